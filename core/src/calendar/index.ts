@@ -1,0 +1,3 @@
+export { dayNumber, isoDay, isoWeekday, parseClock, parseDay, parseLocalTime, type DayNumber, type IsoDay } from './day';
+export { workCalendar, type WorkCalendar } from './work-calendar';
+export { daysBetween, shortDay, spokenDay } from './words';
