@@ -1,3 +1,4 @@
 export { dayNumber, isoDay, isoWeekday, parseClock, parseDay, parseLocalTime, type DayNumber, type IsoDay } from './day';
+export { deliveryDay, latestShipDay } from './delivery';
 export { workCalendar, type WorkCalendar } from './work-calendar';
 export { daysBetween, shortDay, spokenDay } from './words';

@@ -3,3 +3,4 @@ export { checkOrderBook, readOrderBook } from './check-book';
 export { promiseBook, type PromiseMode } from './promise-book';
 export type { AtRisk, DemandPromise, OrderPromise, PromiseResult, ScheduleEntry } from './result';
 export { formatResult } from './format-result';
+export { spokenPromise, type SpokenPart } from './spoken';

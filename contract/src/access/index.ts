@@ -1,0 +1,1 @@
+export { accessRoutes, user, type User } from './access';

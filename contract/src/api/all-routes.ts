@@ -1,0 +1,26 @@
+import { accessRoutes } from '../access';
+import { customerRoutes } from '../customers';
+import { exchangeRoutes } from '../exchange';
+import { itemRoutes } from '../items';
+import { orderRoutes } from '../orders';
+import type { AnyRoute } from '../shape';
+import { shippingRoutes } from '../shipping';
+import { shortageRoutes } from '../shortages';
+import { supplyRoutes } from '../supply';
+
+/** Every route of the API, by area. */
+export const API = {
+  access: accessRoutes,
+  customers: customerRoutes,
+  items: itemRoutes,
+  orders: orderRoutes,
+  shortages: shortageRoutes,
+  supply: supplyRoutes,
+  shipping: shippingRoutes,
+  exchange: exchangeRoutes,
+} as const;
+
+/** Every route with its area and name, for the server to mount and the OpenAPI page to list. */
+export function allRoutes(): { readonly area: string; readonly name: string; readonly route: AnyRoute }[] {
+  return Object.entries(API).flatMap(([area, routes]) => Object.entries(routes).map(([name, route]) => ({ area, name, route: route as unknown as AnyRoute })));
+}

@@ -1,0 +1,2 @@
+export { allRoutes, API } from './all-routes';
+export { openApi } from './open-api';

@@ -1,0 +1,1 @@
+export { customerRoutes, type Customer, type CustomerFound, type ShipTo } from './customers';

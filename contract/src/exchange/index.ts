@@ -1,0 +1,1 @@
+export { exchangeRoutes, type Finding } from './exchange';

@@ -1,0 +1,63 @@
+import { code, day, decimal, flag, get, history, id, list, note, nullable, object, oneOf, optional, text, type Of } from '../shape';
+
+const unit = object({ code: text(), name: text(), numerator: decimal(), denominator: decimal() });
+
+const found = object({ code: code(), description: text(), group: text(), unit: text(), units: list(unit), available: decimal(), discontinued: flag() });
+export type ItemFound = Of<typeof found>;
+
+const row = object({ code: code(), description: text(), group: text(), unit: text(), onHand: decimal(), committed: decimal(), inbound: decimal(), available: decimal(), waiting: decimal(), discontinued: flag() });
+export type ItemRow = Of<typeof row>;
+
+/** A change of what a pool has, and what it has after it. */
+const step = object({
+  day: day(),
+  /** Above 0 supply, below 0 a commitment. */
+  change: decimal(),
+  /** Supply less commitments so far. */
+  projected: decimal(),
+  /** What could still be promised for this day. */
+  available: decimal(),
+  kind: oneOf('on_hand', 'purchase', 'promise'),
+  label: text(),
+  order: nullable(id()),
+  purchase: nullable(id()),
+});
+export type TimelineStep = Of<typeof step>;
+
+const pool = object({
+  warehouse: code(),
+  name: text(),
+  onHand: decimal(),
+  allocated: decimal(),
+  committed: decimal(),
+  inbound: decimal(),
+  available: decimal(),
+  timeline: list(step),
+});
+export type PoolView = Of<typeof pool>;
+
+const page = object({
+  code: code(),
+  description: text(),
+  group: text(),
+  unit: text(),
+  listPrice: decimal(),
+  cost: decimal(),
+  discontinued: flag(),
+  successor: nullable(code()),
+  units: list(unit),
+  pools: list(pool),
+  suppliers: list(object({ code: code(), name: text(), theirCode: note(), cost: decimal(), leadDays: decimal(), minimum: decimal(), multiple: decimal(), dropShips: flag() })),
+});
+export type ItemPage = Of<typeof page>;
+
+export const itemRoutes = {
+  findItems: get('/items', {
+    summary: 'Find items by any fragments of code, description or group; ranked by what the customer buys where one is named',
+    query: object({ search: optional(note(100)), customer: optional(id()), warehouse: optional(code()) }),
+    reply: list(found),
+  }),
+  listStock: get('/stock', { summary: 'Every item with what is on hand, committed, inbound, available and waiting', query: object({ search: optional(note(100)) }), reply: list(row) }),
+  readItem: get('/items/{item}', { summary: 'An item with its stock and timeline by warehouse', params: object({ item: code() }), reply: page }),
+  itemHistory: get('/items/{item}/history', { summary: 'What happened to an item, newest first', params: object({ item: code() }), reply: history }),
+};

@@ -1,0 +1,99 @@
+import { code, day, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, post, put, quantity, remove, text } from '../shape';
+import { CANCEL_REASONS, cancellationPreview, lineView, ORDER_SOURCES, orderList, orderView, routeChoices } from './order-views';
+
+const order = object({ order: id() });
+const lineOf = object({ order: id(), line: id() });
+const version = integer();
+
+const lineFields = {
+  item: code(),
+  unit: optional(text(10)),
+  quantity: quantity(),
+  requestedDay: optional(nullable(day())),
+  warehouse: optional(code()),
+  note: optional(note(500)),
+};
+
+/** What the coordinator saw of a line when they decided: the server compares it with what is true under lock. */
+const seen = object({ line: id(), schedule: list(object({ day: day(), quantity: quantity() })), uncovered: text(20) });
+
+export const orderRoutes = {
+  listOrders: get('/orders', {
+    summary: 'Orders, newest first, a page at a time',
+    query: object({ search: optional(note(100)), state: optional(oneOf('open', 'draft', 'waiting', 'done', 'all')), before: optional(id()) }),
+    reply: orderList,
+  }),
+  createOrder: post('/orders', { summary: 'Start a draft for a customer; the header comes from their record', roles: ['coordinator', 'manager'], body: object({ customer: id() }), reply: orderView }),
+  readOrder: get('/orders/{order}', { summary: 'An order with its lines, promises and why', params: order, reply: orderView }),
+  changeOrder: put('/orders/{order}', {
+    summary: 'Change the header of a draft',
+    roles: ['coordinator', 'manager'],
+    params: order,
+    body: object({
+      version,
+      shipTo: optional(id()),
+      poNumber: optional(note(60)),
+      requestKind: optional(oneOf('ship_by', 'deliver_by')),
+      requestedDay: optional(day()),
+      warehouse: optional(code()),
+      shipComplete: optional(flag()),
+      source: optional(oneOf(...ORDER_SOURCES)),
+      note: optional(note(2000)),
+    }),
+    reply: orderView,
+  }),
+  discardOrder: post('/orders/{order}/discard', { summary: 'Throw a draft away', roles: ['coordinator', 'manager'], params: order, body: object({ version }), reply: object({ discarded: flag() }) }),
+  addLine: post('/orders/{order}/lines', { summary: 'Add a line to a draft', roles: ['coordinator', 'manager'], params: order, body: object(lineFields), reply: orderView }),
+  changeLine: put('/orders/{order}/lines/{line}', {
+    summary: 'Change a line of a draft',
+    roles: ['coordinator', 'manager'],
+    params: lineOf,
+    body: object({ version, unit: optional(text(10)), quantity: optional(quantity()), requestedDay: optional(nullable(day())), warehouse: optional(code()), note: optional(note(500)) }),
+    reply: orderView,
+  }),
+  removeLine: remove('/orders/{order}/lines/{line}', { summary: 'Take a line off a draft', roles: ['coordinator', 'manager'], params: lineOf, reply: orderView }),
+  previewLine: get('/orders/{order}/preview', {
+    summary: 'What a line would be promised and cost, without adding it',
+    roles: ['coordinator', 'manager'],
+    params: order,
+    query: object({ item: code(), unit: optional(text(10)), quantity: quantity(), requestedDay: optional(day()), warehouse: optional(code()) }),
+    reply: lineView,
+  }),
+  releaseOrder: post('/orders/{order}/release', {
+    summary: 'Release a draft: give it its number, commit its goods, make the purchases its routes need',
+    roles: ['coordinator', 'manager'],
+    params: order,
+    body: object({ version, seen: list(seen) }),
+    reply: orderView,
+  }),
+  readRoutes: get('/orders/{order}/lines/{line}/routes', { summary: 'The ways to serve what is short or late of a line', params: lineOf, query: object({ quantity: optional(quantity()) }), reply: routeChoices }),
+  chooseRoute: post('/orders/{order}/lines/{line}/routes', {
+    summary: 'Route a quantity of a line; of a released order the purchase is made at once',
+    roles: ['coordinator', 'manager'],
+    params: lineOf,
+    body: object({ kind: oneOf('backorder', 'special_order', 'drop_ship'), supplier: optional(code()), quantity: quantity() }),
+    reply: orderView,
+  }),
+  removeRoute: remove('/orders/{order}/lines/{line}/routes/{route}', {
+    summary: 'Take back a route that has led to no purchase yet',
+    roles: ['coordinator', 'manager'],
+    params: object({ order: id(), line: id(), route: id() }),
+    reply: orderView,
+  }),
+  promiseRest: post('/orders/{order}/lines/{line}/promise', { summary: 'Promise what waits of a released line on the days now possible', roles: ['coordinator', 'manager'], params: lineOf, reply: orderView }),
+  previewCancellation: get('/orders/{order}/cancellation', {
+    summary: 'What a cancellation would free and what hangs on it',
+    params: order,
+    query: object({ line: optional(id()), quantity: optional(quantity()) }),
+    reply: cancellationPreview,
+  }),
+  cancelOrder: post('/orders/{order}/cancel', {
+    summary: 'Cancel a released order, a line or a quantity (in the unit ordered), with a reason',
+    roles: ['coordinator', 'manager'],
+    params: order,
+    body: object({ version, line: optional(id()), quantity: optional(quantity()), reason: oneOf(...CANCEL_REASONS), note: optional(note(500)), purchases: oneOf('cancel', 'keep') }),
+    reply: orderView,
+  }),
+  orderHistory: get('/orders/{order}/history', { summary: 'What happened to an order, newest first', params: order, reply: history }),
+  acknowledgement: get('/orders/{order}/acknowledgement', { summary: 'The acknowledgement of a released order, as it was sent', params: order, media: 'application/pdf' }),
+};

@@ -1,0 +1,165 @@
+import { shipTo } from '../customers/customers';
+import { code, day, decimal, flag, id, integer, list, moment, note, nullable, object, oneOf, text, type Of } from '../shape';
+
+/** How an order reached the desk. */
+export const ORDER_SOURCES = ['phone', 'mail', 'counter', 'portal', 'file'] as const;
+
+/** Why an order, a line or a part of it is cancelled. */
+export const CANCEL_REASONS = ['customer_changed_mind', 'ordered_by_mistake', 'too_late', 'price', 'out_of_stock', 'duplicate', 'other'] as const;
+
+/** Where a part of a schedule entry comes from. */
+const peg = object({
+  quantity: decimal(),
+  /** `on hand at Marrowby`, `purchase P1042 line 1`. */
+  label: text(),
+  purchase: nullable(id()),
+  /** How its day came about, in words: due, arrival, put away. */
+  days: note(),
+});
+export type PegView = Of<typeof peg>;
+
+const scheduleEntry = object({
+  day: day(),
+  quantity: decimal(),
+  /** Told to the customer already; otherwise what could be promised now. */
+  kept: flag(),
+  dropShip: flag(),
+  /** The day its supply really lets it leave, where that is later than promised. */
+  arrives: nullable(day()),
+  broken: flag(),
+  from: list(peg),
+});
+export type ScheduleView = Of<typeof scheduleEntry>;
+
+/** Supply of the line's item due at its warehouse: a tick on the date ruler. */
+const tick = object({ day: day(), quantity: decimal(), label: text() });
+export type SupplyTick = Of<typeof tick>;
+
+const chosenRoute = object({
+  id: id(),
+  kind: oneOf('backorder', 'special_order', 'drop_ship'),
+  supplier: nullable(text()),
+  quantity: decimal(),
+  day: nullable(day()),
+  purchase: nullable(id()),
+  purchaseNumber: nullable(text()),
+});
+
+const priceStep = object({ source: text(), price: nullable(decimal()), why: text(), chosen: flag() });
+
+const line = object({
+  /** 0 for a line that is only looked at, not yet added. */
+  id: integer(),
+  lineNo: integer(),
+  item: code(),
+  description: text(),
+  unit: text(),
+  quantity: decimal(),
+  stockUnit: text(),
+  /** In stocking units, as every quantity below. */
+  stockQuantity: decimal(),
+  price: decimal(),
+  priceSource: text(),
+  priceTrail: list(priceStep),
+  amount: decimal(),
+  marginPercent: nullable(decimal()),
+  warehouse: code(),
+  /** The ship day asked for. */
+  requested: day(),
+  note: note(),
+  shipped: decimal(),
+  cancelled: decimal(),
+  picking: decimal(),
+  promised: decimal(),
+  dropShip: decimal(),
+  waiting: decimal(),
+  schedule: list(scheduleEntry),
+  uncovered: decimal(),
+  daysLate: nullable(integer()),
+  state: oneOf('covered', 'late', 'uncovered', 'done'),
+  stateWords: text(),
+  why: list(text(500)),
+  spoken: text(1000),
+  routes: list(chosenRoute),
+  ticks: list(tick),
+});
+export type LineView = Of<typeof line>;
+export const lineView = line;
+
+const order = object({
+  id: id(),
+  number: nullable(text()),
+  state: oneOf('draft', 'released', 'discarded'),
+  /** How far it has come, from its quantities. */
+  progress: text(),
+  version: integer(),
+  savedAt: moment(),
+  customer: object({ id: id(), number: text(), name: text(), phone: note(), contact: note(), notes: note(), shipTos: list(shipTo) }),
+  shipTo,
+  poNumber: note(),
+  requestKind: oneOf('ship_by', 'deliver_by'),
+  requestedDay: day(),
+  warehouse: code(),
+  carrier: object({ code: code(), name: text(), transitDays: integer() }),
+  shipComplete: flag(),
+  source: oneOf(...ORDER_SOURCES),
+  note: note(),
+  lines: list(line),
+  /** The day the last line leaves; null while one has none. */
+  wholeDay: nullable(day()),
+  amount: decimal(),
+  marginPercent: nullable(decimal()),
+  weight: decimal(),
+  currency: text(),
+  spoken: note(4000),
+  shipments: list(object({ id: id(), number: text(), state: oneOf('picking', 'shipped', 'cancelled'), from: text(), day: nullable(day()), tracking: note(), lines: list(object({ lineNo: integer(), quantity: decimal() })) })),
+});
+export type OrderView = Of<typeof order>;
+export const orderView = order;
+
+const row = object({
+  id: id(),
+  number: nullable(text()),
+  customer: text(),
+  town: text(),
+  poNumber: note(),
+  state: oneOf('draft', 'released', 'discarded'),
+  progress: text(),
+  requestedDay: day(),
+  promisedDay: nullable(day()),
+  amount: decimal(),
+  lines: integer(),
+  waiting: integer(),
+});
+export type OrderRow = Of<typeof row>;
+
+/** A page of orders, newest first; `next` asks for the one after it. */
+export const orderList = object({ rows: list(row), next: nullable(id()) });
+export type OrderList = Of<typeof orderList>;
+
+const offered = object({
+  kind: oneOf('backorder', 'special_order', 'drop_ship'),
+  supplier: nullable(code()),
+  label: text(),
+  quantity: decimal(),
+  buys: decimal(),
+  shipDay: nullable(day()),
+  deliveryDay: nullable(day()),
+  daysLate: nullable(integer()),
+  unitCost: decimal(),
+  marginPercent: nullable(decimal()),
+  marginAmount: decimal(),
+  remarks: list(text(400)),
+});
+export type RouteChoice = Of<typeof offered>;
+export const routeChoices = object({ short: decimal(), unit: text(), routes: list(offered) });
+
+const bound = object({ kind: oneOf('purchase', 'drop_ship', 'pick'), label: text(), quantity: decimal(), what: text(400) });
+
+/** What a cancellation would free, and what hangs on what is cancelled. */
+export const cancellationPreview = object({
+  lines: list(object({ line: id(), lineNo: integer(), item: code(), quantity: decimal(), frees: list(object({ day: day(), quantity: decimal() })) })),
+  bound: list(bound),
+  waiters: list(object({ order: id(), number: text(), customer: text(), item: code(), quantity: decimal() })),
+});
+export type CancellationPreview = Of<typeof cancellationPreview>;

@@ -1,0 +1,20 @@
+import { list, object, optional, integer, text, type Of } from './shape';
+
+const fieldFault = object({
+  /** Path of the field: `body.lines[2].quantity`. */
+  field: text(),
+  /** What was given and what is allowed. */
+  message: text(1000),
+});
+
+/** An error as every route gives it: problem details, RFC 9457, with the fields at fault. */
+export const problem = object({
+  type: text(),
+  title: text(),
+  status: integer(400, 599),
+  detail: optional(text(4000)),
+  errors: optional(list(fieldFault)),
+});
+
+export type FieldFault = Of<typeof fieldFault>;
+export type Problem = Of<typeof problem>;

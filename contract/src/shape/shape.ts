@@ -1,0 +1,87 @@
+import { parseDay } from '@nockwright/core/calendar';
+import Joi from 'joi';
+
+/**
+ * What crosses the wire, said once: a shape is a Joi schema that also knows its TypeScript type, so that the check at
+ * the edge, the types on both sides and the OpenAPI page cannot drift apart.
+ */
+export interface Shape<T> {
+  readonly schema: Joi.Schema;
+  /** Never set: carries the type only. */
+  readonly type?: T;
+}
+
+/** The TypeScript type of a shape. */
+export type Of<S> = S extends Shape<infer T> ? T : never;
+
+interface Optional<T> extends Shape<T | undefined> {
+  readonly optional: true;
+}
+
+type Fields = Readonly<Record<string, Shape<unknown>>>;
+type OptionalKeys<F extends Fields> = { [K in keyof F]: F[K] extends Optional<unknown> ? K : never }[keyof F];
+type ObjectOf<F extends Fields> = { readonly [K in Exclude<keyof F, OptionalKeys<F>>]: Of<F[K]> } & { readonly [K in OptionalKeys<F>]?: Exclude<Of<F[K]>, undefined> };
+
+const shape = <T>(schema: Joi.Schema): Shape<T> => ({ schema });
+
+/** Text of at least one character, spaces around it taken off. */
+export const text = (most = 200): Shape<string> => shape(Joi.string().trim().min(1).max(most).pattern(NO_CONTROL, 'text without control characters'));
+
+/** Text that may be empty. */
+export const note = (most = 2000): Shape<string> => shape(Joi.string().trim().allow('').max(most).pattern(NO_NUL, 'text without NUL'));
+
+/** A password or key: taken as it is. */
+export const secret = (most = 200): Shape<string> => shape(Joi.string().min(1).max(most).pattern(NO_NUL, 'text without NUL'));
+
+/** A code of an item, customer, warehouse or supplier. */
+export const code = (): Shape<string> => shape(Joi.string().max(40).pattern(/^[A-Za-z0-9][A-Za-z0-9._/-]*$/, 'a code'));
+
+/** A whole number; a row's id, a count of days. */
+export const integer = (least = 0, most = 2_147_483_647): Shape<number> => shape(Joi.number().integer().min(least).max(most));
+
+/** The id of a row. */
+export const id = (): Shape<number> => integer(1);
+
+/** A decimal as text, any sign, as replies carry amounts and quantities. */
+export const decimal = (): Shape<string> => shape(Joi.string().pattern(/^-?\d+(\.\d+)?$/, 'a decimal'));
+
+/** A quantity above 0 with at most nine digits before and four after the point, as text. */
+export const quantity = (): Shape<string> => shape(Joi.string().pattern(/^(?!0+(\.0*)?$)\d{1,9}(\.\d{1,4})?$/, 'a quantity above 0 with at most four decimals'));
+
+/** A unit price or cost, 0 or more, at most four decimals, as text. */
+export const unitPrice = (): Shape<string> => shape(Joi.string().pattern(/^\d{1,9}(\.\d{1,4})?$/, 'a price with at most four decimals'));
+
+/** A day that exists, `YYYY-MM-DD`, from 2000 to 2999. */
+export const day = (): Shape<string> =>
+  shape(
+    Joi.string()
+      .pattern(/^2\d{3}-\d{2}-\d{2}$/, 'a day YYYY-MM-DD')
+      .custom((value: string, helpers) => (parseDay(value) === null ? helpers.error('any.invalid') : value)),
+  );
+
+/** A moment, ISO 8601 with zone. */
+export const moment = (): Shape<string> => shape(Joi.string().isoDate());
+
+export const flag = (): Shape<boolean> => shape(Joi.boolean());
+
+export const uuid = (): Shape<string> => shape(Joi.string().guid());
+
+/** Exactly one of these words. */
+export const oneOf = <const T extends string>(...words: readonly T[]): Shape<T> => shape(Joi.string().valid(...words));
+
+export const list = <T>(item: Shape<T>, least = 0, most = 5000): Shape<readonly T[]> => shape(Joi.array().items(item.schema).min(least).max(most));
+
+export const nullable = <T>(inner: Shape<T>): Shape<T | null> => shape(inner.schema.allow(null));
+
+export const optional = <T>(inner: Shape<T>): Optional<T> => ({ schema: inner.schema.optional(), optional: true });
+
+/** Any JSON value: what an event keeps of before and after. */
+export const anything = (): Shape<unknown> => shape(Joi.any());
+
+export function object<F extends Fields>(fields: F): Shape<ObjectOf<F>> {
+  const keys = Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, 'optional' in field ? field.schema : field.schema.required()]));
+  return shape(Joi.object(keys));
+}
+
+const NO_CONTROL = /^[^\u0000-\u001f\u007f]*$/u;
+const NO_NUL = /^[^\u0000]*$/u;

@@ -1,0 +1,1 @@
+export { shippingRoutes, type PickView, type ReadyOrder, type ShippingBoard } from './shipping';

@@ -1,0 +1,1 @@
+export { shortageRoutes, type ShortageRow } from './shortages';

@@ -1,0 +1,1 @@
+export { supplyRoutes, type BrokenPromise, type PurchaseRow, type PurchaseView, type ReceiptReply, type ReschedulePreview, type Supplier } from './supply';

@@ -1,0 +1,1 @@
+export { compareDecimal, divide, least, lineAmount, marginPercent, minorUnit, minus, plus, roundMoney, sum, times, type Decimal } from './money';

@@ -1,0 +1,2 @@
+export { cutLine, type Cut, type CutResult, type OpenLine } from './cut-line';
+export { meetPromises, type PromisedDay } from './ship-line';

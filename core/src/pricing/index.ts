@@ -1,0 +1,1 @@
+export { priceLine, type LinePrice, type PriceBreak, type PriceQuestion, type PriceStep } from './price-line';

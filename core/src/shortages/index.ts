@@ -1,0 +1,1 @@
+export { purchaseQuantity, routesFor, specialOrderDay, supplierDay, type Route, type RouteKind, type Shortage, type SupplierOffer } from './routes';

@@ -1,0 +1,2 @@
+export { fromStockingUnits, SAME_UNIT, toStockingUnits, type UnitRatio } from './ratio';
+export { quantityInWords, UNIT_CODES, unitName, type UnitCode } from './unit-codes';

@@ -1,0 +1,163 @@
+import { dayNumber, isoDay, isoWeekday } from '@nockwright/core/calendar';
+import type { OrderView } from '@nockwright/contract/orders';
+import type { CommandContext, CurrentUser } from '../server/src/http/context';
+import type { Db, Trx } from '../server/src/database';
+import { addLine, cancelOrder, changeOrder, createOrder, promiseRest, readOrder, releaseOrder } from '../server/src/orders/commands';
+import { cancelPick, readBoard, ship, startPick } from '../server/src/shipping/commands';
+import { chooseRoute } from '../server/src/shortages/commands';
+import { closeLine, confirmDespatch, createPurchase, readPurchase, receive, reschedule, sendPurchase } from '../server/src/supply/commands';
+
+/** Carries out the desk's own commands on a day of the past, so that the demo holds nothing the application could not have made. */
+export class Desk {
+  constructor(
+    private readonly db: Db,
+    private readonly user: CurrentUser,
+    readonly today: string,
+  ) {}
+
+  /** The working day `days` days before or after today, moved to a Monday where it falls on a weekend. */
+  day(days: number): string {
+    const day = dayNumber(this.today) + days;
+    const weekday = isoWeekday(day);
+    return isoDay(weekday > 5 ? day + 8 - weekday : day);
+  }
+
+  /** Runs commands as of `days` days from today. */
+  on<R>(days: number, run: (context: CommandContext) => Promise<R>, time = '10:15'): Promise<R> {
+    const today = days === 0 ? this.today : this.day(days);
+    const localTime = `${today}T${days === 0 ? '08:05' : time}`;
+    return this.db.transaction().execute((trx: Trx) => run({ trx, user: this.user, now: { today, localTime, instant: new Date(localTime) } }));
+  }
+
+  /** Enters and releases an order; what has no cover waits. `lines`: item, quantity, unit. */
+  async order(days: number, customer: string, lines: readonly (readonly [item: string, quantity: number, unit?: string])[], wish: OrderWish = {}): Promise<OrderView> {
+    const draft = await this.draft(days, customer, lines, wish);
+    return this.release(days, draft);
+  }
+
+  async draft(days: number, customer: string, lines: readonly (readonly [item: string, quantity: number, unit?: string])[], wish: OrderWish = {}): Promise<OrderView> {
+    return this.on(days, async (context) => {
+      const { id } = await context.trx.selectFrom('customer').select('id').where('number', '=', customer).executeTakeFirstOrThrow();
+      let order = await createOrder(context, id);
+      const { inDays = 3, ...header } = wish;
+      const requested = isoDay(dayNumber(context.now.today) + inDays);
+      order = await changeOrder(context, order.id, { version: order.version, requestedDay: requested, ...header });
+      for (const [item, quantity, unit] of lines) order = await addLine(context, order.id, { item, quantity: String(quantity), ...(unit ? { unit } : {}) });
+      return order;
+    });
+  }
+
+  /** Releases a draft as it is seen; what has no cover is left waiting. */
+  async release(days: number, draft: OrderView): Promise<OrderView> {
+    return this.on(days, async (context) => {
+      let order = await readOrder(context.trx, context.now, draft.id);
+      for (const line of order.lines) {
+        if (Number(line.uncovered) > 0) order = await chooseRoute(context, order.id, line.id, { kind: 'backorder', quantity: line.uncovered });
+      }
+      const seen = order.lines.map((line) => ({ line: line.id, schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })), uncovered: line.uncovered }));
+      return releaseOrder(context, order.id, order.version, seen);
+    });
+  }
+
+  route(days: number, order: OrderView, lineNo: number, kind: 'special_order' | 'drop_ship', supplier: string, quantity: number): Promise<OrderView> {
+    return this.on(days, (context) => chooseRoute(context, order.id, order.lines[lineNo - 1]!.id, { kind, supplier, quantity: String(quantity) }));
+  }
+
+  /** A purchase to stock, sent; `due`: days from today. */
+  async purchase(days: number, supplier: string, warehouse: string, due: number, lines: readonly (readonly [item: string, quantity: number])[], sent = true): Promise<number> {
+    return this.on(days, async (context) => {
+      // As of the day it was made, a day before that day cannot be expected: such a purchase was due later and is overdue now.
+      const expectedDay = this.day(due) < context.now.today ? context.now.today : this.day(due);
+      const purchase = await createPurchase(context, { supplier, warehouse, lines: lines.map(([item, quantity]) => ({ item, quantity: String(quantity), expectedDay })) });
+      if (sent) await sendPurchase(context, purchase.id, purchase.version);
+      return purchase.id;
+    });
+  }
+
+  send(days: number, purchase: number): Promise<unknown> {
+    return this.on(days, async (context) => sendPurchase(context, purchase, (await readPurchase(context.trx, context.now, purchase)).version));
+  }
+
+  /** Receives `share` of every open line of a purchase. */
+  receive(days: number, purchase: number, share = 1): Promise<unknown> {
+    return this.on(days, async (context) => {
+      const view = await readPurchase(context.trx, context.now, purchase);
+      const lines = view.lines.filter((line) => Number(line.open) > 0).map((line) => ({ line: line.id, quantity: String(Math.max(1, Math.floor(Number(line.open) * share))) }));
+      await receive(context, purchase, view.version, lines);
+    });
+  }
+
+  slip(days: number, purchase: number, due: number, note: string): Promise<unknown> {
+    return this.on(days, async (context) => {
+      const view = await readPurchase(context.trx, context.now, purchase);
+      await reschedule(context, purchase, view.lines[0]!.id, { version: view.version, expectedDay: this.day(due), note });
+    });
+  }
+
+  closeRest(days: number, purchase: number, reason: string): Promise<unknown> {
+    return this.on(days, async (context) => {
+      const view = await readPurchase(context.trx, context.now, purchase);
+      await closeLine(context, purchase, view.lines[0]!.id, view.version, reason);
+    });
+  }
+
+  despatch(days: number, purchase: number, tracking: string): Promise<unknown> {
+    return this.on(days, async (context) => {
+      const view = await readPurchase(context.trx, context.now, purchase);
+      await confirmDespatch(context, purchase, { version: view.version, tracking, lines: view.lines.map((line) => ({ line: line.id, quantity: line.open })) });
+    });
+  }
+
+  /** Picks what is on hand for an order; `leaves`: ships it, too. */
+  async pick(days: number, order: OrderView, leaves: boolean, share = 1): Promise<void> {
+    await this.on(days, async (context) => {
+      const board = await readBoard(context.trx, context.now);
+      for (const ready of board.ready.filter((row) => row.order === order.id)) {
+        const lines = ready.lines.map((line) => ({ line: line.line, quantity: String(Math.max(1, Math.floor(Number(line.quantity) * share))) }));
+        const pick = await startPick(context, { order: order.id, warehouse: ready.warehouse, lines });
+        if (leaves) await ship(context, pick.id, `TRK${800000 + pick.id * 37}`);
+      }
+    }, '13:20');
+  }
+
+  async putBack(days: number, order: OrderView, reason: string): Promise<void> {
+    await this.on(days, async (context) => {
+      const board = await readBoard(context.trx, context.now);
+      for (const pick of board.picking.filter((row) => row.order === order.id)) await cancelPick(context, pick.id, reason);
+    });
+  }
+
+  cancel(days: number, order: OrderView, lineNo: number | null, quantity: number | null, reason: 'customer_changed_mind' | 'too_late' | 'duplicate', purchases: 'cancel' | 'keep' = 'keep'): Promise<unknown> {
+    return this.on(days, async (context) => {
+      const { version } = await readOrder(context.trx, context.now, order.id);
+      const line = lineNo === null ? {} : { line: order.lines[lineNo - 1]!.id };
+      await cancelOrder(context, order.id, { version, ...line, ...(quantity === null ? {} : { quantity: String(quantity) }), reason, purchases });
+    });
+  }
+
+  promiseRest(days: number, order: OrderView, lineNo: number): Promise<unknown> {
+    return this.on(days, (context) => promiseRest(context, order.id, order.lines[lineNo - 1]!.id));
+  }
+
+  /** The purchase orders made for an order's routes. */
+  async purchasesOf(order: OrderView): Promise<number[]> {
+    const rows = await this.db.selectFrom('purchase_order').select('id').where('order_id', '=', order.id).orderBy('id').execute();
+    return rows.map((row) => row.id);
+  }
+
+  async stockUp(days: number, rows: readonly (readonly [item: string, warehouse: string, quantity: number])[]): Promise<void> {
+    await this.on(days, async ({ trx, now }) => {
+      for (const [item, warehouse, quantity] of rows) await trx.insertInto('stock_movement').values({ at: now.instant, item, warehouse, quantity: String(quantity), kind: 'opening', reference: 'opening stock' }).execute();
+    });
+  }
+}
+
+export interface OrderWish {
+  /** Days from entry to the day asked for. Default 3. */
+  readonly inDays?: number;
+  readonly requestKind?: 'ship_by' | 'deliver_by';
+  readonly poNumber?: string;
+  readonly source?: 'phone' | 'mail' | 'counter' | 'portal' | 'file';
+  readonly shipComplete?: boolean;
+  readonly note?: string;
+}

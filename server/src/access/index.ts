@@ -1,0 +1,2 @@
+export { mountAccess } from './routes';
+export { currentUser } from './current-user';

@@ -1,0 +1,1 @@
+export { mountCustomers, findCustomers } from './routes';

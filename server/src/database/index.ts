@@ -1,0 +1,5 @@
+export { anyOf } from './any-of';
+export { connect, type Db, type Trx } from './connect';
+export { escapeLike, searchWords } from './like';
+export { migrate } from './migrate';
+export type { Database, SubjectKind } from './tables';

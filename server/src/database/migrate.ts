@@ -1,0 +1,19 @@
+import { Migrator, sql, type Kysely } from 'kysely';
+import * as orderDesk from './migrations/0001_order_desk';
+
+/**
+ * Brings the schema up to date, forward only. Kysely holds an advisory lock, so that of several servers started at once
+ * one migrates and the others wait. `application` is the role the server works as: it may read and write rows, but
+ * neither change the schema nor touch an event once it is written.
+ */
+export async function migrate(db: Kysely<unknown>, application: string): Promise<void> {
+  const migrator = new Migrator({ db, provider: { getMigrations: async () => ({ '0001_order_desk': orderDesk }) } });
+  const { error } = await migrator.migrateToLatest();
+  if (error) throw error;
+  const role = sql.id(application);
+  await sql`grant usage on schema public to ${role}`.execute(db);
+  await sql`grant select, insert, update, delete on all tables in schema public to ${role}`.execute(db);
+  await sql`grant usage on all sequences in schema public to ${role}`.execute(db);
+  for (const table of ['event', 'event_subject', 'stock_movement']) await sql`revoke update, delete on ${sql.table(table)} from ${role}`.execute(db);
+  for (const table of ['kysely_migration', 'kysely_migration_lock']) await sql`revoke all on ${sql.table(table)} from ${role}`.execute(db);
+}

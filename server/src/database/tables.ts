@@ -1,0 +1,145 @@
+import type { Generated, JSONColumnType } from 'kysely';
+
+/** Rows as PostgreSQL keeps them. Quantities and money are numeric, which the driver gives and takes as decimal text. */
+export interface Database {
+  app_user: { id: Generated<number>; login: string; name: string; role: 'coordinator' | 'warehouse' | 'finance' | 'manager'; password_hash: string };
+  session: { token_hash: string; user_id: number; expires_at: Date };
+  failed_log_in: { login: string; address: string; at: Date };
+  idempotency: { user_id: number; key: string; request_hash: string; reply: unknown; at: Generated<Date> };
+  number_series: { name: string; next: number };
+
+  warehouse: { code: string; name: string; workdays: number[]; cutoff: string | null; receiving_days: number; address: string };
+  closed_day: { warehouse: string; day: string };
+  carrier_service: { code: string; name: string; transit_days: number };
+  price_list: { code: string; name: string };
+  customer: {
+    id: Generated<number>;
+    number: string;
+    name: string;
+    contact: string;
+    phone: string;
+    email: string;
+    street: string;
+    postcode: string;
+    town: string;
+    country: string;
+    delivery_rule: 'complete' | 'parts';
+    warehouse: string;
+    carrier_service: string;
+    price_list: string | null;
+    terms_days: number;
+    priority: Generated<number>;
+    notes: Generated<string>;
+    search: Generated<string>;
+  };
+  ship_to: { id: Generated<number>; customer_id: number; name: string; street: string; postcode: string; town: string; country: string };
+  item: {
+    code: string;
+    description: string;
+    item_group: string;
+    unit: string;
+    weight: string;
+    list_price: string;
+    cost: string;
+    discontinued: Generated<boolean>;
+    successor: string | null;
+    search: Generated<string>;
+  };
+  item_unit: { item: string; unit: string; numerator: number; denominator: number };
+  price_break: { price_list: string; item: string; unit: string; from_quantity: string; price: string };
+  supplier: { code: string; name: string; email: string; lead_days: number; drop_ships: boolean; drop_ship_fee: string };
+  supplier_item: { supplier: string; item: string; their_code: string; cost: string; lead_days: number | null; minimum: string; multiple: string };
+
+  stock: { item: string; warehouse: string; on_hand: Generated<string>; allocated: Generated<string>; inbound: Generated<string>; committed: Generated<string> };
+  stock_movement: { id: Generated<number>; at: Date; item: string; warehouse: string; quantity: string; kind: 'opening' | 'receipt' | 'shipment'; reference: string };
+
+  sales_order: {
+    id: Generated<number>;
+    number: string | null;
+    state: Generated<'draft' | 'released' | 'discarded'>;
+    customer_id: number;
+    ship_to_id: number;
+    po_number: Generated<string>;
+    request_kind: 'ship_by' | 'deliver_by';
+    requested_day: string;
+    warehouse: string;
+    carrier_service: string;
+    ship_complete: boolean;
+    source: 'phone' | 'mail' | 'counter' | 'portal' | 'file';
+    note: Generated<string>;
+    currency: Generated<string>;
+    priority: number;
+    entered: string;
+    saved_at: Date;
+    version: Generated<number>;
+  };
+  order_line: {
+    id: Generated<number>;
+    order_id: number;
+    line_no: number;
+    item: string;
+    warehouse: string;
+    unit: string;
+    numerator: number;
+    denominator: number;
+    quantity: string;
+    stock_quantity: string;
+    shipped: Generated<string>;
+    cancelled: Generated<string>;
+    reserved: Generated<string>;
+    price: string;
+    price_source: string;
+    price_trail: JSONColumnType<readonly { source: string; price: string | null; why: string; chosen: boolean }[]>;
+    requested_day: string | null;
+    note: Generated<string>;
+  };
+  line_promise: { line_id: number; day: string; quantity: string };
+  document: { id: Generated<number>; kind: 'acknowledgement'; order_id: number; made_at: Date; content: JSONColumnType<object> };
+
+  purchase_order: {
+    id: Generated<number>;
+    number: string;
+    supplier: string;
+    kind: 'stock' | 'drop_ship';
+    state: 'draft' | 'sent' | 'acknowledged' | 'closed' | 'cancelled';
+    warehouse: string | null;
+    order_id: number | null;
+    ship_to: string;
+    created_day: string;
+    note: Generated<string>;
+    version: Generated<number>;
+  };
+  purchase_line: {
+    id: Generated<number>;
+    purchase_id: number;
+    line_no: number;
+    item: string;
+    warehouse: string | null;
+    quantity: string;
+    received: Generated<string>;
+    closed: Generated<string>;
+    cost: string;
+    expected_day: string;
+    order_line_id: number | null;
+    firm: boolean;
+  };
+  line_route: { id: Generated<number>; line_id: number; kind: 'backorder' | 'special_order' | 'drop_ship'; supplier: string | null; quantity: string; purchase_line_id: number | null };
+
+  shipment: {
+    id: Generated<number>;
+    number: string;
+    order_id: number;
+    warehouse: string | null;
+    purchase_id: number | null;
+    state: 'picking' | 'shipped' | 'cancelled';
+    carrier_service: string;
+    tracking: Generated<string>;
+    shipped_day: string | null;
+  };
+  shipment_line: { shipment_id: number; order_line_id: number; quantity: string };
+
+  event: { id: Generated<number>; at: Date; user_id: number | null; what: string; why: string; before: unknown; after: unknown };
+  event_subject: { event_id: number; kind: SubjectKind; key: string };
+}
+
+export type SubjectKind = 'order' | 'item' | 'purchase' | 'shipment' | 'customer';

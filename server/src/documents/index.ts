@@ -1,0 +1,1 @@
+export { acknowledgementPdf, type ToldOrder } from './acknowledgement';

@@ -1,0 +1,1 @@
+export { mountExchange } from './routes';

@@ -1,0 +1,70 @@
+import { exchangeRoutes, type Finding } from '@nockwright/contract/exchange';
+import type { Hono } from 'hono';
+import { streamSSE } from 'hono/streaming';
+import { sql } from 'kysely';
+import { currentUser } from '../access';
+import { findCustomers } from '../customers';
+import { escapeLike, type Db } from '../database';
+import type { LiveFeed } from '../events';
+import type { Services } from '../http/context';
+import { mountQuery } from '../http/mount';
+import { findItems } from '../items';
+import { loadBook } from '../promise';
+
+const MOST_OF_A_KIND = 5;
+const HEARTBEAT_MS = 20_000;
+
+export function mountExchange(app: Hono, services: Services, feed: LiveFeed): void {
+  mountQuery(app, services, exchangeRoutes.orderBook, async ({ db, now }) => (await loadBook(db, now)).book);
+  mountQuery(app, services, exchangeRoutes.find, ({ db }, { query }) => find(db, query.q ?? ''));
+  app.get(`/api${exchangeRoutes.health.path}`, async (c) => {
+    await sql`select 1`.execute(services.db);
+    return c.json({ status: 'ok' });
+  });
+  app.get(`/api${exchangeRoutes.live.path}`, async (c) => {
+    await currentUser(c, services, exchangeRoutes.live.roles);
+    return streamSSE(c, async (stream) => {
+      const unsubscribe = feed.subscribe((topics) => void stream.writeSSE({ event: 'changed', data: JSON.stringify(topics) }));
+      stream.onAbort(() => void unsubscribe());
+      await stream.writeSSE({ event: 'open', data: '[]' });
+      // A line now and then tells both ends that the other is still there.
+      while (!stream.aborted) {
+        await stream.sleep(HEARTBEAT_MS);
+        await stream.writeSSE({ event: 'alive', data: '[]' });
+      }
+      unsubscribe();
+    });
+  });
+}
+
+/** Orders, customers, items and purchase orders that match a fragment. */
+async function find(db: Db, q: string): Promise<Finding[]> {
+  const fragment = q.trim();
+  if (fragment === '') return [];
+  const like = `${escapeLike(fragment.toLowerCase())}%`;
+  const orders = await db
+    .selectFrom('sales_order')
+    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+    .select(['sales_order.id', 'sales_order.number', 'customer.name', 'sales_order.po_number'])
+    .where(({ eb, or }) => or([eb('sales_order.number', 'like', like), eb(sql`lower(sales_order.po_number)`, 'like', like)]))
+    .where('sales_order.state', '=', 'released')
+    .orderBy('sales_order.id', 'desc')
+    .limit(MOST_OF_A_KIND)
+    .execute();
+  const purchases = await db
+    .selectFrom('purchase_order')
+    .innerJoin('supplier', 'supplier.code', 'purchase_order.supplier')
+    .select(['purchase_order.id', 'purchase_order.number', 'supplier.name', 'purchase_order.state'])
+    .where(sql`lower(purchase_order.number)`, 'like', like)
+    .orderBy('purchase_order.id', 'desc')
+    .limit(MOST_OF_A_KIND)
+    .execute();
+  const customers = (await findCustomers(db, fragment)).slice(0, MOST_OF_A_KIND);
+  const items = (await findItems(db, fragment)).slice(0, MOST_OF_A_KIND);
+  return [
+    ...orders.map((row): Finding => ({ kind: 'order', id: row.id, key: row.number!, label: `Order ${row.number}`, hint: [row.name, row.po_number].filter(Boolean).join(', ') })),
+    ...purchases.map((row): Finding => ({ kind: 'purchase', id: row.id, key: row.number, label: `Purchase ${row.number}`, hint: `${row.name}, ${row.state}` })),
+    ...items.map((row, at): Finding => ({ kind: 'item', id: at + 1, key: row.code, label: row.code, hint: row.description })),
+    ...customers.map((row): Finding => ({ kind: 'customer', id: row.id, key: row.number, label: row.name, hint: `${row.number}, ${row.town}` })),
+  ];
+}

@@ -1,0 +1,72 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { serveStatic } from '@hono/node-server/serve-static';
+import { openApi } from '@nockwright/contract/api';
+import { Hono, type Context } from 'hono';
+import { mountAccess } from '../access';
+import { mountCustomers } from '../customers';
+import type { LiveFeed } from '../events';
+import { mountExchange } from '../exchange';
+import { mountItems } from '../items';
+import { mountOrders } from '../orders';
+import { mountShipping } from '../shipping';
+import { mountShortages } from '../shortages';
+import { mountSupply } from '../supply';
+import { mountApiPage } from './api-page';
+import type { Services } from './context';
+import { Refusal } from './refusal';
+import { headers, limitBody, sameOrigin } from './security';
+
+/** PostgreSQL's own refusals that a request can cause, told as ours: the constraint says what it guards. */
+const GUARDS: Record<string, string> = {
+  stock_not_oversold: 'There is not enough supply for this promise.',
+  stock_not_picked_twice: 'These goods are set aside for another pick.',
+  line_not_exceeded: 'More would be shipped or cancelled than was ordered.',
+  purchase_not_exceeded: 'More would be received or closed than was ordered.',
+};
+
+/** The whole application. `pages`: the folder of the built web pages; none for the API alone. */
+export function createApp(services: Services, feed: LiveFeed, pages?: string): Hono {
+  const app = new Hono();
+  app.use(headers);
+  app.use('/api/*', sameOrigin, limitBody, async (c, next) => {
+    await next();
+    c.header('Cache-Control', 'no-store');
+  });
+  app.onError((error, c) => toProblem(error, c, services));
+  app.get('/api/openapi.json', (c) => c.json(openApi()));
+  mountApiPage(app);
+  mountAccess(app, services);
+  mountCustomers(app, services);
+  mountItems(app, services);
+  mountOrders(app, services);
+  mountShortages(app, services);
+  mountSupply(app, services);
+  mountShipping(app, services);
+  mountExchange(app, services, feed);
+  app.all('/api/*', () => {
+    throw new Refusal('not-found', 'There is no such route; /api/docs lists them.');
+  });
+  if (pages) mountPages(app, pages);
+  return app;
+}
+
+function toProblem(error: Error, c: Context, { log }: Services): Response {
+  const refusal = error instanceof Refusal ? error : guardOf(error);
+  if (refusal) return c.json(refusal.toProblem(), refusal.status as 400, { 'Content-Type': 'application/problem+json' });
+  log.error({ error, path: c.req.path, method: c.req.method }, 'unexpected error');
+  const problem = { type: '/problems/unexpected', title: 'Something went wrong on our side', status: 500, detail: 'Nothing was changed. Try again; if it happens again, tell who looks after Nockwright.' };
+  return c.json(problem, 500, { 'Content-Type': 'application/problem+json' });
+}
+
+function guardOf(error: Error): Refusal | null {
+  const constraint = (error as { constraint?: string }).constraint;
+  const guard = constraint ? GUARDS[constraint] : undefined;
+  return guard ? new Refusal('conflict', `${guard} Nothing was changed.`) : null;
+}
+
+function mountPages(app: Hono, pages: string) {
+  app.use('*', serveStatic({ root: pages, onFound: (path, c) => c.header('Cache-Control', path.endsWith('.html') ? 'no-cache' : 'public, max-age=31536000, immutable') }));
+  // Any other address is a page of the application, which has its own router.
+  app.get('*', async (c) => c.html(await readFile(join(pages, 'index.html'), 'utf8'), 200, { 'Cache-Control': 'no-cache' }));
+}

@@ -1,0 +1,34 @@
+import type { Role } from '@nockwright/contract/shape';
+import type { Logger } from 'pino';
+import type { Clock, Now } from '../clock';
+import type { Db, Trx } from '../database';
+
+export interface CurrentUser {
+  readonly id: number;
+  readonly login: string;
+  readonly name: string;
+  readonly role: Role;
+}
+
+/** What the server is made of; handed to every area when its routes are mounted. */
+export interface Services {
+  readonly db: Db;
+  readonly clock: Clock;
+  readonly log: Logger;
+  /** Where log-in cookies may be sent: over https only, but for loopback. */
+  readonly secureCookies: boolean;
+}
+
+/** What a query has: it reads, and sees no half-done change. */
+export interface QueryContext {
+  readonly db: Db;
+  readonly user: CurrentUser;
+  readonly now: Now;
+}
+
+/** What a command has: one transaction, one reading of the clock, one user. */
+export interface CommandContext {
+  readonly trx: Trx;
+  readonly user: CurrentUser;
+  readonly now: Now;
+}

@@ -1,0 +1,119 @@
+import { createHash } from 'node:crypto';
+import type { AnyRoute, Route, Shape } from '@nockwright/contract/shape';
+import type { Context, Hono } from 'hono';
+import { currentUser } from '../access/current-user';
+import type { Trx } from '../database';
+import type { CommandContext, QueryContext, Services } from './context';
+import { Refusal } from './refusal';
+
+interface Input<P, Q, B> {
+  readonly params: P;
+  readonly query: Q;
+  readonly body: B;
+}
+
+/** Mounts a route that only reads. It sees one state of the database, however many statements it takes. */
+export function mountQuery<P, Q, B, R>(app: Hono, services: Services, route: Route<P, Q, B, R>, answer: (context: QueryContext, input: Input<P, Q, B>) => Promise<R | Response>): void {
+  const { db, clock } = services;
+  app.get(toHonoPath(route.path), async (c) => {
+    const user = await currentUser(c, services, route.roles);
+    const input = await readInput(c, route as unknown as AnyRoute);
+    const reply = await db
+      .transaction()
+      .setIsolationLevel('repeatable read')
+      .setAccessMode('read only')
+      .execute((trx) => answer({ db: trx, user, now: clock() }, input as Input<P, Q, B>));
+    return reply instanceof Response ? reply : c.json(reply as object);
+  });
+}
+
+/**
+ * Mounts a route that changes something: one transaction, done once for each idempotency key of a user. A request sent
+ * again gets the answer of the first; one that was refused left nothing behind and is tried anew.
+ */
+export function mountCommand<P, Q, B, R>(app: Hono, services: Services, route: Route<P, Q, B, R>, execute: (context: CommandContext, input: Input<P, Q, B>) => Promise<R>): void {
+  const { db, clock } = services;
+  app.on(route.method, toHonoPath(route.path), async (c) => {
+    const user = await currentUser(c, services, route.roles);
+    const key = readKey(c);
+    const input = await readInput(c, route as unknown as AnyRoute);
+    const hash = createHash('sha256').update(JSON.stringify([route.method, c.req.path, input])).digest('hex');
+    const reply = await retryOnDeadlock(() =>
+      db.transaction().execute(async (trx) => {
+        const known = await claimKey(trx, user.id, key, hash);
+        if (known) return known.reply;
+        const done = await execute({ trx, user, now: clock() }, input as Input<P, Q, B>);
+        await trx.updateTable('idempotency').set({ reply: JSON.stringify(done) }).where('user_id', '=', user.id).where('key', '=', key).execute();
+        return done;
+      }),
+    );
+    return c.json(reply as object);
+  });
+}
+
+/** Null where the key is new. A request with the same key that is under way is waited for: the primary key blocks it. */
+async function claimKey(trx: Trx, userId: number, key: string, hash: string): Promise<{ reply: unknown } | null> {
+  const { numInsertedOrUpdatedRows } = await trx
+    .insertInto('idempotency')
+    .values({ user_id: userId, key, request_hash: hash, reply: null })
+    .onConflict((conflict) => conflict.doNothing())
+    .executeTakeFirstOrThrow();
+  if (numInsertedOrUpdatedRows === 1n) return null;
+  const known = await trx.selectFrom('idempotency').select(['request_hash', 'reply']).where('user_id', '=', userId).where('key', '=', key).executeTakeFirstOrThrow();
+  if (known.request_hash !== hash) throw new Refusal('invalid', 'This Idempotency-Key was used for another request.', [{ field: 'header.Idempotency-Key', message: 'was used for another request' }]);
+  return { reply: known.reply };
+}
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
+
+function readKey(c: Context): string {
+  const key = c.req.header('Idempotency-Key');
+  if (key && UUID.test(key)) return key.toLowerCase();
+  throw new Refusal('invalid', 'A change needs an Idempotency-Key.', [{ field: 'header.Idempotency-Key', message: key ? `expected a UUID, got ${key.slice(0, 60)}` : 'missing' }]);
+}
+
+async function readInput(c: Context, route: AnyRoute): Promise<{ params: unknown; query: unknown; body: unknown }> {
+  const body = route.body ? await readJson(c) : undefined;
+  const faults: { field: string; message: string }[] = [];
+  const check = (place: string, shape: Shape<unknown> | null, value: unknown) => {
+    if (!shape) return undefined;
+    const { error, value: read } = shape.schema.validate(value, { abortEarly: false, convert: place !== 'body', errors: { label: false } });
+    for (const { path, message, context } of error?.details ?? []) {
+      const field = [place, ...path].map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`)).join('').slice(1);
+      faults.push({ field, message: context?.value === undefined ? message : `${message}, got ${JSON.stringify(context.value)?.slice(0, 80)}` });
+    }
+    return read as unknown;
+  };
+  const input = { params: check('path', route.params, c.req.param()), query: check('query', route.query, c.req.query()), body: check('body', route.body, body) };
+  if (faults.length > 0) throw new Refusal('invalid', faults.map(({ field, message }) => `${field}: ${message}`).join('; '), faults);
+  return input;
+}
+
+async function readJson(c: Context): Promise<unknown> {
+  const kind = c.req.header('Content-Type') ?? '';
+  if (!/^application\/json\b/i.test(kind)) throw new Refusal('bad-request', `Expected a body of application/json, got ${kind || 'none'}.`, [{ field: 'body', message: 'expected application/json' }]);
+  const text = await c.req.text();
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    throw new Refusal('bad-request', `The body is not JSON: ${(error as Error).message}`, [{ field: 'body', message: 'not JSON' }]);
+  }
+}
+
+const ATTEMPTS = 4;
+
+/** PostgreSQL ends one of two transactions that wait for each other; it is done again, unseen by the user. */
+async function retryOnDeadlock<R>(run: () => Promise<R>): Promise<R> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return await run();
+    } catch (error) {
+      const code = (error as { code?: string }).code;
+      if (attempt === ATTEMPTS || (code !== '40P01' && code !== '40001')) throw error;
+    }
+  }
+}
+
+function toHonoPath(path: string) {
+  return `/api${path.replace(/\{(\w+)\}/g, ':$1')}`;
+}

@@ -1,0 +1,2 @@
+export { findItems } from './find-items';
+export { mountItems } from './routes';

@@ -1,0 +1,40 @@
+import { serve } from '@hono/node-server';
+import pino from 'pino';
+import { createClock } from './clock';
+import { connect } from './database';
+import { LiveFeed } from './events';
+import { createApp } from './http/app';
+
+const setting = (name: string) => {
+  const value = process.env[name];
+  if (!value) throw new Error(`${name} is not set; npm start sets it`);
+  return value;
+};
+
+async function main() {
+  const log = pino({ level: process.env['NOCK_LOG'] ?? 'info' });
+  const url = setting('NOCK_DATABASE');
+  const { db, pool } = connect(url);
+  const feed = new LiveFeed(url, log);
+  await feed.open();
+  const app = createApp({ db, clock: createClock(process.env['NOCK_TODAY']), log, secureCookies: process.env['NOCK_SECURE'] === 'yes' }, feed, process.env['NOCK_PAGES']);
+  const server = serve({ fetch: app.fetch, port: Number(setting('NOCK_PORT')), hostname: '127.0.0.1' }, ({ port }) => log.info(`listening on http://127.0.0.1:${port}`));
+
+  let stopping = false;
+  const stop = async () => {
+    if (stopping) return;
+    stopping = true;
+    server.close();
+    if ('closeAllConnections' in server) server.closeAllConnections();
+    await feed.close();
+    await pool.end();
+    process.exit(0);
+  };
+  process.on('SIGINT', () => void stop());
+  process.on('SIGTERM', () => void stop());
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`Nockwright could not start: ${error instanceof Error ? error.message : String(error)}\n`);
+  process.exit(1);
+});

@@ -1,0 +1,1 @@
+export { nextNumber } from './next-number';

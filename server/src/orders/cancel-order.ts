@@ -1,0 +1,165 @@
+import type { BodyOf } from '@nockwright/contract/shape';
+import type { CancellationPreview, orderRoutes, OrderView } from '@nockwright/contract/orders';
+import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
+import { cutLine, type Cut } from '@nockwright/core/orders';
+import { toStockingUnits } from '@nockwright/core/units';
+import { sql } from 'kysely';
+import { anyOf, type Db, type Trx } from '../database';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { invalid, notFound, Refusal } from '../http/refusal';
+import { decimal, loadBook, lockPools, lockPurchases, lockShipments, storeRemains } from '../promise';
+import { closeOpenQuantity } from '../supply';
+import { promiseBook } from '@nockwright/core/promise';
+import { loadLineFacts, loadOrderLines, type OrderLineRecord } from './load-order';
+import { lockReleased, openLine, touchOrder } from './lock-order';
+import { readOrder } from './read-order';
+
+type Cancellation = BodyOf<typeof orderRoutes.cancelOrder>;
+
+interface LineCut {
+  readonly line: OrderLineRecord;
+  readonly quantity: string;
+  readonly cut: Cut;
+}
+
+/** What a cancellation would free, what hangs on it, and who waits for the goods. */
+export async function previewCancellation(db: Db, now: CommandContext['now'], orderId: number, what: { readonly line?: number; readonly quantity?: string }): Promise<CancellationPreview> {
+  const cuts = await decideCuts(db, orderId, what, 'query');
+  const bound = await loadBound(db, cuts.map((row) => row.line.id));
+  return {
+    lines: cuts.map(({ line, quantity, cut }) => ({ line: line.id, lineNo: line.line_no, item: line.item, quantity, frees: cut.promises.map((row) => ({ day: row.day, quantity: row.cut })) })),
+    bound: [
+      ...bound.map((row) => {
+        const dropShip = row.warehouse === null;
+        const state = row.state === 'draft' ? 'not sent yet' : `${row.state}: the supplier must be told`;
+        return { kind: dropShip ? ('drop_ship' as const) : ('purchase' as const), label: `purchase ${row.number} line ${row.line_no} from ${row.supplier_name}`, quantity: row.open, what: `${row.open} due ${row.expected_day}, ${state}` };
+      }),
+      ...cuts.flatMap(({ line, cut }) => cut.picks.map((pick) => ({ kind: 'pick' as const, label: `pick of line ${line.line_no}`, quantity: pick.cut, what: 'goods go back to the shelf' }))),
+    ],
+    waiters: await loadWaiters(db, now, cuts),
+  };
+}
+
+/**
+ * Cancels a released order, a line, or a quantity of a line. What waits goes first, then promises, then drop shipments
+ * that have not left, then picks. Purchases bound to what is cancelled are closed for it, or kept and freed for others;
+ * a drop shipment is always closed, since it can go to nobody else.
+ */
+export async function cancelOrder(context: CommandContext, orderId: number, wish: Cancellation): Promise<OrderView> {
+  const { trx, now } = context;
+  const order = await lockReleased(trx, orderId, wish.version);
+  const ids = (await loadOrderLines(trx, orderId)).map((line) => line.id);
+  await lockPurchases(trx, (await loadBound(trx, ids)).map((row) => row.purchase_id));
+  await lockShipments(trx, (await loadLineFacts(trx, ids)).picks.map((row) => row.shipment_id));
+  await lockPools(trx, await loadOrderLines(trx, orderId));
+
+  const cuts = await decideCuts(trx, orderId, wish, 'body');
+  const dealt: string[] = [];
+  for (const cut of cuts) dealt.push(...(await applyCut(context, cut, wish.purchases)));
+  await touchOrder(context, orderId);
+  await recordEvent(context, {
+    what: `cancelled ${cuts.map(({ line, quantity }) => `${quantity} of line ${line.line_no} (${line.item})`).join(', ')} of order ${order.number}${dealt.length > 0 ? `; ${dealt.join('; ')}` : ''}`,
+    why: `${wish.reason.replaceAll('_', ' ')}${wish.note ? `: ${wish.note}` : ''}`,
+    before: cuts.map(({ line, cut }) => ({ lineNo: line.line_no, cancelled: line.cancelled, freed: cut.promises.map((row) => ({ day: row.day, quantity: row.cut })) })),
+    after: cuts.map(({ line, quantity }) => ({ lineNo: line.line_no, cancelled: plus(line.cancelled, quantity) })),
+    subjects: [{ kind: 'order', key: orderId }, ...cuts.map(({ line }) => ({ kind: 'item' as const, key: line.item }))],
+  });
+  return readOrder(trx, now, orderId);
+}
+
+async function decideCuts(db: Db, orderId: number, what: { readonly line?: number; readonly quantity?: string }, place: 'body' | 'query'): Promise<LineCut[]> {
+  const lines = await loadOrderLines(db, orderId);
+  if (lines.length === 0) throw notFound(`open line on order ${orderId}`);
+  const chosen = what.line === undefined ? lines : lines.filter((line) => line.id === what.line);
+  if (chosen.length === 0) throw invalid(`${place}.line`, `there is no line ${what.line} on this order`);
+  if (what.quantity !== undefined && what.line === undefined) throw invalid(`${place}.quantity`, 'a quantity is cancelled of one line: name it');
+  const facts = await loadLineFacts(db, lines.map((line) => line.id));
+  const cuts: LineCut[] = [];
+  for (const line of chosen) {
+    const open = openLine(line, facts);
+    const left = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
+    const quantity = what.quantity === undefined ? left : toStockingUnits(what.quantity, line);
+    if (quantity === null) throw invalid(`${place}.quantity`, `${what.quantity} ${line.unit} is no exact number of ${line.stock_unit}`);
+    if (compareDecimal(quantity, '0') === 0) continue;
+    const result = cutLine(open, quantity);
+    if (!result.ok) throw invalid(`${place}.quantity`, `${quantity} ${line.stock_unit} is more than the ${result.most} still open on line ${line.line_no}`);
+    cuts.push({ line, quantity, cut: result.cut });
+  }
+  if (cuts.length === 0) throw new Refusal('conflict', 'Nothing of it is open: it is shipped or cancelled already.');
+  return cuts;
+}
+
+/** Writes what is cut of a line and deals with what is bound to it; tells what it did with that. */
+async function applyCut(context: CommandContext, { line, quantity, cut }: LineCut, purchases: Cancellation['purchases']): Promise<string[]> {
+  const { trx } = context;
+  const dealt: string[] = [];
+  for (const pick of cut.picks) dealt.push(await cutPick(trx, pick.shipment, line.id, pick.cut));
+  await storeRemains(trx, line.id, cut.promises);
+  const open = minus(minus(minus(line.stock_quantity, line.shipped), line.cancelled), quantity);
+  await trx
+    .updateTable('order_line')
+    .set({ cancelled: plus(line.cancelled, quantity), reserved: least(line.reserved, open) })
+    .where('id', '=', line.id)
+    .execute();
+  for (const drop of cut.dropShipments) dealt.push(...(await closeOpenQuantity(context, drop.purchaseLine, drop.cut, 'cancelled by the customer')));
+  if (compareDecimal(open, '0') === 0) await trx.deleteFrom('line_route').where('line_id', '=', line.id).where('purchase_line_id', 'is', null).execute();
+
+  const stillDropped = sum((await loadLineFacts(trx, [line.id])).dropShipments.map((row) => row.open));
+  let needed = minus(minus(open, stillDropped), least(line.reserved, open));
+  for (const row of await loadBound(trx, [line.id])) {
+    if (row.warehouse === null) continue;
+    const kept = compareDecimal(needed, '0') > 0 ? least(needed, row.open) : '0';
+    needed = minus(needed, kept);
+    const surplus = minus(row.open, kept);
+    if (compareDecimal(surplus, '0') <= 0) continue;
+    if (purchases === 'cancel') dealt.push(...(await closeOpenQuantity(context, row.id, surplus, 'cancelled by the customer')));
+    else dealt.push(`${surplus} on purchase ${row.number} kept for others`);
+    if (compareDecimal(kept, '0') === 0) await trx.updateTable('purchase_line').set({ order_line_id: null }).where('id', '=', row.id).execute();
+  }
+  return dealt;
+}
+
+async function cutPick(trx: Trx, shipmentId: number, lineId: number, cut: string): Promise<string> {
+  const { number } = await trx.selectFrom('shipment').select('number').where('id', '=', shipmentId).executeTakeFirstOrThrow();
+  const { quantity } = await trx.selectFrom('shipment_line').select('quantity').where('shipment_id', '=', shipmentId).where('order_line_id', '=', lineId).executeTakeFirstOrThrow();
+  const rest = minus(quantity, cut);
+  if (compareDecimal(rest, '0') > 0) {
+    await trx.updateTable('shipment_line').set({ quantity: rest }).where('shipment_id', '=', shipmentId).where('order_line_id', '=', lineId).execute();
+    return `pick ${number} lowered to ${rest}`;
+  }
+  await trx.deleteFrom('shipment_line').where('shipment_id', '=', shipmentId).where('order_line_id', '=', lineId).execute();
+  const left = await trx.selectFrom('shipment_line').select('order_line_id').where('shipment_id', '=', shipmentId).executeTakeFirst();
+  if (left) return `line taken off pick ${number}`;
+  await trx.updateTable('shipment').set({ state: 'cancelled' }).where('id', '=', shipmentId).execute();
+  return `pick ${number} cancelled`;
+}
+
+/** Open purchase lines bound to order lines, what is due last last. */
+async function loadBound(db: Db, lineIds: readonly number[]) {
+  return db
+    .selectFrom('purchase_line')
+    .innerJoin('purchase_order', 'purchase_order.id', 'purchase_line.purchase_id')
+    .innerJoin('supplier', 'supplier.code', 'purchase_order.supplier')
+    .select(['purchase_line.id', 'purchase_line.purchase_id', 'purchase_line.line_no', 'purchase_line.warehouse', 'purchase_line.expected_day', 'purchase_order.number', 'purchase_order.state', 'supplier.name as supplier_name', sql<string>`purchase_line.quantity - purchase_line.received - purchase_line.closed`.as('open')])
+    .where(anyOf('purchase_line.order_line_id', lineIds))
+    .where(sql<boolean>`purchase_line.received + purchase_line.closed < purchase_line.quantity`)
+    .orderBy('purchase_line.expected_day')
+    .orderBy('purchase_line.id')
+    .execute();
+}
+
+/** Who waits for the items that are freed, in the sequence in which they would be offered them. */
+async function loadWaiters(db: Db, now: CommandContext['now'], cuts: readonly LineCut[]): Promise<CancellationPreview['waiters']> {
+  const live = await loadBook(db, now, { items: cuts.map((row) => row.line.item) });
+  const pools = new Set(cuts.map(({ line }) => `${line.item}/${line.warehouse}`));
+  const cancelled = new Set(cuts.map(({ line }) => line.id));
+  const waiting = promiseBook(live.book).promises.flatMap((promise) => {
+    const info = live.demands.get(promise.id)!;
+    const quantity = promise.uncovered + promise.schedule.filter((entry) => !entry.kept).reduce((total, entry) => total + entry.quantity, 0);
+    return quantity > 0 && pools.has(`${info.item}/${info.warehouse}`) && !cancelled.has(info.lineId) ? [{ info, quantity }] : [];
+  });
+  const customers = await db.selectFrom('sales_order').innerJoin('customer', 'customer.id', 'sales_order.customer_id').select(['sales_order.id', 'customer.name']).where(anyOf('sales_order.id', waiting.map(({ info }) => info.orderId))).execute();
+  const nameOf = new Map(customers.map((row) => [row.id, row.name]));
+  return waiting.map(({ info, quantity }) => ({ order: info.orderId, number: info.orderNumber, customer: nameOf.get(info.orderId)!, item: info.item, quantity: decimal(quantity) }));
+}

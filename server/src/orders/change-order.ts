@@ -1,0 +1,39 @@
+import type { BodyOf } from '@nockwright/contract/shape';
+import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { invalid } from '../http/refusal';
+import { checkPlace } from './check-place';
+import { lockDraft, touchOrder } from './lock-order';
+import { readOrder } from './read-order';
+
+type Change = BodyOf<typeof orderRoutes.changeOrder>;
+
+/** Changes the header of a draft. A new warehouse moves the lines that stood at the old one. */
+export async function changeOrder(context: CommandContext, orderId: number, change: Change): Promise<OrderView> {
+  const { trx, now } = context;
+  const order = await lockDraft(trx, orderId, change.version);
+  if (change.shipTo !== undefined) {
+    const shipTo = await trx.selectFrom('ship_to').select('id').where('id', '=', change.shipTo).where('customer_id', '=', order.customer_id).executeTakeFirst();
+    if (!shipTo) throw invalid('body.shipTo', `${change.shipTo} is no address of this customer`);
+  }
+  await checkPlace(trx, 'body', change, now.today);
+  const after = {
+    ship_to_id: change.shipTo ?? order.ship_to_id,
+    po_number: change.poNumber ?? order.po_number,
+    request_kind: change.requestKind ?? order.request_kind,
+    requested_day: change.requestedDay ?? order.requested_day,
+    warehouse: change.warehouse ?? order.warehouse,
+    ship_complete: change.shipComplete ?? order.ship_complete,
+    source: change.source ?? order.source,
+    note: change.note ?? order.note,
+  };
+  await trx.updateTable('sales_order').set(after).where('id', '=', orderId).execute();
+  if (after.warehouse !== order.warehouse) {
+    await trx.updateTable('order_line').set({ warehouse: after.warehouse }).where('order_id', '=', orderId).where('warehouse', '=', order.warehouse).execute();
+  }
+  await touchOrder(context, orderId);
+  const before = Object.fromEntries(Object.keys(after).map((key) => [key, order[key as keyof typeof after]]));
+  await recordEvent(context, { what: `changed the header of draft ${orderId}`, before, after, subjects: [{ kind: 'order', key: orderId }] });
+  return readOrder(trx, now, orderId);
+}

@@ -1,0 +1,8 @@
+/** The area's commands without its routes, for programs that act in the desk's place: demo data, tests, bench. */
+export { cancelOrder } from './cancel-order';
+export { changeOrder } from './change-order';
+export { createOrder } from './create-order';
+export { addLine } from './edit-lines';
+export { promiseRest } from './promise-rest';
+export { readOrder } from './read-order';
+export { releaseOrder } from './release-order';

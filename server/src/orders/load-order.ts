@@ -1,0 +1,109 @@
+import { sql } from 'kysely';
+import { anyOf, type Db } from '../database';
+import { notFound } from '../http/refusal';
+
+/** The rows of an order, as its views and commands need them. */
+export async function loadOrder(db: Db, orderId: number) {
+  const order = await db
+    .selectFrom('sales_order')
+    .innerJoin('carrier_service', 'carrier_service.code', 'sales_order.carrier_service')
+    .innerJoin('ship_to', 'ship_to.id', 'sales_order.ship_to_id')
+    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+    .selectAll('sales_order')
+    .select([
+      'sales_order.requested_day as order_day',
+      'carrier_service.name as carrier_name',
+      'carrier_service.transit_days',
+      'customer.number as customer_number',
+      'customer.name as customer_name',
+      'customer.phone',
+      'customer.contact',
+      'customer.email',
+      'customer.notes',
+      'customer.price_list',
+      'customer.terms_days',
+      'ship_to.name as ship_name',
+      'ship_to.street as ship_street',
+      'ship_to.postcode as ship_postcode',
+      'ship_to.town as ship_town',
+      'ship_to.country as ship_country',
+    ])
+    .where('sales_order.id', '=', orderId)
+    .executeTakeFirst();
+  if (!order) throw notFound(`order ${orderId}`);
+  return order;
+}
+
+export type OrderRecord = Awaited<ReturnType<typeof loadOrder>>;
+
+export async function loadOrderLines(db: Db, orderId: number) {
+  return db
+    .selectFrom('order_line')
+    .innerJoin('item', 'item.code', 'order_line.item')
+    .selectAll('order_line')
+    .select(['item.description', 'item.unit as stock_unit', 'item.cost', 'item.weight'])
+    .where('order_id', '=', orderId)
+    .orderBy('line_no')
+    .execute();
+}
+
+export type OrderLineRecord = Awaited<ReturnType<typeof loadOrderLines>>[number];
+
+/** What hangs on the lines of an order: promises, picks, drop shipments under way, routes. */
+export async function loadLineFacts(db: Db, lineIds: readonly number[]) {
+  const [promises, picks, dropShipments, routes] = await Promise.all([
+    db.selectFrom('line_promise').selectAll().where(anyOf('line_id', lineIds)).orderBy('day').execute(),
+    db
+      .selectFrom('shipment_line')
+      .innerJoin('shipment', 'shipment.id', 'shipment_line.shipment_id')
+      .select(['shipment_line.order_line_id as line_id', 'shipment_line.quantity', 'shipment.id as shipment_id', 'shipment.number'])
+      .where(anyOf('shipment_line.order_line_id', lineIds))
+      .where('shipment.state', '=', 'picking')
+      .orderBy('shipment.id')
+      .execute(),
+    db
+      .selectFrom('purchase_line')
+      .innerJoin('purchase_order', 'purchase_order.id', 'purchase_line.purchase_id')
+      .innerJoin('supplier', 'supplier.code', 'purchase_order.supplier')
+      .select([
+        'purchase_line.id',
+        'purchase_line.order_line_id as line_id',
+        'purchase_line.purchase_id',
+        'purchase_line.expected_day',
+        'purchase_line.cost',
+        'purchase_order.number',
+        'supplier.name as supplier_name',
+        sql<string>`purchase_line.quantity - purchase_line.received - purchase_line.closed`.as('open'),
+      ])
+      .where(anyOf('purchase_line.order_line_id', lineIds))
+      .where('purchase_line.warehouse', 'is', null)
+      .where(sql<boolean>`purchase_line.received + purchase_line.closed < purchase_line.quantity`)
+      .orderBy('purchase_line.expected_day')
+      .execute(),
+    db
+      .selectFrom('line_route')
+      .innerJoin('order_line', 'order_line.id', 'line_route.line_id')
+      .leftJoin('supplier', 'supplier.code', 'line_route.supplier')
+      .leftJoin('supplier_item', (join) => join.onRef('supplier_item.supplier', '=', 'line_route.supplier').onRef('supplier_item.item', '=', 'order_line.item'))
+      .leftJoin('purchase_line', 'purchase_line.id', 'line_route.purchase_line_id')
+      .leftJoin('purchase_order', 'purchase_order.id', 'purchase_line.purchase_id')
+      .selectAll('line_route')
+      .select([
+        'supplier.name as supplier_name',
+        'supplier.lead_days',
+        'supplier.drop_ship_fee',
+        'supplier_item.lead_days as item_lead_days',
+        'supplier_item.cost',
+        'purchase_line.expected_day',
+        'purchase_line.cost as purchase_cost',
+        'purchase_line.purchase_id',
+        'purchase_order.number as purchase_number',
+      ])
+      .where(anyOf('line_route.line_id', lineIds))
+      .orderBy('line_route.id')
+      .execute(),
+  ]);
+  return { promises, picks, dropShipments, routes };
+}
+
+export type LineFacts = Awaited<ReturnType<typeof loadLineFacts>>;

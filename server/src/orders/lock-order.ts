@@ -1,0 +1,54 @@
+import { minus, plus, sum } from '@nockwright/core/money';
+import type { OpenLine } from '@nockwright/core/orders';
+import { sql } from 'kysely';
+import type { Trx } from '../database';
+import type { CommandContext } from '../http/context';
+import { changedSince, notFound, Refusal } from '../http/refusal';
+import { loadLineFacts, type LineFacts, type OrderLineRecord } from './load-order';
+
+/** Locks an order for a change. With `version` the change is refused if someone else has changed it since. */
+export async function lockOrder(trx: Trx, orderId: number, version?: number) {
+  const order = await trx.selectFrom('sales_order').selectAll().where('id', '=', orderId).forUpdate().executeTakeFirst();
+  if (!order) throw notFound(`order ${orderId}`);
+  if (version !== undefined && version !== order.version) throw changedSince(orderLabel(order), version, order.version);
+  return order;
+}
+
+export async function lockDraft(trx: Trx, orderId: number, version?: number) {
+  const order = await lockOrder(trx, orderId, version);
+  if (order.state !== 'draft') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}: only a draft can be changed so.`);
+  return order;
+}
+
+export async function lockReleased(trx: Trx, orderId: number, version?: number) {
+  const order = await lockOrder(trx, orderId, version);
+  if (order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}: this needs a released order.`);
+  return order;
+}
+
+export function orderLabel(order: { readonly id: number; readonly number: string | null }): string {
+  return order.number === null ? `Draft ${order.id}` : `Order ${order.number}`;
+}
+
+/** Marks an order as changed now. */
+export async function touchOrder({ trx, now }: CommandContext, orderId: number): Promise<void> {
+  await trx
+    .updateTable('sales_order')
+    .set({ version: sql`version + 1`, saved_at: now.instant })
+    .where('id', '=', orderId)
+    .execute();
+}
+
+/** Where the open quantity of a line stands. */
+export function openLine(line: OrderLineRecord, facts: LineFacts): OpenLine {
+  const of = <T extends { readonly line_id: number | null }>(rows: readonly T[]) => rows.filter((row) => row.line_id === line.id);
+  const promises = of(facts.promises).map(({ day, quantity }) => ({ day, quantity }));
+  const dropShipments = of(facts.dropShipments).map((row) => ({ purchaseLine: row.id, quantity: row.open }));
+  const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
+  const placed = plus(sum(promises.map((row) => row.quantity)), sum(dropShipments.map((row) => row.quantity)));
+  return { waiting: minus(open, placed), promises, picks: of(facts.picks).map((row) => ({ shipment: row.shipment_id, quantity: row.quantity })), dropShipments };
+}
+
+export async function loadOpenLine(trx: Trx, line: OrderLineRecord): Promise<OpenLine> {
+  return openLine(line, await loadLineFacts(trx, [line.id]));
+}

@@ -1,0 +1,97 @@
+import type { OrderView } from '@nockwright/contract/orders';
+import { shortDay } from '@nockwright/core/calendar';
+import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { invalid, Refusal } from '../http/refusal';
+import { nextNumber } from '../numbers';
+import { loadBook, lockPools, newPromises, storePromises, type NewPromise } from '../promise';
+import { buyForLines } from '../supply';
+import { loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord } from './load-order';
+import { lockDraft, touchOrder } from './lock-order';
+import { readOrder } from './read-order';
+import { shipToText } from './ship-to-text';
+
+/** What the coordinator saw of a line when they released. */
+export interface SeenLine {
+  readonly line: number;
+  readonly schedule: readonly { readonly day: string; readonly quantity: string }[];
+  readonly uncovered: string;
+}
+
+/**
+ * Releases a draft: gives it its number, makes the purchases its routes need and commits its goods, all or nothing.
+ * The promise is computed again under lock; where it is no longer what the coordinator saw, nothing is done and the
+ * difference is told. What has no cover needs a route.
+ */
+export async function releaseOrder(context: CommandContext, orderId: number, version: number, seen: readonly SeenLine[]): Promise<OrderView> {
+  const { trx, now } = context;
+  await lockDraft(trx, orderId, version);
+  const lines = await loadOrderLines(trx, orderId);
+  if (lines.length === 0) throw invalid('body', 'the order has no lines');
+  await lockPools(trx, lines);
+
+  const live = await loadBook(trx, now, { items: lines.map((line) => line.item), draft: orderId });
+  const facts = await loadLineFacts(trx, lines.map((line) => line.id));
+  const { promises, uncovered } = newPromises(live, lines.map((line) => line.id));
+  checkSeen(lines, seen, promises, uncovered, now.today);
+  checkRouted(lines, facts, uncovered);
+
+  const number = await nextNumber(trx, 'order');
+  await trx.updateTable('sales_order').set({ number, state: 'released', entered: now.localTime }).where('id', '=', orderId).execute();
+  const order = await loadOrder(trx, orderId);
+  const buys = facts.routes.flatMap((route) => {
+    const line = lines.find((row) => row.id === route.line_id)!;
+    return route.kind === 'backorder' ? [] : [{ route: route.id, line, kind: route.kind, supplier: route.supplier!, quantity: route.quantity }];
+  });
+  const bought = await buyForLines(context, { id: orderId, shipToText: shipToText(order) }, buys);
+  await storePromises(context, promises);
+  await touchOrder(context, orderId);
+
+  const view = await readOrder(trx, now, orderId);
+  await trx
+    .insertInto('document')
+    .values({ kind: 'acknowledgement', order_id: orderId, made_at: now.instant, content: JSON.stringify({ order: view, termsDays: order.terms_days, day: now.today }) })
+    .execute();
+  await recordEvent(context, {
+    what: `released order ${number}${bought.map((purchase) => `, purchase ${purchase.number} made`).join('')}`,
+    after: { lines: view.lines.map((line) => ({ lineNo: line.lineNo, item: line.item, quantity: line.stockQuantity, promised: line.schedule.map(({ day, quantity }) => ({ day, quantity })), waiting: line.waiting })) },
+    subjects: [
+      { kind: 'order', key: orderId },
+      { kind: 'customer', key: order.customer_id },
+      ...lines.map((line) => ({ kind: 'item' as const, key: line.item })),
+      ...bought.map(({ purchaseId }) => ({ kind: 'purchase' as const, key: purchaseId })),
+    ],
+  });
+  return view;
+}
+
+/** Refuses where what would be promised differs from what was on the screen. */
+function checkSeen(lines: readonly OrderLineRecord[], seen: readonly SeenLine[], promises: readonly NewPromise[], uncovered: ReadonlyMap<number, string>, today: string) {
+  const errors = lines.flatMap((line) => {
+    const saw = seen.find((row) => row.line === line.id);
+    const current = inWords(promises.filter((row) => row.lineId === line.id), uncovered.get(line.id) ?? '0', today);
+    const seenWords = saw ? inWords(saw.schedule, saw.uncovered, today) : 'nothing';
+    return seenWords === current ? [] : [{ field: `lines[${line.line_no - 1}]`, message: `line ${line.line_no}, ${line.item}: you saw ${seenWords}; it is now ${current}` }];
+  });
+  if (errors.length > 0) throw new Refusal('changed', `The promise has changed. ${errors.map((error) => error.message).join('. ')}. Nothing was released: look again, then decide.`, errors);
+}
+
+function inWords(schedule: readonly { readonly day: string; readonly quantity: string }[], uncovered: string, today: string): string {
+  const parts = schedule.map(({ day, quantity }) => `${quantity} on ${shortDay(day, today)}`);
+  if (compareDecimal(uncovered, '0') > 0) parts.push(`${uncovered} without cover`);
+  return parts.join(', ') || 'nothing from stock';
+}
+
+/** What no supply covers must have a way: waiting is one too, if it is chosen. */
+function checkRouted(lines: readonly OrderLineRecord[], facts: LineFacts, uncovered: ReadonlyMap<number, string>) {
+  const errors = lines.flatMap((line) => {
+    const routed = (kind: string) => sum(facts.routes.filter((route) => route.line_id === line.id && route.kind === kind).map((route) => route.quantity));
+    const short = uncovered.get(line.id) ?? '0';
+    // A line that must leave whole is short as a whole, what will be bought for it included.
+    const bought = compareDecimal(plus(short, routed('special_order')), line.stock_quantity) > 0 ? routed('special_order') : '0';
+    const open = minus(minus(short, routed('backorder')), bought);
+    return compareDecimal(open, '0') > 0 ? [{ field: `lines[${line.line_no - 1}].routes`, message: `line ${line.line_no}, ${line.item}: ${open} have no cover and no route` }] : [];
+  });
+  if (errors.length > 0) throw new Refusal('invalid', `${errors.map((error) => error.message).join('. ')}. Choose a route, or let it wait.`, errors);
+}

@@ -1,0 +1,1 @@
+export { priceForLine } from './price-for-line';

@@ -1,0 +1,54 @@
+import { compareDecimal } from '@nockwright/core/money';
+import { promiseBook } from '@nockwright/core/promise';
+import { sql } from 'kysely';
+import type { Trx } from '../database';
+import type { CommandContext } from '../http/context';
+import { decimal } from './decimal';
+import { loadBook, type LiveBook } from './load-book';
+
+export interface NewPromise {
+  readonly lineId: number;
+  readonly day: string;
+  readonly quantity: string;
+}
+
+/** What could be promised now for these lines beyond what is promised; the pools must be locked. */
+export function newPromises(live: LiveBook, lineIds: readonly number[]): { readonly promises: NewPromise[]; readonly uncovered: ReadonlyMap<number, string> } {
+  const wanted = new Map(lineIds.map((id) => [live.demandOfLine.get(id), id]));
+  const promises: NewPromise[] = [];
+  const uncovered = new Map<number, string>();
+  for (const promise of promiseBook(live.book).promises) {
+    const lineId = wanted.get(promise.id);
+    if (lineId === undefined) continue;
+    uncovered.set(lineId, decimal(promise.uncovered));
+    for (const entry of promise.schedule) if (!entry.kept) promises.push({ lineId, day: entry.date, quantity: decimal(entry.quantity) });
+  }
+  return { promises, uncovered };
+}
+
+/** Commits promises; on a day that has one already the quantity is added. */
+export async function storePromises({ trx }: CommandContext, promises: readonly NewPromise[]): Promise<void> {
+  for (const { lineId, day, quantity } of promises) {
+    await trx
+      .insertInto('line_promise')
+      .values({ line_id: lineId, day, quantity })
+      .onConflict((conflict) => conflict.columns(['line_id', 'day']).doUpdateSet({ quantity: sql`line_promise.quantity + excluded.quantity` }))
+      .execute();
+  }
+}
+
+/** Promises what can be promised of a line beyond what is; gives what it did. The pools must be locked. */
+export async function promiseMore(context: CommandContext, line: { readonly id: number; readonly item: string }): Promise<readonly NewPromise[]> {
+  const live = await loadBook(context.trx, context.now, { items: [line.item] });
+  const { promises } = newPromises(live, [line.id]);
+  await storePromises(context, promises);
+  return promises;
+}
+
+/** Writes what remains promised on some days of a line. */
+export async function storeRemains(trx: Trx, lineId: number, remains: readonly { readonly day: string; readonly remains: string }[]): Promise<void> {
+  for (const { day, remains: quantity } of remains) {
+    if (compareDecimal(quantity, '0') > 0) await trx.updateTable('line_promise').set({ quantity }).where('line_id', '=', lineId).where('day', '=', day).execute();
+    else await trx.deleteFrom('line_promise').where('line_id', '=', lineId).where('day', '=', day).execute();
+  }
+}

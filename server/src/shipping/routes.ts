@@ -1,0 +1,21 @@
+import { shippingRoutes } from '@nockwright/contract/shipping';
+import type { Hono } from 'hono';
+import type { Services } from '../http/context';
+import { mountCommand, mountQuery } from '../http/mount';
+import { notFound } from '../http/refusal';
+import { readBoard } from './read-board';
+import { readShipments } from './read-shipment';
+import { cancelPick, ship } from './ship';
+import { startPick } from './start-pick';
+
+export function mountShipping(app: Hono, services: Services): void {
+  mountQuery(app, services, shippingRoutes.readBoard, ({ db, now }, { query }) => readBoard(db, now, query.warehouse));
+  mountCommand(app, services, shippingRoutes.startPick, (context, { body }) => startPick(context, body));
+  mountQuery(app, services, shippingRoutes.readShipment, async ({ db }, { params }) => {
+    const [shipment] = await readShipments(db, [params.shipment]);
+    if (!shipment) throw notFound(`shipment ${params.shipment}`);
+    return shipment;
+  });
+  mountCommand(app, services, shippingRoutes.ship, (context, { params, body }) => ship(context, params.shipment, body.tracking));
+  mountCommand(app, services, shippingRoutes.cancelPick, (context, { params, body }) => cancelPick(context, params.shipment, body.reason));
+}

@@ -1,0 +1,50 @@
+import type { PickView } from '@nockwright/contract/shipping';
+import { compareDecimal } from '@nockwright/core/money';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { invalid, Refusal } from '../http/refusal';
+import { nextNumber } from '../numbers';
+import { lockPools } from '../promise';
+import { lockReleased, touchOrder } from '../orders';
+import { readyLines } from './read-board';
+import { readShipments } from './read-shipment';
+
+export interface PickWish {
+  readonly order: number;
+  readonly warehouse: string;
+  readonly lines: readonly { readonly line: number; readonly quantity: string }[];
+}
+
+/** Sets goods of an order aside to be picked. Stock does not fall before they leave; nobody else can take them meanwhile. */
+export async function startPick(context: CommandContext, wish: PickWish): Promise<PickView> {
+  const { trx, now } = context;
+  const order = await lockReleased(trx, wish.order);
+  const known = await trx.selectFrom('order_line').select(['id', 'line_no', 'item', 'warehouse']).where('order_id', '=', wish.order).execute();
+  const lines = wish.lines.map(({ line, quantity }, at) => {
+    const found = known.find((row) => row.id === line && row.warehouse === wish.warehouse);
+    if (!found) throw invalid(`body.lines[${at}].line`, `order ${order.number} has no line ${line} at ${wish.warehouse}`);
+    if (wish.lines.findIndex((row) => row.line === line) !== at) throw invalid(`body.lines[${at}].line`, `line ${found.line_no} stands twice`);
+    return { ...found, quantity };
+  });
+  await lockPools(trx, lines);
+  const ready = await readyLines(trx, now, lines.map((line) => line.item));
+  const errors = lines.flatMap((line, at) => {
+    const most = ready.find((row) => row.demand.lineId === line.id)?.quantity ?? '0';
+    return compareDecimal(line.quantity, most) > 0 ? [{ field: `body.lines[${at}].quantity`, message: `line ${line.line_no}, ${line.item}: ${line.quantity} asked, ${most} on hand for it` }] : [];
+  });
+  if (errors.length > 0) throw new Refusal('invalid', `${errors.map((error) => error.message).join('. ')}. Nothing was set aside.`, errors);
+  if (order.ship_complete) {
+    const missing = ready.filter((row) => row.demand.orderId === wish.order && !lines.some((line) => line.id === row.demand.lineId && compareDecimal(line.quantity, row.quantity) === 0));
+    if (missing.length > 0) throw new Refusal('conflict', `Order ${order.number} must leave complete: ${missing.map((row) => `line ${row.demand.lineNo}`).join(', ')} would stay behind.`);
+  }
+
+  const number = await nextNumber(trx, 'shipment');
+  const { id } = await trx.insertInto('shipment').values({ number, order_id: wish.order, warehouse: wish.warehouse, purchase_id: null, state: 'picking', carrier_service: order.carrier_service, shipped_day: null }).returning('id').executeTakeFirstOrThrow();
+  await trx.insertInto('shipment_line').values(lines.map((line) => ({ shipment_id: id, order_line_id: line.id, quantity: line.quantity }))).execute();
+  await touchOrder(context, wish.order);
+  await recordEvent(context, {
+    what: `started pick ${number} of order ${order.number} at ${wish.warehouse}: ${lines.map((line) => `${line.quantity} ${line.item}`).join(', ')}`,
+    subjects: [{ kind: 'order', key: wish.order }, { kind: 'shipment', key: id }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item }))],
+  });
+  return (await readShipments(trx, [id]))[0]!;
+}

@@ -1,0 +1,1 @@
+export { mountShortages } from './routes';

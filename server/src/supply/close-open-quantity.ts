@@ -1,0 +1,67 @@
+import { compareDecimal, minus, plus } from '@nockwright/core/money';
+import { promiseBook } from '@nockwright/core/promise';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { decimal, storeRemains } from '../promise';
+import { bookOf, withSupply } from './broken-promises';
+import { touchPurchase } from './load-purchase';
+
+/**
+ * Closes `quantity` of what is still awaited of a purchase line. Promises that lose their goods by it cannot stand:
+ * they wait again, each with an entry in its order's history. The purchase order and the pool must be locked. Gives what
+ * was done, in words.
+ */
+export async function closeOpenQuantity(context: CommandContext, purchaseLineId: number, quantity: string, why: string): Promise<string[]> {
+  const { trx, now } = context;
+  const line = await trx
+    .selectFrom('purchase_line')
+    .innerJoin('purchase_order', 'purchase_order.id', 'purchase_line.purchase_id')
+    .leftJoin('order_line', 'order_line.id', 'purchase_line.order_line_id')
+    .selectAll('purchase_line')
+    .select(['purchase_order.number', 'order_line.order_id'])
+    .where('purchase_line.id', '=', purchaseLineId)
+    .executeTakeFirstOrThrow();
+  const dealt: string[] = [];
+  if (line.warehouse !== null && line.firm) {
+    const { live, supplyId } = await bookOf(trx, now, line.item, line.number, line.line_no);
+    const smaller = withSupply(live, supplyId, (supply) => {
+      const rest = minus(decimal(supply.quantity), quantity);
+      return compareDecimal(rest, '0') > 0 ? { ...supply, quantity: Number(rest) } : null;
+    });
+    for (const { id, date, quantity: lost, arrives } of promiseBook(smaller.book).atRisk) {
+      const info = live.demands.get(id)!;
+      if (arrives !== null || info.item !== line.item || info.warehouse !== line.warehouse) continue;
+      await takeBack(context, info.lineId, date, decimal(lost));
+      dealt.push(`${decimal(lost)} of order ${info.orderNumber} line ${info.lineNo} wait again`);
+      await recordEvent(context, {
+        what: `${decimal(lost)} of line ${info.lineNo} (${info.item}) promised for ${date} lost their supply and wait again`,
+        why: `purchase ${line.number} line ${line.line_no}: ${why}`,
+        subjects: [{ kind: 'order', key: info.orderId }],
+      });
+    }
+  }
+  await trx.updateTable('purchase_line').set({ closed: plus(line.closed, quantity) }).where('id', '=', purchaseLineId).execute();
+  await touchPurchase(trx, line.purchase_id);
+  await recordEvent(context, {
+    what: `closed ${quantity} of purchase ${line.number} line ${line.line_no} (${line.item})`,
+    why,
+    before: { closed: line.closed },
+    after: { closed: plus(line.closed, quantity) },
+    subjects: [{ kind: 'purchase', key: line.purchase_id }, { kind: 'item', key: line.item }, ...(line.order_id === null ? [] : [{ kind: 'order' as const, key: line.order_id }])],
+  });
+  return [`${quantity} of purchase ${line.number} closed`, ...dealt];
+}
+
+/** Takes `quantity` off what is promised on the day the book read as `day`: the stored days are on or before it, or have passed. */
+async function takeBack({ trx }: CommandContext, lineId: number, day: string, quantity: string) {
+  const told = await trx.selectFrom('line_promise').select(['day', 'quantity']).where('line_id', '=', lineId).orderBy('day', 'desc').execute();
+  // The book reads a promised day that has passed, or is no working day, as another: take that day's first, then the latest.
+  const ordered = [...told.filter((row) => row.day === day), ...told.filter((row) => row.day !== day)];
+  let missing = quantity;
+  for (const row of ordered) {
+    if (compareDecimal(missing, '0') <= 0) return;
+    const cut = compareDecimal(missing, row.quantity) < 0 ? missing : row.quantity;
+    await storeRemains(trx, lineId, [{ day: row.day, remains: minus(row.quantity, cut) }]);
+    missing = minus(missing, cut);
+  }
+}

@@ -1,0 +1,57 @@
+import type { BodyOf } from '@nockwright/contract/shape';
+import type { PurchaseView, supplyRoutes } from '@nockwright/contract/supply';
+import { purchaseQuantity, supplierDay } from '@nockwright/core/shortages';
+import { compareDecimal } from '@nockwright/core/money';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { Refusal } from '../http/refusal';
+import { nextNumber } from '../numbers';
+import { readPurchase } from './load-purchase';
+
+/** Starts a purchase order to stock. It is a draft: nothing can be promised from it until it is sent. */
+export async function createPurchase(context: CommandContext, wish: BodyOf<typeof supplyRoutes.createPurchase>): Promise<PurchaseView> {
+  const { trx, now } = context;
+  const errors: { field: string; message: string }[] = [];
+  const supplier = await trx.selectFrom('supplier').selectAll().where('code', '=', wish.supplier).executeTakeFirst();
+  if (!supplier) errors.push({ field: 'body.supplier', message: `there is no supplier ${wish.supplier}` });
+  const warehouse = await trx.selectFrom('warehouse').selectAll().where('code', '=', wish.warehouse).executeTakeFirst();
+  if (!warehouse) errors.push({ field: 'body.warehouse', message: `there is no warehouse ${wish.warehouse}` });
+  const offers = await trx.selectFrom('supplier_item').selectAll().where('supplier', '=', wish.supplier).execute();
+  wish.lines.forEach((line, at) => {
+    const offer = offers.find((row) => row.item === line.item);
+    if (supplier && !offer) errors.push({ field: `body.lines[${at}].item`, message: `${wish.supplier} does not sell ${line.item}` });
+    if (offer && compareDecimal(purchaseQuantity(line.quantity, offer), line.quantity) !== 0) {
+      errors.push({ field: `body.lines[${at}].quantity`, message: `${supplier!.name} sells at least ${offer.minimum} in lots of ${offer.multiple}, got ${line.quantity}` });
+    }
+    if (line.expectedDay !== undefined && line.expectedDay < now.today) errors.push({ field: `body.lines[${at}].expectedDay`, message: `${line.expectedDay} has passed` });
+  });
+  if (errors.length > 0 || !supplier || !warehouse) throw new Refusal('invalid', errors.map(({ field, message }) => `${field}: ${message}`).join('; '), errors);
+
+  const number = await nextNumber(trx, 'purchase');
+  const { id } = await trx
+    .insertInto('purchase_order')
+    .values({ number, supplier: supplier.code, kind: 'stock', state: 'draft', warehouse: warehouse.code, order_id: null, ship_to: `${warehouse.name}, ${warehouse.address}`, created_day: now.today, note: wish.note ?? '' })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  await trx
+    .insertInto('purchase_line')
+    .values(
+      wish.lines.map((line, at) => {
+        const offer = offers.find((row) => row.item === line.item)!;
+        return {
+          purchase_id: id,
+          line_no: at + 1,
+          item: line.item,
+          warehouse: warehouse.code,
+          quantity: line.quantity,
+          cost: line.cost ?? offer.cost,
+          expected_day: line.expectedDay ?? supplierDay(now.today, offer.lead_days ?? supplier.lead_days),
+          order_line_id: null,
+          firm: false,
+        };
+      }),
+    )
+    .execute();
+  await recordEvent(context, { what: `started purchase ${number} from ${supplier.name}`, after: wish, subjects: [{ kind: 'purchase', key: id }, ...wish.lines.map((line) => ({ kind: 'item' as const, key: line.item }))] });
+  return readPurchase(trx, now, id);
+}

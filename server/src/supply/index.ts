@@ -1,0 +1,3 @@
+export { buyForLines, type Bought, type Buy } from './buy-for-lines';
+export { closeOpenQuantity } from './close-open-quantity';
+export { mountSupply } from './routes';

@@ -1,0 +1,37 @@
+import type { PurchaseRow } from '@nockwright/contract/supply';
+import { sql } from 'kysely';
+import type { Now } from '../clock';
+import { escapeLike, searchWords, type Db } from '../database';
+
+const MOST = 500;
+
+interface Row extends Omit<PurchaseRow, 'expectedDay' | 'openLines' | 'lines' | 'overdue'> {
+  expected_day: string | null;
+  lines: number;
+  open_lines: number;
+}
+
+/** Purchase orders, what is due first. */
+export async function listPurchases(db: Db, now: Now, filter: { readonly search?: string; readonly state?: 'open' | 'closed' | 'all' }): Promise<PurchaseRow[]> {
+  const { search, state = 'open' } = filter;
+  const states = { open: sql`p.state in ('draft', 'sent', 'acknowledged')`, closed: sql`p.state in ('closed', 'cancelled')`, all: sql`true` };
+  const matches = searchWords(search).map((word) => {
+    const like = `%${escapeLike(word)}%`;
+    return sql`and (lower(p.number) like ${like} or lower(s.name) like ${like} or lower(coalesce(o.number, '')) like ${like} or exists (select from purchase_line m where m.purchase_id = p.id and lower(m.item) like ${like}))`;
+  });
+  const { rows } = await sql<Row>`
+    select p.id, p.number, s.name as supplier, p.kind, p.state, p.warehouse, o.number as order,
+      f.expected_day::text as expected_day, f.lines::int as lines, f.open_lines::int as open_lines, coalesce(f.value, 0)::numeric(15, 2)::text as value
+    from purchase_order p
+    join supplier s on s.code = p.supplier
+    left join sales_order o on o.id = p.order_id
+    cross join lateral (
+      select min(expected_day) filter (where received + closed < quantity) as expected_day, count(*) as lines,
+        count(*) filter (where received + closed < quantity) as open_lines, sum(round(quantity * cost, 2)) as value
+      from purchase_line where purchase_id = p.id
+    ) f
+    where ${states[state]} ${sql.join(matches, sql` `)}
+    order by f.expected_day nulls last, p.id
+    limit ${MOST}`.execute(db);
+  return rows.map(({ expected_day, open_lines, ...row }) => ({ ...row, expectedDay: expected_day, openLines: open_lines, overdue: expected_day !== null && expected_day < now.today }));
+}

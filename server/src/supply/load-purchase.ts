@@ -1,0 +1,133 @@
+import type { PurchaseView } from '@nockwright/contract/supply';
+import { lineAmount, sum } from '@nockwright/core/money';
+import { promiseBook } from '@nockwright/core/promise';
+import { sql } from 'kysely';
+import type { Now } from '../clock';
+import { anyOf, type Db, type Trx } from '../database';
+import { changedSince, notFound, Refusal } from '../http/refusal';
+import { decimal, loadBook, type LiveBook } from '../promise';
+
+export async function loadPurchaseLines(db: Db, purchaseId: number) {
+  return db
+    .selectFrom('purchase_line')
+    .innerJoin('item', 'item.code', 'purchase_line.item')
+    .selectAll('purchase_line')
+    .select(['item.description', 'item.unit', sql<string>`purchase_line.quantity - received - closed`.as('open')])
+    .where('purchase_id', '=', purchaseId)
+    .orderBy('line_no')
+    .execute();
+}
+
+export type PurchaseLineRecord = Awaited<ReturnType<typeof loadPurchaseLines>>[number];
+
+/** Locks a purchase order for a change; refused if someone else has changed it since `version`, or it has ended. */
+export async function lockPurchase(trx: Trx, purchaseId: number, version: number) {
+  const purchase = await trx.selectFrom('purchase_order').selectAll().where('id', '=', purchaseId).forUpdate().executeTakeFirst();
+  if (!purchase) throw notFound(`purchase order ${purchaseId}`);
+  if (purchase.version !== version) throw changedSince(`Purchase ${purchase.number}`, version, purchase.version);
+  if (purchase.state === 'closed' || purchase.state === 'cancelled') throw new Refusal('conflict', `Purchase ${purchase.number} is ${purchase.state}.`);
+  return purchase;
+}
+
+/** Counts the change, and closes the order when nothing more is awaited of it. */
+export async function touchPurchase(trx: Trx, purchaseId: number): Promise<void> {
+  await trx
+    .updateTable('purchase_order')
+    .set({ version: sql`version + 1` })
+    .where('id', '=', purchaseId)
+    .execute();
+  const { open, received } = await trx
+    .selectFrom('purchase_line')
+    .select([sql<number>`count(*) filter (where received + closed < quantity)`.as('open'), sql<string>`sum(received)`.as('received')])
+    .where('purchase_id', '=', purchaseId)
+    .executeTakeFirstOrThrow();
+  if (Number(open) > 0) return;
+  await trx
+    .updateTable('purchase_order')
+    .set({ state: Number(received) > 0 ? 'closed' : 'cancelled' })
+    .where('id', '=', purchaseId)
+    .execute();
+}
+
+/** A purchase order with, for each line, the orders that its goods are owed to. */
+export async function readPurchase(db: Db, now: Now, purchaseId: number): Promise<PurchaseView> {
+  const purchase = await db
+    .selectFrom('purchase_order')
+    .innerJoin('supplier', 'supplier.code', 'purchase_order.supplier')
+    .leftJoin('sales_order', 'sales_order.id', 'purchase_order.order_id')
+    .selectAll('purchase_order')
+    .select(['supplier.name as supplier_name', 'supplier.email', 'sales_order.number as order_number'])
+    .where('purchase_order.id', '=', purchaseId)
+    .executeTakeFirst();
+  if (!purchase) throw notFound(`purchase order ${purchaseId}`);
+  const lines = await loadPurchaseLines(db, purchaseId);
+  const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))] });
+  const owed = await owedFrom(db, live, purchase.number, lines);
+  return {
+    id: purchase.id,
+    number: purchase.number,
+    supplier: { code: purchase.supplier, name: purchase.supplier_name, email: purchase.email },
+    kind: purchase.kind,
+    state: purchase.state,
+    version: purchase.version,
+    warehouse: purchase.warehouse,
+    shipTo: purchase.ship_to,
+    order: purchase.order_id === null ? null : { id: purchase.order_id, number: purchase.order_number ?? '' },
+    createdDay: purchase.created_day,
+    note: purchase.note,
+    value: sum(lines.map((line) => lineAmount(line.quantity, line.cost, 'EUR'))),
+    lines: lines.map((line) => ({
+      id: line.id,
+      lineNo: line.line_no,
+      item: line.item,
+      description: line.description,
+      unit: line.unit,
+      quantity: line.quantity,
+      received: line.received,
+      closed: line.closed,
+      open: line.open,
+      cost: line.cost,
+      expectedDay: line.expected_day,
+      availableDay: live.supplies.get(`${purchase.number}/${line.line_no}`)?.available ?? null,
+      overdue: line.expected_day < now.today && line.open !== '0',
+      owed: owed.get(line.id) ?? [],
+    })),
+  };
+}
+
+type Owed = PurchaseView['lines'][number]['owed'];
+
+async function owedFrom(db: Db, live: LiveBook, number: string, lines: readonly PurchaseLineRecord[]): Promise<Map<number, Owed>> {
+  const owed = new Map<number, Owed[number][]>();
+  const add = (lineId: number, row: Owed[number]) => {
+    const list = owed.get(lineId);
+    if (list) list.push(row);
+    else owed.set(lineId, [row]);
+  };
+  const byId = new Map(lines.map((line) => [`${number}/${line.line_no}`, line]));
+  const rows: { lineId: number; orderLine: number; quantity: string; day: string }[] = [];
+  for (const promise of promiseBook(live.book).promises) {
+    for (const entry of promise.schedule) {
+      for (const { supply, quantity } of entry.kept ? entry.from : []) {
+        const line = byId.get(supply);
+        if (line) rows.push({ lineId: line.id, orderLine: live.demands.get(promise.id)!.lineId, quantity: decimal(quantity), day: entry.date });
+      }
+    }
+  }
+  for (const line of lines) if (line.warehouse === null && line.order_line_id !== null && line.open !== '0') rows.push({ lineId: line.id, orderLine: line.order_line_id, quantity: line.open, day: line.expected_day });
+  const names = await customersOfLines(db, rows.map((row) => row.orderLine));
+  for (const { lineId, orderLine, quantity, day } of rows) add(lineId, { ...names.get(orderLine)!, quantity, day, bound: lines.find((line) => line.id === lineId)!.order_line_id === orderLine });
+  return owed;
+}
+
+/** Order, line and customer of order lines. */
+export async function customersOfLines(db: Db, lineIds: readonly number[]) {
+  const rows = await db
+    .selectFrom('order_line')
+    .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
+    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+    .select(['order_line.id', 'order_line.line_no', 'sales_order.id as order_id', 'sales_order.number', 'customer.name'])
+    .where(anyOf('order_line.id', [...new Set(lineIds)]))
+    .execute();
+  return new Map(rows.map((row) => [row.id, { order: row.order_id, number: row.number ?? '', lineNo: row.line_no, customer: row.name }]));
+}

@@ -1,0 +1,36 @@
+import { supplyRoutes } from '@nockwright/contract/supply';
+import type { Hono } from 'hono';
+import { readHistory } from '../events';
+import type { Services } from '../http/context';
+import { mountCommand, mountQuery } from '../http/mount';
+import { notFound } from '../http/refusal';
+import { closeLine } from './close-line';
+import { confirmDespatch } from './confirm-despatch';
+import { createPurchase } from './create-purchase';
+import { listPurchases } from './list-purchases';
+import { readPurchase } from './load-purchase';
+import { receive } from './receive';
+import { previewClose, previewReschedule, reschedule } from './reschedule';
+import { sendPurchase } from './send-purchase';
+
+export function mountSupply(app: Hono, services: Services): void {
+  mountQuery(app, services, supplyRoutes.listSuppliers, async ({ db }) => {
+    const rows = await db.selectFrom('supplier').select(['code', 'name', 'lead_days', 'drop_ships']).orderBy('name').execute();
+    return rows.map((row) => ({ code: row.code, name: row.name, leadDays: row.lead_days, dropShips: row.drop_ships }));
+  });
+  mountQuery(app, services, supplyRoutes.listPurchases, ({ db, now }, { query }) => listPurchases(db, now, query));
+  mountQuery(app, services, supplyRoutes.readPurchase, ({ db, now }, { params }) => readPurchase(db, now, params.purchase));
+  mountCommand(app, services, supplyRoutes.createPurchase, (context, { body }) => createPurchase(context, body));
+  mountCommand(app, services, supplyRoutes.sendPurchase, (context, { params, body }) => sendPurchase(context, params.purchase, body.version));
+  mountQuery(app, services, supplyRoutes.previewReschedule, ({ db, now }, { params, query }) => previewReschedule(db, now, params.purchase, params.line, query.day));
+  mountCommand(app, services, supplyRoutes.reschedule, (context, { params, body }) => reschedule(context, params.purchase, params.line, body));
+  mountQuery(app, services, supplyRoutes.previewClose, ({ db, now }, { params }) => previewClose(db, now, params.purchase, params.line));
+  mountCommand(app, services, supplyRoutes.closeLine, (context, { params, body }) => closeLine(context, params.purchase, params.line, body.version, body.reason));
+  mountCommand(app, services, supplyRoutes.receive, (context, { params, body }) => receive(context, params.purchase, body.version, body.lines));
+  mountCommand(app, services, supplyRoutes.confirmDespatch, (context, { params, body }) => confirmDespatch(context, params.purchase, body));
+  mountQuery(app, services, supplyRoutes.purchaseHistory, async ({ db }, { params }) => {
+    const known = await db.selectFrom('purchase_order').select('id').where('id', '=', params.purchase).executeTakeFirst();
+    if (!known) throw notFound(`purchase order ${params.purchase}`);
+    return readHistory(db, 'purchase', params.purchase);
+  });
+}
