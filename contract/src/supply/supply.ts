@@ -70,12 +70,16 @@ export type ReceiptReply = Of<typeof receipt>;
 const supplier = object({ code: code(), name: text(), leadDays: integer(), dropShips: flag() });
 export type Supplier = Of<typeof supplier>;
 
+const warehouse = object({ code: code(), name: text() });
+export type Warehouse = Of<typeof warehouse>;
+
 const purchaseId = object({ purchase: id() });
 const lineId = object({ purchase: id(), line: id() });
 const buyers = ['coordinator', 'manager'] as const;
 
 export const supplyRoutes = {
   listSuppliers: get('/suppliers', { summary: 'Suppliers', reply: list(supplier) }),
+  listWarehouses: get('/warehouses', { summary: 'Warehouses', reply: list(warehouse) }),
   listPurchases: get('/purchases', { summary: 'Purchase orders, what is due first', query: object({ search: optional(note(100)), state: optional(oneOf('open', 'closed', 'all')) }), reply: list(row) }),
   readPurchase: get('/purchases/{purchase}', { summary: 'A purchase order with what is owed from each line', params: purchaseId, reply: purchase }),
   createPurchase: post('/purchases', {

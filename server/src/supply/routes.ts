@@ -18,6 +18,7 @@ export function mountSupply(app: Hono, services: Services): void {
     const rows = await db.selectFrom('supplier').select(['code', 'name', 'lead_days', 'drop_ships']).orderBy('name').execute();
     return rows.map((row) => ({ code: row.code, name: row.name, leadDays: row.lead_days, dropShips: row.drop_ships }));
   });
+  mountQuery(app, services, supplyRoutes.listWarehouses, ({ db }) => db.selectFrom('warehouse').select(['code', 'name']).orderBy('name').execute());
   mountQuery(app, services, supplyRoutes.listPurchases, ({ db, now }, { query }) => listPurchases(db, now, query));
   mountQuery(app, services, supplyRoutes.readPurchase, ({ db, now }, { params }) => readPurchase(db, now, params.purchase));
   mountCommand(app, services, supplyRoutes.createPurchase, (context, { body }) => createPurchase(context, body));

@@ -1,0 +1,36 @@
+import { inject, Injectable, signal } from '@angular/core';
+import { accessRoutes, type User } from '@nockwright/contract/access';
+import { firstValueFrom, tap, type Observable } from 'rxjs';
+import { Api } from '../api';
+
+/** Who is logged in, and the day the application takes for today. */
+@Injectable({ providedIn: 'root' })
+export class Session {
+  private readonly api = inject(Api);
+  private readonly current = signal<User | null>(null);
+  readonly user = this.current.asReadonly();
+
+  /** Today by the server; a page is shown only to who is logged in, so it is there. */
+  today(): string {
+    return this.current()?.today ?? '';
+  }
+
+  /** Whether the cookie of an earlier visit still holds. */
+  async restore(): Promise<boolean> {
+    if (this.current()) return true;
+    try {
+      this.current.set(await firstValueFrom(this.api.call(accessRoutes.whoAmI)));
+      return true;
+    } catch {
+      return false;
+    }
+  }
+
+  logIn(login: string, password: string): Observable<User> {
+    return this.api.call(accessRoutes.logIn, { body: { login, password } }).pipe(tap((user) => this.current.set(user)));
+  }
+
+  logOut(): Observable<unknown> {
+    return this.api.call(accessRoutes.logOut, {}).pipe(tap(() => this.current.set(null)));
+  }
+}

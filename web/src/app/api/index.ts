@@ -1,0 +1,1 @@
+export { Api, ProblemError } from './api';

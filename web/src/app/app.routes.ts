@@ -1,0 +1,32 @@
+import { inject } from '@angular/core';
+import { Router, type CanActivateFn, type Routes } from '@angular/router';
+import { Session } from './access';
+
+/** Everything but the log-in needs someone to be logged in; the address asked for is gone to afterwards. */
+const loggedIn: CanActivateFn = async (_route, state) => {
+  const session = inject(Session);
+  const router = inject(Router);
+  return (await session.restore()) ? true : router.createUrlTree(['/log-in'], { queryParams: { to: state.url } });
+};
+
+export const routes: Routes = [
+  { path: 'log-in', title: 'Log in · Nockwright', loadComponent: () => import('./access/log-in').then((m) => m.LogIn) },
+  {
+    path: '',
+    canActivate: [loggedIn],
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'orders' },
+      { path: 'orders', title: 'Orders · Nockwright', loadComponent: () => import('./orders/order-list').then((m) => m.OrderListPage) },
+      { path: 'orders/new', title: 'New order · Nockwright', loadComponent: () => import('./orders/new-order').then((m) => m.NewOrder) },
+      { path: 'orders/:id', title: 'Order · Nockwright', loadComponent: () => import('./orders/order-sheet').then((m) => m.OrderSheet) },
+      { path: 'shortages', title: 'Shortages · Nockwright', loadComponent: () => import('./shortages/shortage-list').then((m) => m.ShortageList) },
+      { path: 'supply', title: 'Supply · Nockwright', loadComponent: () => import('./supply/purchase-list').then((m) => m.PurchaseList) },
+      { path: 'supply/new', title: 'New purchase · Nockwright', loadComponent: () => import('./supply/new-purchase').then((m) => m.NewPurchase) },
+      { path: 'supply/:id', title: 'Purchase · Nockwright', loadComponent: () => import('./supply/purchase-sheet').then((m) => m.PurchaseSheet) },
+      { path: 'shipping', title: 'Shipping · Nockwright', loadComponent: () => import('./shipping/shipping-board').then((m) => m.ShippingBoardPage) },
+      { path: 'items', title: 'Items · Nockwright', loadComponent: () => import('./items/stock-list').then((m) => m.StockList) },
+      { path: 'items/:code', title: 'Item · Nockwright', loadComponent: () => import('./items/item-sheet').then((m) => m.ItemSheet) },
+    ],
+  },
+  { path: '**', redirectTo: '' },
+];

@@ -1,0 +1,65 @@
+import { ChangeDetectionStrategy, Component, ElementRef, inject, viewChild } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { MatAutocomplete, MatAutocompleteTrigger, MatOption, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { Router } from '@angular/router';
+import { exchangeRoutes, type Finding } from '@nockwright/contract/exchange';
+import { catchError, debounceTime, of, switchMap } from 'rxjs';
+import { Api } from '../api';
+import { Keys } from '../paper';
+
+const TYPING_MS = 90;
+
+/** One field that finds any order, purchase, item or customer. */
+@Component({
+  selector: 'nock-find',
+  imports: [ReactiveFormsModule, MatFormField, MatInput, MatAutocomplete, MatAutocompleteTrigger, MatOption],
+  template: `
+    <mat-form-field>
+      <input matInput #field type="search" [formControl]="text" [matAutocomplete]="found" placeholder="Find anything   /" aria-label="Find any order, purchase, item or customer" />
+      <mat-autocomplete #found="matAutocomplete" autoActiveFirstOption panelWidth="380px" (optionSelected)="go($event)" [displayWith]="nothing">
+        @for (finding of findings(); track finding.kind + finding.key) {
+          <mat-option [value]="finding">
+            <b>{{ finding.label }}</b> <span class="quiet small">{{ finding.hint }}</span>
+          </mat-option>
+        }
+      </mat-autocomplete>
+    </mat-form-field>
+  `,
+  styles: `
+    :host {
+      width: 190px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FindField {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
+  protected readonly text = new FormControl('', { nonNullable: true });
+  protected readonly findings = toSignal(
+    this.text.valueChanges.pipe(
+      debounceTime(TYPING_MS),
+      switchMap((q) => (typeof q === 'string' && q.trim() ? this.api.call(exchangeRoutes.find, { query: { q } }).pipe(catchError(() => of([]))) : of([]))),
+    ),
+    { initialValue: [] as readonly Finding[] },
+  );
+
+  constructor() {
+    inject(Keys).use([{ key: '/', does: 'find anything', run: () => this.field().nativeElement.focus() }]);
+  }
+
+  protected go({ option }: MatAutocompleteSelectedEvent): void {
+    const { kind, id, key } = option.value as Finding;
+    this.text.setValue('');
+    const address = { order: ['/orders', id], purchase: ['/supply', id], item: ['/items', key], customer: ['/orders/new', { customer: id }] }[kind];
+    void this.router.navigate(address);
+  }
+
+  protected nothing(): string {
+    return '';
+  }
+}

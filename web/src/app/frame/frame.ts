@@ -1,0 +1,143 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
+import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
+import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { filter, map } from 'rxjs';
+import { Session } from '../access';
+import { Live } from '../live';
+import { Keys, Mark } from '../paper';
+import { FindField } from './find-field';
+import { KeyList } from './key-list';
+import { Theme } from './theme';
+
+/** The frame: a slim bar with the work areas as words, one field that finds anything, and who you are. */
+@Component({
+  selector: 'nock-root',
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, MatButton, MatMenu, MatMenuItem, MatMenuTrigger, Mark, FindField, KeyList],
+  template: `
+    @if (user(); as user) {
+      <header>
+        <a class="brand" routerLink="/orders"><nock-mark /> Nockwright</a>
+        <nav aria-label="Work areas">
+          @for (area of areas; track area.path) {
+            <a [routerLink]="area.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ area.name }}</a>
+          }
+        </nav>
+        <nock-find />
+        <button mat-button type="button" [matMenuTriggerFor]="menu">{{ user.name }}, {{ user.role }}</button>
+        <mat-menu #menu="matMenu">
+          <button mat-menu-item type="button" (click)="theme.next()">Colours: {{ theme.name() }}</button>
+          <button mat-menu-item type="button" (click)="keys.listed.set(true)">Keys of this screen (?)</button>
+          <a mat-menu-item href="/api/order-book" download="order-book.json">Download the order book</a>
+          <button mat-menu-item type="button" (click)="logOut()">Log out</button>
+        </mat-menu>
+      </header>
+      @if (!live.connected()) {
+        <p class="away" role="status">Nockwright cannot be reached. What you see may be old; what you type is kept and sent when it is back.</p>
+      }
+    }
+    <main [class.with-bar]="user()"><router-outlet /></main>
+    @if (keys.listed()) {
+      <nock-key-list (closed)="keys.listed.set(false)" />
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-direction: column;
+      height: 100%;
+    }
+    header {
+      display: flex;
+      align-items: stretch;
+      gap: 22px;
+      height: 44px;
+      padding: 0 12px 0 20px;
+      border-bottom: 1px solid var(--rule);
+      flex: none;
+    }
+    .brand {
+      display: flex;
+      align-items: center;
+      gap: 9px;
+      font-size: 16px;
+      font-weight: 700;
+      color: var(--ink);
+    }
+    nav {
+      display: flex;
+      gap: 20px;
+      flex: 1;
+    }
+    nav a {
+      display: flex;
+      align-items: center;
+      color: var(--ink);
+      font-weight: 400;
+      border-bottom: 3px solid transparent;
+      padding-top: 3px;
+    }
+    nav a.here {
+      font-weight: 700;
+      border-bottom-color: var(--act);
+    }
+    nock-find,
+    header > button {
+      align-self: center;
+    }
+    .away {
+      margin: 0;
+      padding: 6px 20px;
+      background: var(--paper-marked);
+      border-bottom: 1px solid var(--rule);
+    }
+    main {
+      flex: 1;
+      min-height: 0;
+      overflow: auto;
+    }
+    @media (max-width: 820px) {
+      header {
+        gap: 10px;
+        padding: 0 8px;
+        overflow-x: auto;
+      }
+      nock-find,
+      .brand {
+        display: none;
+      }
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Frame {
+  private readonly session = inject(Session);
+  private readonly router = inject(Router);
+  protected readonly live = inject(Live);
+  protected readonly keys = inject(Keys);
+  protected readonly theme = inject(Theme);
+  protected readonly areas = [
+    { path: '/orders', name: 'Orders' },
+    { path: '/shortages', name: 'Shortages' },
+    { path: '/supply', name: 'Supply' },
+    { path: '/shipping', name: 'Shipping' },
+    { path: '/items', name: 'Items' },
+  ];
+
+  private readonly address = toSignal(this.router.events.pipe(filter((event) => event instanceof NavigationEnd), map((event) => event.urlAfterRedirects)), { initialValue: '' });
+  private readonly atLogIn = computed(() => this.address().startsWith('/log-in'));
+  protected readonly user = computed(() => (this.atLogIn() ? null : this.session.user()));
+
+  constructor() {
+    effect(() => (this.session.user() ? this.live.open() : this.live.close()));
+    this.keys.use([
+      { key: '?', does: 'list the keys of this screen', run: () => this.keys.listed.update((listed) => !listed) },
+      { key: 'N', does: 'new order', run: () => void this.router.navigateByUrl('/orders/new') },
+    ]);
+  }
+
+  protected logOut(): void {
+    this.session.logOut().subscribe({ complete: () => void this.router.navigateByUrl('/log-in'), error: () => void this.router.navigateByUrl('/log-in') });
+  }
+}

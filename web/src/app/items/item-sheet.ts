@@ -1,0 +1,192 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { Router, RouterLink } from '@angular/router';
+import { itemRoutes, type ItemPage } from '@nockwright/contract/items';
+import type { Happened } from '@nockwright/contract/shape';
+import { catchError, EMPTY, forkJoin, switchMap } from 'rxjs';
+import { Api } from '../api';
+import { Live } from '../live';
+import { AmountPipe, DayPipe, History, Keys, Sheet, UnitPipe } from '../paper';
+import { ItemTimeline } from './item-timeline';
+
+/** An item: on hand, committed, available and inbound by warehouse, its timeline, who gets what from what, suppliers. */
+@Component({
+  selector: 'nock-item-sheet',
+  imports: [RouterLink, AmountPipe, DayPipe, UnitPipe, History, Sheet, ItemTimeline],
+  template: `
+    @if (item(); as item) {
+      <nock-sheet>
+        <ng-container sheet>
+          <h1>
+            <span class="code">{{ item.code }}</span> {{ item.description }}
+            @if (item.discontinued) {
+              <span class="quiet state"
+                >discontinued@if (item.successor) {, followed by <a [routerLink]="['/items', item.successor]">{{ item.successor }}</a>}</span
+              >
+            }
+          </h1>
+          <p class="quiet">
+            {{ item.group }}. List {{ item.listPrice }}, cost {{ item.cost }}.
+            @for (unit of item.units.slice(1); track unit.code) {
+              1 {{ unit.name }} = {{ unit.numerator }}{{ unit.denominator === '1' ? '' : '/' + unit.denominator }} {{ item.unit | unit: unit.numerator }}.
+            }
+          </p>
+          <table class="ruled pools" aria-label="Stock by warehouse">
+            <thead>
+              <tr>
+                <th>Warehouse</th>
+                <th class="figure">On hand</th>
+                <th class="figure">Being picked</th>
+                <th class="figure">Due</th>
+                <th class="figure">Committed</th>
+                <th class="figure">To promise</th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (pool of item.pools; track pool.warehouse) {
+                <tr tabindex="0" [class.marked]="pool.warehouse === place()" (focus)="chosen.set(pool.warehouse)" (click)="chosen.set(pool.warehouse)" (keydown)="key($event)">
+                  <td>
+                    <b>{{ pool.name }}</b>
+                  </td>
+                  <td class="figure">{{ pool.onHand | amount }}</td>
+                  <td class="figure">{{ pool.allocated | amount }}</td>
+                  <td class="figure">{{ pool.inbound | amount }}</td>
+                  <td class="figure">{{ pool.committed | amount }}</td>
+                  <td class="figure">
+                    <b>{{ pool.available | amount }}</b>
+                  </td>
+                </tr>
+              }
+            </tbody>
+          </table>
+          @if (pool(); as pool) {
+            <h2 class="chart">{{ pool.name }}, day by day</h2>
+            <nock-item-timeline [steps]="pool.timeline" [(at)]="at" />
+            <table class="ruled" aria-label="Supply and promises by day">
+              <thead>
+                <tr>
+                  <th>Day</th>
+                  <th>What</th>
+                  <th class="figure">Change</th>
+                  <th class="figure">Projected</th>
+                  <th class="figure">To promise</th>
+                </tr>
+              </thead>
+              <tbody>
+                @for (step of pool.timeline; track $index) {
+                  <tr [class.marked]="at() === $index" (mouseenter)="at.set($index)">
+                    <td>{{ step.day | day }}</td>
+                    <td>
+                      @if (step.order) {
+                        <a [routerLink]="['/orders', step.order]">{{ step.label }}</a>
+                      } @else if (step.purchase) {
+                        <a [routerLink]="['/supply', step.purchase]">{{ step.label }}</a>
+                      } @else {
+                        {{ step.label }}
+                      }
+                    </td>
+                    <td class="figure">{{ step.change | amount }}</td>
+                    <td class="figure">{{ step.projected | amount }}</td>
+                    <td class="figure">{{ step.available | amount }}</td>
+                  </tr>
+                } @empty {
+                  <tr>
+                    <td colspan="5" class="quiet">Nothing on hand, due or promised here.</td>
+                  </tr>
+                }
+              </tbody>
+            </table>
+          }
+        </ng-container>
+        <ng-container gloss>
+          <h2>Suppliers</h2>
+          @for (supplier of item.suppliers; track supplier.code) {
+            <p>
+              <b>{{ supplier.name }}</b> <span class="code small">{{ supplier.theirCode }}</span
+              ><br />
+              {{ supplier.cost }} each, {{ supplier.leadDays }} working days, at least {{ supplier.minimum }} in lots of {{ supplier.multiple }}{{ supplier.dropShips ? ', ships to customers' : '' }}
+            </p>
+          } @empty {
+            <p class="quiet">No supplier is known.</p>
+          }
+          <h3>What happened</h3>
+          <nock-history [rows]="history()" />
+        </ng-container>
+        <ng-container acts><span class="quiet">↑ ↓ another warehouse</span></ng-container>
+      </nock-sheet>
+    } @else {
+      <p class="none quiet" role="status">{{ fault() || 'Fetching the item …' }}</p>
+    }
+  `,
+  styles: `
+    .state {
+      font-size: 13px;
+      font-weight: 400;
+    }
+    .pools {
+      max-width: 720px;
+      margin-top: 12px;
+    }
+    .chart {
+      margin: 20px 0 4px;
+    }
+    p {
+      margin: 6px 0;
+    }
+    .none {
+      padding: 40px 20px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ItemSheet {
+  readonly code = input.required<string>();
+  readonly warehouse = input<string>();
+  protected readonly item = signal<ItemPage | null>(null);
+  protected readonly history = signal<readonly Happened[]>([]);
+  protected readonly fault = signal('');
+  protected readonly at = signal<number | null>(null);
+  protected readonly chosen = signal<string | null>(null);
+  /** The warehouse chosen, else the one where most happens. */
+  protected readonly place = computed(() => {
+    const pools = this.item()?.pools ?? [];
+    const busiest = [...pools].sort((a, b) => b.timeline.length - a.timeline.length)[0];
+    return this.chosen() ?? this.warehouse() ?? busiest?.warehouse ?? null;
+  });
+  protected readonly pool = computed(() => this.item()?.pools.find((pool) => pool.warehouse === this.place()) ?? null);
+
+  constructor() {
+    const api = inject(Api);
+    const live = inject(Live);
+    toObservable(this.code)
+      .pipe(
+        switchMap((code) =>
+          live.kept(
+            () =>
+              forkJoin([api.call(itemRoutes.readItem, { params: { item: code } }), api.call(itemRoutes.itemHistory, { params: { item: code } })]).pipe(
+                catchError((error: Error) => {
+                  this.fault.set(error.message);
+                  return EMPTY;
+                }),
+              ),
+            (topic) => topic === `item:${code}`,
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe(([item, history]) => {
+        this.item.set(item);
+        this.history.set(history);
+      });
+    const router = inject(Router);
+    inject(Keys).use([{ key: 'Escape', does: 'to all items', run: () => void router.navigateByUrl('/items') }]);
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const row = event.currentTarget as HTMLElement;
+    if (event.key === 'ArrowDown') (row.nextElementSibling as HTMLElement | null)?.focus();
+    else if (event.key === 'ArrowUp') (row.previousElementSibling as HTMLElement | null)?.focus();
+    else return;
+    event.preventDefault();
+  }
+}

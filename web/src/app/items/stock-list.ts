@@ -1,0 +1,120 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { Router, RouterLink } from '@angular/router';
+import { itemRoutes, type ItemRow } from '@nockwright/contract/items';
+import { catchError, EMPTY } from 'rxjs';
+import { Api } from '../api';
+import { Live } from '../live';
+import { AmountPipe, rowKey, UnitPipe } from '../paper';
+
+/** Every item with what is on hand, promised, due and still to promise, over all warehouses. */
+@Component({
+  selector: 'nock-stock-list',
+  imports: [RouterLink, MatFormField, MatInput, AmountPipe, UnitPipe],
+  template: `
+    <div class="head">
+      <h1>Items</h1>
+      <mat-form-field class="search"><input matInput #search type="search" [value]="q() ?? ''" (input)="filter(search.value)" placeholder="filter by code, words, group" aria-label="Filter items" /></mat-form-field>
+    </div>
+    <table class="ruled" aria-label="Items">
+      <thead>
+        <tr>
+          <th>Item</th>
+          <th>Description</th>
+          <th>Group</th>
+          <th class="figure">On hand</th>
+          <th class="figure">Due</th>
+          <th class="figure">Committed</th>
+          <th class="figure">To promise</th>
+          <th class="figure">Waiting</th>
+          <th>Unit</th>
+        </tr>
+      </thead>
+      <tbody>
+        @for (row of shown(); track row.code) {
+          <tr tabindex="0" (click)="open(row)" (keydown)="key($event, row)">
+            <td>
+              <a class="code" [routerLink]="['/items', row.code]" tabindex="-1">{{ row.code }}</a>
+            </td>
+            <td>{{ row.description }}{{ row.discontinued ? ', discontinued' : '' }}</td>
+            <td class="quiet">{{ row.group }}</td>
+            <td class="figure">{{ row.onHand | amount }}</td>
+            <td class="figure">{{ row.inbound | amount }}</td>
+            <td class="figure">{{ row.committed | amount }}</td>
+            <td class="figure">
+              <b>{{ row.available | amount }}</b>
+            </td>
+            <td class="figure" [class.open]="row.waiting !== '0'">{{ row.waiting === '0' ? '' : (row.waiting | amount) }}</td>
+            <td>{{ row.unit | unit: '2' }}</td>
+          </tr>
+        } @empty {
+          <tr>
+            <td colspan="9" class="quiet none">{{ fault() || 'No item matches.' }}</td>
+          </tr>
+        }
+      </tbody>
+    </table>
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 16px 20px;
+    }
+    .head {
+      display: flex;
+      align-items: center;
+      gap: 18px;
+      margin-bottom: 8px;
+    }
+    .search {
+      max-width: 320px;
+    }
+    tbody tr {
+      cursor: pointer;
+      height: 32px;
+    }
+    .open {
+      color: var(--open);
+      font-weight: 600;
+    }
+    .none {
+      padding: 30px 8px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StockList {
+  private readonly router = inject(Router);
+  readonly q = input<string>();
+  protected readonly rows = signal<readonly ItemRow[]>([]);
+  protected readonly fault = signal('');
+  protected readonly shown = computed(() => {
+    const words = (this.q() ?? '').toLowerCase().split(/\s+/).filter(Boolean);
+    return this.rows().filter((row) => words.every((word) => `${row.code} ${row.description} ${row.group}`.toLowerCase().includes(word)));
+  });
+
+  constructor() {
+    const api = inject(Api);
+    inject(Live)
+      .kept(
+        () => api.call(itemRoutes.listStock).pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
+        (topic) => topic.startsWith('item:'),
+      )
+      .pipe(takeUntilDestroyed())
+      .subscribe((rows) => this.rows.set(rows));
+  }
+
+  protected filter(q: string): void {
+    void this.router.navigate([], { queryParams: { q: q || null }, replaceUrl: true });
+  }
+
+  protected open(row: ItemRow): void {
+    void this.router.navigate(['/items', row.code]);
+  }
+
+  protected key(event: KeyboardEvent, row: ItemRow): void {
+    rowKey(event, () => this.open(row));
+  }
+}

@@ -1,0 +1,1 @@
+export { Live } from './live';

@@ -1,0 +1,248 @@
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal, viewChild } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { RouterLink } from '@angular/router';
+import type { LineView, OrderView, RouteChoice } from '@nockwright/contract/orders';
+import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxjs';
+import { AmountPipe, DayPipe, Keys, Spoken, UnitPipe } from '../paper';
+import { OrderStore } from './order-store';
+
+const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
+
+/** Why a line's days are what they are, where its price came from, the other ways there are, and what to say. */
+@Component({
+  selector: 'nock-line-gloss',
+  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, Spoken],
+  template: `
+    @let view = line();
+    <h2>Line {{ view.lineNo }}: {{ view.quantity | amount }} {{ view.unit | unit: view.quantity }} {{ view.item }}</h2>
+    @for (reason of view.why; track reason) {
+      <p class="reason">{{ reason }}</p>
+    }
+
+    @if (view.schedule.length > 0) {
+      <h3>Where they come from</h3>
+      @for (entry of view.schedule; track $index) {
+        <div class="entry">
+          <b>{{ entry.quantity | amount }} on {{ entry.day | day }}</b>
+          @if (!entry.kept && order().state === 'released') {
+            <span class="quiet"> possible, not promised yet</span>
+          }
+          @if (entry.arrives) {
+            <div class="late">really {{ entry.arrives | day }}: its supply comes later</div>
+          }
+          @if (entry.broken) {
+            <div class="open">no supply is left for it</div>
+          }
+          <ul>
+            @for (peg of entry.from; track $index) {
+              <li>
+                <span class="figure">{{ peg.quantity | amount }}</span>
+                <span>
+                  @if (peg.purchase) {
+                    <a [routerLink]="['/supply', peg.purchase]">{{ peg.label }}</a>
+                  } @else {
+                    {{ peg.label }}
+                  }
+                  @if (peg.days) {
+                    <span class="quiet">, {{ peg.days }}</span>
+                  }
+                </span>
+              </li>
+            }
+          </ul>
+        </div>
+      }
+    }
+
+    @if (view.routes.length > 0) {
+      <h3>Routes chosen</h3>
+      <ul>
+        @for (route of view.routes; track route.id) {
+          <li class="chosen">
+            <span
+              ><b>{{ route.quantity | amount }}</b> {{ names[route.kind] }}
+              @if (route.supplier) {
+                from {{ route.supplier }}
+              }
+              @if (route.day) {
+                , {{ route.day | day }}
+              }
+            </span>
+            @if (route.purchase) {
+              <a [routerLink]="['/supply', route.purchase]">{{ route.purchaseNumber }}</a>
+            } @else if (mayChange()) {
+              <button mat-button type="button" (click)="store.removeRoute(view, route.id)">Take back</button>
+            }
+          </li>
+        }
+      </ul>
+    }
+
+    @if (offers().routes.length > 0 && mayChange()) {
+      <h3>Other ways for the {{ wanted() || offers().short | amount }} {{ offers().unit | unit: offers().short }}</h3>
+      <div class="part">
+        <label for="part">for only</label>
+        <mat-form-field><input matInput #part id="part" class="figure" inputmode="decimal" [value]="wanted()" (input)="wanted.set(part.value.trim())" (keydown.enter)="part.blur()" placeholder="a part" autocomplete="off" /></mat-form-field>
+        <kbd>R</kbd>
+      </div>
+      <ol class="ways">
+        @for (route of offers().routes; track $index) {
+          <li>
+            <button type="button" (click)="store.chooseRoute(view, route)" [disabled]="store.busy()">
+              <span class="n">{{ $index + 1 }}</span>
+              <span class="what">{{ route.label }}<span class="quiet small">{{ route.remarks.join('; ') }}</span></span>
+              <span class="when">
+                <b>{{ route.shipDay | day }}</b>
+                <span class="small" [class.late]="(route.daysLate ?? 1) > 0">{{ route.daysLate === null ? 'no day' : route.daysLate === 0 ? 'in time' : route.daysLate + ' d late' }}</span>
+              </span>
+              <span class="worth figure">{{ route.marginPercent ?? '–' }} %<span class="small quiet">{{ route.unitCost }} each</span></span>
+            </button>
+          </li>
+        }
+      </ol>
+    }
+
+    <h3>Price</h3>
+    <ul>
+      @for (step of view.priceTrail; track $index) {
+        <li class="price" [class.won]="step.chosen">
+          <span>{{ step.source }}</span>
+          <span class="figure">{{ step.price ?? '–' }}</span>
+          <span class="quiet small">{{ step.why }}</span>
+        </li>
+      }
+    </ul>
+    <nock-spoken [text]="view.spoken" />
+  `,
+  styles: `
+    .reason {
+      margin: 6px 0 0;
+    }
+    .entry + .entry {
+      margin-top: 8px;
+    }
+    ul,
+    ol {
+      list-style: none;
+      margin: 0;
+      padding: 0;
+    }
+    li {
+      display: grid;
+      grid-template-columns: minmax(44px, auto) 1fr;
+      gap: 10px;
+      padding: 2px 0;
+    }
+    .late {
+      color: var(--late);
+    }
+    .open {
+      color: var(--open);
+    }
+    .chosen {
+      grid-template-columns: 1fr auto;
+      align-items: center;
+    }
+    .part {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+    }
+    .part mat-form-field {
+      width: 86px;
+    }
+    .ways li {
+      display: block;
+      padding: 0;
+      border-bottom: 1px solid var(--hairline);
+    }
+    .ways button {
+      all: unset;
+      box-sizing: border-box;
+      width: 100%;
+      cursor: pointer;
+      display: grid;
+      grid-template-columns: 14px 1fr auto auto;
+      gap: 8px;
+      padding: 6px 4px;
+    }
+    .ways button:hover,
+    .ways button:focus-visible {
+      background: var(--paper-marked);
+    }
+    .ways button:focus-visible {
+      outline: 2px solid var(--act);
+    }
+    .n {
+      color: var(--act);
+      font-weight: 700;
+    }
+    .what,
+    .when,
+    .worth {
+      display: flex;
+      flex-direction: column;
+    }
+    .when,
+    .worth {
+      text-align: right;
+      white-space: nowrap;
+    }
+    .price {
+      grid-template-columns: 1fr auto;
+      color: var(--ink-quiet);
+    }
+    .price .small {
+      grid-column: 1 / -1;
+      margin-top: -4px;
+    }
+    .won {
+      color: var(--ink);
+      font-weight: 600;
+    }
+    .won .small {
+      font-weight: 400;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LineGloss {
+  protected readonly store = inject(OrderStore);
+  private readonly part = viewChild<ElementRef<HTMLInputElement>>('part');
+  private readonly spoken = viewChild(Spoken);
+  readonly order = input.required<OrderView>();
+  readonly line = input.required<LineView>();
+
+  protected readonly names = { backorder: 'wait', special_order: 'special order', drop_ship: 'drop ship' } as const;
+  protected readonly wanted = signal('');
+  protected readonly mayChange = computed(() => this.line().id > 0 && this.line().state !== 'done');
+  private readonly asks = computed(() => this.mayChange() && (this.line().state === 'late' || this.line().state === 'uncovered' || this.wanted() !== ''));
+
+  protected readonly offers = toSignal(
+    combineLatest([toObservable(this.line), toObservable(this.asks), toObservable(this.wanted)]).pipe(
+      debounceTime(60),
+      map(([line, asks, wanted]) => ({ line, asks, wanted: /^\d+(\.\d{1,4})?$/.test(wanted) && Number(wanted) > 0 ? wanted : undefined })),
+      switchMap(({ line, asks, wanted }) => (asks ? this.store.routesOf(line, wanted).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(NONE)))) : of(NONE))),
+    ),
+    { initialValue: NONE },
+  );
+
+  constructor() {
+    inject(Keys).use([
+      { key: 'R', does: 'route only a part: how many', run: () => this.part()?.nativeElement.focus() ?? false },
+      { key: 'C', does: 'copy the sentence to say', run: () => this.spoken()?.copy() },
+      ...Array.from({ length: 9 }, (_, at) => ({ key: String(at + 1), does: `take way ${at + 1} of the line`, run: () => this.take(at) })),
+    ]);
+  }
+
+  private take(at: number): boolean {
+    const route = this.mayChange() ? this.offers().routes[at] : undefined;
+    if (!route) return false;
+    this.store.chooseRoute(this.line(), route);
+    this.wanted.set('');
+    return true;
+  }
+}

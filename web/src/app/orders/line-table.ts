@@ -1,0 +1,231 @@
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal, viewChildren } from '@angular/core';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import type { LineView, OrderView } from '@nockwright/contract/orders';
+import { Session } from '../access';
+import { AmountPipe, StateMark, UnitPipe } from '../paper';
+import { RulerHead, RulerRow, rulerScale } from '../ruler';
+import { OrderStore } from './order-store';
+
+const RULER_WIDTH = 268;
+
+/** The lines of an order as ruled lines, all on one date ruler. Arrow keys go from line to line. */
+@Component({
+  selector: 'nock-line-table',
+  imports: [MatFormField, MatInput, AmountPipe, UnitPipe, StateMark, RulerHead, RulerRow],
+  template: `
+    <table class="ruled" aria-label="Lines of the order">
+      <thead>
+        <tr>
+          <th></th>
+          <th>Item</th>
+          <th class="figure">Quantity</th>
+          <th class="figure">Price</th>
+          <th class="figure">Amount</th>
+          <th class="figure">Margin</th>
+          <th class="ruler"><nock-ruler-head [scale]="scale()" [today]="today()" [asked]="asked()" /><span class="visually-hidden">Days</span></th>
+          <th>Leaves</th>
+        </tr>
+      </thead>
+      <tbody>
+        @for (line of all(); track line.id) {
+          <tr
+            #row
+            [attr.tabindex]="line.id === selected() || (selected() === null && $first) ? 0 : -1"
+            [class.marked]="line.id === selected()"
+            [class.preview]="line.id === 0"
+            [class.done]="line.state === 'done'"
+            [attr.aria-selected]="line.id === selected()"
+            (focus)="picked.emit(line.id)"
+            (click)="picked.emit(line.id)"
+            (keydown)="handle($event, line)"
+          >
+            <td class="quiet">{{ line.lineNo }}</td>
+            <td class="item">
+              <span class="code">{{ line.item }}</span>
+              <div class="small">{{ line.description }}</div>
+            </td>
+            <td class="figure">
+              @if (editing() === line.id) {
+                <mat-form-field class="edit">
+                  <input matInput #edit [value]="line.quantity" [attr.aria-label]="'Quantity of line ' + line.lineNo" (keydown)="editKey($event, line, edit.value)" (blur)="editing.set(null)" />
+                </mat-form-field>
+              } @else {
+                {{ line.quantity | amount }}
+                <div class="small unit">{{ line.unit | unit: line.quantity }}{{ progress(line) }}</div>
+              }
+            </td>
+            <td class="figure">
+              {{ line.price | amount }}
+              <div class="small unit">{{ line.priceSource }}</div>
+            </td>
+            <td class="figure">{{ line.amount | amount }}</td>
+            <td class="figure">{{ line.marginPercent ?? '–' }}<span class="quiet"> %</span></td>
+            <td class="ruler">
+              <nock-ruler-row [scale]="scale()" [requested]="line.requested" [schedule]="line.schedule" [uncovered]="line.uncovered" [ticks]="line.ticks" [released]="order().state === 'released'" />
+            </td>
+            <td class="leaves"><nock-state [state]="line.state" [words]="words(line)[0]" />
+              <div class="small">{{ words(line)[1] }}</div>
+            </td>
+          </tr>
+        } @empty {
+          <tr class="none">
+            <td colspan="8" class="quiet">No lines yet. Type the first one below.</td>
+          </tr>
+        }
+      </tbody>
+    </table>
+  `,
+  styles: `
+    table {
+      table-layout: fixed;
+    }
+    th:nth-child(1) {
+      width: 26px;
+    }
+    th:nth-child(3) {
+      width: 88px;
+    }
+    th:nth-child(4) {
+      width: 96px;
+    }
+    th:nth-child(5) {
+      width: 84px;
+    }
+    th:nth-child(6) {
+      width: 66px;
+    }
+    th.ruler {
+      width: 280px;
+      padding: 0 6px;
+      border-bottom: 1px solid var(--rule);
+      vertical-align: bottom;
+    }
+    td.ruler {
+      padding: 0 6px;
+    }
+    th:nth-child(8) {
+      width: 128px;
+    }
+    th {
+      vertical-align: bottom;
+    }
+    td {
+      height: 47px;
+      padding-top: 2px !important;
+      padding-bottom: 2px !important;
+    }
+    td:first-child,
+    th:first-child {
+      padding-left: 8px;
+    }
+    .item,
+    .leaves {
+      overflow: hidden;
+    }
+    .item .small {
+      white-space: nowrap;
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    .unit {
+      font-family: 'Atkinson Hyperlegible Next Variable', sans-serif;
+      color: var(--ink-quiet);
+      white-space: nowrap;
+    }
+    .small {
+      line-height: 16px;
+    }
+    .preview {
+      opacity: 0.82;
+    }
+    .preview .code::after {
+      content: ' not added yet';
+      font: 12px 'Atkinson Hyperlegible Next Variable', sans-serif;
+      color: var(--ink-quiet);
+    }
+    .done {
+      color: var(--ink-quiet);
+    }
+    .edit {
+      width: 72px;
+    }
+    .none td {
+      height: 60px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LineTable {
+  private readonly session = inject(Session);
+  private readonly store = inject(OrderStore);
+  private readonly rows = viewChildren<ElementRef<HTMLTableRowElement>>('row');
+  private readonly edits = viewChildren<ElementRef<HTMLInputElement>>('edit');
+
+  readonly order = input.required<OrderView>();
+  readonly preview = input<LineView | null>(null);
+  readonly selected = input<number | null>(null);
+  readonly picked = output<number>();
+  /** Down from the last line. */
+  readonly left = output<void>();
+  readonly removed = output<LineView>();
+
+  protected readonly editing = signal<number | null>(null);
+  protected readonly today = computed(() => this.session.today());
+  protected readonly all = computed(() => {
+    const preview = this.preview();
+    return preview ? [...this.order().lines, preview] : this.order().lines;
+  });
+  protected readonly scale = computed(() => {
+    const days = this.all().flatMap((line) => [line.requested, ...line.schedule.map((entry) => entry.arrives ?? entry.day)]);
+    const due = this.all().flatMap((line) => line.ticks.map((tick) => tick.day));
+    return rulerScale(this.today(), [...days, ...due.filter((day) => days.some((other) => day <= other))], RULER_WIDTH);
+  });
+  /** The day most lines ask for stands above the ruler. */
+  protected readonly asked = computed(() => this.all()[0]?.requested ?? null);
+
+  focusLast(): void {
+    this.rows().at(-1)?.nativeElement.focus();
+  }
+
+  /** The state in a word, and its days. */
+  protected words(line: LineView): [string, string] {
+    const at = line.stateWords.indexOf(', ');
+    return at < 0 ? [line.stateWords, ''] : [line.stateWords.slice(0, at), line.stateWords.slice(at + 2)];
+  }
+
+  protected progress(line: LineView): string {
+    if (Number(line.shipped) > 0) return `, ${line.shipped} shipped`;
+    if (Number(line.cancelled) > 0) return `, ${line.cancelled} cancelled`;
+    return Number(line.picking) > 0 ? `, ${line.picking} picking` : '';
+  }
+
+  protected handle(event: KeyboardEvent, line: LineView): void {
+    if (event.target !== event.currentTarget || event.ctrlKey) return;
+    const rows = this.rows();
+    const at = rows.findIndex((row) => row.nativeElement === event.target);
+    if (event.key === 'ArrowDown' && at === rows.length - 1) this.left.emit();
+    else if (event.key === 'ArrowDown') rows[at + 1]?.nativeElement.focus();
+    else if (event.key === 'ArrowUp') rows[at - 1]?.nativeElement.focus();
+    else if (event.key === 'Enter' && this.order().state === 'draft') this.edit(line);
+    else if (event.key === 'Delete' && this.order().state === 'draft' && line.id > 0) this.removed.emit(line);
+    else return;
+    event.preventDefault();
+  }
+
+  protected editKey(event: KeyboardEvent, line: LineView, quantity: string): void {
+    if (event.key === 'Enter') {
+      this.editing.set(null);
+      if (quantity !== line.quantity) this.store.changeLine(line, { quantity });
+    } else if (event.key === 'Escape') this.editing.set(null);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.rows().find((row) => row.nativeElement.getAttribute('aria-selected') === 'true')?.nativeElement.focus();
+  }
+
+  private edit(line: LineView) {
+    this.editing.set(line.id);
+    setTimeout(() => this.edits()[0]?.nativeElement.select());
+  }
+}

@@ -1,0 +1,198 @@
+import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, numberAttribute, signal, viewChild } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { Router } from '@angular/router';
+import { customerRoutes, type CustomerFound } from '@nockwright/contract/customers';
+import { orderRoutes } from '@nockwright/contract/orders';
+import { catchError, debounceTime, of, switchMap, tap } from 'rxjs';
+import { Api } from '../api';
+import { AmountPipe, DayPipe, Sheet, UnitPipe } from '../paper';
+
+/** The first question of an order: who is calling? Any fragment finds them; the gloss shows what they bought last. */
+@Component({
+  selector: 'nock-new-order',
+  imports: [MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, Sheet],
+  template: `
+    <nock-sheet>
+      <ng-container sheet>
+        <h1>New order</h1>
+        <label for="customer">Who is calling?</label>
+        <mat-form-field>
+          <input
+            matInput
+            #field
+            id="customer"
+            role="combobox"
+            aria-autocomplete="list"
+            aria-controls="customers"
+            [attr.aria-expanded]="found().length > 0"
+            [attr.aria-activedescendant]="found().length > 0 ? 'customer-' + at() : null"
+            placeholder="name, number, phone, town or postcode"
+            autocomplete="off"
+            spellcheck="false"
+            (input)="text.set(field.value)"
+            (keydown)="handle($event)"
+          />
+        </mat-form-field>
+        <ul id="customers" role="listbox" aria-label="Customers">
+          @for (customer of found(); track customer.id; let index = $index) {
+            <li role="option" [id]="'customer-' + index" [attr.aria-selected]="index === at()" [class.at]="index === at()" (mouseenter)="at.set(index)" (click)="start(customer)">
+              <span class="code">{{ customer.number }}</span>
+              <b>{{ customer.name }}</b>
+              <span>{{ customer.contact }}</span>
+              <span class="figure">{{ customer.phone }}</span>
+              <span class="quiet">{{ customer.town }}, {{ customer.postcode }}</span>
+            </li>
+          } @empty {
+            <li class="quiet" role="presentation">No customer has “{{ text() }}” in name, number, phone, town, postcode or contact.</li>
+          }
+        </ul>
+      </ng-container>
+      <ng-container gloss>
+        @if (details(); as customer) {
+          <h2>{{ customer.name }}</h2>
+          <p>{{ customer.street }}, {{ customer.postcode }} {{ customer.town }}</p>
+          <p>
+            {{ customer.openOrders }} open orders. {{ customer.deliveryRule === 'complete' ? 'Ships complete.' : 'Takes parts.' }} From {{ customer.warehouse }}. {{ customer.termsDays }} days net.
+          </p>
+          @if (customer.notes) {
+            <p><b>{{ customer.notes }}</b></p>
+          }
+          <h3>Bought last</h3>
+          <table class="bought">
+            @for (row of customer.bought.slice(0, 12); track $index) {
+              <tr>
+                <td class="code">{{ row.item }}</td>
+                <td class="figure">{{ row.quantity | amount }}</td>
+                <td>{{ row.unit | unit: row.quantity }}</td>
+                <td class="figure">{{ row.price }}</td>
+                <td class="quiet">{{ row.day | day }}</td>
+              </tr>
+            } @empty {
+              <tr>
+                <td class="quiet">nothing yet</td>
+              </tr>
+            }
+          </table>
+        }
+      </ng-container>
+      <ng-container acts>
+        <span class="quiet"><kbd>↑ ↓</kbd> choose, <kbd>Enter</kbd> starts the order</span>
+        <p class="fault" role="alert">{{ fault() }}</p>
+      </ng-container>
+    </nock-sheet>
+  `,
+  styles: `
+    label {
+      display: block;
+      margin-top: 14px;
+      color: var(--ink-quiet);
+    }
+    mat-form-field {
+      max-width: 520px;
+    }
+    ul {
+      list-style: none;
+      margin: 12px 0 0;
+      padding: 0;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 64px minmax(200px, 1.4fr) 1fr 120px 1.2fr;
+      gap: 12px;
+      padding: 6px 10px;
+      border-bottom: 1px solid var(--hairline);
+      cursor: pointer;
+    }
+    li[role='presentation'] {
+      display: block;
+    }
+    li.at {
+      background: var(--paper-marked);
+      box-shadow: inset 3px 0 0 var(--act);
+    }
+    .figure {
+      text-align: left;
+    }
+    .bought {
+      border-collapse: collapse;
+      font-size: 13px;
+      width: 100%;
+    }
+    .bought td {
+      padding: 2px 6px 2px 0;
+      white-space: nowrap;
+    }
+    .bought .figure {
+      text-align: right;
+    }
+    .fault {
+      color: var(--open);
+      margin: 0 0 0 auto;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class NewOrder {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
+  /** A customer found elsewhere: the order starts for them at once. */
+  readonly customer = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
+
+  protected readonly text = signal('');
+  protected readonly at = signal(0);
+  protected readonly fault = signal('');
+  private starting = false;
+
+  protected readonly found = toSignal(
+    toObservable(this.text).pipe(
+      debounceTime(60),
+      switchMap((search) => this.api.call(customerRoutes.findCustomers, { query: { search } }).pipe(catchError((error: Error) => (this.fault.set(error.message), of([]))))),
+      tap(() => this.at.set(0)),
+    ),
+    { initialValue: [] as readonly CustomerFound[] },
+  );
+  private readonly marked = computed(() => this.found()[this.at()]);
+  protected readonly details = toSignal(
+    toObservable(this.marked).pipe(
+      debounceTime(60),
+      switchMap((customer) => (customer ? this.api.call(customerRoutes.readCustomer, { params: { customer: customer.id } }).pipe(catchError(() => of(null))) : of(null))),
+    ),
+    { initialValue: null },
+  );
+
+  constructor() {
+    effect(() => this.field().nativeElement.focus());
+    effect(() => {
+      const id = this.customer();
+      if (id) this.startFor(id);
+    });
+  }
+
+  protected handle(event: KeyboardEvent): void {
+    const found = this.found();
+    if (event.key === 'ArrowDown') this.at.update((at) => Math.min(at + 1, found.length - 1));
+    else if (event.key === 'ArrowUp') this.at.update((at) => Math.max(at - 1, 0));
+    else if (event.key === 'Enter' && found[this.at()]) this.start(found[this.at()]!);
+    else return;
+    event.preventDefault();
+  }
+
+  protected start(customer: CustomerFound): void {
+    this.startFor(customer.id);
+  }
+
+  private startFor(customer: number) {
+    if (this.starting) return;
+    this.starting = true;
+    this.api.call(orderRoutes.createOrder, { body: { customer } }).subscribe({
+      next: (order) => void this.router.navigate(['/orders', order.id], { replaceUrl: true }),
+      error: (error: Error) => {
+        this.starting = false;
+        this.fault.set(error.message);
+      },
+    });
+  }
+}

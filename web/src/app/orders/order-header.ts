@@ -1,0 +1,177 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { MatOption, MatSelect } from '@angular/material/select';
+import { ORDER_SOURCES, type OrderView } from '@nockwright/contract/orders';
+import { DayField, DayPipe } from '../paper';
+import { Places } from '../supply';
+import { OrderStore } from './order-store';
+
+/** The head of an order: fields of a draft in the order they are asked on the phone, plain words once it is released. */
+@Component({
+  selector: 'nock-order-header',
+  imports: [MatFormField, MatInput, MatSelect, MatOption, DayField, DayPipe],
+  template: `
+    @let view = order();
+    <h1>
+      <span class="code">{{ view.number ?? 'Draft ' + view.id }}</span> {{ view.customer.name }}
+      <span class="quiet state">{{ view.progress }}{{ view.state === 'draft' ? ', saved as you type' : '' }}</span>
+    </h1>
+    <p class="quiet who">{{ view.customer.number }}, {{ view.customer.contact }}, {{ view.customer.phone }}@if (view.customer.notes) {. <b class="note">{{ view.customer.notes }}</b>}</p>
+    <dl>
+      <div class="wide">
+        <dt><label id="ship-to-label">Ship to</label></dt>
+        <dd>
+          @if (draft()) {
+            <mat-form-field>
+              <mat-select aria-labelledby="ship-to-label" [value]="view.shipTo.id" (selectionChange)="store.change({ shipTo: $event.value })">
+                @for (place of view.customer.shipTos; track place.id) {
+                  <mat-option [value]="place.id">{{ place.street }}, {{ place.town }}</mat-option>
+                }
+              </mat-select>
+            </mat-form-field>
+          } @else {
+            {{ view.shipTo.street }}, {{ view.shipTo.town }}
+          }
+        </dd>
+      </div>
+      <div>
+        <dt><label for="po">Their order no.</label></dt>
+        <dd>
+          @if (draft()) {
+            <mat-form-field><input matInput #po id="po" class="code" [value]="view.poNumber" (change)="store.change({ poNumber: po.value.trim() })" autocomplete="off" maxlength="60" /></mat-form-field>
+          } @else {
+            <span class="code">{{ view.poNumber || '–' }}</span>
+          }
+        </dd>
+      </div>
+      <div class="asked">
+        <dt><label for="asked">Asked</label></dt>
+        <dd>
+          @if (draft()) {
+            <mat-form-field class="kind">
+              <mat-select aria-label="Ship by or deliver by" [value]="view.requestKind" (selectionChange)="store.change({ requestKind: $event.value })">
+                <mat-option value="ship_by">leave by</mat-option>
+                <mat-option value="deliver_by">be there by</mat-option>
+              </mat-select>
+            </mat-form-field>
+            <nock-day-field fieldId="asked" [day]="view.requestedDay" (changed)="store.change({ requestedDay: $event })" />
+          } @else {
+            {{ view.requestKind === 'ship_by' ? 'leave by' : 'be there by' }} {{ view.requestedDay | day }}
+          }
+        </dd>
+      </div>
+      <div>
+        <dt><label id="warehouse-label">From</label></dt>
+        <dd>
+          @if (draft()) {
+            <mat-form-field>
+              <mat-select aria-labelledby="warehouse-label" [value]="view.warehouse" (selectionChange)="store.change({ warehouse: $event.value })">
+                @for (place of warehouses(); track place.code) {
+                  <mat-option [value]="place.code">{{ place.name }}</mat-option>
+                }
+              </mat-select>
+            </mat-form-field>
+          } @else {
+            {{ view.warehouse }}
+          }
+        </dd>
+      </div>
+      <div>
+        <dt><label id="rule-label">Delivery rule</label></dt>
+        <dd>
+          @if (draft()) {
+            <mat-form-field>
+              <mat-select aria-labelledby="rule-label" [value]="view.shipComplete" (selectionChange)="store.change({ shipComplete: $event.value })">
+                <mat-option [value]="false">parts allowed</mat-option>
+                <mat-option [value]="true">complete</mat-option>
+              </mat-select>
+            </mat-form-field>
+          } @else {
+            {{ view.shipComplete ? 'complete, on one day' : 'parts allowed' }}
+          }
+        </dd>
+      </div>
+      <div>
+        <dt><label id="source-label">Came by</label></dt>
+        <dd>
+          @if (draft()) {
+            <mat-form-field>
+              <mat-select aria-labelledby="source-label" [value]="view.source" (selectionChange)="store.change({ source: $event.value })">
+                @for (source of sources; track source) {
+                  <mat-option [value]="source">{{ source }}</mat-option>
+                }
+              </mat-select>
+            </mat-form-field>
+          } @else {
+            {{ view.source }}
+          }
+        </dd>
+      </div>
+      <div>
+        <dt>Carrier</dt>
+        <dd class="plain">{{ view.carrier.name }}, {{ view.carrier.transitDays }} {{ view.carrier.transitDays === 1 ? 'day' : 'days' }}</dd>
+      </div>
+    </dl>
+  `,
+  styles: `
+    .state {
+      font-size: 13px;
+      font-weight: 400;
+      margin-left: 6px;
+    }
+    .who {
+      margin: 2px 0 10px;
+    }
+    .note {
+      color: var(--ink);
+      font-weight: 600;
+    }
+    dl {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 18px;
+      margin: 0 0 8px;
+    }
+    dl > div {
+      min-width: 88px;
+      flex: 0 1 auto;
+    }
+    .wide {
+      min-width: 200px;
+    }
+    .asked dd {
+      display: flex;
+      gap: 8px;
+    }
+    .kind {
+      width: 108px;
+    }
+    .asked nock-day-field {
+      width: 110px;
+    }
+    dt {
+      font-size: 12.5px;
+      color: var(--ink-quiet);
+    }
+    dd {
+      margin: 0;
+      min-height: 24px;
+      font-weight: 600;
+    }
+    dd.plain {
+      padding-top: 4px;
+    }
+    mat-form-field {
+      font-weight: 600;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class OrderHeader {
+  protected readonly store = inject(OrderStore);
+  readonly order = input.required<OrderView>();
+  protected readonly draft = computed(() => this.order().state === 'draft');
+  protected readonly sources = ORDER_SOURCES;
+  protected readonly warehouses = inject(Places).warehouses;
+}

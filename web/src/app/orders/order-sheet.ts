@@ -1,0 +1,249 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked, viewChild } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { Router, RouterLink } from '@angular/router';
+import type { LineView } from '@nockwright/contract/orders';
+import { AmountPipe, Keys, Sheet } from '../paper';
+import { CancelForm } from './cancel-form';
+import { LineGloss } from './line-gloss';
+import { LineTable } from './line-table';
+import { OrderGloss } from './order-gloss';
+import { OrderHeader } from './order-header';
+import { OrderStore } from './order-store';
+import { QuickEntry } from './quick-entry';
+
+/** An order on paper: header, ruled lines on one date ruler, the quick line, and the gloss that says why. */
+@Component({
+  selector: 'nock-order-sheet',
+  imports: [MatButton, RouterLink, AmountPipe, Sheet, CancelForm, LineGloss, LineTable, OrderGloss, OrderHeader, QuickEntry],
+  providers: [OrderStore],
+  template: `
+    @if (store.order(); as order) {
+      <nock-sheet>
+        <ng-container sheet>
+          <nock-order-header [order]="order" />
+          <nock-line-table [order]="order" [preview]="preview()" [selected]="selected()" (picked)="pick($event)" (left)="toEntry()" (removed)="removeLine($event)" />
+          @if (store.draft()) {
+            <nock-quick-entry (previewed)="showPreview($event)" (left)="lines().focusLast()" />
+          }
+          @if (order.lines.length > 0) {
+            <dl class="totals">
+              <div>
+                <dt>Weight</dt>
+                <dd class="figure">{{ order.weight | amount }} kg</dd>
+              </div>
+              <div>
+                <dt>Margin</dt>
+                <dd class="figure">{{ order.marginPercent ?? '–' }} %</dd>
+              </div>
+              <div>
+                <dt>Net</dt>
+                <dd class="figure total">{{ order.amount | amount }} {{ order.currency }}</dd>
+              </div>
+            </dl>
+          }
+        </ng-container>
+        <ng-container gloss>
+          @if (cancelling(); as what) {
+            <nock-cancel-form [order]="order" [line]="what === 'order' ? null : line()" (closed)="cancelling.set(null)" />
+          } @else if (line(); as line) {
+            <nock-line-gloss [order]="order" [line]="line" />
+          } @else {
+            <nock-order-gloss [order]="order" />
+          }
+        </ng-container>
+        <ng-container acts>
+          @switch (order.state) {
+            @case ('draft') {
+              <button mat-flat-button type="button" (click)="release()" [disabled]="store.busy()">Release <kbd>Ctrl Enter</kbd></button>
+              <button mat-button type="button" (click)="discard()">Discard the draft</button>
+            }
+            @case ('released') {
+              @if (mayPromise()) {
+                <button mat-flat-button type="button" (click)="promiseRest()" [disabled]="store.busy()">Promise what is possible <kbd>Ctrl Enter</kbd></button>
+              } @else {
+                <a mat-flat-button routerLink="/shipping" [queryParams]="{ q: order.number }">To shipping <kbd>Ctrl Enter</kbd></a>
+              }
+              <a mat-button [href]="'/api/orders/' + order.id + '/acknowledgement'" target="_blank" rel="noopener">Acknowledgement <kbd>A</kbd></a>
+              @if (open()) {
+                <button mat-button type="button" (click)="startCancel(false)">Cancel {{ line() ? 'line ' + line()!.lineNo : 'a line' }} <kbd>X</kbd></button>
+                <button mat-button type="button" (click)="startCancel(true)">Cancel the order</button>
+              }
+            }
+          }
+          <p class="said" role="alert" [class.good]="!store.fault()">{{ store.fault() || advice() }}</p>
+        </ng-container>
+      </nock-sheet>
+    } @else if (store.missing()) {
+      <p class="none">There is no such order. <a routerLink="/orders">All orders</a></p>
+    } @else {
+      <p class="none quiet" role="status">{{ store.fault() || 'Fetching the order …' }}</p>
+    }
+  `,
+  styles: `
+    .totals {
+      display: flex;
+      justify-content: flex-end;
+      gap: 34px;
+      margin: 12px 8px 0 0;
+    }
+    .totals div {
+      display: flex;
+      gap: 8px;
+      align-items: baseline;
+    }
+    dt {
+      color: var(--ink-quiet);
+    }
+    dd {
+      margin: 0;
+      font-weight: 600;
+    }
+    .total {
+      font-size: 16px;
+    }
+    .said {
+      margin: 0 0 0 auto;
+      color: var(--open);
+      font-weight: 600;
+      max-width: 620px;
+      text-align: right;
+    }
+    .said.good {
+      color: var(--ink-quiet);
+      font-weight: 400;
+    }
+    .none {
+      padding: 40px 20px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class OrderSheet {
+  private readonly router = inject(Router);
+  private readonly snack = inject(MatSnackBar);
+  protected readonly store = inject(OrderStore);
+  readonly id = input.required({ transform: numberAttribute });
+  protected readonly lines = viewChild.required(LineTable);
+  private readonly entry = viewChild(QuickEntry);
+
+  protected readonly selected = signal<number | null>(null);
+  protected readonly preview = signal<LineView | null>(null);
+  protected readonly cancelling = signal<'line' | 'order' | null>(null);
+  /** What the gloss explains: the line that has the focus, or the one being typed. */
+  protected readonly line = computed(() => {
+    const selected = this.selected();
+    if (selected === null || selected === 0) return this.preview();
+    return this.store.order()?.lines.find((line) => line.id === selected) ?? null;
+  });
+  protected readonly open = computed(() => this.store.order()?.lines.some((line) => line.state !== 'done') ?? false);
+  protected readonly mayPromise = computed(() => {
+    const line = this.line();
+    return line !== null && this.store.order()?.state === 'released' && line.schedule.some((entry) => !entry.kept);
+  });
+  /** What stands between the draft and its release, or what comes next. */
+  protected readonly advice = computed(() => {
+    const order = this.store.order();
+    if (!order || order.state !== 'draft') return '';
+    const open = order.lines.filter((line) => Number(line.uncovered) > line.routes.filter((route) => route.kind === 'backorder').reduce((sum, route) => sum + Number(route.quantity), 0));
+    if (open.length > 0) return `${open.map((line) => `Line ${line.lineNo} has ${line.uncovered} without cover`).join('. ')}: go to it with ↑ and choose a way.`;
+    return order.lines.some((line) => line.state === 'late') ? 'Some lines leave later than asked: say so, or choose another way.' : '';
+  });
+
+  constructor() {
+    effect(() => {
+      const id = this.id();
+      untracked(() => {
+        this.selected.set(null);
+        this.preview.set(null);
+        this.cancelling.set(null);
+        this.store.open(id);
+      });
+    });
+    // The quick line has the focus as soon as a draft is there.
+    effect(() => {
+      const entry = this.entry();
+      if (entry) untracked(() => entry.focus());
+    });
+    inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'release the draft; promise the rest; to shipping', run: () => this.mainAct() },
+      { key: 'X', does: 'cancel the line, or a quantity of it', run: () => this.startCancel(false) },
+      { key: 'A', does: 'open the acknowledgement', run: () => this.acknowledge() },
+      { key: 'H', does: 'the order as a whole: what happened to it', run: () => this.selected.set(null) },
+      { key: 'L', does: 'to the lines', run: () => this.lines().focusLast() },
+      { key: 'Escape', does: 'back to the quick line', run: () => this.toEntry() },
+    ]);
+  }
+
+  protected pick(id: number): void {
+    this.selected.set(id);
+  }
+
+  protected showPreview(line: LineView | null): void {
+    this.preview.set(line);
+    if (line) this.selected.set(0);
+    else if (this.selected() === 0) this.selected.set(null);
+  }
+
+  protected toEntry(): boolean {
+    const entry = this.entry();
+    if (this.cancelling() !== null) return false;
+    this.selected.set(null);
+    entry?.focus();
+    return entry !== undefined;
+  }
+
+  protected release(): void {
+    this.store.release(() => {
+      this.preview.set(null);
+      this.selected.set(null);
+      this.snack.open(`Released as order ${this.store.order()?.number}. Its goods are committed.`, undefined, { duration: 5000 });
+    });
+  }
+
+  protected discard(): void {
+    this.store.discard(() => void this.router.navigateByUrl('/orders'));
+  }
+
+  protected removeLine(line: LineView): void {
+    this.store.removeLine(line);
+    this.toEntry();
+    const again = { item: line.item, quantity: line.quantity, unit: line.unit };
+    this.snack
+      .open(`Line ${line.lineNo} is off.`, 'Undo', { duration: 8000 })
+      .onAction()
+      .subscribe(() => this.store.addLine(again));
+  }
+
+  protected promiseRest(): void {
+    const line = this.line();
+    if (line) this.store.promiseRest(line);
+  }
+
+  protected startCancel(whole: boolean): boolean {
+    if (this.store.order()?.state !== 'released' || !this.open()) return false;
+    if (!whole && this.line() === null) {
+      this.store.fault.set('Go to the line first (L), then cancel it.');
+      return true;
+    }
+    this.store.fault.set('');
+    this.cancelling.set(whole ? 'order' : 'line');
+    return true;
+  }
+
+  private acknowledge(): boolean {
+    const order = this.store.order();
+    if (order?.state !== 'released') return false;
+    window.open(`/api/orders/${order.id}/acknowledgement`, '_blank', 'noopener');
+    return true;
+  }
+
+  private mainAct(): boolean {
+    const order = this.store.order();
+    if (!order || this.cancelling() !== null) return false;
+    if (order.state === 'draft') this.release();
+    else if (this.mayPromise()) this.promiseRest();
+    else void this.router.navigate(['/shipping'], { queryParams: { q: order.number } });
+    return true;
+  }
+}

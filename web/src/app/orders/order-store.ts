@@ -1,0 +1,164 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { orderRoutes, type CancellationPreview, type LineView, type OrderView, type RouteChoice } from '@nockwright/contract/orders';
+import type { BodyOf, Happened } from '@nockwright/contract/shape';
+import { catchError, EMPTY, of, ReplaySubject, Subject, switchMap, tap, type Observable } from 'rxjs';
+import { Api, ProblemError } from '../api';
+import { Live } from '../live';
+
+export interface LineWish {
+  readonly item: string;
+  readonly quantity: string;
+  readonly unit?: string;
+  readonly requestedDay?: string;
+}
+
+/** The order on the sheet: kept as it is on the server, changed by the desk's commands. One for each sheet. */
+@Injectable()
+export class OrderStore {
+  private readonly api = inject(Api);
+  private readonly live = inject(Live);
+  private readonly opened = new ReplaySubject<number>(1);
+  private readonly again = new Subject<void>();
+
+  readonly order = signal<OrderView | null>(null);
+  readonly fault = signal('');
+  readonly busy = signal(false);
+  readonly missing = signal(false);
+  readonly history = signal<readonly Happened[]>([]);
+  readonly draft = computed(() => this.order()?.state === 'draft');
+
+  constructor() {
+    this.opened
+      .pipe(
+        switchMap((id) =>
+          this.live.kept(
+            () =>
+              this.api.call(orderRoutes.readOrder, { params: { order: id } }).pipe(
+                catchError((error: ProblemError) => {
+                  this.missing.set(error.status === 404);
+                  this.fault.set(error.message);
+                  return EMPTY;
+                }),
+              ),
+            (topic) => topic === `order:${id}` || this.concerns(topic),
+            this.again,
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((order) => this.show(order));
+  }
+
+  open(id: number): void {
+    this.order.set(null);
+    this.missing.set(false);
+    this.fault.set('');
+    this.opened.next(id);
+  }
+
+  reload(): void {
+    this.again.next();
+  }
+
+  change(change: Omit<BodyOf<typeof orderRoutes.changeOrder>, 'version'>): void {
+    this.run((order) => this.api.call(orderRoutes.changeOrder, { params: { order: order.id }, body: { version: order.version, ...change } }));
+  }
+
+  addLine(wish: LineWish, done?: () => void): void {
+    this.run((order) => this.api.call(orderRoutes.addLine, { params: { order: order.id }, body: wish }), done);
+  }
+
+  changeLine(line: LineView, change: { quantity?: string; unit?: string; requestedDay?: string | null }, done?: () => void): void {
+    this.run((order) => this.api.call(orderRoutes.changeLine, { params: { order: order.id, line: line.id }, body: { version: order.version, ...change } }), done);
+  }
+
+  removeLine(line: LineView): void {
+    this.run((order) => this.api.call(orderRoutes.removeLine, { params: { order: order.id, line: line.id } }));
+  }
+
+  chooseRoute(line: LineView, route: RouteChoice): void {
+    const body = { kind: route.kind, quantity: route.quantity, ...(route.supplier === null ? {} : { supplier: route.supplier }) };
+    this.run((order) => this.api.call(orderRoutes.chooseRoute, { params: { order: order.id, line: line.id }, body }));
+  }
+
+  removeRoute(line: LineView, route: number): void {
+    this.run((order) => this.api.call(orderRoutes.removeRoute, { params: { order: order.id, line: line.id, route } }));
+  }
+
+  promiseRest(line: LineView): void {
+    this.run((order) => this.api.call(orderRoutes.promiseRest, { params: { order: order.id, line: line.id } }));
+  }
+
+  /** Releases what is on the screen; where the promise has moved meanwhile, the server refuses and tells the difference. */
+  release(done: () => void): void {
+    this.run((order) => {
+      const seen = order.lines.map((line) => ({
+        line: line.id,
+        schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })),
+        uncovered: line.uncovered,
+      }));
+      return this.api.call(orderRoutes.releaseOrder, { params: { order: order.id }, body: { version: order.version, seen } });
+    }, done);
+  }
+
+  cancel(wish: Omit<BodyOf<typeof orderRoutes.cancelOrder>, 'version'>, done: () => void): void {
+    this.run((order) => this.api.call(orderRoutes.cancelOrder, { params: { order: order.id }, body: { version: order.version, ...wish } }), done);
+  }
+
+  discard(done: () => void): void {
+    const order = this.order();
+    if (!order) return;
+    this.api.call(orderRoutes.discardOrder, { params: { order: order.id }, body: { version: order.version } }).subscribe({ next: done, error: (error: Error) => this.fault.set(error.message) });
+  }
+
+  previewLine(wish: LineWish): Observable<LineView> {
+    return this.api.call(orderRoutes.previewLine, { params: { order: this.order()!.id }, query: wish });
+  }
+
+  routesOf(line: LineView, quantity?: string): Observable<{ short: string; unit: string; routes: readonly RouteChoice[] }> {
+    return this.api.call(orderRoutes.readRoutes, { params: { order: this.order()!.id, line: line.id }, query: quantity ? { quantity } : {} });
+  }
+
+  previewCancellation(line: number | undefined, quantity: string | undefined): Observable<CancellationPreview> {
+    return this.api.call(orderRoutes.previewCancellation, { params: { order: this.order()!.id }, query: { ...(line ? { line } : {}), ...(quantity ? { quantity } : {}) } });
+  }
+
+  /** Whether a change of this topic may move a day on this order. */
+  concerns(topic: string): boolean {
+    return this.order()?.lines.some((line) => topic === `item:${line.item}`) ?? false;
+  }
+
+  loadHistory(): void {
+    const order = this.order();
+    if (order) this.api.call(orderRoutes.orderHistory, { params: { order: order.id } }).pipe(catchError(() => of([]))).subscribe((rows) => this.history.set(rows));
+  }
+
+  private run(command: (order: OrderView) => Observable<OrderView>, done?: () => void): void {
+    const order = this.order();
+    if (!order || this.busy()) return;
+    this.busy.set(true);
+    this.fault.set('');
+    command(order)
+      .pipe(tap({ finalize: () => this.busy.set(false) }))
+      .subscribe({
+        next: (changed) => {
+          this.show(changed);
+          done?.();
+        },
+        error: (error: ProblemError) => {
+          this.fault.set(error.message);
+          // Someone else was first: show what is true now, keep what was typed.
+          if (error.status === 409) this.reload();
+        },
+      });
+  }
+
+  private show(order: OrderView) {
+    const current = this.order();
+    // An answer that was under way when a newer one came must not undo it.
+    if (current && current.id === order.id && current.version > order.version) return;
+    this.order.set(order);
+    this.loadHistory();
+  }
+}

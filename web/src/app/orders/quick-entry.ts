@@ -1,0 +1,225 @@
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, output, signal, viewChild } from '@angular/core';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { itemRoutes, type ItemFound } from '@nockwright/contract/items';
+import type { LineView } from '@nockwright/contract/orders';
+import { readQuickLine } from '@nockwright/core/orders';
+import { unitName } from '@nockwright/core/units';
+import { catchError, combineLatest, debounceTime, distinctUntilChanged, map, of, startWith, switchMap, tap } from 'rxjs';
+import { Session } from '../access';
+import { Api } from '../api';
+import { Live } from '../live';
+import { DayPipe, UnitPipe } from '../paper';
+import { OrderStore, type LineWish } from './order-store';
+
+const TYPING_MS = 70;
+
+/**
+ * The quick line: item, quantity, unit and day typed as text. What it is understood as stands beside it, the items it
+ * could mean below it, and the promise it would get on the sheet, all while it is typed. Enter adds it.
+ */
+@Component({
+  selector: 'nock-quick-entry',
+  imports: [MatFormField, MatInput, DayPipe, UnitPipe],
+  template: `
+    <div class="entry">
+      <mat-form-field>
+        <input
+          matInput
+          #field
+          class="code"
+          role="combobox"
+          aria-label="New line: item, quantity, unit, day"
+          aria-autocomplete="list"
+          aria-controls="quick-items"
+          [attr.aria-expanded]="choices().length > 0"
+          [attr.aria-activedescendant]="choices().length > 0 ? 'quick-' + at() : null"
+          placeholder="item quantity unit day, as in   jar hex 20 tray fri"
+          autocomplete="off"
+          spellcheck="false"
+          [value]="text()"
+          (input)="type(field.value)"
+          (keydown)="handle($event)"
+        />
+      </mat-form-field>
+      <p aria-live="polite">
+        @if (text().trim()) {
+          <span class="quiet">understood as</span>
+          @if (item(); as item) {
+            <b class="code">{{ item.code }}</b> {{ item.description }}
+          } @else {
+            <b class="wrong">no item “{{ read().item }}”</b>
+          }
+          @if (read().quantity; as quantity) {
+            <u>{{ quantity }} {{ unitCode() | unit: quantity }}</u>
+          } @else {
+            <span class="wrong">how many?</span>
+          }
+          @if (read().day; as day) {
+            <u>{{ day.day | day }}</u>
+          }
+          @if (unitFault(); as fault) {
+            <span class="wrong">{{ fault }}</span>
+          }
+        } @else {
+          <span class="quiet">Enter adds a line, ↑ goes to the lines</span>
+        }
+      </p>
+    </div>
+    @if (choices().length > 1 && !chosen()) {
+      <ul id="quick-items" role="listbox" aria-label="Items">
+        @for (choice of choices(); track choice.code; let index = $index) {
+          <li role="option" [id]="'quick-' + index" [attr.aria-selected]="index === at()" [class.at]="index === at()" (mousedown)="$event.preventDefault(); choose(index)">
+            <span class="code">{{ choice.code }}</span>
+            <span>{{ choice.description }}</span>
+            <span class="quiet">{{ choice.discontinued ? 'discontinued' : choice.available + ' to promise' }}</span>
+          </li>
+        }
+      </ul>
+    }
+  `,
+  styles: `
+    .entry {
+      display: grid;
+      grid-template-columns: 350px 1fr;
+      gap: 16px;
+      align-items: center;
+      padding: 8px 0 8px 24px;
+      border-bottom: 1px solid var(--rule);
+    }
+    p {
+      margin: 0;
+      display: flex;
+      gap: 8px;
+      flex-wrap: wrap;
+      align-items: baseline;
+    }
+    u {
+      text-decoration-color: var(--act);
+      text-underline-offset: 3px;
+    }
+    .wrong {
+      color: var(--open);
+    }
+    ul {
+      list-style: none;
+      margin: 0;
+      padding: 0 0 0 24px;
+      max-width: 660px;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 130px 1fr auto;
+      gap: 12px;
+      padding: 4px 10px;
+      border-bottom: 1px solid var(--hairline);
+      cursor: pointer;
+    }
+    li.at {
+      background: var(--paper-marked);
+      box-shadow: inset 3px 0 0 var(--act);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class QuickEntry {
+  private readonly api = inject(Api);
+  private readonly live = inject(Live);
+  private readonly session = inject(Session);
+  private readonly store = inject(OrderStore);
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
+
+  /** The line as it would be promised and priced; null while there is none to look at. */
+  readonly previewed = output<LineView | null>();
+  /** Up from an empty field. */
+  readonly left = output<void>();
+
+  protected readonly text = signal('');
+  protected readonly at = signal(0);
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly read = computed(() => readQuickLine(this.text(), this.session.today()));
+  private readonly itemWords = computed(() => this.read().item);
+
+  protected readonly choices = toSignal(
+    toObservable(this.itemWords).pipe(
+      distinctUntilChanged(),
+      debounceTime(TYPING_MS),
+      switchMap((search) => (search.trim() === '' ? of([]) : this.api.call(itemRoutes.findItems, { query: { search, ...this.whereAndWho() } }).pipe(catchError(() => of([]))))),
+      tap(() => this.at.set(0)),
+    ),
+    { initialValue: [] as readonly ItemFound[] },
+  );
+  protected readonly item = computed(() => this.choices()[this.at()] ?? null);
+  protected readonly unitCode = computed(() => this.read().unit?.code ?? this.item()?.unit ?? '');
+  protected readonly unitFault = computed(() => {
+    const [item, unit] = [this.item(), this.read().unit];
+    if (!item || !unit || item.units.some((row) => row.code === unit.code)) return '';
+    return `not sold by ${unitName(unit.code)}; by ${item.units.map((row) => row.name).join(', ')}`;
+  });
+  private readonly wish = computed((): LineWish | null => {
+    const { quantity, unit, day } = this.read();
+    const item = this.item();
+    if (!item || quantity === null || this.unitFault() || item.discontinued) return null;
+    return { item: item.code, quantity, ...(unit ? { unit: unit.code } : {}), ...(day ? { requestedDay: day.day } : {}) };
+  });
+
+  constructor() {
+    const moved = this.live.changes((topic) => topic === `item:${this.wish()?.item}`).pipe(startWith(undefined));
+    combineLatest([toObservable(this.wish), moved])
+      .pipe(
+        debounceTime(TYPING_MS),
+        map(([wish]) => wish),
+        switchMap((wish) => (wish && this.store.order() ? this.store.previewLine(wish).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(null)))) : of(null))),
+        takeUntilDestroyed(),
+      )
+      .subscribe((line) => this.previewed.emit(line));
+  }
+
+  focus(): void {
+    this.field().nativeElement.focus();
+  }
+
+  protected type(text: string): void {
+    this.text.set(text);
+    this.chosen.set(null);
+    this.store.fault.set('');
+  }
+
+  protected choose(index: number): void {
+    this.at.set(index);
+    this.chosen.set(this.choices()[index]?.code ?? null);
+  }
+
+  protected handle(event: KeyboardEvent): void {
+    const count = this.choices().length;
+    if (event.key === 'ArrowDown' && count > 1) this.choose((this.at() + 1) % count);
+    else if (event.key === 'ArrowUp' && this.text().trim() === '') this.left.emit();
+    else if (event.key === 'ArrowUp' && count > 1) this.choose((this.at() + count - 1) % count);
+    else if (event.key === 'Escape' && this.text() !== '') this.clear();
+    else if (event.key === 'Enter' && !event.ctrlKey) this.add();
+    else return;
+    event.preventDefault();
+  }
+
+  private add() {
+    const wish = this.wish();
+    if (wish) return this.store.addLine(wish, () => this.clear());
+    if (!this.text().trim()) return;
+    if (!this.item()) this.store.fault.set(`There is no item that matches “${this.read().item}”.`);
+    else if (this.item()!.discontinued) this.store.fault.set(`${this.item()!.code} is discontinued.`);
+    else if (this.read().quantity === null) this.store.fault.set('How many? Type the quantity after the item.');
+    else this.store.fault.set(`${this.item()!.code} is ${this.unitFault()}.`);
+  }
+
+  private clear() {
+    this.text.set('');
+    this.field().nativeElement.value = '';
+    this.chosen.set(null);
+  }
+
+  private whereAndWho() {
+    const order = this.store.order();
+    return order ? { customer: order.customer.id, warehouse: order.warehouse } : {};
+  }
+}

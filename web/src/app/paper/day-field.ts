@@ -1,0 +1,96 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { readDay, shortDay } from '@nockwright/core/calendar';
+import { Session } from '../access';
+
+/** A day typed as it is said: `fri`, `12 mar`, `+3`. What it means stands beside it before it counts. */
+@Component({
+  selector: 'nock-day-field',
+  imports: [FormsModule, MatFormField, MatInput],
+  template: `
+    <mat-form-field>
+      <input
+        matInput
+        [id]="fieldId()"
+        [ngModel]="text()"
+        (ngModelChange)="typed($event)"
+        (focus)="select($event)"
+        (blur)="settle()"
+        (keydown.enter)="settle()"
+        (keydown.escape)="reset()"
+        [attr.aria-invalid]="meaning() === null"
+        [attr.aria-describedby]="fieldId() + '-means'"
+        autocomplete="off"
+      />
+    </mat-form-field>
+    <span class="small" [id]="fieldId() + '-means'" [class.wrong]="meaning() === null" aria-live="polite">{{ hint() }}</span>
+  `,
+  styles: `
+    :host {
+      position: relative;
+      display: inline-block;
+    }
+    span {
+      position: absolute;
+      left: 0;
+      top: 100%;
+      white-space: nowrap;
+      background: var(--paper-raised);
+      padding: 0 4px;
+      z-index: 2;
+    }
+    span:empty {
+      display: none;
+    }
+    .wrong {
+      color: var(--open);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DayField {
+  private readonly session = inject(Session);
+  readonly day = input.required<string>();
+  readonly fieldId = input.required<string>();
+  readonly changed = output<string>();
+
+  protected readonly text = signal('');
+  private readonly editing = signal(false);
+  protected readonly meaning = computed(() => (this.editing() ? readDay(this.text(), this.session.today()) : this.day()));
+  protected readonly hint = computed(() => {
+    if (!this.editing()) return '';
+    const day = this.meaning();
+    return day === null ? 'no day: type fri, 12 mar, +3' : shortDay(day, this.session.today());
+  });
+
+  constructor() {
+    effect(() => {
+      const day = this.day();
+      if (!this.editing()) this.text.set(shortDay(day, this.session.today()));
+    });
+  }
+
+  protected typed(text: string): void {
+    this.editing.set(true);
+    this.text.set(text);
+  }
+
+  protected select(event: FocusEvent): void {
+    (event.target as HTMLInputElement).select();
+  }
+
+  protected settle(): void {
+    if (!this.editing()) return;
+    const day = this.meaning();
+    if (day === null) return;
+    this.reset();
+    if (day !== this.day()) this.changed.emit(day);
+  }
+
+  protected reset(): void {
+    this.editing.set(false);
+    this.text.set(shortDay(this.day(), this.session.today()));
+  }
+}

@@ -1,0 +1,11 @@
+export { AmountPipe } from './amount-pipe';
+export { DayField } from './day-field';
+export { DayPipe } from './day-pipe';
+export { History } from './history';
+export { Keys, type Key } from './keys';
+export { Mark } from './mark';
+export { rowKey } from './row-keys';
+export { Sheet } from './sheet';
+export { Spoken } from './spoken';
+export { StateMark, type CoverState } from './state-mark';
+export { UnitPipe } from './unit-pipe';

@@ -1,0 +1,47 @@
+import { DestroyRef, inject, Injectable, signal } from '@angular/core';
+
+/** A key of a screen and what it does. `Ctrl+Enter` works everywhere, single letters only outside of fields. */
+export interface Key {
+  /** `Ctrl+Enter`, `R`, `Escape`, `ArrowDown`. */
+  readonly key: string;
+  readonly does: string;
+  /** Gives false where the key means nothing now, so that the browser keeps it. */
+  readonly run: () => boolean | void;
+}
+
+/** The keys of what is on screen: listens for them and can list them. */
+@Injectable({ providedIn: 'root' })
+export class Keys {
+  private readonly sets = signal<readonly (readonly Key[])[]>([]);
+  readonly listed = signal(false);
+
+  constructor() {
+    document.addEventListener('keydown', (event) => this.handle(event));
+  }
+
+  /** Adds keys until the component that adds them is gone. Call while it is being made. */
+  use(keys: readonly Key[]): void {
+    this.sets.update((sets) => [...sets, keys]);
+    inject(DestroyRef).onDestroy(() => this.sets.update((sets) => sets.filter((set) => set !== keys)));
+  }
+
+  all(): readonly Key[] {
+    return this.sets().flat();
+  }
+
+  private handle(event: KeyboardEvent): void {
+    if (event.defaultPrevented || event.altKey || event.metaKey) return;
+    const name = `${event.ctrlKey ? 'Ctrl+' : ''}${event.key.length === 1 ? event.key.toUpperCase() : event.key}`;
+    if (!event.ctrlKey && name !== 'Escape' && isTyping(event.target)) return;
+    // What was added last is on top.
+    for (const key of [...this.all()].reverse()) {
+      if (key.key !== name || key.run() === false) continue;
+      event.preventDefault();
+      return;
+    }
+  }
+}
+
+function isTyping(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT', 'MAT-SELECT'].includes(target.tagName));
+}

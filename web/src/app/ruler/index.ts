@@ -1,0 +1,3 @@
+export { RulerHead } from './ruler-head';
+export { RulerRow } from './ruler-row';
+export { rulerScale, type RulerScale } from './scale';

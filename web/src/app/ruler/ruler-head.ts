@@ -1,0 +1,91 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import type { IsoDay } from '@nockwright/core/calendar';
+import { DayPipe } from '../paper';
+import type { RulerScale } from './scale';
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+const LABEL_ROOM = 40;
+
+/** The ruler's own edge, above the lines: a tick a day, Mondays by date, today and the day asked for. */
+@Component({
+  selector: 'nock-ruler-head',
+  imports: [DayPipe],
+  template: `
+    <svg [attr.width]="scale().width" height="50" aria-hidden="true">
+      @for (day of days(); track day.day) {
+        @if (day.weekend) {
+          <rect class="shade" [attr.x]="day.left" y="36" [attr.width]="day.width" height="14" />
+        }
+        <path class="tick" [attr.d]="'M' + day.left + ' 50v' + (day.monday ? -10 : -5)" />
+      }
+      @for (label of labels(); track label.x) {
+        <text class="label" [attr.x]="label.x" y="34">{{ label.text }}</text>
+      }
+      <path class="edge" [attr.d]="'M0 49.500H' + scale().width" />
+      <path class="today" [attr.d]="'M' + scale().x(today()) + ' 16V50'" />
+      <text class="now" [attr.x]="scale().x(today())" y="12" text-anchor="middle" [attr.dx]="scale().x(today()) < 20 ? 14 : 0">today</text>
+      @if (asked(); as day) {
+        <path class="asked" [attr.d]="'M' + scale().x(day) + ' 16V50'" />
+        <text class="label ink" [attr.x]="scale().x(day)" y="12" [attr.text-anchor]="scale().x(day) > scale().width - 60 ? 'end' : 'start'" [attr.dx]="crowded() ? 14 : -2">
+          asked {{ day | day }}
+        </text>
+      }
+    </svg>
+  `,
+  styles: `
+    :host,
+    svg {
+      display: block;
+    }
+    .tick,
+    .edge {
+      stroke: var(--rule);
+      stroke-width: 1;
+    }
+    .shade {
+      fill: var(--shade);
+    }
+    text {
+      font-size: 12px;
+      fill: var(--ink-quiet);
+    }
+    .now {
+      fill: var(--act);
+      font-weight: 600;
+    }
+    .ink {
+      fill: var(--ink);
+    }
+    .today {
+      stroke: var(--act);
+      stroke-dasharray: 2 2.5;
+    }
+    .asked {
+      stroke: var(--ink);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RulerHead {
+  readonly scale = input.required<RulerScale>();
+  readonly today = input.required<IsoDay>();
+  readonly asked = input<IsoDay | null>(null);
+  protected readonly days = computed(() => this.scale().days());
+  protected readonly crowded = computed(() => {
+    const asked = this.asked();
+    return asked !== null && this.scale().x(asked) - this.scale().x(this.today()) < 34;
+  });
+  /** Mondays by date as far as there is room; the month where it begins. */
+  protected readonly labels = computed(() => {
+    const labels: { x: number; text: string }[] = [];
+    let month = '';
+    for (const day of this.days()) {
+      const last = labels[labels.length - 1];
+      if (!day.monday || (last && day.left - last.x < LABEL_ROOM) || day.left > this.scale().width - 24) continue;
+      const name = MONTHS[Number(day.day.slice(5, 7)) - 1]!;
+      labels.push({ x: day.left + 3, text: `${Number(day.day.slice(8))}${name === month ? '' : ` ${name}`}` });
+      month = name;
+    }
+    return labels;
+  });
+}

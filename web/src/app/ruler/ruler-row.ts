@@ -1,0 +1,200 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { MatTooltip } from '@angular/material/tooltip';
+import type { ScheduleView, SupplyTick } from '@nockwright/contract/orders';
+import { shortDay, type IsoDay } from '@nockwright/core/calendar';
+import { max } from 'd3-array';
+import { scaleSqrt } from 'd3-scale';
+import { Session } from '../access';
+import type { RulerScale } from './scale';
+
+interface Cut {
+  readonly x: number;
+  readonly label: string;
+  readonly kind: 'covered' | 'late' | 'uncovered';
+  readonly offered: boolean;
+  readonly dropShip: boolean;
+}
+
+const LINE = 17;
+const HALF = 6;
+const DEPTH = 10;
+const TALLEST = 14;
+const LABEL_ROOM = 30;
+
+/**
+ * A line's days on the sheet's scale. The day asked for is an open notch above the line; each part promised is a notch
+ * cut into it, filled when in time, half filled when late; supply that is due stands on it as ticks, taller for more.
+ * What has no cover leaves the line dashed, with an open notch at its end.
+ */
+@Component({
+  selector: 'nock-ruler-row',
+  imports: [MatTooltip],
+  template: `
+    <svg [attr.width]="scale().width" height="44" role="img" [attr.aria-label]="words()" [matTooltip]="words()" matTooltipPosition="above">
+      @for (day of days(); track day.day) {
+        @if (day.weekend) {
+          <rect class="shade" [attr.x]="day.left" y="0" [attr.width]="day.width" height="44" />
+        }
+      }
+      <path class="today" [attr.d]="'M' + scale().x(today()) + ' 0V44'" />
+      @for (tick of bars(); track $index) {
+        <path class="supply" [attr.d]="'M' + tick.x + ' ' + line + 'v' + -tick.height" />
+      }
+      <path class="base" [class.dashed]="hasOpen()" [attr.d]="base()" />
+      @for (cut of cuts(); track $index) {
+        <g [attr.class]="cut.kind" [class.offered]="cut.offered">
+          @switch (cut.kind) {
+            @case ('covered') {
+              <path class="full" [attr.d]="notch(cut.x)" />
+            }
+            @case ('late') {
+              <path class="full" [attr.d]="halfNotch(cut.x)" />
+            }
+          }
+          <path class="edge" [attr.d]="notch(cut.x)" />
+          @if (cut.dropShip) {
+            <circle class="full" [attr.cx]="cut.x" [attr.cy]="line + 15" r="2" />
+          }
+          <text [attr.x]="cut.x" y="42" text-anchor="middle" [attr.dx]="shift(cut.x)">{{ cut.label }}</text>
+        </g>
+      }
+      <path class="asked" [attr.d]="askedNotch()" />
+    </svg>
+  `,
+  styles: `
+    :host,
+    svg {
+      display: block;
+    }
+    .shade {
+      fill: var(--shade);
+    }
+    .today {
+      stroke: var(--act);
+      stroke-dasharray: 2 2.5;
+      opacity: 0.7;
+    }
+    .base {
+      fill: none;
+      stroke: var(--ink);
+      stroke-width: 1.4;
+    }
+    .dashed {
+      stroke: var(--open);
+      stroke-dasharray: 4 3;
+    }
+    .supply {
+      stroke: var(--act);
+      stroke-width: 2.5;
+    }
+    .asked {
+      fill: var(--paper);
+      stroke: var(--ink);
+      stroke-width: 1.5;
+    }
+    .full {
+      fill: currentColor;
+    }
+    .edge {
+      fill: none;
+      stroke: currentColor;
+      stroke-width: 1.6;
+    }
+    .covered {
+      color: var(--covered);
+    }
+    .late {
+      color: var(--late);
+    }
+    .uncovered {
+      color: var(--open);
+    }
+    .offered .edge {
+      stroke-dasharray: 2 1.5;
+    }
+    text {
+      fill: currentColor;
+      font: 600 12px 'Atkinson Hyperlegible Mono Variable', monospace;
+      paint-order: stroke;
+      stroke: var(--paper);
+      stroke-width: 3px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RulerRow {
+  private readonly session = inject(Session);
+  readonly scale = input.required<RulerScale>();
+  readonly requested = input.required<IsoDay>();
+  readonly schedule = input.required<readonly Pick<ScheduleView, 'day' | 'quantity' | 'kept' | 'dropShip' | 'arrives' | 'broken'>[]>();
+  readonly uncovered = input('0');
+  readonly ticks = input<readonly SupplyTick[]>([]);
+  /** A released line: what is not kept could be promised, but is not. */
+  readonly released = input(false);
+
+  protected readonly line = LINE;
+  protected readonly today = computed(() => this.session.today());
+  protected readonly days = computed(() => this.scale().days());
+  protected readonly hasOpen = computed(() => Number(this.uncovered()) > 0);
+
+  protected readonly cuts = computed((): readonly Cut[] => {
+    const cuts = this.schedule().map((entry): Cut => {
+      const day = entry.arrives ?? entry.day;
+      const kind = entry.broken ? 'uncovered' : day > this.requested() ? 'late' : 'covered';
+      return { x: this.scale().x(day), label: entry.quantity, kind, offered: this.released() && !entry.kept, dropShip: entry.dropShip };
+    });
+    if (this.hasOpen()) cuts.push({ x: this.scale().width - 14, label: this.uncovered(), kind: 'uncovered', offered: false, dropShip: false });
+    return merge(cuts);
+  });
+
+  protected readonly bars = computed(() => {
+    const ticks = this.ticks();
+    const height = scaleSqrt([0, max(ticks, (tick) => Number(tick.quantity)) ?? 1], [4, TALLEST]);
+    return ticks.filter((tick) => tick.day <= this.scale().last).map((tick) => ({ x: this.scale().x(tick.day), height: height(Number(tick.quantity)) }));
+  });
+
+  /** The line, with a gap where a notch is cut into it. */
+  protected readonly base = computed(() => {
+    let path = `M0 ${LINE}`;
+    for (const { x } of [...this.cuts()].sort((a, b) => a.x - b.x)) path += `H${Math.max(0, x - HALF)}M${x + HALF} ${LINE}`;
+    return `${path}H${this.scale().width}`;
+  });
+
+  protected readonly words = computed(() => {
+    const day = (text: string) => shortDay(text, this.today());
+    const parts = this.schedule().map((entry) => `${entry.quantity} ${entry.dropShip ? 'shipped by the supplier ' : ''}${day(entry.arrives ?? entry.day)}${entry.arrives ? ` (promised ${day(entry.day)})` : ''}`);
+    if (this.hasOpen()) parts.push(`${this.uncovered()} without cover`);
+    const due = this.ticks().map((tick) => `${tick.quantity} due ${day(tick.day)}`);
+    return `Asked ${day(this.requested())}. Leaves: ${parts.join(', ') || 'nothing'}.${due.length > 0 ? ` Supply: ${due.join(', ')}.` : ''}`;
+  });
+
+  protected notch(x: number): string {
+    return `M${x - HALF} ${LINE}L${x} ${LINE + DEPTH}L${x + HALF} ${LINE}`;
+  }
+
+  protected halfNotch(x: number): string {
+    return `M${x - HALF} ${LINE}L${x} ${LINE + DEPTH}V${LINE}Z`;
+  }
+
+  protected askedNotch(): string {
+    const x = this.scale().x(this.requested());
+    return `M${x - 4.5} ${LINE - 11}L${x} ${LINE - 3}L${x + 4.5} ${LINE - 11}Z`;
+  }
+
+  protected shift(x: number): number {
+    if (x < 18) return 18 - x;
+    return x > this.scale().width - 20 ? this.scale().width - 20 - x : 0;
+  }
+}
+
+/** Parts that would stand on each other are told as one label. */
+function merge(cuts: readonly Cut[]): Cut[] {
+  const merged: Cut[] = [];
+  for (const cut of [...cuts].sort((a, b) => a.x - b.x)) {
+    const last = merged[merged.length - 1];
+    if (last && last.x === cut.x && last.kind === cut.kind) merged[merged.length - 1] = { ...last, label: String(Number(last.label) + Number(cut.label)) };
+    else if (last && cut.x - last.x < LABEL_ROOM && last.label !== '') merged.push({ ...cut, label: cut.kind === 'covered' ? '' : cut.label });
+    else merged.push(cut);
+  }
+  return merged;
+}

@@ -1,0 +1,314 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { MatOption, MatSelect } from '@angular/material/select';
+import { Router, RouterLink } from '@angular/router';
+import { shippingRoutes, type PickView, type ReadyOrder, type ShippingBoard } from '@nockwright/contract/shipping';
+import { catchError, EMPTY, finalize, Subject, switchMap, type Observable } from 'rxjs';
+import { Api } from '../api';
+import { Live } from '../live';
+import { AmountPipe, DayPipe, Keys, UnitPipe } from '../paper';
+import { Places } from '../supply';
+
+/** What can leave, what is due first first, and what is being picked. Works on a phone, in the aisle. */
+@Component({
+  selector: 'nock-shipping-board',
+  imports: [RouterLink, MatButton, MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe, UnitPipe],
+  template: `
+    <div class="head">
+      <h1>Shipping</h1>
+      <mat-form-field class="search"><input matInput #search type="search" [value]="q() ?? ''" (input)="filter({ q: search.value || null })" placeholder="filter by order, customer, item" aria-label="Filter" /></mat-form-field>
+      <mat-form-field class="place">
+        <mat-select aria-label="Warehouse" [value]="warehouse() ?? ''" (selectionChange)="filter({ warehouse: $event.value || null })">
+          <mat-option value="">all warehouses</mat-option>
+          @for (place of places.warehouses(); track place.code) {
+            <mat-option [value]="place.code">{{ place.name }}</mat-option>
+          }
+        </mat-select>
+      </mat-form-field>
+      <p class="fault" role="alert">{{ fault() }}</p>
+    </div>
+    <div class="columns">
+      <section aria-label="Ready to pick">
+        <h2>
+          Ready to pick <span class="quiet">{{ ready().length }}</span>
+        </h2>
+        @for (order of ready(); track order.order + order.warehouse) {
+          <article tabindex="0" [class.open]="chosen() === keyOf(order)" (focus)="choose(order)" (click)="choose(order)">
+            <header>
+              <a class="code" [routerLink]="['/orders', order.order]">{{ order.number }}</a> <b>{{ order.customer }}</b>
+              <span class="day" [class.due]="order.due">{{ order.due ? 'due' : '' }} {{ order.day | day }}</span>
+            </header>
+            <p class="quiet">{{ order.town }}, {{ order.carrier }}, from {{ order.warehouse }}{{ order.shipComplete ? ', complete' : '' }}</p>
+            @for (line of order.lines; track line.line) {
+              <div class="line">
+                <span class="code">{{ line.item }}</span>
+                <span class="what">{{ line.description }}</span>
+                @if (chosen() === keyOf(order)) {
+                  <mat-form-field class="take"
+                    ><input matInput #amount class="figure" inputmode="decimal" [value]="take()[line.line] ?? line.quantity" (input)="set(line.line, amount.value)" [attr.aria-label]="'Quantity of ' + line.item + ' to pick'" autocomplete="off"
+                  /></mat-form-field>
+                } @else {
+                  <span class="figure">{{ line.quantity | amount }}</span>
+                }
+                <span class="unit">{{ line.unit | unit: line.quantity }}</span>
+              </div>
+            }
+            @if (chosen() === keyOf(order)) {
+              <button mat-flat-button type="button" (click)="start(order)" [disabled]="busy()">Start the pick <kbd>Ctrl Enter</kbd></button>
+            }
+          </article>
+        } @empty {
+          <p class="quiet none">{{ loaded() ? 'Nothing that matches is on hand for an order.' : 'Looking …' }}</p>
+        }
+      </section>
+      <section aria-label="Being picked">
+        <h2>
+          Being picked <span class="quiet">{{ picking().length }}</span>
+        </h2>
+        @for (pick of picking(); track pick.id) {
+          <article class="open" tabindex="0" (focus)="chosen.set('pick-' + pick.id)" (click)="chosen.set('pick-' + pick.id)">
+            <header>
+              <span class="code">{{ pick.number }}</span> <b>{{ pick.customer }}</b> <a class="code" [routerLink]="['/orders', pick.order]">{{ pick.orderNumber }}</a>
+            </header>
+            <p class="quiet">{{ pick.address }}. {{ pick.carrier }}, from {{ pick.warehouse }}</p>
+            @for (line of pick.lines; track line.line) {
+              <div class="line">
+                <span class="code">{{ line.item }}</span>
+                <span class="what">{{ line.description }}</span>
+                <b class="figure">{{ line.quantity | amount }}</b>
+                <span class="unit">{{ line.unit | unit: line.quantity }}{{ line.orderUnit !== line.unit && line.orderQuantity ? ' = ' + line.orderQuantity + ' ' + (line.orderUnit | unit: line.orderQuantity) : '' }}</span>
+              </div>
+            }
+            <div class="acts">
+              <mat-form-field class="tracking"><input matInput #tracking class="code" placeholder="tracking number" [attr.aria-label]="'Tracking number of ' + pick.number" (input)="track(pick.id, tracking.value)" autocomplete="off" /></mat-form-field>
+              <button mat-flat-button type="button" (click)="ship(pick)" [disabled]="busy()">It has left <kbd>Ctrl Enter</kbd></button>
+              <button mat-button type="button" (click)="putBack(pick)" [disabled]="busy()">Put back</button>
+            </div>
+          </article>
+        } @empty {
+          <p class="quiet none">Nothing is being picked.</p>
+        }
+      </section>
+    </div>
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 16px 20px;
+    }
+    .head {
+      display: flex;
+      align-items: center;
+      gap: 18px;
+      margin-bottom: 10px;
+      flex-wrap: wrap;
+    }
+    .search {
+      max-width: 280px;
+    }
+    .place {
+      width: 160px;
+    }
+    .columns {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 36px;
+    }
+    h2 {
+      padding-bottom: 4px;
+      border-bottom: 1px solid var(--rule);
+    }
+    article {
+      padding: 9px 8px;
+      border-bottom: 1px solid var(--hairline);
+    }
+    article:focus-visible,
+    section:first-child article.open {
+      background: var(--paper-marked);
+      box-shadow: inset 3px 0 0 var(--act);
+      outline: none;
+    }
+    article header {
+      display: flex;
+      gap: 10px;
+      align-items: baseline;
+    }
+    article p {
+      margin: 1px 0 5px;
+      font-size: 12.5px;
+    }
+    .day {
+      margin-left: auto;
+      white-space: nowrap;
+    }
+    .due {
+      font-weight: 700;
+    }
+    .line {
+      display: grid;
+      grid-template-columns: 118px minmax(0, 1fr) 76px minmax(44px, auto);
+      gap: 10px;
+      align-items: center;
+      min-height: 26px;
+    }
+    .what {
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .acts {
+      display: flex;
+      align-items: center;
+      gap: 10px;
+      margin-top: 6px;
+    }
+    article > button {
+      margin-top: 6px;
+    }
+    .tracking {
+      max-width: 190px;
+    }
+    .fault {
+      margin: 0;
+      color: var(--open);
+      font-weight: 600;
+    }
+    .none {
+      padding: 20px 8px;
+    }
+    @media (max-width: 820px) {
+      :host {
+        padding: 10px;
+      }
+      .columns {
+        grid-template-columns: 1fr;
+      }
+      .line {
+        grid-template-columns: 1fr 70px 60px;
+        padding: 4px 0;
+      }
+      .what {
+        display: none;
+      }
+      .acts {
+        flex-wrap: wrap;
+      }
+      .acts button,
+      article > button {
+        min-height: 44px;
+      }
+      kbd {
+        display: none;
+      }
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ShippingBoardPage {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  protected readonly places = inject(Places);
+  readonly q = input<string>();
+  readonly warehouse = input<string>();
+
+  protected readonly board = signal<ShippingBoard>({ ready: [], picking: [] });
+  protected readonly loaded = signal(false);
+  protected readonly fault = signal('');
+  protected readonly busy = signal(false);
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly take = signal<Readonly<Record<number, string>>>({});
+  private readonly tracking = signal<Readonly<Record<number, string>>>({});
+  private readonly again = new Subject<void>();
+
+  protected readonly ready = computed(() => this.board().ready.filter((order) => this.matches(`${order.number} ${order.customer} ${order.town}`, order.lines)));
+  protected readonly picking = computed(() => this.board().picking.filter((pick) => this.matches(`${pick.number} ${pick.orderNumber} ${pick.customer}`, pick.lines)));
+
+  constructor() {
+    const live = inject(Live);
+    toObservable(this.warehouse)
+      .pipe(
+        switchMap((warehouse) =>
+          live.kept(
+            () => this.api.call(shippingRoutes.readBoard, { query: warehouse ? { warehouse } : {} }).pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
+            (topic) => topic.startsWith('order:') || topic.startsWith('shipment:') || topic.startsWith('purchase:'),
+            this.again,
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((board) => {
+        this.board.set(board);
+        this.loaded.set(true);
+      });
+    inject(Keys).use([{ key: 'Ctrl+Enter', does: 'start the pick; it has left', run: () => this.mainAct() }]);
+  }
+
+  protected keyOf(order: ReadyOrder): string {
+    return `${order.order}/${order.warehouse}`;
+  }
+
+  protected choose(order: ReadyOrder): void {
+    if (this.chosen() === this.keyOf(order)) return;
+    this.chosen.set(this.keyOf(order));
+    this.take.set({});
+  }
+
+  protected set(line: number, quantity: string): void {
+    this.take.update((take) => ({ ...take, [line]: quantity.trim() }));
+  }
+
+  protected track(pick: number, tracking: string): void {
+    this.tracking.update((known) => ({ ...known, [pick]: tracking.trim() }));
+  }
+
+  protected start(order: ReadyOrder): void {
+    const lines = order.lines.map((line) => ({ line: line.line, quantity: this.take()[line.line] ?? line.quantity })).filter((line) => line.quantity !== '' && line.quantity !== '0');
+    this.run(this.api.call(shippingRoutes.startPick, { body: { order: order.order, warehouse: order.warehouse, lines } }), (pick) => this.chosen.set(`pick-${pick.id}`));
+  }
+
+  protected ship(pick: PickView): void {
+    this.run(this.api.call(shippingRoutes.ship, { params: { shipment: pick.id }, body: { tracking: this.tracking()[pick.id] ?? '' } }), () => this.chosen.set(null));
+  }
+
+  protected putBack(pick: PickView): void {
+    this.run(this.api.call(shippingRoutes.cancelPick, { params: { shipment: pick.id }, body: { reason: 'put back on the shelf' } }), () => this.chosen.set(null));
+  }
+
+  protected filter(queryParams: Record<string, string | null>): void {
+    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
+  }
+
+  private mainAct(): boolean {
+    const ready = this.ready().find((order) => this.keyOf(order) === this.chosen());
+    const pick = this.picking().find((row) => `pick-${row.id}` === this.chosen());
+    if (ready) this.start(ready);
+    else if (pick) this.ship(pick);
+    return ready !== undefined || pick !== undefined;
+  }
+
+  private run(command: Observable<PickView>, done: (pick: PickView) => void) {
+    if (this.busy()) return;
+    this.busy.set(true);
+    this.fault.set('');
+    command.pipe(finalize(() => this.busy.set(false))).subscribe({
+      next: (pick) => {
+        this.take.set({});
+        done(pick);
+        this.again.next();
+      },
+      error: (error: Error) => {
+        this.fault.set(error.message);
+        this.again.next();
+      },
+    });
+  }
+
+  private matches(text: string, lines: readonly { readonly item: string; readonly description: string }[]): boolean {
+    const words = (this.q() ?? '').toLowerCase().split(/\s+/).filter(Boolean);
+    const all = `${text} ${lines.map((line) => `${line.item} ${line.description}`).join(' ')}`.toLowerCase();
+    return words.every((word) => all.includes(word));
+  }
+}

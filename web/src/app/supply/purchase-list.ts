@@ -1,0 +1,149 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { signal } from '@angular/core';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { MatOption, MatSelect } from '@angular/material/select';
+import { Router, RouterLink } from '@angular/router';
+import { supplyRoutes, type PurchaseRow } from '@nockwright/contract/supply';
+import { catchError, combineLatest, debounceTime, EMPTY, switchMap } from 'rxjs';
+import { Api } from '../api';
+import { Live } from '../live';
+import { AmountPipe, DayPipe, rowKey } from '../paper';
+
+const STATES = ['open', 'closed', 'all'] as const;
+
+/** Purchase orders, what is due first; overdue ones say so. */
+@Component({
+  selector: 'nock-purchase-list',
+  imports: [RouterLink, MatButton, MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe],
+  template: `
+    <div class="head">
+      <h1>Supply</h1>
+      <mat-form-field class="search"><input matInput #search type="search" [value]="q() ?? ''" (input)="filter({ q: search.value || null })" placeholder="filter by number, supplier, item, order" aria-label="Filter purchase orders" /></mat-form-field>
+      <mat-form-field class="state">
+        <mat-select aria-label="Which purchase orders" [value]="which()" (selectionChange)="filter({ state: $event.value === 'open' ? null : $event.value })">
+          <mat-option value="open">open</mat-option>
+          <mat-option value="closed">closed</mat-option>
+          <mat-option value="all">all</mat-option>
+        </mat-select>
+      </mat-form-field>
+      <a mat-flat-button routerLink="/supply/new">New purchase</a>
+    </div>
+    <table class="ruled" aria-label="Purchase orders">
+      <thead>
+        <tr>
+          <th>Purchase</th>
+          <th>Supplier</th>
+          <th>Goes to</th>
+          <th>State</th>
+          <th>Due</th>
+          <th class="figure">Open lines</th>
+          <th class="figure">Value</th>
+        </tr>
+      </thead>
+      <tbody>
+        @for (row of rows(); track row.id) {
+          <tr tabindex="0" (click)="open(row)" (keydown)="key($event, row)">
+            <td>
+              <a class="code" [routerLink]="['/supply', row.id]" tabindex="-1">{{ row.number }}</a>
+            </td>
+            <td>{{ row.supplier }}</td>
+            <td>{{ row.kind === 'drop_ship' ? 'the customer of order ' + row.order : row.warehouse }}{{ row.kind === 'stock' && row.order ? ', bound to order ' + row.order : '' }}</td>
+            <td>{{ row.state }}</td>
+            <td>
+              {{ row.expectedDay | day }}
+              @if (row.overdue) {
+                <b class="late">overdue</b>
+              }
+            </td>
+            <td class="figure">{{ row.openLines }} of {{ row.lines }}</td>
+            <td class="figure">{{ row.value | amount }}</td>
+          </tr>
+        } @empty {
+          <tr>
+            <td colspan="7" class="quiet none">{{ fault() || 'No purchase order matches.' }}</td>
+          </tr>
+        }
+      </tbody>
+    </table>
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 16px 20px;
+    }
+    .head {
+      display: flex;
+      align-items: center;
+      gap: 18px;
+      margin-bottom: 8px;
+      flex-wrap: wrap;
+    }
+    .search {
+      max-width: 320px;
+    }
+    .state {
+      width: 110px;
+    }
+    .head a {
+      margin-left: auto;
+    }
+    tbody tr {
+      cursor: pointer;
+      height: 34px;
+    }
+    .late {
+      color: var(--late);
+      margin-left: 6px;
+    }
+    .none {
+      padding: 30px 8px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PurchaseList {
+  private readonly router = inject(Router);
+  readonly q = input<string>();
+  readonly state = input<string>();
+  protected readonly which = computed(() => STATES.find((name) => name === this.state()) ?? 'open');
+  protected readonly rows = signal<readonly PurchaseRow[]>([]);
+  protected readonly fault = signal('');
+
+  constructor() {
+    const api = inject(Api);
+    const live = inject(Live);
+    combineLatest([toObservable(this.q), toObservable(this.which)])
+      .pipe(
+        debounceTime(80),
+        switchMap(([search, state]) =>
+          live.kept(
+            () =>
+              api.call(supplyRoutes.listPurchases, { query: { ...(search ? { search } : {}), state } }).pipe(
+                catchError((error: Error) => {
+                  this.fault.set(error.message);
+                  return EMPTY;
+                }),
+              ),
+            (topic) => topic.startsWith('purchase:'),
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((rows) => this.rows.set(rows));
+  }
+
+  protected filter(queryParams: Record<string, string | null>): void {
+    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
+  }
+
+  protected open(row: PurchaseRow): void {
+    void this.router.navigate(['/supply', row.id]);
+  }
+
+  protected key(event: KeyboardEvent, row: PurchaseRow): void {
+    rowKey(event, () => this.open(row));
+  }
+}

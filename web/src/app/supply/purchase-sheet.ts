@@ -1,0 +1,296 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { RouterLink } from '@angular/router';
+import type { PurchaseView } from '@nockwright/contract/supply';
+import { AmountPipe, DayPipe, History, Keys, rowKey, Sheet, UnitPipe } from '../paper';
+import { LineChange } from './line-change';
+import { PurchaseStore } from './purchase-store';
+
+type Line = PurchaseView['lines'][number];
+
+/** A purchase order: what is awaited and owed from it; send, receive, another day, close, confirm the supplier's notice. */
+@Component({
+  selector: 'nock-purchase-sheet',
+  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, History, Sheet, LineChange],
+  providers: [PurchaseStore],
+  template: `
+    @if (store.purchase(); as purchase) {
+      <nock-sheet>
+        <ng-container sheet>
+          <h1>
+            <span class="code">{{ purchase.number }}</span> {{ purchase.supplier.name }} <span class="quiet state">{{ purchase.state }}</span>
+          </h1>
+          <dl>
+            <div>
+              <dt>Goes to</dt>
+              <dd>{{ purchase.shipTo }}</dd>
+            </div>
+            @if (purchase.order; as order) {
+              <div>
+                <dt>{{ purchase.kind === 'drop_ship' ? 'Ships for' : 'Bought for' }}</dt>
+                <dd>
+                  <a [routerLink]="['/orders', order.id]">order {{ order.number }}</a>
+                </dd>
+              </div>
+            }
+            <div>
+              <dt>Made</dt>
+              <dd>{{ purchase.createdDay | day }}</dd>
+            </div>
+            <div>
+              <dt>Value</dt>
+              <dd class="figure">{{ purchase.value | amount }}</dd>
+            </div>
+          </dl>
+          <div class="scroll">
+            <table class="ruled" aria-label="Lines of the purchase order">
+              <thead>
+                <tr>
+                  <th></th>
+                  <th>Item</th>
+                  <th class="figure">Ordered</th>
+                  <th class="figure">{{ drop() ? 'Left' : 'Received' }}</th>
+                  <th class="figure">Awaited</th>
+                  <th>Due</th>
+                  <th>{{ drop() ? '' : 'Can leave again' }}</th>
+                  <th class="figure">Cost</th>
+                  @if (taking()) {
+                    <th class="figure">{{ drop() ? 'Left now' : 'Came now' }}</th>
+                  }
+                </tr>
+              </thead>
+              <tbody>
+                @for (line of purchase.lines; track line.id) {
+                  <tr [tabindex]="0" [class.marked]="line.id === selected()" (focus)="selected.set(line.id)" (click)="selected.set(line.id)" (keydown)="key($event, line)">
+                    <td class="quiet">{{ line.lineNo }}</td>
+                    <td>
+                      <a class="code" [routerLink]="['/items', line.item]" tabindex="-1">{{ line.item }}</a>
+                      <div class="small quiet">{{ line.description }}</div>
+                    </td>
+                    <td class="figure">{{ line.quantity | amount }}</td>
+                    <td class="figure">{{ line.received | amount }}</td>
+                    <td class="figure">
+                      {{ line.open | amount }}
+                      @if (line.closed !== '0') {
+                        <div class="small quiet">{{ line.closed | amount }} closed</div>
+                      }
+                    </td>
+                    <td>
+                      {{ line.expectedDay | day }}
+                      @if (line.overdue) {
+                        <b class="late">overdue</b>
+                      }
+                    </td>
+                    <td>{{ drop() ? '' : (line.availableDay | day) }}</td>
+                    <td class="figure">{{ line.cost }}</td>
+                    @if (taking()) {
+                      <td class="figure">
+                        @if (line.open !== '0') {
+                          <mat-form-field class="take"
+                            ><input matInput #amount class="figure" inputmode="decimal" [value]="came()[line.id] ?? ''" (input)="take(line.id, amount.value)" [attr.aria-label]="'Quantity of ' + line.item" autocomplete="off"
+                          /></mat-form-field>
+                        }
+                      </td>
+                    }
+                  </tr>
+                }
+              </tbody>
+            </table>
+          </div>
+          @if (taking() && drop()) {
+            <label for="tracking">Tracking number of the supplier's shipment</label>
+            <mat-form-field class="tracking"><input matInput #number id="tracking" class="code" [value]="tracking()" (input)="tracking.set(number.value)" autocomplete="off" /></mat-form-field>
+          }
+          @if (store.goesTo().length > 0) {
+            <section class="dock" role="status">
+              <h2>Leave at the dock: these are owed</h2>
+              @for (row of store.goesTo(); track $index) {
+                <p>
+                  <b>{{ row.quantity | amount }} {{ row.item }}</b> for order <a [routerLink]="['/orders', row.order]">{{ row.number }}/{{ row.lineNo }}</a
+                  >, {{ row.customer }}, leaves {{ row.day | day }}
+                </p>
+              }
+            </section>
+          }
+        </ng-container>
+        <ng-container gloss>
+          @if (changing(); as kind) {
+            <nock-line-change [line]="line()!" [kind]="kind" (closed)="changing.set(null)" />
+          } @else {
+            @if (line(); as line) {
+              <h2>Line {{ line.lineNo }}: {{ line.item }}</h2>
+              <p>{{ line.open | amount }} {{ line.unit | unit: line.open }} awaited, due {{ line.expectedDay | day }}@if (line.availableDay) {, can leave again {{ line.availableDay | day }}}.</p>
+              <h3>Owed from it</h3>
+              @for (row of line.owed; track $index) {
+                <p>
+                  <b>{{ row.quantity | amount }}</b> to <a [routerLink]="['/orders', row.order]">{{ row.number }}/{{ row.lineNo }}</a> {{ row.customer }}, {{ row.day | day }}{{ row.bound ? ', bought for it' : '' }}
+                </p>
+              } @empty {
+                <p class="quiet">Nothing is promised from it.</p>
+              }
+            }
+            <h3>What happened</h3>
+            <nock-history [rows]="store.history()" />
+          }
+        </ng-container>
+        <ng-container acts>
+          @if (purchase.state === 'draft') {
+            <button mat-flat-button type="button" (click)="store.send()" [disabled]="store.busy()">Send to the supplier <kbd>Ctrl Enter</kbd></button>
+          } @else if (open()) {
+            @if (taking()) {
+              <button mat-flat-button type="button" (click)="finish()" [disabled]="store.busy()">{{ drop() ? 'Confirm the notice' : 'Book the receipt' }} <kbd>Ctrl Enter</kbd></button>
+              <button mat-button type="button" (click)="taking.set(false)">Leave it <kbd>Esc</kbd></button>
+            } @else {
+              <button mat-flat-button type="button" (click)="start()">{{ drop() ? "Confirm the supplier's notice" : 'Receive' }} <kbd>Ctrl Enter</kbd></button>
+            }
+          }
+          @if (open() && !taking()) {
+            <button mat-button type="button" (click)="change('reschedule')">Another day <kbd>D</kbd></button>
+            <button mat-button type="button" (click)="change('close')">Nothing more comes <kbd>X</kbd></button>
+          }
+          <p class="said" role="alert">{{ store.fault() }}</p>
+        </ng-container>
+      </nock-sheet>
+    } @else {
+      <p class="none quiet" role="status">{{ store.fault() || 'Fetching the purchase order …' }}</p>
+    }
+  `,
+  styles: `
+    .state {
+      font-size: 13px;
+      font-weight: 400;
+      margin-left: 6px;
+    }
+    dl {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 28px;
+      margin: 8px 0 14px;
+    }
+    dt,
+    label {
+      font-size: 12.5px;
+      color: var(--ink-quiet);
+    }
+    dd {
+      margin: 0;
+      font-weight: 600;
+      text-align: left;
+    }
+    .take {
+      width: 84px;
+    }
+    label {
+      display: block;
+      margin-top: 14px;
+    }
+    .tracking {
+      max-width: 300px;
+    }
+    .late {
+      color: var(--late);
+    }
+    .dock {
+      margin-top: 18px;
+      padding: 10px 14px;
+      border-left: 3px solid var(--act);
+      background: var(--paper-raised);
+    }
+    .dock p,
+    p {
+      margin: 6px 0 0;
+    }
+    .scroll {
+      overflow-x: auto;
+    }
+    .said {
+      margin: 0 0 0 auto;
+      color: var(--open);
+      font-weight: 600;
+      max-width: 560px;
+      text-align: right;
+    }
+    .none {
+      padding: 40px 20px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PurchaseSheet {
+  protected readonly store = inject(PurchaseStore);
+  readonly id = input.required({ transform: numberAttribute });
+  protected readonly selected = signal<number | null>(null);
+  protected readonly changing = signal<'reschedule' | 'close' | null>(null);
+  /** Whether what came is being typed. */
+  protected readonly taking = signal(false);
+  protected readonly came = signal<Readonly<Record<number, string>>>({});
+  protected readonly tracking = signal('');
+  protected readonly drop = computed(() => this.store.purchase()?.kind === 'drop_ship');
+  protected readonly open = computed(() => this.store.purchase()?.lines.some((line) => line.open !== '0') ?? false);
+  protected readonly line = computed(() => {
+    const lines = this.store.purchase()?.lines ?? [];
+    return lines.find((line) => line.id === this.selected()) ?? lines[0] ?? null;
+  });
+
+  constructor() {
+    effect(() => {
+      const id = this.id();
+      untracked(() => {
+        this.changing.set(null);
+        this.taking.set(false);
+        this.selected.set(null);
+        this.store.open(id);
+      });
+    });
+    inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'send; receive; book what came', run: () => this.mainAct() },
+      { key: 'D', does: 'another day for the line', run: () => this.change('reschedule') },
+      { key: 'X', does: 'nothing more comes of the line', run: () => this.change('close') },
+      { key: 'Escape', does: 'leave it', run: () => (this.taking() ? this.taking.set(false) : false) },
+    ]);
+  }
+
+  protected key(event: KeyboardEvent, line: Line): void {
+    rowKey(event, () => this.selected.set(line.id));
+  }
+
+  protected take(line: number, quantity: string): void {
+    this.came.update((came) => ({ ...came, [line]: quantity.trim() }));
+  }
+
+  /** Everything that is awaited is offered as what came; it is changed where it is not. */
+  protected start(): void {
+    const lines = this.store.purchase()?.lines ?? [];
+    this.came.set(Object.fromEntries(lines.filter((line) => line.open !== '0').map((line) => [line.id, line.open])));
+    this.changing.set(null);
+    this.store.goesTo.set([]);
+    this.taking.set(true);
+  }
+
+  protected finish(): void {
+    const lines = Object.entries(this.came()).flatMap(([line, quantity]) => (quantity === '' || quantity === '0' ? [] : [{ line: Number(line), quantity }]));
+    if (lines.length === 0) return this.store.fault.set('Type how many came.');
+    const done = () => this.taking.set(false);
+    if (this.drop()) this.store.confirmDespatch(lines, this.tracking().trim(), done);
+    else this.store.receive(lines, done);
+  }
+
+  protected change(kind: 'reschedule' | 'close'): boolean {
+    const line = this.line();
+    if (!line || line.open === '0') return false;
+    this.store.fault.set('');
+    this.changing.set(kind);
+    return true;
+  }
+
+  private mainAct(): boolean {
+    if (this.changing() !== null) return false;
+    if (this.store.purchase()?.state === 'draft') this.store.send();
+    else if (!this.open()) return false;
+    else if (this.taking()) this.finish();
+    else this.start();
+    return true;
+  }
+}

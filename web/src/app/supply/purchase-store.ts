@@ -1,0 +1,113 @@
+import { inject, Injectable, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { supplyRoutes, type PurchaseView, type ReceiptReply, type ReschedulePreview } from '@nockwright/contract/supply';
+import type { Happened } from '@nockwright/contract/shape';
+import { catchError, EMPTY, map, of, ReplaySubject, Subject, switchMap, tap, type Observable } from 'rxjs';
+import { Api, type ProblemError } from '../api';
+import { Live } from '../live';
+
+export interface LineQuantity {
+  readonly line: number;
+  readonly quantity: string;
+}
+
+/** The purchase order on the sheet. */
+@Injectable()
+export class PurchaseStore {
+  private readonly api = inject(Api);
+  private readonly live = inject(Live);
+  private readonly opened = new ReplaySubject<number>(1);
+  private readonly again = new Subject<void>();
+  readonly purchase = signal<PurchaseView | null>(null);
+  readonly fault = signal('');
+  readonly busy = signal(false);
+  readonly history = signal<readonly Happened[]>([]);
+  /** Whom the goods just received are for. */
+  readonly goesTo = signal<ReceiptReply['goesTo']>([]);
+
+  constructor() {
+    this.opened
+      .pipe(
+        switchMap((id) =>
+          this.live.kept(
+            () => this.api.call(supplyRoutes.readPurchase, { params: { purchase: id } }).pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
+            (topic) => topic === `purchase:${id}` || (this.purchase()?.lines.some((line) => topic === `item:${line.item}`) ?? false),
+            this.again,
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((purchase) => this.show(purchase));
+  }
+
+  open(id: number): void {
+    this.purchase.set(null);
+    this.fault.set('');
+    this.goesTo.set([]);
+    this.opened.next(id);
+  }
+
+  send(): void {
+    this.run((purchase) => this.api.call(supplyRoutes.sendPurchase, { params: { purchase: purchase.id }, body: { version: purchase.version } }));
+  }
+
+  reschedule(line: number, expectedDay: string, note: string, done: () => void): void {
+    this.run((purchase) => this.api.call(supplyRoutes.reschedule, { params: { purchase: purchase.id, line }, body: { version: purchase.version, expectedDay, ...(note ? { note } : {}) } }), done);
+  }
+
+  closeLine(line: number, reason: string, done: () => void): void {
+    this.run((purchase) => this.api.call(supplyRoutes.closeLine, { params: { purchase: purchase.id, line }, body: { version: purchase.version, reason } }), done);
+  }
+
+  receive(lines: readonly LineQuantity[], done: () => void): void {
+    this.run(
+      (purchase) =>
+        this.api.call(supplyRoutes.receive, { params: { purchase: purchase.id }, body: { version: purchase.version, lines } }).pipe(
+          map((receipt) => {
+            this.goesTo.set(receipt.goesTo);
+            return receipt.purchase;
+          }),
+        ),
+      done,
+    );
+  }
+
+  confirmDespatch(lines: readonly LineQuantity[], tracking: string, done: () => void): void {
+    this.run((purchase) => this.api.call(supplyRoutes.confirmDespatch, { params: { purchase: purchase.id }, body: { version: purchase.version, tracking, lines } }), done);
+  }
+
+  previewReschedule(line: number, day: string): Observable<ReschedulePreview> {
+    return this.api.call(supplyRoutes.previewReschedule, { params: { purchase: this.purchase()!.id, line }, query: { day } });
+  }
+
+  previewClose(line: number): Observable<ReschedulePreview> {
+    return this.api.call(supplyRoutes.previewClose, { params: { purchase: this.purchase()!.id, line } });
+  }
+
+  private run(command: (purchase: PurchaseView) => Observable<PurchaseView>, done?: () => void): void {
+    const purchase = this.purchase();
+    if (!purchase || this.busy()) return;
+    this.busy.set(true);
+    this.fault.set('');
+    command(purchase)
+      .pipe(tap({ finalize: () => this.busy.set(false) }))
+      .subscribe({
+        next: (changed) => {
+          this.show(changed);
+          done?.();
+        },
+        error: (error: ProblemError) => {
+          this.fault.set(error.message);
+          if (error.status === 409) this.again.next();
+        },
+      });
+  }
+
+  private show(purchase: PurchaseView) {
+    this.purchase.set(purchase);
+    this.api
+      .call(supplyRoutes.purchaseHistory, { params: { purchase: purchase.id } })
+      .pipe(catchError(() => of([])))
+      .subscribe((rows) => this.history.set(rows));
+  }
+}
