@@ -17,9 +17,7 @@ export class Desk {
 
   /** The working day `days` days before or after today, moved to a Monday where it falls on a weekend. */
   day(days: number): string {
-    const day = dayNumber(this.today) + days;
-    const weekday = isoWeekday(day);
-    return isoDay(weekday > 5 ? day + 8 - weekday : day);
+    return workingDay(dayNumber(this.today) + days);
   }
 
   /** Runs commands as of `days` days from today. */
@@ -30,17 +28,27 @@ export class Desk {
   }
 
   /** Enters and releases an order; what has no cover waits. `lines`: item, quantity, unit. */
-  async order(days: number, customer: string, lines: readonly (readonly [item: string, quantity: number, unit?: string])[], wish: OrderWish = {}): Promise<OrderView> {
+  async order(
+    days: number,
+    customer: string,
+    lines: readonly (readonly [item: string, quantity: number, unit?: string])[],
+    wish: OrderWish = {},
+  ): Promise<OrderView> {
     const draft = await this.draft(days, customer, lines, wish);
     return this.release(days, draft);
   }
 
-  async draft(days: number, customer: string, lines: readonly (readonly [item: string, quantity: number, unit?: string])[], wish: OrderWish = {}): Promise<OrderView> {
+  async draft(
+    days: number,
+    customer: string,
+    lines: readonly (readonly [item: string, quantity: number, unit?: string])[],
+    wish: OrderWish = {},
+  ): Promise<OrderView> {
     return this.on(days, async (context) => {
       const { id } = await context.trx.selectFrom('customer').select('id').where('number', '=', customer).executeTakeFirstOrThrow();
       let order = await createOrder(context, id);
       const { inDays = 3, ...header } = wish;
-      const requested = isoDay(dayNumber(context.now.today) + inDays);
+      const requested = workingDay(dayNumber(context.now.today) + inDays);
       order = await changeOrder(context, order.id, { version: order.version, requestedDay: requested, ...header });
       for (const [item, quantity, unit] of lines) order = await addLine(context, order.id, { item, quantity: String(quantity), ...(unit ? { unit } : {}) });
       return order;
@@ -54,7 +62,11 @@ export class Desk {
       for (const line of order.lines) {
         if (Number(line.uncovered) > 0) order = await chooseRoute(context, order.id, line.id, { kind: 'backorder', quantity: line.uncovered });
       }
-      const seen = order.lines.map((line) => ({ line: line.id, schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })), uncovered: line.uncovered }));
+      const seen = order.lines.map((line) => ({
+        line: line.id,
+        schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })),
+        uncovered: line.uncovered,
+      }));
       return releaseOrder(context, order.id, order.version, seen);
     });
   }
@@ -64,11 +76,22 @@ export class Desk {
   }
 
   /** A purchase to stock, sent; `due`: days from today. */
-  async purchase(days: number, supplier: string, warehouse: string, due: number, lines: readonly (readonly [item: string, quantity: number])[], sent = true): Promise<number> {
+  async purchase(
+    days: number,
+    supplier: string,
+    warehouse: string,
+    due: number,
+    lines: readonly (readonly [item: string, quantity: number])[],
+    sent = true,
+  ): Promise<number> {
     return this.on(days, async (context) => {
       // As of the day it was made, a day before that day cannot be expected: such a purchase was due later and is overdue now.
       const expectedDay = this.day(due) < context.now.today ? context.now.today : this.day(due);
-      const purchase = await createPurchase(context, { supplier, warehouse, lines: lines.map(([item, quantity]) => ({ item, quantity: String(quantity), expectedDay })) });
+      const purchase = await createPurchase(context, {
+        supplier,
+        warehouse,
+        lines: lines.map(([item, quantity]) => ({ item, quantity: String(quantity), expectedDay })),
+      });
       if (sent) await sendPurchase(context, purchase.id, purchase.version);
       return purchase.id;
     });
@@ -82,7 +105,9 @@ export class Desk {
   receive(days: number, purchase: number, share = 1): Promise<unknown> {
     return this.on(days, async (context) => {
       const view = await readPurchase(context.trx, context.now, purchase);
-      const lines = view.lines.filter((line) => Number(line.open) > 0).map((line) => ({ line: line.id, quantity: String(Math.max(1, Math.floor(Number(line.open) * share))) }));
+      const lines = view.lines
+        .filter((line) => Number(line.open) > 0)
+        .map((line) => ({ line: line.id, quantity: String(Math.max(1, Math.floor(Number(line.open) * share))) }));
       await receive(context, purchase, view.version, lines);
     });
   }
@@ -110,14 +135,21 @@ export class Desk {
 
   /** Picks what is on hand for an order; `leaves`: ships it, too. */
   async pick(days: number, order: OrderView, leaves: boolean, share = 1): Promise<void> {
-    await this.on(days, async (context) => {
-      const board = await readBoard(context.trx, context.now);
-      for (const ready of board.ready.filter((row) => row.order === order.id)) {
-        const lines = ready.lines.map((line) => ({ line: line.line, quantity: String(Math.max(1, Math.floor(Number(line.quantity) * share))) }));
-        const pick = await startPick(context, { order: order.id, warehouse: ready.warehouse, lines });
-        if (leaves) await ship(context, pick.id, `TRK${800000 + pick.id * 37}`);
-      }
-    }, '13:20');
+    await this.on(
+      days,
+      async (context) => {
+        const board = await readBoard(context.trx, context.now);
+        for (const ready of board.ready.filter((row) => row.order === order.id)) {
+          const lines = ready.lines.map((line) => ({
+            line: line.line,
+            quantity: String(Math.max(1, Math.floor(Number(line.quantity) * (ready.shipComplete ? 1 : share)))),
+          }));
+          const pick = await startPick(context, { order: order.id, warehouse: ready.warehouse, lines });
+          if (leaves) await ship(context, pick.id, `TRK${800000 + pick.id * 37}`);
+        }
+      },
+      '13:20',
+    );
   }
 
   async putBack(days: number, order: OrderView, reason: string): Promise<void> {
@@ -127,7 +159,14 @@ export class Desk {
     });
   }
 
-  cancel(days: number, order: OrderView, lineNo: number | null, quantity: number | null, reason: 'customer_changed_mind' | 'too_late' | 'duplicate', purchases: 'cancel' | 'keep' = 'keep'): Promise<unknown> {
+  cancel(
+    days: number,
+    order: OrderView,
+    lineNo: number | null,
+    quantity: number | null,
+    reason: 'customer_changed_mind' | 'too_late' | 'duplicate',
+    purchases: 'cancel' | 'keep' = 'keep',
+  ): Promise<unknown> {
     return this.on(days, async (context) => {
       const { version } = await readOrder(context.trx, context.now, order.id);
       const line = lineNo === null ? {} : { line: order.lines[lineNo - 1]!.id };
@@ -147,9 +186,19 @@ export class Desk {
 
   async stockUp(days: number, rows: readonly (readonly [item: string, warehouse: string, quantity: number])[]): Promise<void> {
     await this.on(days, async ({ trx, now }) => {
-      for (const [item, warehouse, quantity] of rows) await trx.insertInto('stock_movement').values({ at: now.instant, item, warehouse, quantity: String(quantity), kind: 'opening', reference: 'opening stock' }).execute();
+      for (const [item, warehouse, quantity] of rows)
+        await trx
+          .insertInto('stock_movement')
+          .values({ at: now.instant, item, warehouse, quantity: String(quantity), kind: 'opening', reference: 'opening stock' })
+          .execute();
     });
   }
+}
+
+/** The day itself, or the Monday after where it falls on a weekend. */
+function workingDay(day: number): string {
+  const weekday = isoWeekday(day);
+  return isoDay(weekday > 5 ? day + 8 - weekday : day);
 }
 
 export interface OrderWish {

@@ -8,7 +8,7 @@ import { ITEMS } from './scenario/items';
 import { CUSTOMERS, DEMO_PASSWORD, USERS, WAREHOUSES } from './scenario/partners';
 
 const SEED = 20417;
-const ROUTINE_ORDERS = 58;
+const ROUTINE_ORDERS = 84;
 
 /**
  * Loads Marrowby Apiary Supply into an empty database: standing data, then the trade of the last weeks, carried out by
@@ -21,7 +21,9 @@ async function main() {
   try {
     const known = await db.selectFrom('app_user').select('id').limit(1).executeTakeFirst();
     if (!known) await load(db, createClock(process.env['NOCK_TODAY'])().today);
-    process.stdout.write(`Demo users, all with the password ${DEMO_PASSWORD}:\n${USERS.map((user) => `  ${user.login.padEnd(5)} ${user.name}, ${user.role}`).join('\n')}\n`);
+    process.stdout.write(
+      `Demo users, all with the password ${DEMO_PASSWORD}:\n${USERS.map((user) => `  ${user.login.padEnd(5)} ${user.name}, ${user.role}`).join('\n')}\n`,
+    );
   } finally {
     await pool.end();
   }
@@ -44,26 +46,81 @@ function openingStock(dice: Dice): (readonly [string, string, number])[] {
     if (/^(NUC|QUN|LBL)/.test(item.code)) return [];
     const cost = Number(item.cost);
     const base = cost < 1 ? 2400 : cost < 10 ? 160 : cost < 50 ? 36 : cost < 150 ? 9 : 3;
-    return WAREHOUSES.map(({ code }) => [item.code, code, Math.max(1, Math.round((base * (code === 'MAR' ? 100 : 45) * dice.whole(70, 130)) / 10_000))] as const);
+    return WAREHOUSES.map(
+      ({ code }) => [item.code, code, Math.max(1, Math.round((base * (code === 'MAR' ? 100 : 45) * dice.whole(70, 130)) / 10_000))] as const,
+    );
   });
 }
 
 /** Purchases on their way: on time, overdue, received in part, still drafts. */
 async function loadSupply(desk: Desk) {
-  await desk.purchase(-12, 'TARNBECK', 'MAR', 5, [['JAR-340-HX', 4320], ['LID-063-GD', 4800], ['JAR-454-RD', 1440]]);
-  await desk.purchase(-9, 'APPLEYARD', 'MAR', 6, [['FND-DN-W', 1200], ['FND-SN-W', 800], ['WAX-BLK-1', 20]]);
-  await desk.purchase(-10, 'APPLEYARD', 'QUI', 8, [['FND-DN-W', 600], ['FND-DN-P', 400]]);
-  await desk.purchase(-15, 'ORRINGTON', 'MAR', 9, [['BOD-N10-CD', 30], ['SUP-N10-CD', 40], ['FRM-DN-1', 600], ['HIV-N10-CD', 6]]);
-  await desk.purchase(-14, 'STELLING', 'MAR', 11, [['TNK-100-ST', 6], ['EXT-R9-EL', 2], ['SMK-SS-10', 24]]);
-  await desk.purchase(-8, 'MELLISH', 'OST', 3, [['FEE-FON-25', 200], ['TRT-OXA-035', 40]]);
-  await desk.purchase(-13, 'CORVANE', 'QUI', 7, [['SUT-VNT-M', 8], ['SUT-VNT-L', 8], ['GLV-LTH-9', 20]]);
-  await desk.purchase(-2, 'PENNARD', 'MAR', 6, [['TOL-HIV-J', 60], ['BKT-030-PL', 100]], false);
-  await desk.purchase(-1, 'MELLISH', 'MAR', 4, [['FEE-POL-05', 40], ['TRT-THY-02', 60]], false);
+  await desk.purchase(-12, 'TARNBECK', 'MAR', 5, [
+    ['JAR-340-HX', 4320],
+    ['LID-063-GD', 4800],
+    ['JAR-454-RD', 1440],
+  ]);
+  await desk.purchase(-9, 'APPLEYARD', 'MAR', 6, [
+    ['FND-DN-W', 1200],
+    ['FND-SN-W', 800],
+    ['WAX-BLK-1', 20],
+  ]);
+  await desk.purchase(-10, 'APPLEYARD', 'QUI', 8, [
+    ['FND-DN-W', 600],
+    ['FND-DN-P', 400],
+  ]);
+  await desk.purchase(-15, 'ORRINGTON', 'MAR', 9, [
+    ['BOD-N10-CD', 30],
+    ['SUP-N10-CD', 40],
+    ['FRM-DN-1', 600],
+    ['HIV-N10-CD', 6],
+  ]);
+  await desk.purchase(-14, 'STELLING', 'MAR', 11, [
+    ['TNK-100-ST', 6],
+    ['EXT-R9-EL', 2],
+    ['SMK-SS-10', 24],
+  ]);
+  await desk.purchase(-8, 'MELLISH', 'OST', 3, [
+    ['FEE-FON-25', 200],
+    ['TRT-OXA-035', 40],
+  ]);
+  await desk.purchase(-13, 'CORVANE', 'QUI', 7, [
+    ['SUT-VNT-M', 8],
+    ['SUT-VNT-L', 8],
+    ['GLV-LTH-9', 20],
+  ]);
+  await desk.purchase(
+    -2,
+    'PENNARD',
+    'MAR',
+    6,
+    [
+      ['TOL-HIV-J', 60],
+      ['BKT-030-PL', 100],
+    ],
+    false,
+  );
+  await desk.purchase(
+    -1,
+    'MELLISH',
+    'MAR',
+    4,
+    [
+      ['FEE-POL-05', 40],
+      ['TRT-THY-02', 60],
+    ],
+    false,
+  );
   // Overdue: made and due a while ago, nothing heard since.
-  await desk.purchase(-6, 'TARNBECK', 'QUI', -3, [['JAR-227-HX', 1440], ['CMB-CUT-25', 240]]);
+  await desk.purchase(-6, 'TARNBECK', 'QUI', -3, [
+    ['JAR-227-HX', 1440],
+    ['CMB-CUT-25', 240],
+  ]);
   await desk.purchase(-7, 'ORRINGTON', 'OST', -4, [['STD-N10-PN', 12]]);
   // Received in part; the rest of one is still awaited, of the other closed.
-  const part = await desk.purchase(-11, 'MELLISH', 'MAR', -2, [['FEE-SYR-14', 40], ['TRT-OXA-035', 120]]);
+  const part = await desk.purchase(-11, 'MELLISH', 'MAR', -2, [
+    ['FEE-SYR-14', 40],
+    ['TRT-OXA-035', 120],
+  ]);
   await desk.receive(-2, part, 0.5);
   const short = await desk.purchase(-16, 'HALEWOOD', 'MAR', -6, [['FRM-SN-1', 400]]);
   await desk.receive(-6, short, 0.8);
@@ -74,7 +131,7 @@ async function loadSupply(desk: Desk) {
 async function loadRoutine(desk: Desk, dice: Dice) {
   const sold = ITEMS.filter((item) => !item.successor && !/^(NUC|QUN|LBL|EXT)/.test(item.code));
   for (let at = 0; at < ROUTINE_ORDERS; at++) {
-    const days = -26 + Math.floor((at * 26) / ROUTINE_ORDERS);
+    const days = -20 + Math.floor((at * 20) / ROUTINE_ORDERS);
     const customer = dice.pick(CUSTOMERS);
     const items = new Map(Array.from({ length: dice.whole(1, 4) }, () => dice.pick(sold)).map((item) => [item.code, item]));
     const lines = [...items.values()].map((item) => {
@@ -89,25 +146,66 @@ async function loadRoutine(desk: Desk, dice: Dice) {
       source: dice.pick(['phone', 'mail', 'mail', 'portal', 'counter'] as const),
       poNumber: dice.chance(70) ? `${customer[0].slice(2)}-${4100 + at * 3}` : '',
     });
-    if (days < -9) await desk.pick(days + 2, order, true);
-    else if (days < -5 && dice.chance(60)) await desk.pick(days + 2, order, true, dice.chance(40) ? 0.5 : 1);
+    if (days < -10) await desk.pick(days + 2, order, true);
+    else if (days < -6 && dice.chance(50)) await desk.pick(days + 2, order, true, dice.chance(40) ? 0.5 : 1);
   }
 }
 
 /** The cases a coordinator meets on a bad day, each at least twice. */
 async function loadSituations(desk: Desk) {
   // Wants more than there is: part now, part from what is due.
-  await desk.order(-3, 'C1001', [['JAR-340-HX', 160, 'XTY'], ['LID-063-GD', 3840], ['FND-DN-W', 12, 'XBX']], { inDays: 4, poNumber: 'WH-8841', source: 'mail' });
-  await desk.order(-2, 'C1011', [['FND-DN-W', 20, 'XBX'], ['FND-SN-W', 9, 'XBX']], { inDays: 5, poNumber: 'HX/311' });
+  await desk.order(
+    -3,
+    'C1001',
+    [
+      ['JAR-340-HX', 160, 'XTY'],
+      ['LID-063-GD', 3840],
+      ['FND-DN-W', 12, 'XBX'],
+    ],
+    { inDays: 4, poNumber: 'WH-8841', source: 'mail' },
+  );
+  await desk.order(
+    -2,
+    'C1011',
+    [
+      ['FND-DN-W', 20, 'XBX'],
+      ['FND-SN-W', 9, 'XBX'],
+    ],
+    { inDays: 5, poNumber: 'HX/311' },
+  );
   // Nothing on hand or due: waits for the next purchase.
-  await desk.order(-4, 'C1009', [['FEE-POL-05', 190], ['TRT-THY-02', 6, 'XBX']], { inDays: 3, source: 'mail' });
+  await desk.order(
+    -4,
+    'C1009',
+    [
+      ['FEE-POL-05', 190],
+      ['TRT-THY-02', 6, 'XBX'],
+    ],
+    { inDays: 3, source: 'mail' },
+  );
   await desk.order(-2, 'C1017', [['ROF-N10-GV', 60]], { inDays: 6 });
   await desk.order(-1, 'C1013', [['MRK-PEN-5', 300]], { inDays: 4 });
   // Special orders: bought for one line. A draft purchase, one sent, one come in and ready to leave.
-  const queens = await desk.draft(-3, 'C1004', [['QUN-BUC-F1', 12], ['CLP-QUN-1', 12]], { inDays: 14 });
+  const queens = await desk.draft(
+    -3,
+    'C1004',
+    [
+      ['QUN-BUC-F1', 12],
+      ['CLP-QUN-1', 12],
+    ],
+    { inDays: 14 },
+  );
   await desk.route(-3, queens, 1, 'special_order', 'DRAYCOMBE', 12);
   await desk.release(-3, queens);
-  const labels = await desk.draft(-8, 'C1018', [['LBL-CUS-1K', 4], ['JAR-340-RD', 20, 'XTY']], { inDays: 10, poNumber: 'WB-77' });
+  const labels = await desk.draft(
+    -8,
+    'C1018',
+    [
+      ['LBL-CUS-1K', 4],
+      ['JAR-340-RD', 20, 'XTY'],
+    ],
+    { inDays: 10, poNumber: 'WB-77' },
+  );
   await desk.route(-8, labels, 1, 'special_order', 'PENNARD', 4);
   await desk.release(-8, labels);
   for (const purchase of await desk.purchasesOf(labels)) await desk.send(-8, purchase);
@@ -119,8 +217,21 @@ async function loadSituations(desk: Desk) {
     await desk.receive(-1, purchase);
   }
   // Drop shipments: not sent yet, under way, overdue notice, left.
-  for (const [days, customer, state] of [[-1, 'C1020', 'draft'], [-6, 'C1006', 'sent'], [-13, 'C1023', 'sent'], [-12, 'C1005', 'left']] as const) {
-    const order = await desk.draft(days, customer, [['EXT-R9-EL', 1], ['STR-DBL-SS', 2]], { inDays: 8 });
+  for (const [days, customer, state] of [
+    [-1, 'C1020', 'draft'],
+    [-6, 'C1006', 'sent'],
+    [-13, 'C1023', 'sent'],
+    [-12, 'C1005', 'left'],
+  ] as const) {
+    const order = await desk.draft(
+      days,
+      customer,
+      [
+        ['EXT-R9-EL', 1],
+        ['STR-DBL-SS', 2],
+      ],
+      { inDays: 8 },
+    );
     await desk.route(days, order, 1, 'drop_ship', 'STELLING', 1);
     await desk.release(days, order);
     for (const purchase of state === 'draft' ? [] : await desk.purchasesOf(order)) {
@@ -134,7 +245,15 @@ async function loadSituations(desk: Desk) {
   await desk.release(-2, split);
   // A supplier slipped after promises were made: they are at risk now.
   const slipping = await desk.purchase(-10, 'CORVANE', 'MAR', 2, [['JKT-COT-L', 30]]);
-  await desk.order(-6, 'C1015', [['JKT-COT-L', 40], ['GLV-LTH-10', 4]], { inDays: 12, poNumber: 'DBC-2207' });
+  await desk.order(
+    -6,
+    'C1015',
+    [
+      ['JKT-COT-L', 40],
+      ['GLV-LTH-10', 4],
+    ],
+    { inDays: 12, poNumber: 'DBC-2207' },
+  );
   await desk.order(-5, 'C1024', [['JKT-COT-L', 5]], { inDays: 10 });
   await desk.slip(-1, slipping, 16, 'supplier: cloth came in late');
   const glass = await desk.purchase(-9, 'TARNBECK', 'OST', 3, [['JAR-042-HX', 960]]);
@@ -145,9 +264,25 @@ async function loadSituations(desk: Desk) {
   await desk.order(-4, 'C1012', [['FRK-UNC-1', 210]], { inDays: 8 });
   await desk.closeRest(-1, lost, 'supplier discontinued it');
   // Part shipped, the rest owed; being picked; put back.
-  const owed = await desk.order(-7, 'C1002', [['FRM-DN-4', 12, 'XBX'], ['NAI-GMP-500', 10]], { inDays: 3 });
+  const owed = await desk.order(
+    -7,
+    'C1002',
+    [
+      ['FRM-DN-4', 12, 'XBX'],
+      ['NAI-GMP-500', 10],
+    ],
+    { inDays: 3 },
+  );
   await desk.pick(-5, owed, true, 0.5);
-  const picking = await desk.order(-2, 'C1021', [['FED-TOP-4', 8], ['ENT-RED-N', 10]], { inDays: 2 });
+  const picking = await desk.order(
+    -2,
+    'C1021',
+    [
+      ['FED-TOP-4', 8],
+      ['ENT-RED-N', 10],
+    ],
+    { inDays: 2 },
+  );
   await desk.pick(-1, picking, false);
   const another = await desk.order(-2, 'C1014', [['JAR-227-HX', 10, 'XTY']], { inDays: 2 });
   await desk.pick(-1, another, false);
@@ -155,10 +290,35 @@ async function loadSituations(desk: Desk) {
   await desk.pick(-2, back, false);
   await desk.putBack(-1, back, 'box damaged, to be packed anew');
   // Complete orders that wait for their last line.
-  await desk.order(-4, 'C1003', [['BOD-N10-PN', 6], ['SUP-N10-CD', 44], ['FLR-N10-OM', 6]], { inDays: 5, poNumber: 'GL-90117', requestKind: 'deliver_by' });
-  await desk.order(-3, 'C1019', [['FRM-DN-4', 2, 'XBX'], ['SUT-VNT-L', 9]], { inDays: 4 });
+  await desk.order(
+    -4,
+    'C1003',
+    [
+      ['BOD-N10-PN', 6],
+      ['SUP-N10-CD', 44],
+      ['FLR-N10-OM', 6],
+    ],
+    { inDays: 5, poNumber: 'GL-90117', requestKind: 'deliver_by' },
+  );
+  await desk.order(
+    -3,
+    'C1019',
+    [
+      ['FRM-DN-4', 2, 'XBX'],
+      ['SUT-VNT-L', 9],
+    ],
+    { inDays: 4 },
+  );
   // Cancelled: a whole order, a part of a line, a special order whose purchase had been sent.
-  const twice = await desk.order(-5, 'C1007', [['SMK-SS-10', 2], ['TOL-HIV-J', 12]], { inDays: 7 });
+  const twice = await desk.order(
+    -5,
+    'C1007',
+    [
+      ['SMK-SS-10', 2],
+      ['TOL-HIV-J', 12],
+    ],
+    { inDays: 7 },
+  );
   await desk.cancel(-4, twice, null, null, 'duplicate');
   const fewer = await desk.order(-5, 'C1005', [['JAR-340-RD', 30, 'XTY']], { inDays: 9 });
   await desk.cancel(-3, fewer, 1, 10, 'customer_changed_mind');
@@ -168,8 +328,24 @@ async function loadSituations(desk: Desk) {
   for (const purchase of await desk.purchasesOf(colony)) await desk.send(-5, purchase);
   await desk.cancel(-2, colony, 1, null, 'too_late', 'cancel');
   // Drafts on the desk this morning.
-  await desk.draft(0, 'C1018', [['FND-SN-T', 3, 'XBX'], ['FRM-SN-4', 4, 'XBX']], { inDays: 3, source: 'mail', poNumber: 'WB-81' });
-  await desk.draft(0, 'C1020', [['SUT-VNT-M', 14], ['GLV-LTH-9', 6]], { inDays: 5 });
+  await desk.draft(
+    0,
+    'C1018',
+    [
+      ['FND-SN-T', 3, 'XBX'],
+      ['FRM-SN-4', 4, 'XBX'],
+    ],
+    { inDays: 3, source: 'mail', poNumber: 'WB-81' },
+  );
+  await desk.draft(
+    0,
+    'C1020',
+    [
+      ['SUT-VNT-M', 14],
+      ['GLV-LTH-9', 6],
+    ],
+    { inDays: 5 },
+  );
   // The last ten of an item: two customers ring for them today.
   await desk.stockUp(-1, [['EXT-T4-MN', 'QUI', 1]]);
 }

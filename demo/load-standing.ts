@@ -10,22 +10,65 @@ const FIRST_NUMBERS = { order: 20301, purchase: 7601, shipment: 51001 };
 /** What stands before anything is sold: users, warehouses, items, prices, suppliers, customers. */
 export async function loadStanding(db: Db, today: string): Promise<void> {
   const password_hash = await hash(DEMO_PASSWORD);
-  await db.insertInto('app_user').values(USERS.map((user) => ({ ...user, password_hash }))).execute();
-  await db.insertInto('number_series').values(Object.entries(FIRST_NUMBERS).map(([name, next]) => ({ name, next }))).execute();
-  await db.insertInto('warehouse').values(WAREHOUSES.map(({ code, name, workdays, cutoff, receivingDays, address }) => ({ code, name, workdays: [...workdays], cutoff, receiving_days: receivingDays, address }))).execute();
+  await db
+    .insertInto('app_user')
+    .values(USERS.map((user) => ({ ...user, password_hash })))
+    .execute();
+  await db
+    .insertInto('number_series')
+    .values(Object.entries(FIRST_NUMBERS).map(([name, next]) => ({ name, next })))
+    .execute();
+  await db
+    .insertInto('warehouse')
+    .values(
+      WAREHOUSES.map(({ code, name, workdays, cutoff, receivingDays, address }) => ({
+        code,
+        name,
+        workdays: [...workdays],
+        cutoff,
+        receiving_days: receivingDays,
+        address,
+      })),
+    )
+    .execute();
   const closed = WAREHOUSES.flatMap(({ code, closedAfter }) => closedAfter.map((days) => ({ warehouse: code, day: isoDay(dayNumber(today) + days) })));
   await db.insertInto('closed_day').values(closed).execute();
-  await db.insertInto('carrier_service').values(CARRIERS.map(({ code, name, transitDays }) => ({ code, name, transit_days: transitDays }))).execute();
-  await db.insertInto('price_list').values([...PRICE_LISTS]).execute();
+  await db
+    .insertInto('carrier_service')
+    .values(CARRIERS.map(({ code, name, transitDays }) => ({ code, name, transit_days: transitDays })))
+    .execute();
+  await db
+    .insertInto('price_list')
+    .values([...PRICE_LISTS])
+    .execute();
   await loadItems(db);
   await loadSuppliers(db);
   await loadCustomers(db);
 }
 
 async function loadItems(db: Db) {
-  for (const { code, description, group, unit, weight, list, cost, units, successor } of [...ITEMS].sort((a, b) => Number(a.successor !== undefined) - Number(b.successor !== undefined))) {
-    await db.insertInto('item').values({ code, description, item_group: group, unit, weight, list_price: list, cost, discontinued: successor !== undefined, successor: successor ?? null }).execute();
-    if (units.length > 0) await db.insertInto('item_unit').values(units.map(([other, numerator, denominator]) => ({ item: code, unit: other, numerator, denominator }))).execute();
+  for (const { code, description, group, unit, weight, list, cost, units, successor } of [...ITEMS].sort(
+    (a, b) => Number(a.successor !== undefined) - Number(b.successor !== undefined),
+  )) {
+    await db
+      .insertInto('item')
+      .values({
+        code,
+        description,
+        item_group: group,
+        unit,
+        weight,
+        list_price: list,
+        cost,
+        discontinued: successor !== undefined,
+        successor: successor ?? null,
+      })
+      .execute();
+    if (units.length > 0)
+      await db
+        .insertInto('item_unit')
+        .values(units.map(([other, numerator, denominator]) => ({ item: code, unit: other, numerator, denominator })))
+        .execute();
   }
   // Quantity breaks: the larger unit is cheaper than so many single ones; the two customer lists lie below the list.
   const breaks = ITEMS.flatMap(({ code, list, unit, units }) => {
@@ -36,14 +79,25 @@ async function loadItems(db: Db) {
       { price_list: 'COOP', item: code, unit: other, from_quantity: '1', price: price('0.89', each) },
       { price_list: 'SHOP', item: code, unit: other, from_quantity: '1', price: price('0.91', each) },
     ]);
-    return [...larger, { price_list: 'COOP', item: code, unit, from_quantity: '1', price: price('0.94') }, { price_list: 'SHOP', item: code, unit, from_quantity: '6', price: price('0.96') }];
+    return [
+      ...larger,
+      { price_list: 'COOP', item: code, unit, from_quantity: '1', price: price('0.94') },
+      { price_list: 'SHOP', item: code, unit, from_quantity: '6', price: price('0.96') },
+    ];
   });
-  for (let at = 0; at < breaks.length; at += 200) await db.insertInto('price_break').values(breaks.slice(at, at + 200)).execute();
+  for (let at = 0; at < breaks.length; at += 200)
+    await db
+      .insertInto('price_break')
+      .values(breaks.slice(at, at + 200))
+      .execute();
 }
 
 async function loadSuppliers(db: Db) {
   for (const { code, name, leadDays, dropShips, fee, sells, share, minimum, multiple } of SUPPLIERS) {
-    await db.insertInto('supplier').values({ code, name, email: `orders@${code.toLowerCase()}.example`, lead_days: leadDays, drop_ships: dropShips, drop_ship_fee: fee }).execute();
+    await db
+      .insertInto('supplier')
+      .values({ code, name, email: `orders@${code.toLowerCase()}.example`, lead_days: leadDays, drop_ships: dropShips, drop_ship_fee: fee })
+      .execute();
     const items = ITEMS.filter((item) => !item.successor && sells.some((prefix) => item.code.startsWith(prefix)));
     await db
       .insertInto('supplier_item')
@@ -67,10 +121,31 @@ async function loadCustomers(db: Db) {
   for (const [number, name, contact, phone, street, postcode, town, rule, warehouse, carrier, list, priority, notes = ''] of CUSTOMERS) {
     const { id } = await db
       .insertInto('customer')
-      .values({ number, name, contact, phone, email: `orders@${number.toLowerCase()}.example`, street, postcode, town, country: 'GB', delivery_rule: rule, warehouse, carrier_service: carrier, price_list: list, terms_days: 30, priority, notes })
+      .values({
+        number,
+        name,
+        contact,
+        phone,
+        email: `orders@${number.toLowerCase()}.example`,
+        street,
+        postcode,
+        town,
+        country: 'GB',
+        delivery_rule: rule,
+        warehouse,
+        carrier_service: carrier,
+        price_list: list,
+        terms_days: 30,
+        priority,
+        notes,
+      })
       .returning('id')
       .executeTakeFirstOrThrow();
     await db.insertInto('ship_to').values({ customer_id: id, name, street, postcode, town, country: 'GB' }).execute();
-    if (rule === 'complete' || priority <= 3) await db.insertInto('ship_to').values({ customer_id: id, name: `${name}, second site`, street: '2 Long Barrow Road', postcode, town: `${town} North`, country: 'GB' }).execute();
+    if (rule === 'complete' || priority <= 3)
+      await db
+        .insertInto('ship_to')
+        .values({ customer_id: id, name: `${name}, second site`, street: '2 Long Barrow Road', postcode, town: `${town} North`, country: 'GB' })
+        .execute();
   }
 }

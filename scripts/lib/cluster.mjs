@@ -70,7 +70,21 @@ function initialise(programs, folder, secretsFile) {
   const passwordFile = join(folder, '..', 'password');
   writeFileSync(passwordFile, passwords.postgres, { mode: 0o600 });
   if (asRoot) chownSync(passwordFile, ...postgresIds());
-  const run = postgres([`${programs}/initdb`, '-D', folder, '-U', 'postgres', '-A', 'scram-sha-256', '--pwfile', passwordFile, '-E', 'UTF8', '--locale', 'C.UTF-8']);
+  const run = postgres([
+    `${programs}/initdb`,
+    '-D',
+    folder,
+    '-U',
+    'postgres',
+    '-A',
+    'scram-sha-256',
+    '--pwfile',
+    passwordFile,
+    '-E',
+    'UTF8',
+    '--locale',
+    'C.UTF-8',
+  ]);
   rmSync(passwordFile);
   if (run.status !== 0) throw new Error(`initdb failed: ${run.stderr}`);
   saveSecrets(secretsFile, { port: 0, passwords });

@@ -15,7 +15,10 @@ export function postgresPrograms() {
 export function needPostgres() {
   if (postgresPrograms() === null) {
     // Without this Debian makes and starts a cluster of its own, which nobody asked for.
-    install('postgresql', ['mkdir -p /etc/postgresql-common/createcluster.d', "printf 'create_main_cluster = false\\n' > /etc/postgresql-common/createcluster.d/nockwright.conf"]);
+    install('postgresql', [
+      'mkdir -p /etc/postgresql-common/createcluster.d',
+      "printf 'create_main_cluster = false\\n' > /etc/postgresql-common/createcluster.d/nockwright.conf",
+    ]);
   }
   const programs = postgresPrograms();
   if (programs === null) stop('postgresql');
@@ -39,6 +42,8 @@ function install(name, before = []) {
 }
 
 function stop(name) {
-  console.error(`Nockwright needs Debian's package ${name} and cannot install it here. Install it with:\n\n    sudo apt-get install ${name}\n\nand start again.`);
+  console.error(
+    `Nockwright needs Debian's package ${name} and cannot install it here. Install it with:\n\n    sudo apt-get install ${name}\n\nand start again.`,
+  );
   process.exit(1);
 }

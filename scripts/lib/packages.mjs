@@ -10,7 +10,9 @@ export const dataFolder = join(root, '.data');
 
 /** `quiet`: say nothing on standard output, which belongs to the command that calls. */
 export async function installPackages({ quiet = false } = {}) {
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   const stamp = join(root, 'node_modules', '.nockwright-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   if (!quiet) console.log('Installing npm packages (about two minutes the first time) ...');

@@ -17,8 +17,14 @@ async function main() {
   const { db, pool } = connect(url);
   const feed = new LiveFeed(url, log);
   await feed.open();
-  const app = createApp({ db, clock: createClock(process.env['NOCK_TODAY']), log, secureCookies: process.env['NOCK_SECURE'] === 'yes' }, feed, process.env['NOCK_PAGES']);
-  const server = serve({ fetch: app.fetch, port: Number(setting('NOCK_PORT')), hostname: '127.0.0.1' }, ({ port }) => log.info(`listening on http://127.0.0.1:${port}`));
+  const app = createApp(
+    { db, clock: createClock(process.env['NOCK_TODAY']), log, secureCookies: process.env['NOCK_SECURE'] === 'yes' },
+    feed,
+    process.env['NOCK_PAGES'],
+  );
+  const server = serve({ fetch: app.fetch, port: Number(setting('NOCK_PORT')), hostname: '127.0.0.1' }, ({ port }) =>
+    log.info(`listening on http://127.0.0.1:${port}`),
+  );
 
   let stopping = false;
   const stop = async () => {

@@ -18,7 +18,12 @@ export function openApi(): Json {
     components: {
       schemas: { Problem: toJsonSchema(problem, 'output') },
       securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'nock_session' } },
-      responses: { Problem: { description: 'What is wrong, with the fields at fault (RFC 9457)', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } } },
+      responses: {
+        Problem: {
+          description: 'What is wrong, with the fields at fault (RFC 9457)',
+          content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+        },
+      },
     },
     security: [{ session: [] }],
   };
@@ -26,19 +31,33 @@ export function openApi(): Json {
 
 function operation(area: string, name: string, route: AnyRoute): Json {
   const refusals = [...(route.roles === 'public' ? [] : ['401', '403']), '404', '409', '422', '429'];
-  const content = route.media && !route.reply ? { [route.media]: {} } : { 'application/json': { schema: route.reply ? toJsonSchema(route.reply, 'output') : {} } };
+  const content =
+    route.media && !route.reply ? { [route.media]: {} } : { 'application/json': { schema: route.reply ? toJsonSchema(route.reply, 'output') : {} } };
   return {
     operationId: name,
     tags: [area],
     summary: route.summary,
     ...(route.roles === 'public' ? { security: [] } : { 'x-roles': route.roles }),
-    parameters: [...parameters(route.params, 'path'), ...parameters(route.query, 'query'), ...(route.method === 'GET' || route.roles === 'public' ? [] : [IDEMPOTENCY_KEY])],
+    parameters: [
+      ...parameters(route.params, 'path'),
+      ...parameters(route.query, 'query'),
+      ...(route.method === 'GET' || route.roles === 'public' ? [] : [IDEMPOTENCY_KEY]),
+    ],
     ...(route.body ? { requestBody: { required: true, content: { 'application/json': { schema: toJsonSchema(route.body, 'input') } } } } : {}),
-    responses: { '200': { description: 'Done', content }, ...Object.fromEntries(refusals.map((status) => [status, { $ref: '#/components/responses/Problem' }])) },
+    responses: {
+      '200': { description: 'Done', content },
+      ...Object.fromEntries(refusals.map((status) => [status, { $ref: '#/components/responses/Problem' }])),
+    },
   };
 }
 
-const IDEMPOTENCY_KEY = { name: 'Idempotency-Key', in: 'header', required: true, description: 'A UUID of your own for this change; sent again, it is answered again and not done again', schema: { type: 'string', format: 'uuid' } };
+const IDEMPOTENCY_KEY = {
+  name: 'Idempotency-Key',
+  in: 'header',
+  required: true,
+  description: 'A UUID of your own for this change; sent again, it is answered again and not done again',
+  schema: { type: 'string', format: 'uuid' },
+};
 
 function parameters(shape: Shape<unknown>, place: 'path' | 'query'): Json[] {
   const { properties = {}, required = [] } = toJsonSchema(shape, 'input') as { properties?: Record<string, Json>; required?: string[] };

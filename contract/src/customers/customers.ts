@@ -36,5 +36,9 @@ export const customerRoutes = {
     query: object({ search: optional(note(100)) }),
     reply: list(found),
   }),
-  readCustomer: get('/customers/{customer}', { summary: 'A customer with ship-tos and what they bought last', params: object({ customer: id() }), reply: customer }),
+  readCustomer: get('/customers/{customer}', {
+    summary: 'A customer with ship-tos and what they bought last',
+    params: object({ customer: id() }),
+    reply: customer,
+  }),
 };

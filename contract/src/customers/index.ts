@@ -1,1 +1,1 @@
-export { customerRoutes, type Customer, type CustomerFound, type ShipTo } from './customers';
+export { customerRoutes, shipTo, type Customer, type CustomerFound, type ShipTo } from './customers';

@@ -6,7 +6,11 @@ export type Finding = Of<typeof finding>;
 
 export const exchangeRoutes = {
   orderBook: get('/order-book', { summary: 'The whole live book in the open exchange format of the promise computation', reply: anything() }),
-  find: get('/find', { summary: 'Find any order, customer, item or purchase order by a fragment', query: object({ q: optional(note(100)) }), reply: list(finding) }),
+  find: get('/find', {
+    summary: 'Find any order, customer, item or purchase order by a fragment',
+    query: object({ q: optional(note(100)) }),
+    reply: list(finding),
+  }),
   live: get('/live', { summary: 'Changes as server-sent events: each names the topics that changed', media: 'text/event-stream' }),
   health: get('/health', { summary: 'Whether server and database answer', roles: 'public', reply: object({ status: oneOf('ok') }) }),
 };

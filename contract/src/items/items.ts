@@ -5,7 +5,18 @@ const unit = object({ code: text(), name: text(), numerator: decimal(), denomina
 const found = object({ code: code(), description: text(), group: text(), unit: text(), units: list(unit), available: decimal(), discontinued: flag() });
 export type ItemFound = Of<typeof found>;
 
-const row = object({ code: code(), description: text(), group: text(), unit: text(), onHand: decimal(), committed: decimal(), inbound: decimal(), available: decimal(), waiting: decimal(), discontinued: flag() });
+const row = object({
+  code: code(),
+  description: text(),
+  group: text(),
+  unit: text(),
+  onHand: decimal(),
+  committed: decimal(),
+  inbound: decimal(),
+  available: decimal(),
+  waiting: decimal(),
+  discontinued: flag(),
+});
 export type ItemRow = Of<typeof row>;
 
 /** A change of what a pool has, and what it has after it. */
@@ -47,7 +58,9 @@ const page = object({
   successor: nullable(code()),
   units: list(unit),
   pools: list(pool),
-  suppliers: list(object({ code: code(), name: text(), theirCode: note(), cost: decimal(), leadDays: decimal(), minimum: decimal(), multiple: decimal(), dropShips: flag() })),
+  suppliers: list(
+    object({ code: code(), name: text(), theirCode: note(), cost: decimal(), leadDays: decimal(), minimum: decimal(), multiple: decimal(), dropShips: flag() }),
+  ),
 });
 export type ItemPage = Of<typeof page>;
 
@@ -57,7 +70,11 @@ export const itemRoutes = {
     query: object({ search: optional(note(100)), customer: optional(id()), warehouse: optional(code()) }),
     reply: list(found),
   }),
-  listStock: get('/stock', { summary: 'Every item with what is on hand, committed, inbound, available and waiting', query: object({ search: optional(note(100)) }), reply: list(row) }),
+  listStock: get('/stock', {
+    summary: 'Every item with what is on hand, committed, inbound, available and waiting',
+    query: object({ search: optional(note(100)) }),
+    reply: list(row),
+  }),
   readItem: get('/items/{item}', { summary: 'An item with its stock and timeline by warehouse', params: object({ item: code() }), reply: page }),
   itemHistory: get('/items/{item}/history', { summary: 'What happened to an item, newest first', params: object({ item: code() }), reply: history }),
 };

@@ -1,4 +1,4 @@
-import { shipTo } from '../customers/customers';
+import { shipTo } from '../customers';
 import { code, day, decimal, flag, id, integer, list, moment, note, nullable, object, oneOf, text, type Of } from '../shape';
 
 /** How an order reached the desk. */
@@ -112,7 +112,17 @@ const order = object({
   weight: decimal(),
   currency: text(),
   spoken: note(4000),
-  shipments: list(object({ id: id(), number: text(), state: oneOf('picking', 'shipped', 'cancelled'), from: text(), day: nullable(day()), tracking: note(), lines: list(object({ lineNo: integer(), quantity: decimal() })) })),
+  shipments: list(
+    object({
+      id: id(),
+      number: text(),
+      state: oneOf('picking', 'shipped', 'cancelled'),
+      from: text(),
+      day: nullable(day()),
+      tracking: note(),
+      lines: list(object({ lineNo: integer(), quantity: decimal() })),
+    }),
+  ),
 });
 export type OrderView = Of<typeof order>;
 export const orderView = order;
@@ -130,6 +140,8 @@ const row = object({
   amount: decimal(),
   lines: integer(),
   waiting: integer(),
+  /** A promise of it is reached too late, or not at all, by its supply. */
+  atRisk: flag(),
 });
 export type OrderRow = Of<typeof row>;
 

@@ -20,7 +20,9 @@ interface Optional<T> extends Shape<T | undefined> {
 
 type Fields = Readonly<Record<string, Shape<unknown>>>;
 type OptionalKeys<F extends Fields> = { [K in keyof F]: F[K] extends Optional<unknown> ? K : never }[keyof F];
-type ObjectOf<F extends Fields> = { readonly [K in Exclude<keyof F, OptionalKeys<F>>]: Of<F[K]> } & { readonly [K in OptionalKeys<F>]?: Exclude<Of<F[K]>, undefined> };
+type ObjectOf<F extends Fields> = { readonly [K in Exclude<keyof F, OptionalKeys<F>>]: Of<F[K]> } & {
+  readonly [K in OptionalKeys<F>]?: Exclude<Of<F[K]>, undefined>;
+};
 
 const shape = <T>(schema: Joi.Schema): Shape<T> => ({ schema });
 
@@ -34,7 +36,12 @@ export const note = (most = 2000): Shape<string> => shape(Joi.string().trim().al
 export const secret = (most = 200): Shape<string> => shape(Joi.string().min(1).max(most).pattern(NO_NUL, 'text without NUL'));
 
 /** A code of an item, customer, warehouse or supplier. */
-export const code = (): Shape<string> => shape(Joi.string().max(40).pattern(/^[A-Za-z0-9][A-Za-z0-9._/-]*$/, 'a code'));
+export const code = (): Shape<string> =>
+  shape(
+    Joi.string()
+      .max(40)
+      .pattern(/^[A-Za-z0-9][A-Za-z0-9._/-]*$/, 'a code'),
+  );
 
 /** A whole number; a row's id, a count of days. */
 export const integer = (least = 0, most = 2_147_483_647): Shape<number> => shape(Joi.number().integer().min(least).max(most));
@@ -46,7 +53,8 @@ export const id = (): Shape<number> => integer(1);
 export const decimal = (): Shape<string> => shape(Joi.string().pattern(/^-?\d+(\.\d+)?$/, 'a decimal'));
 
 /** A quantity above 0 with at most nine digits before and four after the point, as text. */
-export const quantity = (): Shape<string> => shape(Joi.string().pattern(/^(?!0+(\.0*)?$)\d{1,9}(\.\d{1,4})?$/, 'a quantity above 0 with at most four decimals'));
+export const quantity = (): Shape<string> =>
+  shape(Joi.string().pattern(/^(?!0+(\.0*)?$)\d{1,9}(\.\d{1,4})?$/, 'a quantity above 0 with at most four decimals'));
 
 /** A unit price or cost, 0 or more, at most four decimals, as text. */
 export const unitPrice = (): Shape<string> => shape(Joi.string().pattern(/^\d{1,9}(\.\d{1,4})?$/, 'a price with at most four decimals'));

@@ -28,7 +28,9 @@ const pick = object({
   warehouse: code(),
   carrier: text(),
   tracking: note(),
-  lines: list(object({ line: id(), lineNo: integer(), item: code(), description: text(), unit: text(), quantity: decimal(), orderUnit: text(), orderQuantity: note() })),
+  lines: list(
+    object({ line: id(), lineNo: integer(), item: code(), description: text(), unit: text(), quantity: decimal(), orderUnit: text(), orderQuantity: note() }),
+  ),
 });
 export type PickView = Of<typeof pick>;
 
@@ -47,6 +49,18 @@ export const shippingRoutes = {
     reply: pick,
   }),
   readShipment: get('/shipments/{shipment}', { summary: 'A shipment with its lines', params: shipment, reply: pick }),
-  ship: post('/shipments/{shipment}/ship', { summary: 'The goods have left: stock falls', roles: movers, params: shipment, body: object({ tracking: note(80) }), reply: pick }),
-  cancelPick: post('/shipments/{shipment}/cancel', { summary: 'Put the goods of a pick back', roles: movers, params: shipment, body: object({ reason: text(300) }), reply: pick }),
+  ship: post('/shipments/{shipment}/ship', {
+    summary: 'The goods have left: stock falls',
+    roles: movers,
+    params: shipment,
+    body: object({ tracking: note(80) }),
+    reply: pick,
+  }),
+  cancelPick: post('/shipments/{shipment}/cancel', {
+    summary: 'Put the goods of a pick back',
+    roles: movers,
+    params: shipment,
+    body: object({ reason: text(300) }),
+    reply: pick,
+  }),
 };

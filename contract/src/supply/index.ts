@@ -1,1 +1,10 @@
-export { supplyRoutes, type BrokenPromise, type PurchaseRow, type PurchaseView, type ReceiptReply, type ReschedulePreview, type Supplier, type Warehouse } from './supply';
+export {
+  supplyRoutes,
+  type BrokenPromise,
+  type PurchaseRow,
+  type PurchaseView,
+  type ReceiptReply,
+  type ReschedulePreview,
+  type Supplier,
+  type Warehouse,
+} from './supply';

@@ -1,4 +1,25 @@
-import { code, day, decimal, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, post, put, quantity, text, unitPrice, type Of } from '../shape';
+import {
+  code,
+  day,
+  decimal,
+  flag,
+  get,
+  history,
+  id,
+  integer,
+  list,
+  note,
+  nullable,
+  object,
+  oneOf,
+  optional,
+  post,
+  put,
+  quantity,
+  text,
+  unitPrice,
+  type Of,
+} from '../shape';
 
 const purchaseState = oneOf('draft', 'sent', 'acknowledged', 'closed', 'cancelled');
 const purchaseKind = oneOf('stock', 'drop_ship');
@@ -58,13 +79,28 @@ const row = object({
 export type PurchaseRow = Of<typeof row>;
 
 /** A promise to a customer that a change of supply would make late or impossible. */
-const broken = object({ order: id(), number: text(), lineNo: integer(), customer: text(), item: code(), quantity: decimal(), promised: day(), arrives: nullable(day()), daysLate: nullable(integer()), value: decimal(), say: text(1000) });
+const broken = object({
+  order: id(),
+  number: text(),
+  lineNo: integer(),
+  customer: text(),
+  item: code(),
+  quantity: decimal(),
+  promised: day(),
+  arrives: nullable(day()),
+  daysLate: nullable(integer()),
+  value: decimal(),
+  say: text(1000),
+});
 export type BrokenPromise = Of<typeof broken>;
 
 const preview = object({ availableDay: nullable(day()), breaks: list(broken), mends: list(broken) });
 export type ReschedulePreview = Of<typeof preview>;
 
-const receipt = object({ purchase, goesTo: list(object({ order: id(), number: text(), lineNo: integer(), customer: text(), item: code(), quantity: decimal(), day: day() })) });
+const receipt = object({
+  purchase,
+  goesTo: list(object({ order: id(), number: text(), lineNo: integer(), customer: text(), item: code(), quantity: decimal(), day: day() })),
+});
 export type ReceiptReply = Of<typeof receipt>;
 
 const supplier = object({ code: code(), name: text(), leadDays: integer(), dropShips: flag() });
@@ -80,18 +116,48 @@ const buyers = ['coordinator', 'manager'] as const;
 export const supplyRoutes = {
   listSuppliers: get('/suppliers', { summary: 'Suppliers', reply: list(supplier) }),
   listWarehouses: get('/warehouses', { summary: 'Warehouses', reply: list(warehouse) }),
-  listPurchases: get('/purchases', { summary: 'Purchase orders, what is due first', query: object({ search: optional(note(100)), state: optional(oneOf('open', 'closed', 'all')) }), reply: list(row) }),
+  listPurchases: get('/purchases', {
+    summary: 'Purchase orders, what is due first',
+    query: object({ search: optional(note(100)), state: optional(oneOf('open', 'closed', 'all')) }),
+    reply: list(row),
+  }),
   readPurchase: get('/purchases/{purchase}', { summary: 'A purchase order with what is owed from each line', params: purchaseId, reply: purchase }),
   createPurchase: post('/purchases', {
     summary: 'Start a purchase order to stock',
     roles: buyers,
-    body: object({ supplier: code(), warehouse: code(), note: optional(note(500)), lines: list(object({ item: code(), quantity: quantity(), cost: optional(unitPrice()), expectedDay: optional(day()) }), 1, 200) }),
+    body: object({
+      supplier: code(),
+      warehouse: code(),
+      note: optional(note(500)),
+      lines: list(object({ item: code(), quantity: quantity(), cost: optional(unitPrice()), expectedDay: optional(day()) }), 1, 200),
+    }),
     reply: purchase,
   }),
-  sendPurchase: post('/purchases/{purchase}/send', { summary: 'Send a draft to the supplier: from then on its goods can be promised', roles: buyers, params: purchaseId, body: object({ version: integer() }), reply: purchase }),
-  previewReschedule: get('/purchases/{purchase}/lines/{line}/reschedule', { summary: 'Which promises another expected day would break or mend', params: lineId, query: object({ day: day() }), reply: preview }),
-  reschedule: put('/purchases/{purchase}/lines/{line}', { summary: 'Record the day the supplier now expects', roles: buyers, params: lineId, body: object({ version: integer(), expectedDay: day(), note: optional(note(500)) }), reply: purchase }),
-  previewClose: get('/purchases/{purchase}/lines/{line}/close', { summary: 'Which promises would lose their goods if the remainder is closed', params: lineId, reply: preview }),
+  sendPurchase: post('/purchases/{purchase}/send', {
+    summary: 'Send a draft to the supplier: from then on its goods can be promised',
+    roles: buyers,
+    params: purchaseId,
+    body: object({ version: integer() }),
+    reply: purchase,
+  }),
+  previewReschedule: get('/purchases/{purchase}/lines/{line}/reschedule', {
+    summary: 'Which promises another expected day would break or mend',
+    params: lineId,
+    query: object({ day: day() }),
+    reply: preview,
+  }),
+  reschedule: put('/purchases/{purchase}/lines/{line}', {
+    summary: 'Record the day the supplier now expects',
+    roles: buyers,
+    params: lineId,
+    body: object({ version: integer(), expectedDay: day(), note: optional(note(500)) }),
+    reply: purchase,
+  }),
+  previewClose: get('/purchases/{purchase}/lines/{line}/close', {
+    summary: 'Which promises would lose their goods if the remainder is closed',
+    params: lineId,
+    reply: preview,
+  }),
   closeLine: post('/purchases/{purchase}/lines/{line}/close', {
     summary: 'Close what has not come of a line; promises that lose their goods wait again',
     roles: buyers,

@@ -7,6 +7,12 @@ export function shortDay(day: IsoDay, today: IsoDay): string {
   return format(parseISO(day), day.slice(0, 4) === today.slice(0, 4) ? 'EEE d MMM' : 'EEE d MMM yyyy');
 }
 
+/** Several days in a row, the month said once where it is the same: `Fri 12 + Tue 16 Mar`. */
+export function shortDays(days: readonly IsoDay[], today: IsoDay): string {
+  const distinct = [...new Set(days)].sort();
+  return distinct.map((day, at) => (distinct[at + 1]?.slice(0, 7) === day.slice(0, 7) ? format(parseISO(day), 'EEE d') : shortDay(day, today))).join(' + ');
+}
+
 /** A day as it is said on the phone: `Thursday the 12th of March`, `today`, `tomorrow`. */
 export function spokenDay(day: IsoDay, today: IsoDay): string {
   const gap = Math.round((parseISO(day).getTime() - parseISO(today).getTime()) / 86_400_000);

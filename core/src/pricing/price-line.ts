@@ -54,7 +54,12 @@ export function priceLine(question: PriceQuestion): LinePrice {
     const wins = found !== null && chosen === null;
     const label = found && compareDecimal(found.from, '1') > 0 ? `${source}, from ${found.from}` : source;
     if (wins) chosen = { price: found.price, source: label };
-    steps.push({ source: label, price: found?.price ?? null, why: found ? (wins ? 'first source with a price' : `${chosen!.source} comes first`) : none, chosen: wins });
+    steps.push({
+      source: label,
+      price: found?.price ?? null,
+      why: found ? (wins ? 'first source with a price' : `${chosen!.source} comes first`) : none,
+      chosen: wins,
+    });
   }
   const base = divide(times(listPrice, ratio.numerator), ratio.denominator, PRICE_DECIMALS);
   const wins = chosen === null;

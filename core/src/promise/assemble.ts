@@ -88,7 +88,15 @@ export function splitOwnAndAssembled(needed: Scaled, own: Scaled): { readonly ow
   return assembled > needed ? null : { own: needed - assembled, assembled };
 }
 
-function takeOrAssemble(book: CompiledBook, site: number, item: number, needed: Scaled, day: DayNumber, lead: number, made: Commitment[]): Frame | 'taken' | 'impossible' {
+function takeOrAssemble(
+  book: CompiledBook,
+  site: number,
+  item: number,
+  needed: Scaled,
+  day: DayNumber,
+  lead: number,
+  made: Commitment[],
+): Frame | 'taken' | 'impossible' {
   const pool = book.pool(item, site);
   const split = splitOwnAndAssembled(needed, pool.timeline.available(day));
   if (!split) return 'impossible';

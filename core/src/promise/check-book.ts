@@ -59,7 +59,8 @@ function checkWarehouse(row: Fields, path: string, report: Report) {
   else if (workdays.length === 0) report(`${path}.workdays`, 'expected at least one weekday, got none');
   else
     workdays.forEach((weekday, at) => {
-      if (!Number.isInteger(weekday) || weekday < 1 || weekday > 7) report(`${path}.workdays[${at}]`, `expected a weekday from 1 (Monday) to 7, got ${show(weekday)}`);
+      if (!Number.isInteger(weekday) || weekday < 1 || weekday > 7)
+        report(`${path}.workdays[${at}]`, `expected a weekday from 1 (Monday) to 7, got ${show(weekday)}`);
     });
   const closed = row['closed'];
   if (closed !== undefined) {
@@ -67,7 +68,8 @@ function checkWarehouse(row: Fields, path: string, report: Report) {
     else closed.forEach((day, at) => checkDay(day, `${path}.closed[${at}]`, report));
   }
   const cutoff = row['cutoff'];
-  if (cutoff !== undefined && (typeof cutoff !== 'string' || parseClock(cutoff) === null)) report(`${path}.cutoff`, `expected a time HH:MM, got ${show(cutoff)}`);
+  if (cutoff !== undefined && (typeof cutoff !== 'string' || parseClock(cutoff) === null))
+    report(`${path}.cutoff`, `expected a time HH:MM, got ${show(cutoff)}`);
   if (row['receivingDays'] !== undefined) wholeDays(row, 'receivingDays', path, report);
 }
 
@@ -105,7 +107,8 @@ function checkSupply(row: Fields, path: string, ids: { warehouseIds: Ids; itemId
 
 function checkOrder(row: Fields, path: string, report: Report) {
   const priority = row['priority'];
-  if (priority !== undefined && !(typeof priority === 'number' && Number.isFinite(priority))) report(`${path}.priority`, `expected a number, got ${show(priority)}`);
+  if (priority !== undefined && !(typeof priority === 'number' && Number.isFinite(priority)))
+    report(`${path}.priority`, `expected a number, got ${show(priority)}`);
   localTime(row, 'entered', `${path}.`, report);
   flag(row, 'shipComplete', path, report);
 }
@@ -141,7 +144,8 @@ function checkPromised(entry: unknown, path: string, item: Fields | null, report
   flag(entry, 'assembled', path, report);
   if (entry['assembled'] === true) {
     if (item && item['assembly'] === undefined) report(`${path}.assembled`, `${show(item['id'])} is not an assembled item`);
-    else if (scaled !== null && scaled % SCALE !== 0) report(`${path}.quantity`, `expected a whole number of an assembled item, got ${show(entry['quantity'])}`);
+    else if (scaled !== null && scaled % SCALE !== 0)
+      report(`${path}.quantity`, `expected a whole number of an assembled item, got ${show(entry['quantity'])}`);
   }
   return scaled;
 }

@@ -92,7 +92,9 @@ export function compileBook(book: OrderBook): CompiledBook {
       requested: dayNumber(demand.requested),
       target: readDay(demand.requested),
       partial: demand.partial ?? true,
-      promised: mergeByDay((demand.promised ?? []).map((entry) => ({ day: readDay(entry.date), quantity: toScaled(entry.quantity)!, assembled: entry.assembled ?? false }))),
+      promised: mergeByDay(
+        (demand.promised ?? []).map((entry) => ({ day: readDay(entry.date), quantity: toScaled(entry.quantity)!, assembled: entry.assembled ?? false })),
+      ),
       bound: [],
     };
     orders[orderOf.get(demand.order)!]!.lines.push(line);
@@ -134,7 +136,9 @@ export function compileBook(book: OrderBook): CompiledBook {
   return {
     sites,
     assemblies: book.items.map(({ assembly }) =>
-      assembly ? { days: assembly.days, components: assembly.components.map((part) => ({ item: itemOf.get(part.item)!, quantity: toScaled(part.quantity)! })) } : null,
+      assembly
+        ? { days: assembly.days, components: assembly.components.map((part) => ({ item: itemOf.get(part.item)!, quantity: toScaled(part.quantity)! })) }
+        : null,
     ),
     lines,
     sequence: rank.map(({ index }) => orders[index]!),

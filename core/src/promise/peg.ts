@@ -1,7 +1,6 @@
 import type { Commitment } from './assemble';
 import { compareSupply, type CompiledBook, type Pool, type SupplyPiece } from './compiled-book';
-import type { LinePromise } from './promise-book';
-import type { Entry } from './promise-line';
+import type { Entry, LinePromise } from './promise-line';
 import type { Scaled } from './quantity';
 
 /** A part of a commitment and the supply it takes; `supply` is null where none is left. */

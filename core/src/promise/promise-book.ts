@@ -2,17 +2,11 @@ import { moveTo } from './assemble';
 import { compileBook, type CompiledBook, type CompiledOrder, type Line } from './compiled-book';
 import type { OrderBook } from './order-book';
 import { peg } from './peg';
-import { keepPromises, promiseInParts, promiseWhole, type Entry } from './promise-line';
+import { keepPromises, promiseInParts, promiseWhole, type Entry, type LinePromise } from './promise-line';
 import { toResult, type PromiseResult } from './result';
 
 /** `keep`: what was promised stands and only the rest is promised. `resequence`: all is promised anew. */
 export type PromiseMode = 'keep' | 'resequence';
-
-/** What a line is promised: kept entries and new ones, each ascending by day. */
-export interface LinePromise {
-  readonly kept: Entry[];
-  fresh: Entry[];
-}
 
 /**
  * Promises a whole order book: for every demand the days on which it leaves and the supply each part comes from; for

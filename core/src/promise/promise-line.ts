@@ -16,6 +16,12 @@ export interface Entry {
   readonly startsTooLate: boolean;
 }
 
+/** What a line is promised: kept entries and new ones, each ascending by day. */
+export interface LinePromise {
+  readonly kept: Entry[];
+  fresh: Entry[];
+}
+
 /** Commits what the line was promised before, bound supply first, whatever day it arrives. */
 export function keepPromises(book: CompiledBook, line: Line): Entry[] {
   const pool = book.pool(line.item, line.site);
@@ -52,7 +58,7 @@ export function promiseInParts(book: CompiledBook, line: Line, wanted: Scaled): 
   const entries: Entry[] = [];
   let missing = wanted;
   const days = assembled ? candidateDays(book, line)[Symbol.iterator]() : null;
-  for (let day: DayNumber | null = line.target; day !== null && missing > 0; ) {
+  for (let day: DayNumber | null = line.target; day !== null && missing > 0;) {
     if (assembled) {
       const last = ownAndAssembled(book, line, pool, day, missing);
       if (last) return [...entries, ...last];

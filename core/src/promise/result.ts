@@ -1,8 +1,7 @@
 import { isoDay, type DayNumber } from '../calendar';
 import type { CompiledBook, Line } from './compiled-book';
 import type { Peg, Pegs } from './peg';
-import type { LinePromise } from './promise-book';
-import type { Entry } from './promise-line';
+import type { Entry, LinePromise } from './promise-line';
 import { fromScaled, type Scaled } from './quantity';
 
 /** The answer for a book; its names are the open exchange format's. Days are ship days, `YYYY-MM-DD`. */
@@ -64,7 +63,8 @@ export function toResult(book: CompiledBook, promises: readonly LinePromise[], p
       last = last === null || real === null ? null : Math.max(last, real);
     }
     rows.sort((a, b) => a.day - b.day || (a.risk.arrives ?? Infinity) - (b.risk.arrives ?? Infinity));
-    for (const { day, risk } of rows) atRisk.push({ id: line.id, date: isoDay(day), quantity: fromScaled(risk.quantity), arrives: risk.arrives === null ? null : isoDay(risk.arrives) });
+    for (const { day, risk } of rows)
+      atRisk.push({ id: line.id, date: isoDay(day), quantity: fromScaled(risk.quantity), arrives: risk.arrives === null ? null : isoDay(risk.arrives) });
     lastReal[line.index] = last;
     return {
       id: line.id,

@@ -14,7 +14,10 @@ export function spokenPromise(parts: readonly SpokenPart[], uncovered: number, t
   if (!first) return uncovered > 0 ? `I have no day yet for the ${uncovered}; I will find a way and call you back.` : 'Nothing is left to send.';
   const whole = rest.length === 0 && uncovered === 0;
   const opening = whole ? `All ${first.quantity} leave ${on(first.day, today)}` : `I can send ${first.quantity} ${on(first.day, today)}`;
-  const others = rest.map(({ day, quantity }, at) => `${at === rest.length - 1 && uncovered === 0 ? 'the other ' : ''}${quantity} ${quantity === 1 ? 'leaves' : 'leave'} ${on(day, today)}`);
+  const others = rest.map(
+    ({ day, quantity }, at) =>
+      `${at === rest.length - 1 && uncovered === 0 ? 'the other ' : ''}${quantity} ${quantity === 1 ? 'leaves' : 'leave'} ${on(day, today)}`,
+  );
   const open = uncovered > 0 ? [`for the other ${uncovered} I have no day yet`] : [];
   return `${[opening, ...others, ...open].join('; ')}.`;
 }

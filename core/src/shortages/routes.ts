@@ -110,7 +110,15 @@ function backorder(shortage: Shortage, ownWeek: WorkCalendar): Route {
   } else {
     remarks.push('known supply covers it');
   }
-  return route(shortage, { kind: 'backorder', supplier: null, label: nothingComes ? 'wait for the next purchase' : 'wait for what is due', buys: '0', shipDay, unitCost: next?.cost ?? shortage.unitCost, remarks });
+  return route(shortage, {
+    kind: 'backorder',
+    supplier: null,
+    label: nothingComes ? 'wait for the next purchase' : 'wait for what is due',
+    buys: '0',
+    shipDay,
+    unitCost: next?.cost ?? shortage.unitCost,
+    remarks,
+  });
 }
 
 function specialOrder(shortage: Shortage, ownWeek: WorkCalendar, offer: SupplierOffer): Route {
@@ -119,7 +127,15 @@ function specialOrder(shortage: Shortage, ownWeek: WorkCalendar, offer: Supplier
   const surplus = minus(buys, shortage.quantity);
   const remarks = [`due in ${shortDay(arrives, shortage.today)}, bound to this line`];
   if (compareDecimal(surplus, '0') > 0) remarks.push(`buys ${buys}: ${surplus} more than needed go to stock`);
-  return route(shortage, { kind: 'special_order', supplier: offer.supplier, label: `buy from ${offer.name}`, buys, shipDay: ships, unitCost: offer.cost, remarks });
+  return route(shortage, {
+    kind: 'special_order',
+    supplier: offer.supplier,
+    label: `buy from ${offer.name}`,
+    buys,
+    shipDay: ships,
+    unitCost: offer.cost,
+    remarks,
+  });
 }
 
 function dropShip(shortage: Shortage, offer: SupplierOffer): Route {
@@ -128,7 +144,15 @@ function dropShip(shortage: Shortage, offer: SupplierOffer): Route {
   const remarks = ['never touches our stock'];
   if (!exact) remarks.push(`${offer.name} sells at least ${offer.minimum} in lots of ${offer.multiple}: not for this quantity`);
   const unitCost = plus(offer.cost, divide(offer.dropShipFee, shortage.quantity, COST_DECIMALS));
-  return route(shortage, { kind: 'drop_ship', supplier: offer.supplier, label: `${offer.name} ships to the customer`, buys, shipDay: exact ? supplierDay(shortage.today, offer.leadDays) : null, unitCost, remarks });
+  return route(shortage, {
+    kind: 'drop_ship',
+    supplier: offer.supplier,
+    label: `${offer.name} ships to the customer`,
+    buys,
+    shipDay: exact ? supplierDay(shortage.today, offer.leadDays) : null,
+    unitCost,
+    remarks,
+  });
 }
 
 function route(shortage: Shortage, found: Pick<Route, 'kind' | 'supplier' | 'label' | 'buys' | 'shipDay' | 'unitCost' | 'remarks'>): Route {

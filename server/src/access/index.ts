@@ -1,2 +1,1 @@
 export { mountAccess } from './routes';
-export { currentUser } from './current-user';

@@ -6,8 +6,7 @@ import type { Db } from '../database';
 import type { CurrentUser, Services } from '../http/context';
 import { mountQuery } from '../http/mount';
 import { invalid, Refusal } from '../http/refusal';
-import { currentUser } from './current-user';
-import { closeSession, openSession, SESSION_COOKIE, SESSION_HOURS } from './sessions';
+import { closeSession, currentUser, openSession, SESSION_COOKIE, SESSION_HOURS } from '../sessions';
 
 const WINDOW_MINUTES = 15;
 const MOST_FAILURES_OF_A_LOGIN = 8;
@@ -40,10 +39,14 @@ async function logIn(db: Db, login: string, password: string, address: string, a
   const since = new Date(at.getTime() - WINDOW_MINUTES * 60_000);
   const { ofLogin, ofAddress } = await db
     .selectFrom('failed_log_in')
-    .select(({ fn }) => [fn.countAll<number>().filterWhere('login', '=', login).as('ofLogin'), fn.countAll<number>().filterWhere('address', '=', address).as('ofAddress')])
+    .select(({ fn }) => [
+      fn.countAll<number>().filterWhere('login', '=', login).as('ofLogin'),
+      fn.countAll<number>().filterWhere('address', '=', address).as('ofAddress'),
+    ])
     .where('at', '>', since)
     .executeTakeFirstOrThrow();
-  if (ofLogin >= MOST_FAILURES_OF_A_LOGIN || ofAddress >= MOST_FAILURES_OF_AN_ADDRESS) throw new Refusal('too-many', `Too many failed attempts; wait ${WINDOW_MINUTES} minutes and try again.`);
+  if (ofLogin >= MOST_FAILURES_OF_A_LOGIN || ofAddress >= MOST_FAILURES_OF_AN_ADDRESS)
+    throw new Refusal('too-many', `Too many failed attempts; wait ${WINDOW_MINUTES} minutes and try again.`);
   const user = await db.selectFrom('app_user').selectAll().where('login', '=', login).executeTakeFirst();
   const right = await verify(user?.password_hash ?? (await decoy), password);
   if (!user || !right) {
@@ -57,7 +60,12 @@ async function logIn(db: Db, login: string, password: string, address: string, a
 async function readCredentials(c: Context) {
   const body: unknown = await c.req.json().catch(() => null);
   const { error, value } = accessRoutes.logIn.body!.schema.validate(body ?? {}, { abortEarly: false, errors: { label: false } });
-  if (error) throw new Refusal('invalid', error.message, error.details.map(({ path, message }) => ({ field: ['body', ...path].join('.'), message })));
+  if (error)
+    throw new Refusal(
+      'invalid',
+      error.message,
+      error.details.map(({ path, message }) => ({ field: ['body', ...path].join('.'), message })),
+    );
   const { login, password } = value as { login: string; password: string };
   if (!login) throw invalid('body.login', 'missing');
   return { login: login.toLowerCase(), password };

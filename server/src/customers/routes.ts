@@ -31,7 +31,12 @@ export async function findCustomers(db: Db, search?: string): Promise<CustomerFo
 async function readCustomer(db: Db, id: number): Promise<Customer> {
   const row = await db.selectFrom('customer').selectAll().where('id', '=', id).executeTakeFirst();
   if (!row) throw notFound(`customer ${id}`);
-  const shipTos = await db.selectFrom('ship_to').select(['id', 'name', 'street', 'postcode', 'town', 'country']).where('customer_id', '=', id).orderBy('id').execute();
+  const shipTos = await db
+    .selectFrom('ship_to')
+    .select(['id', 'name', 'street', 'postcode', 'town', 'country'])
+    .where('customer_id', '=', id)
+    .orderBy('id')
+    .execute();
   const bought = await db
     .selectFrom('order_line')
     .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')

@@ -50,8 +50,23 @@ export interface Database {
   supplier: { code: string; name: string; email: string; lead_days: number; drop_ships: boolean; drop_ship_fee: string };
   supplier_item: { supplier: string; item: string; their_code: string; cost: string; lead_days: number | null; minimum: string; multiple: string };
 
-  stock: { item: string; warehouse: string; on_hand: Generated<string>; allocated: Generated<string>; inbound: Generated<string>; committed: Generated<string> };
-  stock_movement: { id: Generated<number>; at: Date; item: string; warehouse: string; quantity: string; kind: 'opening' | 'receipt' | 'shipment'; reference: string };
+  stock: {
+    item: string;
+    warehouse: string;
+    on_hand: Generated<string>;
+    allocated: Generated<string>;
+    inbound: Generated<string>;
+    committed: Generated<string>;
+  };
+  stock_movement: {
+    id: Generated<number>;
+    at: Date;
+    item: string;
+    warehouse: string;
+    quantity: string;
+    kind: 'opening' | 'receipt' | 'shipment';
+    reference: string;
+  };
 
   sales_order: {
     id: Generated<number>;
@@ -123,7 +138,14 @@ export interface Database {
     order_line_id: number | null;
     firm: boolean;
   };
-  line_route: { id: Generated<number>; line_id: number; kind: 'backorder' | 'special_order' | 'drop_ship'; supplier: string | null; quantity: string; purchase_line_id: number | null };
+  line_route: {
+    id: Generated<number>;
+    line_id: number;
+    kind: 'backorder' | 'special_order' | 'drop_ship';
+    supplier: string | null;
+    quantity: string;
+    purchase_line_id: number | null;
+  };
 
   shipment: {
     id: Generated<number>;

@@ -13,7 +13,8 @@ export interface ToldOrder {
 }
 
 const require = createRequire(import.meta.url);
-const font = (family: 'next' | 'mono', weight: number) => require.resolve(`@fontsource/atkinson-hyperlegible-${family}/files/atkinson-hyperlegible-${family}-latin-${weight}-normal.woff`);
+const font = (family: 'next' | 'mono', weight: number) =>
+  require.resolve(`@fontsource/atkinson-hyperlegible-${family}/files/atkinson-hyperlegible-${family}-latin-${weight}-normal.woff`);
 
 pdfmake.addFonts({
   Atkinson: { normal: font('next', 400), bold: font('next', 700), italics: font('next', 400), bolditalics: font('next', 700) },
@@ -34,7 +35,12 @@ export async function acknowledgementPdf({ order, termsDays, day }: ToldOrder): 
       info: { title: `Order acknowledgement ${order.number}`, author: 'Marrowby Apiary Supply' },
       defaultStyle: { font: 'Atkinson', fontSize: 9.5, color: INK, lineHeight: 1.15 },
       content: [
-        { columns: [{ text: 'Marrowby Apiary Supply', bold: true, fontSize: 12 }, { text: '14 Combe Lane, Marrowby', alignment: 'right', color: QUIET }] },
+        {
+          columns: [
+            { text: 'Marrowby Apiary Supply', bold: true, fontSize: 12 },
+            { text: '14 Combe Lane, Marrowby', alignment: 'right', color: QUIET },
+          ],
+        },
         { canvas: [{ type: 'polyline', lineColor: PETROL, lineWidth: 1.2, points: notch(499) }], margin: [0, 10, 0, 18] },
         { text: `Order acknowledgement ${order.number}`, fontSize: 18, bold: true, margin: [0, 0, 0, 12] },
         {
@@ -61,11 +67,32 @@ export async function acknowledgementPdf({ order, termsDays, day }: ToldOrder): 
           table: { headerRows: 1, widths: [16, '*', 70, 62, 62, 108], body: [header(), ...order.lines.map((line) => row(line))] },
           layout: { hLineWidth: (at: number) => (at < 2 ? 0.9 : 0.4), vLineWidth: () => 0, hLineColor: () => INK, paddingTop: () => 5, paddingBottom: () => 5 },
         },
-        { columns: [{ text: '' }, { width: 220, columns: [{ text: 'Net total', color: QUIET }, { text: `${order.amount} ${order.currency}`, alignment: 'right', bold: true, font: 'AtkinsonMono' }] }], margin: [0, 12, 0, 18] },
-        { text: order.shipComplete ? 'The order leaves complete, on one day.' : 'Parts leave as they are ready; what is owed stays promised to you.', color: QUIET },
+        {
+          columns: [
+            { text: '' },
+            {
+              width: 220,
+              columns: [
+                { text: 'Net total', color: QUIET },
+                { text: `${order.amount} ${order.currency}`, alignment: 'right', bold: true, font: 'AtkinsonMono' },
+              ],
+            },
+          ],
+          margin: [0, 12, 0, 18],
+        },
+        {
+          text: order.shipComplete ? 'The order leaves complete, on one day.' : 'Parts leave as they are ready; what is owed stays promised to you.',
+          color: QUIET,
+        },
         ...(order.note ? [{ text: order.note, margin: [0, 8, 0, 0] as [number, number, number, number] }] : []),
       ],
-      footer: (page: number, pages: number) => ({ text: `Order ${order.number}, page ${page} of ${pages}`, alignment: 'center' as const, color: QUIET, fontSize: 8, margin: [0, 16, 0, 0] as [number, number, number, number] }),
+      footer: (page: number, pages: number) => ({
+        text: `Order ${order.number}, page ${page} of ${pages}`,
+        alignment: 'center' as const,
+        color: QUIET,
+        fontSize: 8,
+        margin: [0, 16, 0, 0] as [number, number, number, number],
+      }),
     })
     .getBuffer();
 }
@@ -73,11 +100,22 @@ export async function acknowledgementPdf({ order, termsDays, day }: ToldOrder): 
 /** The mark: a line with a notch cut in it. */
 function notch(width: number) {
   const at = width * 0.12;
-  return [{ x: 0, y: 0 }, { x: at - 6, y: 0 }, { x: at, y: 9 }, { x: at + 6, y: 0 }, { x: width, y: 0 }];
+  return [
+    { x: 0, y: 0 },
+    { x: at - 6, y: 0 },
+    { x: at, y: 9 },
+    { x: at + 6, y: 0 },
+    { x: width, y: 0 },
+  ];
 }
 
 function facts(rows: readonly (readonly [string, string])[]) {
-  return { stack: rows.flatMap(([label, value]) => [{ text: label, color: QUIET, fontSize: 8 }, { text: value, margin: [0, 0, 0, 5] as [number, number, number, number] }]) };
+  return {
+    stack: rows.flatMap(([label, value]) => [
+      { text: label, color: QUIET, fontSize: 8 },
+      { text: value, margin: [0, 0, 0, 5] as [number, number, number, number] },
+    ]),
+  };
 }
 
 function header() {

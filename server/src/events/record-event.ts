@@ -25,7 +25,11 @@ export async function recordEvent({ trx, user, now }: CommandContext, happening:
     .returning('id')
     .executeTakeFirstOrThrow();
   const subjects = [...new Map(happening.subjects.map(({ kind, key }) => [`${kind}:${key}`, { kind, key: String(key) }])).values()];
-  if (subjects.length > 0) await trx.insertInto('event_subject').values(subjects.map(({ kind, key }) => ({ event_id: id, kind, key }))).execute();
+  if (subjects.length > 0)
+    await trx
+      .insertInto('event_subject')
+      .values(subjects.map(({ kind, key }) => ({ event_id: id, kind, key })))
+      .execute();
   const topics = subjects.map(({ kind, key }) => `${kind}:${key}`);
   for (let at = 0; at < topics.length; at += MOST_TOPICS) {
     await sql`select pg_notify(${LIVE_CHANNEL}, ${JSON.stringify(topics.slice(at, at + MOST_TOPICS))})`.execute(trx);

@@ -2,7 +2,6 @@ import { exchangeRoutes, type Finding } from '@nockwright/contract/exchange';
 import type { Hono } from 'hono';
 import { streamSSE } from 'hono/streaming';
 import { sql } from 'kysely';
-import { currentUser } from '../access';
 import { findCustomers } from '../customers';
 import { escapeLike, type Db } from '../database';
 import type { LiveFeed } from '../events';
@@ -10,6 +9,7 @@ import type { Services } from '../http/context';
 import { mountQuery } from '../http/mount';
 import { findItems } from '../items';
 import { loadBook } from '../promise';
+import { currentUser } from '../sessions';
 
 const MOST_OF_A_KIND = 5;
 const HEARTBEAT_MS = 20_000;
@@ -62,7 +62,13 @@ async function find(db: Db, q: string): Promise<Finding[]> {
   const customers = (await findCustomers(db, fragment)).slice(0, MOST_OF_A_KIND);
   const items = (await findItems(db, fragment)).slice(0, MOST_OF_A_KIND);
   return [
-    ...orders.map((row): Finding => ({ kind: 'order', id: row.id, key: row.number!, label: `Order ${row.number}`, hint: [row.name, row.po_number].filter(Boolean).join(', ') })),
+    ...orders.map((row): Finding => ({
+      kind: 'order',
+      id: row.id,
+      key: row.number!,
+      label: `Order ${row.number}`,
+      hint: [row.name, row.po_number].filter(Boolean).join(', '),
+    })),
     ...purchases.map((row): Finding => ({ kind: 'purchase', id: row.id, key: row.number, label: `Purchase ${row.number}`, hint: `${row.name}, ${row.state}` })),
     ...items.map((row, at): Finding => ({ kind: 'item', id: at + 1, key: row.code, label: row.code, hint: row.description })),
     ...customers.map((row): Finding => ({ kind: 'customer', id: row.id, key: row.number, label: row.name, hint: `${row.number}, ${row.town}` })),

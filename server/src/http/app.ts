@@ -55,7 +55,12 @@ function toProblem(error: Error, c: Context, { log }: Services): Response {
   const refusal = error instanceof Refusal ? error : guardOf(error);
   if (refusal) return c.json(refusal.toProblem(), refusal.status as 400, { 'Content-Type': 'application/problem+json' });
   log.error({ error, path: c.req.path, method: c.req.method }, 'unexpected error');
-  const problem = { type: '/problems/unexpected', title: 'Something went wrong on our side', status: 500, detail: 'Nothing was changed. Try again; if it happens again, tell who looks after Nockwright.' };
+  const problem = {
+    type: '/problems/unexpected',
+    title: 'Something went wrong on our side',
+    status: 500,
+    detail: 'Nothing was changed. Try again; if it happens again, tell who looks after Nockwright.',
+  };
   return c.json(problem, 500, { 'Content-Type': 'application/problem+json' });
 }
 
@@ -65,8 +70,15 @@ function guardOf(error: Error): Refusal | null {
   return guard ? new Refusal('conflict', `${guard} Nothing was changed.`) : null;
 }
 
+/** Where index.html holds the place of the nonce that lets Angular add its styles. */
+const NONCE_PLACE = 'page-nonce';
+
 function mountPages(app: Hono, pages: string) {
-  app.use('*', serveStatic({ root: pages, onFound: (path, c) => c.header('Cache-Control', path.endsWith('.html') ? 'no-cache' : 'public, max-age=31536000, immutable') }));
-  // Any other address is a page of the application, which has its own router.
-  app.get('*', async (c) => c.html(await readFile(join(pages, 'index.html'), 'utf8'), 200, { 'Cache-Control': 'no-cache' }));
+  // An address without a dot is a page of the application, which has its own router; any other is one of its files.
+  app.get('*', async (c, next) => {
+    if (c.req.path.split('/').at(-1)!.includes('.')) return next();
+    const html = await readFile(join(pages, 'index.html'), 'utf8');
+    return c.html(html.replace(NONCE_PLACE, String(c.get('secureHeadersNonce' as never))), 200, { 'Cache-Control': 'no-cache' });
+  });
+  app.use('*', serveStatic({ root: pages, onFound: (_path, c) => c.header('Cache-Control', 'public, max-age=31536000, immutable') }));
 }

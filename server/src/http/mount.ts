@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { AnyRoute, Route, Shape } from '@nockwright/contract/shape';
 import type { Context, Hono } from 'hono';
-import { currentUser } from '../access/current-user';
+import { currentUser } from '../sessions';
 import type { Trx } from '../database';
 import type { CommandContext, QueryContext, Services } from './context';
 import { Refusal } from './refusal';
@@ -13,7 +13,12 @@ interface Input<P, Q, B> {
 }
 
 /** Mounts a route that only reads. It sees one state of the database, however many statements it takes. */
-export function mountQuery<P, Q, B, R>(app: Hono, services: Services, route: Route<P, Q, B, R>, answer: (context: QueryContext, input: Input<P, Q, B>) => Promise<R | Response>): void {
+export function mountQuery<P, Q, B, R>(
+  app: Hono,
+  services: Services,
+  route: Route<P, Q, B, R>,
+  answer: (context: QueryContext, input: Input<P, Q, B>) => Promise<R | Response>,
+): void {
   const { db, clock } = services;
   app.get(toHonoPath(route.path), async (c) => {
     const user = await currentUser(c, services, route.roles);
@@ -31,19 +36,31 @@ export function mountQuery<P, Q, B, R>(app: Hono, services: Services, route: Rou
  * Mounts a route that changes something: one transaction, done once for each idempotency key of a user. A request sent
  * again gets the answer of the first; one that was refused left nothing behind and is tried anew.
  */
-export function mountCommand<P, Q, B, R>(app: Hono, services: Services, route: Route<P, Q, B, R>, execute: (context: CommandContext, input: Input<P, Q, B>) => Promise<R>): void {
+export function mountCommand<P, Q, B, R>(
+  app: Hono,
+  services: Services,
+  route: Route<P, Q, B, R>,
+  execute: (context: CommandContext, input: Input<P, Q, B>) => Promise<R>,
+): void {
   const { db, clock } = services;
   app.on(route.method, toHonoPath(route.path), async (c) => {
     const user = await currentUser(c, services, route.roles);
     const key = readKey(c);
     const input = await readInput(c, route as unknown as AnyRoute);
-    const hash = createHash('sha256').update(JSON.stringify([route.method, c.req.path, input])).digest('hex');
+    const hash = createHash('sha256')
+      .update(JSON.stringify([route.method, c.req.path, input]))
+      .digest('hex');
     const reply = await retryOnDeadlock(() =>
       db.transaction().execute(async (trx) => {
         const known = await claimKey(trx, user.id, key, hash);
         if (known) return known.reply;
         const done = await execute({ trx, user, now: clock() }, input as Input<P, Q, B>);
-        await trx.updateTable('idempotency').set({ reply: JSON.stringify(done) }).where('user_id', '=', user.id).where('key', '=', key).execute();
+        await trx
+          .updateTable('idempotency')
+          .set({ reply: JSON.stringify(done) })
+          .where('user_id', '=', user.id)
+          .where('key', '=', key)
+          .execute();
         return done;
       }),
     );
@@ -59,8 +76,16 @@ async function claimKey(trx: Trx, userId: number, key: string, hash: string): Pr
     .onConflict((conflict) => conflict.doNothing())
     .executeTakeFirstOrThrow();
   if (numInsertedOrUpdatedRows === 1n) return null;
-  const known = await trx.selectFrom('idempotency').select(['request_hash', 'reply']).where('user_id', '=', userId).where('key', '=', key).executeTakeFirstOrThrow();
-  if (known.request_hash !== hash) throw new Refusal('invalid', 'This Idempotency-Key was used for another request.', [{ field: 'header.Idempotency-Key', message: 'was used for another request' }]);
+  const known = await trx
+    .selectFrom('idempotency')
+    .select(['request_hash', 'reply'])
+    .where('user_id', '=', userId)
+    .where('key', '=', key)
+    .executeTakeFirstOrThrow();
+  if (known.request_hash !== hash)
+    throw new Refusal('invalid', 'This Idempotency-Key was used for another request.', [
+      { field: 'header.Idempotency-Key', message: 'was used for another request' },
+    ]);
   return { reply: known.reply };
 }
 
@@ -69,7 +94,9 @@ const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
 function readKey(c: Context): string {
   const key = c.req.header('Idempotency-Key');
   if (key && UUID.test(key)) return key.toLowerCase();
-  throw new Refusal('invalid', 'A change needs an Idempotency-Key.', [{ field: 'header.Idempotency-Key', message: key ? `expected a UUID, got ${key.slice(0, 60)}` : 'missing' }]);
+  throw new Refusal('invalid', 'A change needs an Idempotency-Key.', [
+    { field: 'header.Idempotency-Key', message: key ? `expected a UUID, got ${key.slice(0, 60)}` : 'missing' },
+  ]);
 }
 
 async function readInput(c: Context, route: AnyRoute): Promise<{ params: unknown; query: unknown; body: unknown }> {
@@ -79,19 +106,27 @@ async function readInput(c: Context, route: AnyRoute): Promise<{ params: unknown
     if (!shape) return undefined;
     const { error, value: read } = shape.schema.validate(value, { abortEarly: false, convert: place !== 'body', errors: { label: false } });
     for (const { path, message, context } of error?.details ?? []) {
-      const field = [place, ...path].map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`)).join('').slice(1);
+      const field = [place, ...path]
+        .map((step) => (typeof step === 'number' ? `[${step}]` : `.${step}`))
+        .join('')
+        .slice(1);
       faults.push({ field, message: context?.value === undefined ? message : `${message}, got ${JSON.stringify(context.value)?.slice(0, 80)}` });
     }
     return read as unknown;
   };
-  const input = { params: check('path', route.params, c.req.param()), query: check('query', route.query, c.req.query()), body: check('body', route.body, body) };
+  const input = {
+    params: check('path', route.params, c.req.param()),
+    query: check('query', route.query, c.req.query()),
+    body: check('body', route.body, body),
+  };
   if (faults.length > 0) throw new Refusal('invalid', faults.map(({ field, message }) => `${field}: ${message}`).join('; '), faults);
   return input;
 }
 
 async function readJson(c: Context): Promise<unknown> {
   const kind = c.req.header('Content-Type') ?? '';
-  if (!/^application\/json\b/i.test(kind)) throw new Refusal('bad-request', `Expected a body of application/json, got ${kind || 'none'}.`, [{ field: 'body', message: 'expected application/json' }]);
+  if (!/^application\/json\b/i.test(kind))
+    throw new Refusal('bad-request', `Expected a body of application/json, got ${kind || 'none'}.`, [{ field: 'body', message: 'expected application/json' }]);
   const text = await c.req.text();
   try {
     return JSON.parse(text);

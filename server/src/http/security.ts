@@ -1,17 +1,17 @@
 import type { MiddlewareHandler } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
-import { secureHeaders } from 'hono/secure-headers';
+import { NONCE, secureHeaders } from 'hono/secure-headers';
 import { Refusal } from './refusal';
 
 const MOST_BYTES = 1_000_000;
 
-/** The headers of every reply: only our own scripts, styles, fonts and connections; framed by nobody. */
+/** The headers of every reply: only our own scripts, fonts and connections, styles with this reply's nonce; framed by nobody. */
 export const headers: MiddlewareHandler = secureHeaders({
   contentSecurityPolicy: {
     defaultSrc: ["'none'"],
     scriptSrc: ["'self'"],
-    styleSrc: ["'self'", "'nonce-nockwright'"],
-    styleSrcAttr: ["'unsafe-inline'"],
+    styleSrc: ["'self'", NONCE],
+    styleSrcAttr: ["'none'"],
     fontSrc: ["'self'"],
     imgSrc: ["'self'", 'data:'],
     connectSrc: ["'self'"],

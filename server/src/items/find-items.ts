@@ -18,12 +18,24 @@ export async function findItems(db: Db, search?: string, customer?: number, ware
     order by i.discontinued, case when lower(i.code) like ${start} then 0 else 1 end,
       (select count(*) from order_line l join sales_order o on o.id = l.order_id where l.item = i.code and o.customer_id = ${customer ?? 0} and o.state = 'released') desc, i.code
     limit ${MOST_FOUND}`.execute(db);
-  const units = await db.selectFrom('item_unit').selectAll().where(anyOf('item', rows.map((row) => row.code))).orderBy('numerator').execute();
+  const units = await db
+    .selectFrom('item_unit')
+    .selectAll()
+    .where(
+      anyOf(
+        'item',
+        rows.map((row) => row.code),
+      ),
+    )
+    .orderBy('numerator')
+    .execute();
   return rows.map((row) => ({
     ...row,
     units: [
       { code: row.unit, name: unitName(row.unit), numerator: '1', denominator: '1' },
-      ...units.filter((unit) => unit.item === row.code).map((unit) => ({ code: unit.unit, name: unitName(unit.unit), numerator: String(unit.numerator), denominator: String(unit.denominator) })),
+      ...units
+        .filter((unit) => unit.item === row.code)
+        .map((unit) => ({ code: unit.unit, name: unitName(unit.unit), numerator: String(unit.numerator), denominator: String(unit.denominator) })),
     ],
   }));
 }

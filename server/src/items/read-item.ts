@@ -14,7 +14,14 @@ export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage
   const stock = await db.selectFrom('stock').selectAll().where('item', '=', code).execute();
   const warehouses = await db.selectFrom('warehouse').select(['code', 'name']).orderBy('code').execute();
   const units = await db.selectFrom('item_unit').selectAll().where('item', '=', code).orderBy('numerator').execute();
-  const suppliers = await db.selectFrom('supplier_item').innerJoin('supplier', 'supplier.code', 'supplier_item.supplier').selectAll('supplier_item').select(['supplier.name', 'supplier.lead_days as usual_days', 'supplier.drop_ships']).where('item', '=', code).orderBy('supplier.name').execute();
+  const suppliers = await db
+    .selectFrom('supplier_item')
+    .innerJoin('supplier', 'supplier.code', 'supplier_item.supplier')
+    .selectAll('supplier_item')
+    .select(['supplier.name', 'supplier.lead_days as usual_days', 'supplier.drop_ships'])
+    .where('item', '=', code)
+    .orderBy('supplier.name')
+    .execute();
   return {
     code: item.code,
     description: item.description,
@@ -24,13 +31,34 @@ export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage
     cost: item.cost,
     discontinued: item.discontinued,
     successor: item.successor,
-    units: [{ code: item.unit, name: unitName(item.unit), numerator: '1', denominator: '1' }, ...units.map((unit) => ({ code: unit.unit, name: unitName(unit.unit), numerator: String(unit.numerator), denominator: String(unit.denominator) }))],
+    units: [
+      { code: item.unit, name: unitName(item.unit), numerator: '1', denominator: '1' },
+      ...units.map((unit) => ({ code: unit.unit, name: unitName(unit.unit), numerator: String(unit.numerator), denominator: String(unit.denominator) })),
+    ],
     pools: warehouses.map(({ code: warehouse, name }): PoolView => {
       const row = stock.find((entry) => entry.warehouse === warehouse) ?? { on_hand: '0', allocated: '0', committed: '0', inbound: '0' };
       const available = minus(plus(row.on_hand, row.inbound), row.committed);
-      return { warehouse, name, onHand: row.on_hand, allocated: row.allocated, committed: row.committed, inbound: row.inbound, available, timeline: timelineOf(live, code, warehouse, now.today) };
+      return {
+        warehouse,
+        name,
+        onHand: row.on_hand,
+        allocated: row.allocated,
+        committed: row.committed,
+        inbound: row.inbound,
+        available,
+        timeline: timelineOf(live, code, warehouse, now.today),
+      };
     }),
-    suppliers: suppliers.map((row) => ({ code: row.supplier, name: row.name, theirCode: row.their_code, cost: row.cost, leadDays: String(row.lead_days ?? row.usual_days), minimum: row.minimum, multiple: row.multiple, dropShips: row.drop_ships })),
+    suppliers: suppliers.map((row) => ({
+      code: row.supplier,
+      name: row.name,
+      theirCode: row.their_code,
+      cost: row.cost,
+      leadDays: String(row.lead_days ?? row.usual_days),
+      minimum: row.minimum,
+      multiple: row.multiple,
+      dropShips: row.drop_ships,
+    })),
   };
 }
 
@@ -42,12 +70,26 @@ function timelineOf(live: LiveBook, item: string, warehouse: string, today: stri
   for (const supply of live.book.supply) {
     if (supply.item !== item || supply.warehouse !== warehouse) continue;
     const info = live.supplies.get(supply.id)!;
-    changes.push({ day: info.available ?? today, change: decimal(supply.quantity), kind: supply.date === undefined ? 'on_hand' : 'purchase', label: supply.for ? `${info.label}, bound to ${supply.for}` : info.label, order: null, purchase: info.purchase });
+    changes.push({
+      day: info.available ?? today,
+      change: decimal(supply.quantity),
+      kind: supply.date === undefined ? 'on_hand' : 'purchase',
+      label: supply.for ? `${info.label}, bound to ${supply.for}` : info.label,
+      order: null,
+      purchase: info.purchase,
+    });
   }
   for (const demand of live.book.demand) {
     if (demand.item !== item || demand.warehouse !== warehouse) continue;
     for (const { date, quantity } of demand.promised ?? []) {
-      changes.push({ day: date < today ? today : date, change: decimal(-quantity), kind: 'promise', label: `order ${demand.order} line ${live.demands.get(demand.id)!.lineNo}`, order: live.demands.get(demand.id)!.orderId, purchase: null });
+      changes.push({
+        day: date < today ? today : date,
+        change: decimal(-quantity),
+        kind: 'promise',
+        label: `order ${demand.order} line ${live.demands.get(demand.id)!.lineNo}`,
+        order: live.demands.get(demand.id)!.orderId,
+        purchase: null,
+      });
     }
   }
   // Within a day supply stands before what takes it.

@@ -24,18 +24,39 @@ interface LineCut {
 }
 
 /** What a cancellation would free, what hangs on it, and who waits for the goods. */
-export async function previewCancellation(db: Db, now: CommandContext['now'], orderId: number, what: { readonly line?: number; readonly quantity?: string }): Promise<CancellationPreview> {
+export async function previewCancellation(
+  db: Db,
+  now: CommandContext['now'],
+  orderId: number,
+  what: { readonly line?: number; readonly quantity?: string },
+): Promise<CancellationPreview> {
   const cuts = await decideCuts(db, orderId, what, 'query');
-  const bound = await loadBound(db, cuts.map((row) => row.line.id));
+  const bound = await loadBound(
+    db,
+    cuts.map((row) => row.line.id),
+  );
   return {
-    lines: cuts.map(({ line, quantity, cut }) => ({ line: line.id, lineNo: line.line_no, item: line.item, quantity, frees: cut.promises.map((row) => ({ day: row.day, quantity: row.cut })) })),
+    lines: cuts.map(({ line, quantity, cut }) => ({
+      line: line.id,
+      lineNo: line.line_no,
+      item: line.item,
+      quantity,
+      frees: cut.promises.map((row) => ({ day: row.day, quantity: row.cut })),
+    })),
     bound: [
       ...bound.map((row) => {
         const dropShip = row.warehouse === null;
         const state = row.state === 'draft' ? 'not sent yet' : `${row.state}: the supplier must be told`;
-        return { kind: dropShip ? ('drop_ship' as const) : ('purchase' as const), label: `purchase ${row.number} line ${row.line_no} from ${row.supplier_name}`, quantity: row.open, what: `${row.open} due ${row.expected_day}, ${state}` };
+        return {
+          kind: dropShip ? ('drop_ship' as const) : ('purchase' as const),
+          label: `purchase ${row.number} line ${row.line_no} from ${row.supplier_name}`,
+          quantity: row.open,
+          what: `${row.open} due ${row.expected_day}, ${state}`,
+        };
       }),
-      ...cuts.flatMap(({ line, cut }) => cut.picks.map((pick) => ({ kind: 'pick' as const, label: `pick of line ${line.line_no}`, quantity: pick.cut, what: 'goods go back to the shelf' }))),
+      ...cuts.flatMap(({ line, cut }) =>
+        cut.picks.map((pick) => ({ kind: 'pick' as const, label: `pick of line ${line.line_no}`, quantity: pick.cut, what: 'goods go back to the shelf' })),
+      ),
     ],
     waiters: await loadWaiters(db, now, cuts),
   };
@@ -50,8 +71,14 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
   const { trx, now } = context;
   const order = await lockReleased(trx, orderId, wish.version);
   const ids = (await loadOrderLines(trx, orderId)).map((line) => line.id);
-  await lockPurchases(trx, (await loadBound(trx, ids)).map((row) => row.purchase_id));
-  await lockShipments(trx, (await loadLineFacts(trx, ids)).picks.map((row) => row.shipment_id));
+  await lockPurchases(
+    trx,
+    (await loadBound(trx, ids)).map((row) => row.purchase_id),
+  );
+  await lockShipments(
+    trx,
+    (await loadLineFacts(trx, ids)).picks.map((row) => row.shipment_id),
+  );
   await lockPools(trx, await loadOrderLines(trx, orderId));
 
   const cuts = await decideCuts(trx, orderId, wish, 'body');
@@ -61,7 +88,11 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
   await recordEvent(context, {
     what: `cancelled ${cuts.map(({ line, quantity }) => `${quantity} of line ${line.line_no} (${line.item})`).join(', ')} of order ${order.number}${dealt.length > 0 ? `; ${dealt.join('; ')}` : ''}`,
     why: `${wish.reason.replaceAll('_', ' ')}${wish.note ? `: ${wish.note}` : ''}`,
-    before: cuts.map(({ line, cut }) => ({ lineNo: line.line_no, cancelled: line.cancelled, freed: cut.promises.map((row) => ({ day: row.day, quantity: row.cut })) })),
+    before: cuts.map(({ line, cut }) => ({
+      lineNo: line.line_no,
+      cancelled: line.cancelled,
+      freed: cut.promises.map((row) => ({ day: row.day, quantity: row.cut })),
+    })),
     after: cuts.map(({ line, quantity }) => ({ lineNo: line.line_no, cancelled: plus(line.cancelled, quantity) })),
     subjects: [{ kind: 'order', key: orderId }, ...cuts.map(({ line }) => ({ kind: 'item' as const, key: line.item }))],
   });
@@ -74,7 +105,10 @@ async function decideCuts(db: Db, orderId: number, what: { readonly line?: numbe
   const chosen = what.line === undefined ? lines : lines.filter((line) => line.id === what.line);
   if (chosen.length === 0) throw invalid(`${place}.line`, `there is no line ${what.line} on this order`);
   if (what.quantity !== undefined && what.line === undefined) throw invalid(`${place}.quantity`, 'a quantity is cancelled of one line: name it');
-  const facts = await loadLineFacts(db, lines.map((line) => line.id));
+  const facts = await loadLineFacts(
+    db,
+    lines.map((line) => line.id),
+  );
   const cuts: LineCut[] = [];
   for (const line of chosen) {
     const open = openLine(line, facts);
@@ -122,7 +156,12 @@ async function applyCut(context: CommandContext, { line, quantity, cut }: LineCu
 
 async function cutPick(trx: Trx, shipmentId: number, lineId: number, cut: string): Promise<string> {
   const { number } = await trx.selectFrom('shipment').select('number').where('id', '=', shipmentId).executeTakeFirstOrThrow();
-  const { quantity } = await trx.selectFrom('shipment_line').select('quantity').where('shipment_id', '=', shipmentId).where('order_line_id', '=', lineId).executeTakeFirstOrThrow();
+  const { quantity } = await trx
+    .selectFrom('shipment_line')
+    .select('quantity')
+    .where('shipment_id', '=', shipmentId)
+    .where('order_line_id', '=', lineId)
+    .executeTakeFirstOrThrow();
   const rest = minus(quantity, cut);
   if (compareDecimal(rest, '0') > 0) {
     await trx.updateTable('shipment_line').set({ quantity: rest }).where('shipment_id', '=', shipmentId).where('order_line_id', '=', lineId).execute();
@@ -141,7 +180,17 @@ async function loadBound(db: Db, lineIds: readonly number[]) {
     .selectFrom('purchase_line')
     .innerJoin('purchase_order', 'purchase_order.id', 'purchase_line.purchase_id')
     .innerJoin('supplier', 'supplier.code', 'purchase_order.supplier')
-    .select(['purchase_line.id', 'purchase_line.purchase_id', 'purchase_line.line_no', 'purchase_line.warehouse', 'purchase_line.expected_day', 'purchase_order.number', 'purchase_order.state', 'supplier.name as supplier_name', sql<string>`purchase_line.quantity - purchase_line.received - purchase_line.closed`.as('open')])
+    .select([
+      'purchase_line.id',
+      'purchase_line.purchase_id',
+      'purchase_line.line_no',
+      'purchase_line.warehouse',
+      'purchase_line.expected_day',
+      'purchase_order.number',
+      'purchase_order.state',
+      'supplier.name as supplier_name',
+      sql<string>`purchase_line.quantity - purchase_line.received - purchase_line.closed`.as('open'),
+    ])
     .where(anyOf('purchase_line.order_line_id', lineIds))
     .where(sql<boolean>`purchase_line.received + purchase_line.closed < purchase_line.quantity`)
     .orderBy('purchase_line.expected_day')
@@ -159,7 +208,23 @@ async function loadWaiters(db: Db, now: CommandContext['now'], cuts: readonly Li
     const quantity = promise.uncovered + promise.schedule.filter((entry) => !entry.kept).reduce((total, entry) => total + entry.quantity, 0);
     return quantity > 0 && pools.has(`${info.item}/${info.warehouse}`) && !cancelled.has(info.lineId) ? [{ info, quantity }] : [];
   });
-  const customers = await db.selectFrom('sales_order').innerJoin('customer', 'customer.id', 'sales_order.customer_id').select(['sales_order.id', 'customer.name']).where(anyOf('sales_order.id', waiting.map(({ info }) => info.orderId))).execute();
+  const customers = await db
+    .selectFrom('sales_order')
+    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+    .select(['sales_order.id', 'customer.name'])
+    .where(
+      anyOf(
+        'sales_order.id',
+        waiting.map(({ info }) => info.orderId),
+      ),
+    )
+    .execute();
   const nameOf = new Map(customers.map((row) => [row.id, row.name]));
-  return waiting.map(({ info, quantity }) => ({ order: info.orderId, number: info.orderNumber, customer: nameOf.get(info.orderId)!, item: info.item, quantity: decimal(quantity) }));
+  return waiting.map(({ info, quantity }) => ({
+    order: info.orderId,
+    number: info.orderNumber,
+    customer: nameOf.get(info.orderId)!,
+    item: info.item,
+    quantity: decimal(quantity),
+  }));
 }

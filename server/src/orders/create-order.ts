@@ -34,6 +34,13 @@ export async function createOrder(context: CommandContext, customerId: number): 
     })
     .returning('id')
     .executeTakeFirstOrThrow();
-  await recordEvent(context, { what: `started draft ${id} for ${customer.name}`, after: { customer: customer.number, by: user.login }, subjects: [{ kind: 'order', key: id }, { kind: 'customer', key: customerId }] });
+  await recordEvent(context, {
+    what: `started draft ${id} for ${customer.name}`,
+    after: { customer: customer.number, by: user.login },
+    subjects: [
+      { kind: 'order', key: id },
+      { kind: 'customer', key: customerId },
+    ],
+  });
   return readOrder(trx, now, id);
 }

@@ -6,7 +6,11 @@ import { lockDraft } from './lock-order';
 export async function discardOrder(context: CommandContext, orderId: number, version: number): Promise<{ discarded: boolean }> {
   const { trx, now } = context;
   await lockDraft(trx, orderId, version);
-  await trx.updateTable('sales_order').set({ state: 'discarded', saved_at: now.instant, version: version + 1 }).where('id', '=', orderId).execute();
+  await trx
+    .updateTable('sales_order')
+    .set({ state: 'discarded', saved_at: now.instant, version: version + 1 })
+    .where('id', '=', orderId)
+    .execute();
   await recordEvent(context, { what: `discarded draft ${orderId}`, subjects: [{ kind: 'order', key: orderId }] });
   return { discarded: true };
 }

@@ -18,7 +18,11 @@ export async function draftLine(db: Db, place: 'body' | 'query', wish: LineWish,
   const unit = wish.unit ?? item.unit;
   const ratio = await unitRatio(db, place, item.code, item.unit, unit);
   const stockQuantity = toStockingUnits(wish.quantity, ratio);
-  if (stockQuantity === null) throw invalid(`${place}.quantity`, `${wish.quantity} ${unitName(unit, wish.quantity)} is no exact number of ${unitName(item.unit, '2')} (1 ${unitName(unit)} = ${ratio.numerator}/${ratio.denominator})`);
+  if (stockQuantity === null)
+    throw invalid(
+      `${place}.quantity`,
+      `${wish.quantity} ${unitName(unit, wish.quantity)} is no exact number of ${unitName(item.unit, '2')} (1 ${unitName(unit)} = ${ratio.numerator}/${ratio.denominator})`,
+    );
   const price = await priceForLine(db, item.code, unit, ratio, wish.quantity, priceList);
   return {
     item: item.code,
@@ -37,8 +41,26 @@ export async function draftLine(db: Db, place: 'body' | 'query', wish: LineWish,
 }
 
 /** A line as it would stand on the order, for looking at before it is added. */
-export function unsavedLine(wish: Awaited<ReturnType<typeof draftLine>>, orderId: number, lineNo: number, warehouse: string, requestedDay: string | null): OrderLineRecord {
-  return { ...wish, price_trail: [...wish.price_trail], id: 0, order_id: orderId, line_no: lineNo, warehouse, requested_day: requestedDay, shipped: '0', cancelled: '0', reserved: '0', note: '' };
+export function unsavedLine(
+  wish: Awaited<ReturnType<typeof draftLine>>,
+  orderId: number,
+  lineNo: number,
+  warehouse: string,
+  requestedDay: string | null,
+): OrderLineRecord {
+  return {
+    ...wish,
+    price_trail: [...wish.price_trail],
+    id: 0,
+    order_id: orderId,
+    line_no: lineNo,
+    warehouse,
+    requested_day: requestedDay,
+    shipped: '0',
+    cancelled: '0',
+    reserved: '0',
+    note: '',
+  };
 }
 
 async function unitRatio(db: Db, place: string, item: string, stockUnit: string, unit: string): Promise<UnitRatio> {

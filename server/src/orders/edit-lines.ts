@@ -19,20 +19,40 @@ export interface LineChange {
 const MOST_LINES = 500;
 
 /** Adds a line at the end of a draft. */
-export async function addLine(context: CommandContext, orderId: number, wish: LineChange & { readonly item: string; readonly quantity: string }): Promise<OrderView> {
+export async function addLine(
+  context: CommandContext,
+  orderId: number,
+  wish: LineChange & { readonly item: string; readonly quantity: string },
+): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockDraft(trx, orderId);
   const line = await draftLine(trx, 'body', wish, await priceListOf(context, order.customer_id));
   await checkPlace(trx, 'body', wish, now.today);
-  const { lines } = await trx.selectFrom('order_line').select(({ fn }) => fn.countAll<number>().as('lines')).where('order_id', '=', orderId).executeTakeFirstOrThrow();
+  const { lines } = await trx
+    .selectFrom('order_line')
+    .select(({ fn }) => fn.countAll<number>().as('lines'))
+    .where('order_id', '=', orderId)
+    .executeTakeFirstOrThrow();
   if (lines >= MOST_LINES) throw invalid('body', `an order has at most ${MOST_LINES} lines`);
   const lineNo = Number(lines) + 1;
   await trx
     .insertInto('order_line')
-    .values({ ...storedFields(line), order_id: orderId, line_no: lineNo, item: line.item, warehouse: wish.warehouse ?? order.warehouse, requested_day: wish.requestedDay ?? null, note: wish.note ?? '' })
+    .values({
+      ...storedFields(line),
+      order_id: orderId,
+      line_no: lineNo,
+      item: line.item,
+      warehouse: wish.warehouse ?? order.warehouse,
+      requested_day: wish.requestedDay ?? null,
+      note: wish.note ?? '',
+    })
     .execute();
   await touchOrder(context, orderId);
-  await recordEvent(context, { what: `added line ${lineNo}: ${line.quantity} ${line.unit} ${line.item}`, after: { ...line }, subjects: [{ kind: 'order', key: orderId }] });
+  await recordEvent(context, {
+    what: `added line ${lineNo}: ${line.quantity} ${line.unit} ${line.item}`,
+    after: { ...line },
+    subjects: [{ kind: 'order', key: orderId }],
+  });
   return readOrder(trx, now, orderId);
 }
 
@@ -48,7 +68,12 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
   const drafted = await draftLine(trx, 'body', wish, await priceListOf(context, order.customer_id));
   await trx
     .updateTable('order_line')
-    .set({ ...storedFields(drafted), warehouse: change.warehouse ?? line.warehouse, requested_day: change.requestedDay === undefined ? line.requested_day : change.requestedDay, note: change.note ?? line.note })
+    .set({
+      ...storedFields(drafted),
+      warehouse: change.warehouse ?? line.warehouse,
+      requested_day: change.requestedDay === undefined ? line.requested_day : change.requestedDay,
+      note: change.note ?? line.note,
+    })
     .where('id', '=', lineId)
     .execute();
   // What was routed was routed for the quantity before.
@@ -67,7 +92,12 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
 export async function removeLine(context: CommandContext, orderId: number, lineId: number): Promise<OrderView> {
   const { trx, now } = context;
   await lockDraft(trx, orderId);
-  const line = await trx.deleteFrom('order_line').where('id', '=', lineId).where('order_id', '=', orderId).returning(['line_no', 'item', 'quantity', 'unit']).executeTakeFirst();
+  const line = await trx
+    .deleteFrom('order_line')
+    .where('id', '=', lineId)
+    .where('order_id', '=', orderId)
+    .returning(['line_no', 'item', 'quantity', 'unit'])
+    .executeTakeFirst();
   if (!line) throw notFound(`line ${lineId} on this order`);
   await trx
     .updateTable('order_line')
@@ -76,7 +106,11 @@ export async function removeLine(context: CommandContext, orderId: number, lineI
     .where('line_no', '>', line.line_no)
     .execute();
   await touchOrder(context, orderId);
-  await recordEvent(context, { what: `took line ${line.line_no} off: ${line.quantity} ${line.unit} ${line.item}`, before: line, subjects: [{ kind: 'order', key: orderId }] });
+  await recordEvent(context, {
+    what: `took line ${line.line_no} off: ${line.quantity} ${line.unit} ${line.item}`,
+    before: line,
+    subjects: [{ kind: 'order', key: orderId }],
+  });
   return readOrder(trx, now, orderId);
 }
 

@@ -1,5 +1,5 @@
 import type { LineView, ScheduleView, SupplyTick } from '@nockwright/contract/orders';
-import { daysBetween, shortDay } from '@nockwright/core/calendar';
+import { daysBetween, shortDay, shortDays } from '@nockwright/core/calendar';
 import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
 import { spokenPromise, type DemandPromise, type PromiseResult } from '@nockwright/core/promise';
 import { supplierDay } from '@nockwright/core/shortages';
@@ -27,7 +27,9 @@ export function lineView(known: LineViewFacts): LineView {
   const promise = demandId ? known.promiseOf.get(demandId) : undefined;
   const routes = facts.routes.filter((route) => route.line_id === line.id);
   const dropShip = sum(facts.dropShipments.filter((row) => row.line_id === line.id).map((row) => row.open));
-  const schedule = [...warehouseSchedule(known, demandId, promise), ...dropShipSchedule(known, routes)].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
+  const schedule = [...warehouseSchedule(known, demandId, promise), ...dropShipSchedule(known, routes)].sort((a, b) =>
+    a.day < b.day ? -1 : a.day > b.day ? 1 : 0,
+  );
   const uncovered = promise ? decimal(promise.uncovered) : '0';
   const lateDrop = Math.max(0, ...schedule.filter((entry) => entry.dropShip).map((entry) => daysBetween(known.requested, entry.day)));
   const daysLate = promise ? (promise.daysLate === null ? null : Math.max(promise.daysLate, lateDrop)) : lateDrop;
@@ -80,7 +82,11 @@ export function lineView(known: LineViewFacts): LineView {
 }
 
 /** The amount and cost of what is not cancelled of a line. Cost is what a route pays where there is one, else the item's. */
-export function lineMoney(line: Pick<OrderLineRecord, 'stock_quantity' | 'cancelled' | 'price' | 'numerator' | 'denominator' | 'cost'>, routes: LineFacts['routes'], currency: string) {
+export function lineMoney(
+  line: Pick<OrderLineRecord, 'stock_quantity' | 'cancelled' | 'price' | 'numerator' | 'denominator' | 'cost'>,
+  routes: LineFacts['routes'],
+  currency: string,
+) {
   const sold = minus(line.stock_quantity, line.cancelled);
   const amount = roundMoney(divide(times(times(sold, line.price), line.denominator), line.numerator, 10), currency);
   let bought = '0';
@@ -116,7 +122,9 @@ function warehouseSchedule(known: LineViewFacts, demandId: string | undefined, p
 }
 
 function dropShipSchedule({ line, facts, today }: LineViewFacts, routes: LineFacts['routes']): ScheduleView[] {
-  const underWay = facts.dropShipments.filter((row) => row.line_id === line.id).map((row) => ({ ...row, kept: true, label: `${row.supplier_name} ships to the customer, purchase ${row.number}` }));
+  const underWay = facts.dropShipments
+    .filter((row) => row.line_id === line.id)
+    .map((row) => ({ ...row, kept: true, label: `${row.supplier_name} ships to the customer, purchase ${row.number}` }));
   const planned = routes
     .filter((route) => route.kind === 'drop_ship' && route.purchase_line_id === null)
     .map((route) => ({
@@ -133,13 +141,30 @@ function dropShipSchedule({ line, facts, today }: LineViewFacts, routes: LineFac
     dropShip: true,
     arrives: null,
     broken: false,
-    from: [{ quantity: row.open, label: row.label, purchase: row.purchase_id, days: row.expected_day < today ? `was due ${shortDay(row.expected_day, today)}, no notice yet` : `leaves them ${shortDay(row.expected_day, today)}` }],
+    from: [
+      {
+        quantity: row.open,
+        label: row.label,
+        purchase: row.purchase_id,
+        days: row.expected_day < today ? `was due ${shortDay(row.expected_day, today)}, no notice yet` : `leaves them ${shortDay(row.expected_day, today)}`,
+      },
+    ],
   }));
 }
 
-function stateOf(open: string, uncovered: string, daysLate: number | null, schedule: readonly ScheduleView[], line: OrderLineRecord, today: string): Pick<LineView, 'state' | 'stateWords'> {
+function stateOf(
+  open: string,
+  uncovered: string,
+  daysLate: number | null,
+  schedule: readonly ScheduleView[],
+  line: OrderLineRecord,
+  today: string,
+): Pick<LineView, 'state' | 'stateWords'> {
   if (compareDecimal(open, '0') === 0) return { state: 'done', stateWords: compareDecimal(line.shipped, '0') > 0 ? 'shipped' : 'cancelled' };
-  const days = [...new Set(schedule.map((entry) => shortDay(entry.arrives ?? entry.day, today)))].join(' + ');
+  const days = shortDays(
+    schedule.map((entry) => entry.arrives ?? entry.day),
+    today,
+  );
   const broken = sum(schedule.filter((entry) => entry.broken).map((entry) => entry.quantity));
   if (compareDecimal(uncovered, '0') > 0) return { state: 'uncovered', stateWords: `${uncovered} open${days ? `, ${days}` : ', no cover'}` };
   if (compareDecimal(broken, '0') > 0) return { state: 'uncovered', stateWords: `${broken} lost their supply` };
@@ -156,14 +181,17 @@ function reasons({ order, line, requested, firstShip, warehouseName, today }: Li
       ? `Asked to be delivered by ${shortDay(asked, today)}: with ${order.transit_days} working ${order.transit_days === 1 ? 'day' : 'days'} on the way it must leave ${warehouseName} by ${shortDay(requested, today)}.`
       : `Asked to leave ${warehouseName} by ${shortDay(requested, today)}.`,
   ];
-  if (firstShip.day !== today || requested < firstShip.day) words.push(`Nothing can leave ${warehouseName} before ${shortDay(firstShip.day, today)}${firstShip.why}.`);
+  if (firstShip.day !== today || requested < firstShip.day)
+    words.push(`Nothing can leave ${warehouseName} before ${shortDay(firstShip.day, today)}${firstShip.why}.`);
   if (compareDecimal(uncovered, '0') > 0) words.push(`No supply is known for ${uncovered}: nothing on hand or due is free for it.`);
   return words;
 }
 
 /** Supply that is due for the line's item at its warehouse and not bound to another line. */
 function ticksOf({ live, line, today }: LineViewFacts, demandId: string | undefined): SupplyTick[] {
-  const free = live.book.supply.filter((row) => row.item === line.item && row.warehouse === line.warehouse && row.date !== undefined && (row.for === undefined || row.for === demandId));
+  const free = live.book.supply.filter(
+    (row) => row.item === line.item && row.warehouse === line.warehouse && row.date !== undefined && (row.for === undefined || row.for === demandId),
+  );
   return free.map((row) => ({ day: row.date! < today ? today : row.date!, quantity: decimal(row.quantity), label: live.supplies.get(row.id)!.label }));
 }
 

@@ -1,6 +1,9 @@
 import type { OrderList, OrderRow } from '@nockwright/contract/orders';
+import { promiseBook } from '@nockwright/core/promise';
 import { sql } from 'kysely';
-import { escapeLike, searchWords, type Db } from '../database';
+import type { Now } from '../clock';
+import { anyOf, escapeLike, searchWords, type Db } from '../database';
+import { loadBook } from '../promise';
 
 const PAGE = 60;
 
@@ -22,10 +25,23 @@ interface Row {
 }
 
 /** A page of orders, newest first. `before`: the id the last page ended with. */
-export async function listOrders(db: Db, filter: { readonly search?: string; readonly state?: 'open' | 'draft' | 'waiting' | 'done' | 'all'; readonly before?: number }): Promise<OrderList> {
+export async function listOrders(
+  db: Db,
+  now: Now,
+  filter: { readonly search?: string; readonly state?: 'open' | 'draft' | 'waiting' | 'done' | 'all'; readonly before?: number },
+): Promise<OrderList> {
   const { search, state = 'open', before } = filter;
-  const matches = searchWords(search).map((word) => sql`and (o.number like ${`${escapeLike(word)}%`} or lower(o.po_number) like ${`%${escapeLike(word)}%`} or c.search like ${`%${escapeLike(word)}%`})`);
-  const states = { open: sql`facts.open > 0 and o.state <> 'discarded'`, draft: sql`o.state = 'draft'`, waiting: sql`facts.waiting > 0 and o.state = 'released'`, done: sql`facts.open = 0 and o.state = 'released'`, all: sql`true` };
+  const matches = searchWords(search).map(
+    (word) =>
+      sql`and (o.number like ${`${escapeLike(word)}%`} or lower(o.po_number) like ${`%${escapeLike(word)}%`} or c.search like ${`%${escapeLike(word)}%`})`,
+  );
+  const states = {
+    open: sql`facts.open > 0 and o.state <> 'discarded'`,
+    draft: sql`o.state = 'draft'`,
+    waiting: sql`facts.waiting > 0 and o.state = 'released'`,
+    done: sql`facts.open = 0 and o.state = 'released'`,
+    all: sql`true`,
+  };
   const { rows } = await sql<Row>`
     select o.id, o.number, c.name as customer, c.town, o.po_number, o.state, o.requested_day::text as requested_day, facts.promised_day::text as promised_day,
       facts.amount, facts.lines, case when o.state = 'released' then facts.waiting else 0 end as waiting, facts.open, facts.shipped, facts.picking
@@ -49,10 +65,27 @@ export async function listOrders(db: Db, filter: { readonly search?: string; rea
     order by o.id desc
     limit ${PAGE + 1}`.execute(db);
   const page = rows.slice(0, PAGE);
-  return { rows: page.map(toRow), next: rows.length > PAGE ? page[page.length - 1]!.id : null };
+  const atRisk = await realDays(db, now, page);
+  return { rows: page.map((row) => toRow(row, atRisk.get(row.id))), next: rows.length > PAGE ? page[page.length - 1]!.id : null };
 }
 
-function toRow(row: Row): OrderRow {
+/** Orders of the page whose supply comes later than promised: the day it comes, or null where none is left. */
+async function realDays(db: Db, now: Now, page: readonly Row[]): Promise<Map<number, string | null>> {
+  const ids = page.filter((row) => row.state === 'released' && Number(row.open) > 0).map((row) => row.id);
+  const items = await db.selectFrom('order_line').select('item').distinct().where(anyOf('order_id', ids)).execute();
+  if (items.length === 0) return new Map();
+  const live = await loadBook(db, now, { items: items.map((row) => row.item) });
+  const days = new Map<number, string | null>();
+  for (const { id, arrives } of promiseBook(live.book).atRisk) {
+    const { orderId } = live.demands.get(id)!;
+    const known = days.get(orderId);
+    days.set(orderId, arrives === null || known === null ? null : known === undefined || arrives > known ? arrives : known);
+  }
+  return days;
+}
+
+/** `realDay`: undefined where its promises hold. */
+function toRow(row: Row, realDay: string | null | undefined): OrderRow {
   return {
     id: row.id,
     number: row.number,
@@ -62,10 +95,11 @@ function toRow(row: Row): OrderRow {
     state: row.state,
     progress: progressWord(row),
     requestedDay: row.requested_day,
-    promisedDay: row.promised_day,
+    promisedDay: realDay ?? row.promised_day,
     amount: Number(row.amount).toFixed(2),
     lines: Number(row.lines),
     waiting: Number(row.waiting),
+    atRisk: realDay !== undefined,
   };
 }
 

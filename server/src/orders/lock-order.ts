@@ -46,7 +46,12 @@ export function openLine(line: OrderLineRecord, facts: LineFacts): OpenLine {
   const dropShipments = of(facts.dropShipments).map((row) => ({ purchaseLine: row.id, quantity: row.open }));
   const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
   const placed = plus(sum(promises.map((row) => row.quantity)), sum(dropShipments.map((row) => row.quantity)));
-  return { waiting: minus(open, placed), promises, picks: of(facts.picks).map((row) => ({ shipment: row.shipment_id, quantity: row.quantity })), dropShipments };
+  return {
+    waiting: minus(open, placed),
+    promises,
+    picks: of(facts.picks).map((row) => ({ shipment: row.shipment_id, quantity: row.quantity })),
+    dropShipments,
+  };
 }
 
 export async function loadOpenLine(trx: Trx, line: OrderLineRecord): Promise<OpenLine> {

@@ -24,7 +24,10 @@ export async function promiseRest(context: CommandContext, orderId: number, line
   await recordEvent(context, {
     what: `promised ${promises.map(({ day, quantity }) => `${quantity} on ${shortDay(day, now.today)}`).join(', ')} of line ${known.line_no} (${known.item})`,
     after: promises.map(({ day, quantity }) => ({ day, quantity })),
-    subjects: [{ kind: 'order', key: orderId }, { kind: 'item', key: known.item }],
+    subjects: [
+      { kind: 'order', key: orderId },
+      { kind: 'item', key: known.item },
+    ],
   });
   return readOrder(trx, now, orderId);
 }

@@ -30,7 +30,10 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
   const live = extra ? withLine(loaded, now, order, extra) : loaded;
   const result = promiseBook(live.book);
   const promiseOf = new Map(result.promises.map((promise) => [promise.id, promise]));
-  const facts = await loadLineFacts(db, lines.map((line) => line.id));
+  const facts = await loadLineFacts(
+    db,
+    lines.map((line) => line.id),
+  );
   const warehouses = new Map((await loadWarehouses(db)).map((row) => [row.code, row]));
   return lines.map((line) => {
     const warehouse = warehouses.get(line.warehouse)!;
@@ -55,8 +58,13 @@ function withLine(live: LiveBook, now: Now, order: OrderRecord, line: OrderLineR
   const known = live.book.orders.some((row) => row.id === number);
   const book: OrderBook = {
     ...live.book,
-    orders: known ? live.book.orders : [...live.book.orders, { id: number, priority: order.priority, entered: now.localTime, shipComplete: order.ship_complete }],
-    demand: [...live.book.demand, { id, order: number, item: line.item, warehouse: line.warehouse, quantity: Number(line.stock_quantity), requested: requestedShipDay(line, order) }],
+    orders: known
+      ? live.book.orders
+      : [...live.book.orders, { id: number, priority: order.priority, entered: now.localTime, shipComplete: order.ship_complete }],
+    demand: [
+      ...live.book.demand,
+      { id, order: number, item: line.item, warehouse: line.warehouse, quantity: Number(line.stock_quantity), requested: requestedShipDay(line, order) },
+    ],
   };
   return { ...live, book, demandOfLine: new Map([...live.demandOfLine, [line.id, id]]) };
 }
@@ -71,9 +79,23 @@ function firstShipDay(warehouse: OrderBook['warehouses'][number], now: Now): { d
 }
 
 async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[], views: readonly LineView[]): Promise<OrderView> {
-  const shipTos = await db.selectFrom('ship_to').select(['id', 'name', 'street', 'postcode', 'town', 'country']).where('customer_id', '=', order.customer_id).orderBy('id').execute();
-  const facts = await loadLineFacts(db, lines.map((line) => line.id));
-  const money = lines.map((line) => lineMoney(line, facts.routes.filter((route) => route.line_id === line.id), order.currency));
+  const shipTos = await db
+    .selectFrom('ship_to')
+    .select(['id', 'name', 'street', 'postcode', 'town', 'country'])
+    .where('customer_id', '=', order.customer_id)
+    .orderBy('id')
+    .execute();
+  const facts = await loadLineFacts(
+    db,
+    lines.map((line) => line.id),
+  );
+  const money = lines.map((line) =>
+    lineMoney(
+      line,
+      facts.routes.filter((route) => route.line_id === line.id),
+      order.currency,
+    ),
+  );
   const amount = sum(money.map((row) => row.amount));
   const open = views.filter((view) => view.state !== 'done');
   const hasNoDay = open.some((view) => compareDecimal(view.uncovered, '0') > 0 || view.schedule.some((entry) => entry.broken));
@@ -85,8 +107,23 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
     progress: progressOf(order.state, views),
     version: order.version,
     savedAt: order.saved_at.toISOString(),
-    customer: { id: order.customer_id, number: order.customer_number, name: order.customer_name, phone: order.phone, contact: order.contact, notes: order.notes, shipTos },
-    shipTo: { id: order.ship_to_id, name: order.ship_name, street: order.ship_street, postcode: order.ship_postcode, town: order.ship_town, country: order.ship_country },
+    customer: {
+      id: order.customer_id,
+      number: order.customer_number,
+      name: order.customer_name,
+      phone: order.phone,
+      contact: order.contact,
+      notes: order.notes,
+      shipTos,
+    },
+    shipTo: {
+      id: order.ship_to_id,
+      name: order.ship_name,
+      street: order.ship_street,
+      postcode: order.ship_postcode,
+      town: order.ship_town,
+      country: order.ship_country,
+    },
     poNumber: order.po_number,
     requestKind: order.request_kind,
     requestedDay: order.order_day,
@@ -109,7 +146,11 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
 function spokenOrder(open: readonly LineView[], today: string): string {
   const late = open.filter((view) => view.state !== 'covered');
   if (open.length === 0) return '';
-  if (late.length === 0) return `Everything leaves in time, the last of it ${shortDay(open.flatMap((view) => view.schedule.map((entry) => entry.day)).reduce((a, b) => (a > b ? a : b)), today)}.`;
+  if (late.length === 0)
+    return `Everything leaves in time, the last of it ${shortDay(
+      open.flatMap((view) => view.schedule.map((entry) => entry.day)).reduce((a, b) => (a > b ? a : b)),
+      today,
+    )}.`;
   return late.map((view) => `${view.description}: ${view.spoken}`).join(' ');
 }
 
@@ -121,14 +162,43 @@ async function loadShipments(db: Db, orderId: number): Promise<OrderView['shipme
     .leftJoin('supplier', 'supplier.code', 'purchase_order.supplier')
     .innerJoin('shipment_line', 'shipment_line.shipment_id', 'shipment.id')
     .innerJoin('order_line', 'order_line.id', 'shipment_line.order_line_id')
-    .select(['shipment.id', 'shipment.number', 'shipment.state', 'shipment.tracking', 'shipment.shipped_day', 'warehouse.name as warehouse_name', 'supplier.name as supplier_name', 'order_line.line_no', 'shipment_line.quantity'])
+    .select([
+      'shipment.id',
+      'shipment.number',
+      'shipment.state',
+      'shipment.tracking',
+      'shipment.shipped_day',
+      'warehouse.name as warehouse_name',
+      'supplier.name as supplier_name',
+      'order_line.line_no',
+      'shipment_line.quantity',
+    ])
     .where('shipment.order_id', '=', orderId)
     .orderBy('shipment.id')
     .orderBy('order_line.line_no')
     .execute();
-  const byId = new Map<number, { id: number; number: string; state: 'picking' | 'shipped' | 'cancelled'; from: string; day: string | null; tracking: string; lines: { lineNo: number; quantity: string }[] }>();
+  const byId = new Map<
+    number,
+    {
+      id: number;
+      number: string;
+      state: 'picking' | 'shipped' | 'cancelled';
+      from: string;
+      day: string | null;
+      tracking: string;
+      lines: { lineNo: number; quantity: string }[];
+    }
+  >();
   for (const row of rows) {
-    const found = byId.get(row.id) ?? { id: row.id, number: row.number, state: row.state, from: row.warehouse_name ?? row.supplier_name ?? '', day: row.shipped_day, tracking: row.tracking, lines: [] };
+    const found = byId.get(row.id) ?? {
+      id: row.id,
+      number: row.number,
+      state: row.state,
+      from: row.warehouse_name ?? row.supplier_name ?? '',
+      day: row.shipped_day,
+      tracking: row.tracking,
+      lines: [],
+    };
     found.lines.push({ lineNo: row.line_no, quantity: row.quantity });
     byId.set(row.id, found);
   }
@@ -136,7 +206,10 @@ async function loadShipments(db: Db, orderId: number): Promise<OrderView['shipme
 }
 
 /** How far an order has come, in a word, from its quantities. */
-export function progressOf(state: OrderRecord['state'], lines: readonly Pick<LineView, 'stockQuantity' | 'shipped' | 'cancelled' | 'picking' | 'waiting'>[]): string {
+export function progressOf(
+  state: OrderRecord['state'],
+  lines: readonly Pick<LineView, 'stockQuantity' | 'shipped' | 'cancelled' | 'picking' | 'waiting'>[],
+): string {
   if (state !== 'released') return state;
   const above = (pick: (line: (typeof lines)[number]) => string) => lines.some((line) => compareDecimal(pick(line), '0') > 0);
   const open = lines.some((line) => compareDecimal(plus(line.shipped, line.cancelled), line.stockQuantity) < 0);

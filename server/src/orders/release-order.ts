@@ -32,8 +32,14 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
   await lockPools(trx, lines);
 
   const live = await loadBook(trx, now, { items: lines.map((line) => line.item), draft: orderId });
-  const facts = await loadLineFacts(trx, lines.map((line) => line.id));
-  const { promises, uncovered } = newPromises(live, lines.map((line) => line.id));
+  const facts = await loadLineFacts(
+    trx,
+    lines.map((line) => line.id),
+  );
+  const { promises, uncovered } = newPromises(
+    live,
+    lines.map((line) => line.id),
+  );
   checkSeen(lines, seen, promises, uncovered, now.today);
   checkRouted(lines, facts, uncovered);
 
@@ -51,11 +57,24 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
   const view = await readOrder(trx, now, orderId);
   await trx
     .insertInto('document')
-    .values({ kind: 'acknowledgement', order_id: orderId, made_at: now.instant, content: JSON.stringify({ order: view, termsDays: order.terms_days, day: now.today }) })
+    .values({
+      kind: 'acknowledgement',
+      order_id: orderId,
+      made_at: now.instant,
+      content: JSON.stringify({ order: view, termsDays: order.terms_days, day: now.today }),
+    })
     .execute();
   await recordEvent(context, {
     what: `released order ${number}${bought.map((purchase) => `, purchase ${purchase.number} made`).join('')}`,
-    after: { lines: view.lines.map((line) => ({ lineNo: line.lineNo, item: line.item, quantity: line.stockQuantity, promised: line.schedule.map(({ day, quantity }) => ({ day, quantity })), waiting: line.waiting })) },
+    after: {
+      lines: view.lines.map((line) => ({
+        lineNo: line.lineNo,
+        item: line.item,
+        quantity: line.stockQuantity,
+        promised: line.schedule.map(({ day, quantity }) => ({ day, quantity })),
+        waiting: line.waiting,
+      })),
+    },
     subjects: [
       { kind: 'order', key: orderId },
       { kind: 'customer', key: order.customer_id },
@@ -67,14 +86,31 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
 }
 
 /** Refuses where what would be promised differs from what was on the screen. */
-function checkSeen(lines: readonly OrderLineRecord[], seen: readonly SeenLine[], promises: readonly NewPromise[], uncovered: ReadonlyMap<number, string>, today: string) {
+function checkSeen(
+  lines: readonly OrderLineRecord[],
+  seen: readonly SeenLine[],
+  promises: readonly NewPromise[],
+  uncovered: ReadonlyMap<number, string>,
+  today: string,
+) {
   const errors = lines.flatMap((line) => {
     const saw = seen.find((row) => row.line === line.id);
-    const current = inWords(promises.filter((row) => row.lineId === line.id), uncovered.get(line.id) ?? '0', today);
+    const current = inWords(
+      promises.filter((row) => row.lineId === line.id),
+      uncovered.get(line.id) ?? '0',
+      today,
+    );
     const seenWords = saw ? inWords(saw.schedule, saw.uncovered, today) : 'nothing';
-    return seenWords === current ? [] : [{ field: `lines[${line.line_no - 1}]`, message: `line ${line.line_no}, ${line.item}: you saw ${seenWords}; it is now ${current}` }];
+    return seenWords === current
+      ? []
+      : [{ field: `lines[${line.line_no - 1}]`, message: `line ${line.line_no}, ${line.item}: you saw ${seenWords}; it is now ${current}` }];
   });
-  if (errors.length > 0) throw new Refusal('changed', `The promise has changed. ${errors.map((error) => error.message).join('. ')}. Nothing was released: look again, then decide.`, errors);
+  if (errors.length > 0)
+    throw new Refusal(
+      'changed',
+      `The promise has changed. ${errors.map((error) => error.message).join('. ')}. Nothing was released: look again, then decide.`,
+      errors,
+    );
 }
 
 function inWords(schedule: readonly { readonly day: string; readonly quantity: string }[], uncovered: string, today: string): string {
@@ -91,7 +127,9 @@ function checkRouted(lines: readonly OrderLineRecord[], facts: LineFacts, uncove
     // A line that must leave whole is short as a whole, what will be bought for it included.
     const bought = compareDecimal(plus(short, routed('special_order')), line.stock_quantity) > 0 ? routed('special_order') : '0';
     const open = minus(minus(short, routed('backorder')), bought);
-    return compareDecimal(open, '0') > 0 ? [{ field: `lines[${line.line_no - 1}].routes`, message: `line ${line.line_no}, ${line.item}: ${open} have no cover and no route` }] : [];
+    return compareDecimal(open, '0') > 0
+      ? [{ field: `lines[${line.line_no - 1}].routes`, message: `line ${line.line_no}, ${line.item}: ${open} have no cover and no route` }]
+      : [];
   });
   if (errors.length > 0) throw new Refusal('invalid', `${errors.map((error) => error.message).join('. ')}. Choose a route, or let it wait.`, errors);
 }

@@ -19,20 +19,26 @@ import { previewLine, readOrder } from './read-order';
 import { releaseOrder } from './release-order';
 
 export function mountOrders(app: Hono, services: Services): void {
-  mountQuery(app, services, orderRoutes.listOrders, ({ db }, { query }) => listOrders(db, query));
+  mountQuery(app, services, orderRoutes.listOrders, ({ db, now }, { query }) => listOrders(db, now, query));
   mountCommand(app, services, orderRoutes.createOrder, (context, { body }) => createOrder(context, body.customer));
   mountQuery(app, services, orderRoutes.readOrder, ({ db, now }, { params }) => readOrder(db, now, params.order));
   mountCommand(app, services, orderRoutes.changeOrder, (context, { params, body }) => changeOrder(context, params.order, body));
   mountCommand(app, services, orderRoutes.discardOrder, (context, { params, body }) => discardOrder(context, params.order, body.version));
   mountCommand(app, services, orderRoutes.addLine, (context, { params, body }) => addLine(context, params.order, body));
-  mountCommand(app, services, orderRoutes.changeLine, (context, { params, body: { version, ...change } }) => changeLine(context, params.order, params.line, version, change));
+  mountCommand(app, services, orderRoutes.changeLine, (context, { params, body: { version, ...change } }) =>
+    changeLine(context, params.order, params.line, version, change),
+  );
   mountCommand(app, services, orderRoutes.removeLine, (context, { params }) => removeLine(context, params.order, params.line));
   mountQuery(app, services, orderRoutes.previewLine, async ({ db, now }, { params, query }) => {
     const order = await loadOrder(db, params.order);
     if (order.state !== 'draft') throw new Refusal('conflict', 'Lines are added to drafts only.');
     await checkPlace(db, 'query', query, now.today);
     const wish = await draftLine(db, 'query', query, order.price_list);
-    const { last } = await db.selectFrom('order_line').select(({ fn }) => fn.max('line_no').as('last')).where('order_id', '=', order.id).executeTakeFirstOrThrow();
+    const { last } = await db
+      .selectFrom('order_line')
+      .select(({ fn }) => fn.max('line_no').as('last'))
+      .where('order_id', '=', order.id)
+      .executeTakeFirstOrThrow();
     return previewLine(db, now, order, unsavedLine(wish, order.id, (last ?? 0) + 1, query.warehouse ?? order.warehouse, query.requestedDay ?? null));
   });
   mountCommand(app, services, orderRoutes.releaseOrder, (context, { params, body }) => releaseOrder(context, params.order, body.version, body.seen));
@@ -49,8 +55,17 @@ export function mountOrders(app: Hono, services: Services): void {
 /** The acknowledgement as it was told, drawn as PDF. */
 async function acknowledgement({ db }: QueryContext, orderId: number): Promise<Response> {
   const order = await loadOrder(db, orderId);
-  const told = await db.selectFrom('document').select('content').where('order_id', '=', orderId).where('kind', '=', 'acknowledgement').orderBy('id', 'desc').limit(1).executeTakeFirst();
+  const told = await db
+    .selectFrom('document')
+    .select('content')
+    .where('order_id', '=', orderId)
+    .where('kind', '=', 'acknowledgement')
+    .orderBy('id', 'desc')
+    .limit(1)
+    .executeTakeFirst();
   if (!told) throw notFound('acknowledgement of an order that is not released');
   const pdf = await acknowledgementPdf(told.content as never);
-  return new Response(new Uint8Array(pdf), { headers: { 'Content-Type': 'application/pdf', 'Content-Disposition': `inline; filename="acknowledgement-${order.number}.pdf"` } });
+  return new Response(new Uint8Array(pdf), {
+    headers: { 'Content-Type': 'application/pdf', 'Content-Disposition': `inline; filename="acknowledgement-${order.number}.pdf"` },
+  });
 }

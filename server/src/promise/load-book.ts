@@ -62,7 +62,13 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     const open = minus(minus(minus(line.stock_quantity, line.shipped), line.cancelled), line.drop_ship);
     if (compareDecimal(open, '0') <= 0) continue;
     const id = `${orderNumber}/${line.line_no}`;
-    if (!orders.has(line.order_id)) orders.set(line.order_id, { id: orderNumber, priority: line.priority, entered: line.state === 'draft' ? now.localTime : line.entered, shipComplete: line.ship_complete });
+    if (!orders.has(line.order_id))
+      orders.set(line.order_id, {
+        id: orderNumber,
+        priority: line.priority,
+        entered: line.state === 'draft' ? now.localTime : line.entered,
+        shipComplete: line.ship_complete,
+      });
     demands.set(id, { lineId: line.id, lineNo: line.line_no, orderId: line.order_id, orderNumber, item: line.item, warehouse: line.warehouse });
     demandOfLine.set(line.id, id);
     const promised = lines.promises.get(line.id);
@@ -89,7 +95,13 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     bound.set(pool, plus(bound.get(pool) ?? '0', quantity));
     const supplyId = `ON-HAND/${pool}/${id}`;
     supply.push({ id: supplyId, item: line.item, warehouse: line.warehouse, quantity: Number(quantity), for: id });
-    supplies.set(supplyId, { label: `on hand at ${names.get(line.warehouse)!.name}, set aside for this line`, purchase: null, purchaseLine: null, days: '', available: null });
+    supplies.set(supplyId, {
+      label: `on hand at ${names.get(line.warehouse)!.name}, set aside for this line`,
+      purchase: null,
+      purchaseLine: null,
+      days: '',
+      available: null,
+    });
   }
   const stock = await db
     .selectFrom('stock')
@@ -110,7 +122,12 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     const id = `${row.number}/${row.line_no}`;
     const target = row.order_line_id === null ? undefined : demandOfLine.get(row.order_line_id);
     supply.push({ id, item: row.item, warehouse: row.warehouse!, quantity: Number(row.open), date: row.expected_day, ...(target ? { for: target } : {}) });
-    supplies.set(id, { label: `purchase ${row.number} from ${row.supplier_name}`, purchase: row.purchase_id, purchaseLine: row.id, ...arrivalInWords(row.expected_day, names.get(row.warehouse!)!.book, now.today) });
+    supplies.set(id, {
+      label: `purchase ${row.number} from ${row.supplier_name}`,
+      purchase: row.purchase_id,
+      purchaseLine: row.id,
+      ...arrivalInWords(row.expected_day, names.get(row.warehouse!)!.book, now.today),
+    });
   }
   for (const plan of lines.plans) {
     const target = demandOfLine.get(plan.line_id);
@@ -119,11 +136,23 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     const id = `PLAN/${plan.id}`;
     const date = supplierDay(now.today, plan.lead_days);
     supply.push({ id, item: info.item, warehouse: info.warehouse, quantity: Number(plan.quantity), date, for: target });
-    supplies.set(id, { label: `to be bought from ${plan.supplier_name}`, purchase: null, purchaseLine: null, ...arrivalInWords(date, names.get(info.warehouse)!.book, now.today) });
+    supplies.set(id, {
+      label: `to be bought from ${plan.supplier_name}`,
+      purchase: null,
+      purchaseLine: null,
+      ...arrivalInWords(date, names.get(info.warehouse)!.book, now.today),
+    });
   }
 
   return {
-    book: { asOf: now.localTime, warehouses: warehouses.map((row) => row.book), items: itemCodes.map((id) => ({ id })), supply, orders: [...orders.values()], demand },
+    book: {
+      asOf: now.localTime,
+      warehouses: warehouses.map((row) => row.book),
+      items: itemCodes.map((id) => ({ id })),
+      supply,
+      orders: [...orders.values()],
+      demand,
+    },
     supplies,
     demands,
     demandOfLine,
@@ -136,7 +165,10 @@ export function draftNumber(orderId: number): string {
 }
 
 /** The ship day a line asks for: its own or the order's day, run back by the transit where it is a delivery day. */
-export function requestedShipDay(line: { readonly requested_day: string | null }, order: { readonly order_day: string; readonly request_kind: string; readonly transit_days: number }): string {
+export function requestedShipDay(
+  line: { readonly requested_day: string | null },
+  order: { readonly order_day: string; readonly request_kind: string; readonly transit_days: number },
+): string {
   const day = line.requested_day ?? order.order_day;
   if (order.request_kind === 'ship_by') return day;
   return isoDay(CARRIER_WEEK.offset(CARRIER_WEEK.floor(dayNumber(day)), -order.transit_days));
@@ -152,11 +184,20 @@ interface WarehouseRow {
 }
 
 export async function loadWarehouses(db: Db): Promise<WarehouseRow[]> {
-  const [rows, closed] = await Promise.all([db.selectFrom('warehouse').selectAll().orderBy('code').execute(), db.selectFrom('closed_day').selectAll().orderBy('day').execute()]);
+  const [rows, closed] = await Promise.all([
+    db.selectFrom('warehouse').selectAll().orderBy('code').execute(),
+    db.selectFrom('closed_day').selectAll().orderBy('day').execute(),
+  ]);
   return rows.map(({ code, name, workdays, cutoff, receiving_days }) => ({
     code,
     name,
-    book: { id: code, workdays, closed: closed.filter((row) => row.warehouse === code).map((row) => row.day), ...(cutoff ? { cutoff } : {}), receivingDays: receiving_days },
+    book: {
+      id: code,
+      workdays,
+      closed: closed.filter((row) => row.warehouse === code).map((row) => row.day),
+      ...(cutoff ? { cutoff } : {}),
+      receivingDays: receiving_days,
+    },
   }));
 }
 
@@ -273,7 +314,15 @@ async function loadPlans(db: Db, draft: number) {
     .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
     .innerJoin('supplier', 'supplier.code', 'line_route.supplier')
     .leftJoin('supplier_item', (join) => join.onRef('supplier_item.supplier', '=', 'line_route.supplier').onRef('supplier_item.item', '=', 'order_line.item'))
-    .select(['line_route.id', 'line_route.line_id', 'line_route.kind', 'line_route.quantity', 'supplier.name as supplier_name', 'supplier.lead_days', 'supplier_item.lead_days as item_lead_days'])
+    .select([
+      'line_route.id',
+      'line_route.line_id',
+      'line_route.kind',
+      'line_route.quantity',
+      'supplier.name as supplier_name',
+      'supplier.lead_days',
+      'supplier_item.lead_days as item_lead_days',
+    ])
     .where('order_line.order_id', '=', draft)
     .where('sales_order.state', '=', 'draft')
     .where('line_route.purchase_line_id', 'is', null)

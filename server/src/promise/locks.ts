@@ -31,7 +31,11 @@ export async function lockPools(trx: Trx, pools: readonly PoolKey[]): Promise<vo
   for (const { item, warehouse } of keys) {
     const locked = await trx.selectFrom('stock').select('item').where('item', '=', item).where('warehouse', '=', warehouse).forUpdate().executeTakeFirst();
     if (locked) continue;
-    await trx.insertInto('stock').values({ item, warehouse }).onConflict((conflict) => conflict.doNothing()).execute();
+    await trx
+      .insertInto('stock')
+      .values({ item, warehouse })
+      .onConflict((conflict) => conflict.doNothing())
+      .execute();
     await trx.selectFrom('stock').select('item').where('item', '=', item).where('warehouse', '=', warehouse).forUpdate().executeTakeFirst();
   }
 }

@@ -48,7 +48,8 @@ export async function promiseMore(context: CommandContext, line: { readonly id: 
 /** Writes what remains promised on some days of a line. */
 export async function storeRemains(trx: Trx, lineId: number, remains: readonly { readonly day: string; readonly remains: string }[]): Promise<void> {
   for (const { day, remains: quantity } of remains) {
-    if (compareDecimal(quantity, '0') > 0) await trx.updateTable('line_promise').set({ quantity }).where('line_id', '=', lineId).where('day', '=', day).execute();
+    if (compareDecimal(quantity, '0') > 0)
+      await trx.updateTable('line_promise').set({ quantity }).where('line_id', '=', lineId).where('day', '=', day).execute();
     else await trx.deleteFrom('line_promise').where('line_id', '=', lineId).where('day', '=', day).execute();
   }
 }

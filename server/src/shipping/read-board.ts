@@ -16,8 +16,20 @@ export interface ReadyLine {
 /** What can leave now, by order and warehouse, what is due first first; and what is being picked. */
 export async function readBoard(db: Db, now: Now, warehouse?: string): Promise<ShippingBoard> {
   const lines = (await readyLines(db, now)).filter((row) => warehouse === undefined || row.demand.warehouse === warehouse);
-  const picking = await db.selectFrom('shipment').select('id').where('state', '=', 'picking').$if(warehouse !== undefined, (query) => query.where('warehouse', '=', warehouse!)).orderBy('id').execute();
-  return { ready: await describeReady(db, now, lines), picking: await readShipments(db, picking.map((row) => row.id)) };
+  const picking = await db
+    .selectFrom('shipment')
+    .select('id')
+    .where('state', '=', 'picking')
+    .$if(warehouse !== undefined, (query) => query.where('warehouse', '=', warehouse!))
+    .orderBy('id')
+    .execute();
+  return {
+    ready: await describeReady(db, now, lines),
+    picking: await readShipments(
+      db,
+      picking.map((row) => row.id),
+    ),
+  };
 }
 
 /**
@@ -46,7 +58,12 @@ export async function readyLines(db: Db, now: Now, items?: readonly string[]): P
     const quantity = minus(onHand, pickingOf.get(demand.lineId) ?? '0');
     if (compareDecimal(quantity, '0') > 0) ready.push({ demand, quantity, day: day! });
   }
-  const complete = await db.selectFrom('sales_order').select('id').where(anyOf('id', [...incomplete])).where('ship_complete', '=', true).execute();
+  const complete = await db
+    .selectFrom('sales_order')
+    .select('id')
+    .where(anyOf('id', [...incomplete]))
+    .where('ship_complete', '=', true)
+    .execute();
   const held = new Set(complete.map((row) => row.id));
   return ready.filter((row) => !held.has(row.demand.orderId));
 }
@@ -72,7 +89,11 @@ async function describeReady(db: Db, now: Now, lines: readonly ReadyLine[]): Pro
     .where(anyOf('sales_order.id', [...new Set(lines.map((row) => row.demand.orderId))]))
     .execute();
   const orderOf = new Map(orders.map((row) => [row.id, row]));
-  const items = await db.selectFrom('item').select(['code', 'description', 'unit']).where(anyOf('code', [...new Set(lines.map((row) => row.demand.item))])).execute();
+  const items = await db
+    .selectFrom('item')
+    .select(['code', 'description', 'unit'])
+    .where(anyOf('code', [...new Set(lines.map((row) => row.demand.item))]))
+    .execute();
   const itemOf = new Map(items.map((row) => [row.code, row]));
   const groups = new Map<string, ReadyLine[]>();
   for (const line of lines) {

@@ -10,7 +10,22 @@ export async function readShipments(db: Db, ids: readonly number[]): Promise<Pic
     .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
     .innerJoin('ship_to', 'ship_to.id', 'sales_order.ship_to_id')
     .innerJoin('carrier_service', 'carrier_service.code', 'shipment.carrier_service')
-    .select(['shipment.id', 'shipment.number', 'shipment.state', 'shipment.warehouse', 'shipment.tracking', 'sales_order.id as order_id', 'sales_order.number as order_number', 'customer.name', 'ship_to.name as ship_name', 'ship_to.street', 'ship_to.postcode', 'ship_to.town', 'ship_to.country', 'carrier_service.name as carrier'])
+    .select([
+      'shipment.id',
+      'shipment.number',
+      'shipment.state',
+      'shipment.warehouse',
+      'shipment.tracking',
+      'sales_order.id as order_id',
+      'sales_order.number as order_number',
+      'customer.name',
+      'ship_to.name as ship_name',
+      'ship_to.street',
+      'ship_to.postcode',
+      'ship_to.town',
+      'ship_to.country',
+      'carrier_service.name as carrier',
+    ])
     .where(anyOf('shipment.id', ids))
     .where('shipment.warehouse', 'is not', null)
     .orderBy('shipment.id')
@@ -19,7 +34,18 @@ export async function readShipments(db: Db, ids: readonly number[]): Promise<Pic
     .selectFrom('shipment_line')
     .innerJoin('order_line', 'order_line.id', 'shipment_line.order_line_id')
     .innerJoin('item', 'item.code', 'order_line.item')
-    .select(['shipment_line.shipment_id', 'shipment_line.quantity', 'order_line.id', 'order_line.line_no', 'order_line.item', 'order_line.unit as order_unit', 'order_line.numerator', 'order_line.denominator', 'item.description', 'item.unit'])
+    .select([
+      'shipment_line.shipment_id',
+      'shipment_line.quantity',
+      'order_line.id',
+      'order_line.line_no',
+      'order_line.item',
+      'order_line.unit as order_unit',
+      'order_line.numerator',
+      'order_line.denominator',
+      'item.description',
+      'item.unit',
+    ])
     .where(anyOf('shipment_line.shipment_id', ids))
     .orderBy('order_line.line_no')
     .execute();

@@ -22,7 +22,10 @@ export async function ship(context: CommandContext, shipmentId: number, tracking
     // What came in for this line leaves first.
     const reserved = least(open, compareDecimal(line.reserved, line.picked) > 0 ? minus(line.reserved, line.picked) : '0');
     await trx.updateTable('order_line').set({ shipped, reserved }).where('id', '=', line.id).execute();
-    await trx.insertInto('stock_movement').values({ at: now.instant, item: line.item, warehouse: line.warehouse, quantity: minus('0', line.picked), kind: 'shipment', reference: shipment.number }).execute();
+    await trx
+      .insertInto('stock_movement')
+      .values({ at: now.instant, item: line.item, warehouse: line.warehouse, quantity: minus('0', line.picked), kind: 'shipment', reference: shipment.number })
+      .execute();
   }
   await touchOrder(context, shipment.order_id);
   await recordEvent(context, {
@@ -53,7 +56,16 @@ async function lockPick(trx: Trx, shipmentId: number) {
     trx
       .selectFrom('shipment_line')
       .innerJoin('order_line', 'order_line.id', 'shipment_line.order_line_id')
-      .select(['order_line.id', 'order_line.item', 'order_line.warehouse', 'order_line.stock_quantity', 'order_line.shipped', 'order_line.cancelled', 'order_line.reserved', 'shipment_line.quantity as picked'])
+      .select([
+        'order_line.id',
+        'order_line.item',
+        'order_line.warehouse',
+        'order_line.stock_quantity',
+        'order_line.shipped',
+        'order_line.cancelled',
+        'order_line.reserved',
+        'shipment_line.quantity as picked',
+      ])
       .where('shipment_line.shipment_id', '=', shipmentId)
       .orderBy('order_line.line_no')
       .execute();
@@ -62,5 +74,9 @@ async function lockPick(trx: Trx, shipmentId: number) {
 }
 
 function subjectsOf(shipment: { readonly id: number; readonly order_id: number }, lines: readonly { readonly item: string }[]) {
-  return [{ kind: 'order' as const, key: shipment.order_id }, { kind: 'shipment' as const, key: shipment.id }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item }))];
+  return [
+    { kind: 'order' as const, key: shipment.order_id },
+    { kind: 'shipment' as const, key: shipment.id },
+    ...lines.map((line) => ({ kind: 'item' as const, key: line.item })),
+  ];
 }

@@ -27,20 +27,47 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
     return { ...found, quantity };
   });
   await lockPools(trx, lines);
-  const ready = await readyLines(trx, now, lines.map((line) => line.item));
+  const ready = await readyLines(
+    trx,
+    now,
+    lines.map((line) => line.item),
+  );
   const errors = lines.flatMap((line, at) => {
     const most = ready.find((row) => row.demand.lineId === line.id)?.quantity ?? '0';
-    return compareDecimal(line.quantity, most) > 0 ? [{ field: `body.lines[${at}].quantity`, message: `line ${line.line_no}, ${line.item}: ${line.quantity} asked, ${most} on hand for it` }] : [];
+    return compareDecimal(line.quantity, most) > 0
+      ? [{ field: `body.lines[${at}].quantity`, message: `line ${line.line_no}, ${line.item}: ${line.quantity} asked, ${most} on hand for it` }]
+      : [];
   });
   if (errors.length > 0) throw new Refusal('invalid', `${errors.map((error) => error.message).join('. ')}. Nothing was set aside.`, errors);
   if (order.ship_complete) {
-    const missing = ready.filter((row) => row.demand.orderId === wish.order && !lines.some((line) => line.id === row.demand.lineId && compareDecimal(line.quantity, row.quantity) === 0));
-    if (missing.length > 0) throw new Refusal('conflict', `Order ${order.number} must leave complete: ${missing.map((row) => `line ${row.demand.lineNo}`).join(', ')} would stay behind.`);
+    const missing = ready.filter(
+      (row) => row.demand.orderId === wish.order && !lines.some((line) => line.id === row.demand.lineId && compareDecimal(line.quantity, row.quantity) === 0),
+    );
+    if (missing.length > 0)
+      throw new Refusal(
+        'conflict',
+        `Order ${order.number} must leave complete: ${missing.map((row) => `line ${row.demand.lineNo}`).join(', ')} would stay behind.`,
+      );
   }
 
   const number = await nextNumber(trx, 'shipment');
-  const { id } = await trx.insertInto('shipment').values({ number, order_id: wish.order, warehouse: wish.warehouse, purchase_id: null, state: 'picking', carrier_service: order.carrier_service, shipped_day: null }).returning('id').executeTakeFirstOrThrow();
-  await trx.insertInto('shipment_line').values(lines.map((line) => ({ shipment_id: id, order_line_id: line.id, quantity: line.quantity }))).execute();
+  const { id } = await trx
+    .insertInto('shipment')
+    .values({
+      number,
+      order_id: wish.order,
+      warehouse: wish.warehouse,
+      purchase_id: null,
+      state: 'picking',
+      carrier_service: order.carrier_service,
+      shipped_day: null,
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  await trx
+    .insertInto('shipment_line')
+    .values(lines.map((line) => ({ shipment_id: id, order_line_id: line.id, quantity: line.quantity })))
+    .execute();
   await touchOrder(context, wish.order);
   await recordEvent(context, {
     what: `started pick ${number} of order ${order.number} at ${wish.warehouse}: ${lines.map((line) => `${line.quantity} ${line.item}`).join(', ')}`,

@@ -29,7 +29,13 @@ export async function chooseRoute(context: CommandContext, orderId: number, line
 
   const { id } = await trx
     .insertInto('line_route')
-    .values({ line_id: lineId, kind: choice.kind, supplier: choice.kind === 'backorder' ? null : choice.supplier!, quantity: choice.quantity, purchase_line_id: null })
+    .values({
+      line_id: lineId,
+      kind: choice.kind,
+      supplier: choice.kind === 'backorder' ? null : choice.supplier!,
+      quantity: choice.quantity,
+      purchase_line_id: null,
+    })
     .returning('id')
     .executeTakeFirstOrThrow();
   const bought = order.state === 'released' ? await carryOut(context, orderId, line, choice, id) : [];
@@ -37,7 +43,11 @@ export async function chooseRoute(context: CommandContext, orderId: number, line
   await recordEvent(context, {
     what: `routed ${choice.quantity} of line ${line.line_no} (${line.item}): ${WORDS[choice.kind]}${choice.supplier ? ` from ${choice.supplier}` : ''}${bought.map(({ number }) => `, purchase ${number}`).join('')}`,
     after: choice,
-    subjects: [{ kind: 'order', key: orderId }, { kind: 'item', key: line.item }, ...bought.map(({ purchaseId }) => ({ kind: 'purchase' as const, key: purchaseId }))],
+    subjects: [
+      { kind: 'order', key: orderId },
+      { kind: 'item', key: line.item },
+      ...bought.map(({ purchaseId }) => ({ kind: 'purchase' as const, key: purchaseId })),
+    ],
   });
   return readOrder(trx, now, orderId);
 }
@@ -55,10 +65,15 @@ export async function removeRoute(context: CommandContext, orderId: number, line
     .where('order_line.order_id', '=', orderId)
     .executeTakeFirst();
   if (!route) throw notFound(`route ${routeId} on this line`);
-  if (route.purchase_line_id !== null) throw new Refusal('conflict', 'This route has led to a purchase order. Cancel the quantity, or close the purchase line.');
+  if (route.purchase_line_id !== null)
+    throw new Refusal('conflict', 'This route has led to a purchase order. Cancel the quantity, or close the purchase line.');
   await trx.deleteFrom('line_route').where('id', '=', routeId).execute();
   await touchOrder(context, orderId);
-  await recordEvent(context, { what: `took back the ${WORDS[route.kind]} of ${route.quantity} of line ${route.line_no}`, before: route, subjects: [{ kind: 'order', key: orderId }] });
+  await recordEvent(context, {
+    what: `took back the ${WORDS[route.kind]} of ${route.quantity} of line ${route.line_no}`,
+    before: route,
+    subjects: [{ kind: 'order', key: orderId }],
+  });
   return readOrder(trx, now, orderId);
 }
 
@@ -69,7 +84,11 @@ async function checkSupplier({ trx }: CommandContext, line: OrderLineRecord, cho
   }
   const offers = (await loadOffers(trx, line.item)).filter((offer) => choice.kind === 'special_order' || offer.dropShips);
   const offer = offers.find((row) => row.supplier === choice.supplier);
-  if (!offer) throw invalid('body.supplier', `${choice.supplier ?? 'nobody'} cannot do this for ${line.item}; ${offers.length > 0 ? `possible: ${offers.map((row) => row.supplier).join(', ')}` : 'nobody can'}`);
+  if (!offer)
+    throw invalid(
+      'body.supplier',
+      `${choice.supplier ?? 'nobody'} cannot do this for ${line.item}; ${offers.length > 0 ? `possible: ${offers.map((row) => row.supplier).join(', ')}` : 'nobody can'}`,
+    );
   if (choice.kind === 'drop_ship' && (compareDecimal(choice.quantity, offer.minimum) < 0 || !isMultiple(choice.quantity, offer.multiple))) {
     throw invalid('body.quantity', `${offer.name} ships at least ${offer.minimum}, in lots of ${offer.multiple}; got ${choice.quantity}`);
   }
@@ -101,10 +120,16 @@ async function carryOut(context: CommandContext, orderId: number, line: OrderLin
   const result = cutLine(buyable, choice.quantity);
   if (!result.ok) throw invalid('body.quantity', `${choice.quantity} is more than the ${result.most} of this line that can still be routed`);
   const had = new Map(open.promises.map((entry) => [entry.day, entry.quantity]));
-  await storeRemains(trx, line.id, result.cut.promises.map(({ day, cut }) => ({ day, remains: minus(had.get(day)!, cut) })));
+  await storeRemains(
+    trx,
+    line.id,
+    result.cut.promises.map(({ day, cut }) => ({ day, remains: minus(had.get(day)!, cut) })),
+  );
   await trx.deleteFrom('line_route').where('line_id', '=', line.id).where('kind', '=', 'backorder').execute();
   const order = await loadOrder(trx, orderId);
-  const bought = await buyForLines(context, { id: orderId, shipToText: shipToText(order) }, [{ route: routeId, line: fresh, kind: choice.kind, supplier: choice.supplier!, quantity: choice.quantity }]);
+  const bought = await buyForLines(context, { id: orderId, shipToText: shipToText(order) }, [
+    { route: routeId, line: fresh, kind: choice.kind, supplier: choice.supplier!, quantity: choice.quantity },
+  ]);
   await promiseMore(context, fresh);
   return bought;
 }

@@ -15,11 +15,16 @@ export async function listShortages(db: Db, now: Now): Promise<ShortageRow[]> {
   for (const { id, schedule, uncovered } of result.promises) {
     const offered = schedule.filter((entry) => !entry.kept);
     const waiting = offered.reduce((sum, entry) => sum + entry.quantity, 0) + uncovered;
-    if (waiting > 0) found.push({ demand: id, quantity: waiting, kind: 'waiting', promisedDay: null, possibleDay: uncovered > 0 ? null : offered[offered.length - 1]!.date });
+    if (waiting > 0)
+      found.push({ demand: id, quantity: waiting, kind: 'waiting', promisedDay: null, possibleDay: uncovered > 0 ? null : offered[offered.length - 1]!.date });
   }
-  for (const { id, date, quantity, arrives } of result.atRisk) found.push({ demand: id, quantity, kind: arrives === null ? 'broken' : 'late', promisedDay: date, possibleDay: arrives });
+  for (const { id, date, quantity, arrives } of result.atRisk)
+    found.push({ demand: id, quantity, kind: arrives === null ? 'broken' : 'late', promisedDay: date, possibleDay: arrives });
 
-  const lines = await loadLines(db, found.map((row) => live.demands.get(row.demand)!.lineId));
+  const lines = await loadLines(
+    db,
+    found.map((row) => live.demands.get(row.demand)!.lineId),
+  );
   const rows = found.map(({ demand, quantity, kind, promisedDay, possibleDay }): ShortageRow => {
     const info = live.demands.get(demand)!;
     const line = lines.get(info.lineId)!;
@@ -51,7 +56,16 @@ async function loadLines(db: Db, ids: readonly number[]) {
     .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
     .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
     .innerJoin('item', 'item.code', 'order_line.item')
-    .select(['order_line.id', 'customer.name as customer', 'item.description', 'item.unit', 'order_line.price', 'order_line.numerator', 'order_line.denominator', 'sales_order.currency'])
+    .select([
+      'order_line.id',
+      'customer.name as customer',
+      'item.description',
+      'item.unit',
+      'order_line.price',
+      'order_line.numerator',
+      'order_line.denominator',
+      'sales_order.currency',
+    ])
     .where(anyOf('order_line.id', [...new Set(ids)]))
     .execute();
   return new Map(rows.map((row) => [row.id, row]));

@@ -9,7 +9,13 @@ import { loadOrder, loadOrderLines, readOrder } from '../orders';
 import { decimal, loadBook, loadWarehouses } from '../promise';
 
 /** The ways to serve what is short or late of a line; `quantity` (stocking units) asks about a part of it. */
-export async function readRoutes(db: Db, now: Now, orderId: number, lineId: number, quantity?: string): Promise<{ short: string; unit: string; routes: RouteChoice[] }> {
+export async function readRoutes(
+  db: Db,
+  now: Now,
+  orderId: number,
+  lineId: number,
+  quantity?: string,
+): Promise<{ short: string; unit: string; routes: RouteChoice[] }> {
   const order = await loadOrder(db, orderId);
   const line = (await loadOrderLines(db, orderId)).find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on this order`);
@@ -59,7 +65,17 @@ export async function loadOffers(db: Db, item: string): Promise<SupplierOffer[]>
   const rows = await db
     .selectFrom('supplier_item')
     .innerJoin('supplier', 'supplier.code', 'supplier_item.supplier')
-    .select(['supplier.code', 'supplier.name', 'supplier_item.cost', 'supplier_item.lead_days as item_lead_days', 'supplier.lead_days', 'minimum', 'multiple', 'drop_ships', 'drop_ship_fee'])
+    .select([
+      'supplier.code',
+      'supplier.name',
+      'supplier_item.cost',
+      'supplier_item.lead_days as item_lead_days',
+      'supplier.lead_days',
+      'minimum',
+      'multiple',
+      'drop_ships',
+      'drop_ship_fee',
+    ])
     .where('supplier_item.item', '=', item)
     .orderBy('supplier.code')
     .execute();

@@ -7,7 +7,13 @@ import { anyOf, type Db } from '../database';
 import { decimal, loadBook, type LiveBook } from '../promise';
 
 /** What a change of one supply of the book does to kept promises: those it makes late or impossible, and those it mends. */
-export async function effectOf(db: Db, now: Now, live: LiveBook, supplyId: string, change: (supply: BookSupply) => BookSupply | null): Promise<Pick<ReschedulePreview, 'breaks' | 'mends'>> {
+export async function effectOf(
+  db: Db,
+  now: Now,
+  live: LiveBook,
+  supplyId: string,
+  change: (supply: BookSupply) => BookSupply | null,
+): Promise<Pick<ReschedulePreview, 'breaks' | 'mends'>> {
   const before = promiseBook(live.book).atRisk;
   const after = promiseBook(withSupply(live, supplyId, change).book).atRisk;
   return { breaks: await describe(db, now, live, beyond(after, before)), mends: await describe(db, now, live, beyond(before, after)) };
@@ -36,7 +42,12 @@ async function describe(db: Db, now: Now, live: LiveBook, rows: readonly AtRisk[
     .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
     .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
     .select(['order_line.id', 'customer.name', 'order_line.price', 'order_line.numerator', 'order_line.denominator', 'sales_order.currency'])
-    .where(anyOf('order_line.id', rows.map((row) => live.demands.get(row.id)!.lineId)))
+    .where(
+      anyOf(
+        'order_line.id',
+        rows.map((row) => live.demands.get(row.id)!.lineId),
+      ),
+    )
     .execute();
   const broken = rows.map(({ id, date, quantity, arrives }): BrokenPromise => {
     const info = live.demands.get(id)!;
@@ -61,5 +72,7 @@ async function describe(db: Db, now: Now, live: LiveBook, rows: readonly AtRisk[
 
 function whatToSay(quantity: string, item: string, promised: string, arrives: string | null, today: string): string {
   const opening = `The ${quantity} ${item} we promised for ${spokenDay(promised, today)}`;
-  return arrives === null ? `${opening} have lost their supply; I am looking for another way and will call you back.` : `${opening} will leave on ${spokenDay(arrives, today)} instead.`;
+  return arrives === null
+    ? `${opening} have lost their supply; I am looking for another way and will call you back.`
+    : `${opening} will leave on ${spokenDay(arrives, today)} instead.`;
 }

@@ -21,7 +21,11 @@ export interface Bought {
  * Makes the purchase orders that routes need: one for each supplier and destination, every line bound to its order line.
  * They are drafts, to be looked at and sent; being bound, they count as supply for their line from now on.
  */
-export async function buyForLines(context: CommandContext, order: { readonly id: number; readonly shipToText: string }, buys: readonly Buy[]): Promise<Bought[]> {
+export async function buyForLines(
+  context: CommandContext,
+  order: { readonly id: number; readonly shipToText: string },
+  buys: readonly Buy[],
+): Promise<Bought[]> {
   const { trx } = context;
   const made = new Map<string, Bought & { lines: number }>();
   for (const buy of [...buys].sort((a, b) => a.route - b.route)) {
@@ -51,8 +55,14 @@ export async function buyForLines(context: CommandContext, order: { readonly id:
   return [...made.values()].map(({ purchaseId, number }) => ({ purchaseId, number }));
 }
 
-async function createPurchase({ trx, now }: CommandContext, order: { readonly id: number; readonly shipToText: string }, supplier: string, warehouse: string | null): Promise<Bought> {
-  const address = warehouse === null ? null : await trx.selectFrom('warehouse').select(['name', 'address']).where('code', '=', warehouse).executeTakeFirstOrThrow();
+async function createPurchase(
+  { trx, now }: CommandContext,
+  order: { readonly id: number; readonly shipToText: string },
+  supplier: string,
+  warehouse: string | null,
+): Promise<Bought> {
+  const address =
+    warehouse === null ? null : await trx.selectFrom('warehouse').select(['name', 'address']).where('code', '=', warehouse).executeTakeFirstOrThrow();
   const number = await nextNumber(trx, 'purchase');
   const { id } = await trx
     .insertInto('purchase_order')

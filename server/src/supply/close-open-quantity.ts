@@ -40,14 +40,22 @@ export async function closeOpenQuantity(context: CommandContext, purchaseLineId:
       });
     }
   }
-  await trx.updateTable('purchase_line').set({ closed: plus(line.closed, quantity) }).where('id', '=', purchaseLineId).execute();
+  await trx
+    .updateTable('purchase_line')
+    .set({ closed: plus(line.closed, quantity) })
+    .where('id', '=', purchaseLineId)
+    .execute();
   await touchPurchase(trx, line.purchase_id);
   await recordEvent(context, {
     what: `closed ${quantity} of purchase ${line.number} line ${line.line_no} (${line.item})`,
     why,
     before: { closed: line.closed },
     after: { closed: plus(line.closed, quantity) },
-    subjects: [{ kind: 'purchase', key: line.purchase_id }, { kind: 'item', key: line.item }, ...(line.order_id === null ? [] : [{ kind: 'order' as const, key: line.order_id }])],
+    subjects: [
+      { kind: 'purchase', key: line.purchase_id },
+      { kind: 'item', key: line.item },
+      ...(line.order_id === null ? [] : [{ kind: 'order' as const, key: line.order_id }]),
+    ],
   });
   return [`${quantity} of purchase ${line.number} closed`, ...dealt];
 }

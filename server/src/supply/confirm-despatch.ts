@@ -10,7 +10,11 @@ import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase } from './
 import { checkReceived } from './receive';
 
 /** Confirms the supplier's notice that a drop shipment has left: the order line is shipped, our stock never moves. */
-export async function confirmDespatch(context: CommandContext, purchaseId: number, notice: { readonly version: number; readonly tracking: string; readonly lines: readonly { readonly line: number; readonly quantity: string }[] }): Promise<PurchaseView> {
+export async function confirmDespatch(
+  context: CommandContext,
+  purchaseId: number,
+  notice: { readonly version: number; readonly tracking: string; readonly lines: readonly { readonly line: number; readonly quantity: string }[] },
+): Promise<PurchaseView> {
   const { trx, now } = context;
   const known = await trx.selectFrom('purchase_order').select('order_id').where('id', '=', purchaseId).executeTakeFirst();
   if (known?.order_id) await lockOrders(trx, [known.order_id]);
@@ -23,13 +27,30 @@ export async function confirmDespatch(context: CommandContext, purchaseId: numbe
   const number = await nextNumber(trx, 'shipment');
   const { id } = await trx
     .insertInto('shipment')
-    .values({ number, order_id: order.id, warehouse: null, purchase_id: purchaseId, state: 'shipped', carrier_service: order.carrier_service, tracking: notice.tracking, shipped_day: now.today })
+    .values({
+      number,
+      order_id: order.id,
+      warehouse: null,
+      purchase_id: purchaseId,
+      state: 'shipped',
+      carrier_service: order.carrier_service,
+      tracking: notice.tracking,
+      shipped_day: now.today,
+    })
     .returning('id')
     .executeTakeFirstOrThrow();
   for (const { line, quantity } of lines) {
     // The purchase first: shipped and still awaited must not add up to more than was ordered in between.
-    await trx.updateTable('purchase_line').set({ received: plus(line.received, quantity) }).where('id', '=', line.id).execute();
-    await trx.updateTable('order_line').set({ shipped: sql`shipped + ${quantity}` }).where('id', '=', line.order_line_id!).execute();
+    await trx
+      .updateTable('purchase_line')
+      .set({ received: plus(line.received, quantity) })
+      .where('id', '=', line.id)
+      .execute();
+    await trx
+      .updateTable('order_line')
+      .set({ shipped: sql`shipped + ${quantity}` })
+      .where('id', '=', line.order_line_id!)
+      .execute();
     await trx
       .insertInto('shipment_line')
       .values({ shipment_id: id, order_line_id: line.order_line_id!, quantity })
@@ -37,11 +58,19 @@ export async function confirmDespatch(context: CommandContext, purchaseId: numbe
       .execute();
   }
   await touchPurchase(trx, purchaseId);
-  await trx.updateTable('sales_order').set({ version: sql`version + 1`, saved_at: now.instant }).where('id', '=', order.id).execute();
+  await trx
+    .updateTable('sales_order')
+    .set({ version: sql`version + 1`, saved_at: now.instant })
+    .where('id', '=', order.id)
+    .execute();
   await recordEvent(context, {
     what: `supplier shipped ${lines.map(({ line, quantity }) => `${quantity} ${line.item}`).join(', ')} of order ${order.number} to the customer, shipment ${number}`,
     after: { tracking: notice.tracking },
-    subjects: [{ kind: 'purchase', key: purchaseId }, { kind: 'order', key: order.id }, { kind: 'shipment', key: id }],
+    subjects: [
+      { kind: 'purchase', key: purchaseId },
+      { kind: 'order', key: order.id },
+      { kind: 'shipment', key: id },
+    ],
   });
   return readPurchase(trx, now, purchaseId);
 }

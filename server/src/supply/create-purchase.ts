@@ -21,16 +21,30 @@ export async function createPurchase(context: CommandContext, wish: BodyOf<typeo
     const offer = offers.find((row) => row.item === line.item);
     if (supplier && !offer) errors.push({ field: `body.lines[${at}].item`, message: `${wish.supplier} does not sell ${line.item}` });
     if (offer && compareDecimal(purchaseQuantity(line.quantity, offer), line.quantity) !== 0) {
-      errors.push({ field: `body.lines[${at}].quantity`, message: `${supplier!.name} sells at least ${offer.minimum} in lots of ${offer.multiple}, got ${line.quantity}` });
+      errors.push({
+        field: `body.lines[${at}].quantity`,
+        message: `${supplier!.name} sells at least ${offer.minimum} in lots of ${offer.multiple}, got ${line.quantity}`,
+      });
     }
-    if (line.expectedDay !== undefined && line.expectedDay < now.today) errors.push({ field: `body.lines[${at}].expectedDay`, message: `${line.expectedDay} has passed` });
+    if (line.expectedDay !== undefined && line.expectedDay < now.today)
+      errors.push({ field: `body.lines[${at}].expectedDay`, message: `${line.expectedDay} has passed` });
   });
   if (errors.length > 0 || !supplier || !warehouse) throw new Refusal('invalid', errors.map(({ field, message }) => `${field}: ${message}`).join('; '), errors);
 
   const number = await nextNumber(trx, 'purchase');
   const { id } = await trx
     .insertInto('purchase_order')
-    .values({ number, supplier: supplier.code, kind: 'stock', state: 'draft', warehouse: warehouse.code, order_id: null, ship_to: `${warehouse.name}, ${warehouse.address}`, created_day: now.today, note: wish.note ?? '' })
+    .values({
+      number,
+      supplier: supplier.code,
+      kind: 'stock',
+      state: 'draft',
+      warehouse: warehouse.code,
+      order_id: null,
+      ship_to: `${warehouse.name}, ${warehouse.address}`,
+      created_day: now.today,
+      note: wish.note ?? '',
+    })
     .returning('id')
     .executeTakeFirstOrThrow();
   await trx
@@ -52,6 +66,10 @@ export async function createPurchase(context: CommandContext, wish: BodyOf<typeo
       }),
     )
     .execute();
-  await recordEvent(context, { what: `started purchase ${number} from ${supplier.name}`, after: wish, subjects: [{ kind: 'purchase', key: id }, ...wish.lines.map((line) => ({ kind: 'item' as const, key: line.item }))] });
+  await recordEvent(context, {
+    what: `started purchase ${number} from ${supplier.name}`,
+    after: wish,
+    subjects: [{ kind: 'purchase', key: id }, ...wish.lines.map((line) => ({ kind: 'item' as const, key: line.item }))],
+  });
   return readPurchase(trx, now, id);
 }

@@ -12,7 +12,11 @@ interface Row extends Omit<PurchaseRow, 'expectedDay' | 'openLines' | 'lines' | 
 }
 
 /** Purchase orders, what is due first. */
-export async function listPurchases(db: Db, now: Now, filter: { readonly search?: string; readonly state?: 'open' | 'closed' | 'all' }): Promise<PurchaseRow[]> {
+export async function listPurchases(
+  db: Db,
+  now: Now,
+  filter: { readonly search?: string; readonly state?: 'open' | 'closed' | 'all' },
+): Promise<PurchaseRow[]> {
   const { search, state = 'open' } = filter;
   const states = { open: sql`p.state in ('draft', 'sent', 'acknowledged')`, closed: sql`p.state in ('closed', 'cancelled')`, all: sql`true` };
   const matches = searchWords(search).map((word) => {
@@ -33,5 +37,10 @@ export async function listPurchases(db: Db, now: Now, filter: { readonly search?
     where ${states[state]} ${sql.join(matches, sql` `)}
     order by f.expected_day nulls last, p.id
     limit ${MOST}`.execute(db);
-  return rows.map(({ expected_day, open_lines, ...row }) => ({ ...row, expectedDay: expected_day, openLines: open_lines, overdue: expected_day !== null && expected_day < now.today }));
+  return rows.map(({ expected_day, open_lines, ...row }) => ({
+    ...row,
+    expectedDay: expected_day,
+    openLines: open_lines,
+    overdue: expected_day !== null && expected_day < now.today,
+  }));
 }

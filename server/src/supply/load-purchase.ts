@@ -114,9 +114,15 @@ async function owedFrom(db: Db, live: LiveBook, number: string, lines: readonly 
       }
     }
   }
-  for (const line of lines) if (line.warehouse === null && line.order_line_id !== null && line.open !== '0') rows.push({ lineId: line.id, orderLine: line.order_line_id, quantity: line.open, day: line.expected_day });
-  const names = await customersOfLines(db, rows.map((row) => row.orderLine));
-  for (const { lineId, orderLine, quantity, day } of rows) add(lineId, { ...names.get(orderLine)!, quantity, day, bound: lines.find((line) => line.id === lineId)!.order_line_id === orderLine });
+  for (const line of lines)
+    if (line.warehouse === null && line.order_line_id !== null && line.open !== '0')
+      rows.push({ lineId: line.id, orderLine: line.order_line_id, quantity: line.open, day: line.expected_day });
+  const names = await customersOfLines(
+    db,
+    rows.map((row) => row.orderLine),
+  );
+  for (const { lineId, orderLine, quantity, day } of rows)
+    add(lineId, { ...names.get(orderLine)!, quantity, day, bound: lines.find((line) => line.id === lineId)!.order_line_id === orderLine });
   return owed;
 }
 

@@ -29,7 +29,12 @@ export async function previewClose(db: Db, now: Now, purchaseId: number, lineId:
 }
 
 /** Records the day the supplier now expects. Promises stand as told; those it breaks show as late from now on. */
-export async function reschedule(context: CommandContext, purchaseId: number, lineId: number, change: { readonly version: number; readonly expectedDay: string; readonly note?: string }): Promise<PurchaseView> {
+export async function reschedule(
+  context: CommandContext,
+  purchaseId: number,
+  lineId: number,
+  change: { readonly version: number; readonly expectedDay: string; readonly note?: string },
+): Promise<PurchaseView> {
   const { trx, now } = context;
   const purchase = await lockPurchase(trx, purchaseId, change.version);
   const line = (await loadPurchaseLines(trx, purchaseId)).find((row) => row.id === lineId);
@@ -40,7 +45,8 @@ export async function reschedule(context: CommandContext, purchaseId: number, li
   await trx.updateTable('purchase_line').set({ expected_day: change.expectedDay }).where('id', '=', lineId).execute();
   if (purchase.state === 'sent') await trx.updateTable('purchase_order').set({ state: 'acknowledged' }).where('id', '=', purchaseId).execute();
   await touchPurchase(trx, purchaseId);
-  const order = line.order_line_id === null ? null : await trx.selectFrom('order_line').select('order_id').where('id', '=', line.order_line_id).executeTakeFirstOrThrow();
+  const order =
+    line.order_line_id === null ? null : await trx.selectFrom('order_line').select('order_id').where('id', '=', line.order_line_id).executeTakeFirstOrThrow();
   await recordEvent(context, {
     what: `purchase ${purchase.number} line ${line.line_no} (${line.item}) now due ${shortDay(change.expectedDay, now.today)}, was ${shortDay(line.expected_day, now.today)}`,
     why: change.note ?? '',

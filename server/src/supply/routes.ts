@@ -23,10 +23,14 @@ export function mountSupply(app: Hono, services: Services): void {
   mountQuery(app, services, supplyRoutes.readPurchase, ({ db, now }, { params }) => readPurchase(db, now, params.purchase));
   mountCommand(app, services, supplyRoutes.createPurchase, (context, { body }) => createPurchase(context, body));
   mountCommand(app, services, supplyRoutes.sendPurchase, (context, { params, body }) => sendPurchase(context, params.purchase, body.version));
-  mountQuery(app, services, supplyRoutes.previewReschedule, ({ db, now }, { params, query }) => previewReschedule(db, now, params.purchase, params.line, query.day));
+  mountQuery(app, services, supplyRoutes.previewReschedule, ({ db, now }, { params, query }) =>
+    previewReschedule(db, now, params.purchase, params.line, query.day),
+  );
   mountCommand(app, services, supplyRoutes.reschedule, (context, { params, body }) => reschedule(context, params.purchase, params.line, body));
   mountQuery(app, services, supplyRoutes.previewClose, ({ db, now }, { params }) => previewClose(db, now, params.purchase, params.line));
-  mountCommand(app, services, supplyRoutes.closeLine, (context, { params, body }) => closeLine(context, params.purchase, params.line, body.version, body.reason));
+  mountCommand(app, services, supplyRoutes.closeLine, (context, { params, body }) =>
+    closeLine(context, params.purchase, params.line, body.version, body.reason),
+  );
   mountCommand(app, services, supplyRoutes.receive, (context, { params, body }) => receive(context, params.purchase, body.version, body.lines));
   mountCommand(app, services, supplyRoutes.confirmDespatch, (context, { params, body }) => confirmDespatch(context, params.purchase, body));
   mountQuery(app, services, supplyRoutes.purchaseHistory, async ({ db }, { params }) => {

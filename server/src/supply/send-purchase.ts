@@ -11,10 +11,16 @@ export async function sendPurchase(context: CommandContext, purchaseId: number, 
   const purchase = await lockPurchase(trx, purchaseId, version);
   if (purchase.state !== 'draft') throw new Refusal('conflict', `Purchase ${purchase.number} is ${purchase.state} already.`);
   const lines = await loadPurchaseLines(trx, purchaseId);
-  await lockPools(trx, lines.flatMap(({ item, warehouse }) => (warehouse === null ? [] : [{ item, warehouse }])));
+  await lockPools(
+    trx,
+    lines.flatMap(({ item, warehouse }) => (warehouse === null ? [] : [{ item, warehouse }])),
+  );
   await trx.updateTable('purchase_line').set({ firm: true }).where('purchase_id', '=', purchaseId).execute();
   await trx.updateTable('purchase_order').set({ state: 'sent' }).where('id', '=', purchaseId).execute();
   await touchPurchase(trx, purchaseId);
-  await recordEvent(context, { what: `sent purchase ${purchase.number}`, subjects: [{ kind: 'purchase', key: purchaseId }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item }))] });
+  await recordEvent(context, {
+    what: `sent purchase ${purchase.number}`,
+    subjects: [{ kind: 'purchase', key: purchaseId }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item }))],
+  });
   return readPurchase(trx, now, purchaseId);
 }

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, type ElementRef, inject, input, signal, viewChild } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
@@ -16,7 +16,7 @@ import { Session } from './session';
       <p class="quiet">The order desk of Marrowby Apiary Supply</p>
       <form [formGroup]="form" (ngSubmit)="submit()">
         <label for="login">Name</label>
-        <mat-form-field><input matInput id="login" formControlName="login" autocomplete="username" autofocus /></mat-form-field>
+        <mat-form-field><input matInput #name id="login" formControlName="login" autocomplete="username" /></mat-form-field>
         <label for="password">Password</label>
         <mat-form-field><input matInput id="password" type="password" formControlName="password" autocomplete="current-password" /></mat-form-field>
         <p class="fault" role="alert">{{ fault() }}</p>
@@ -56,6 +56,7 @@ import { Session } from './session';
 export class LogIn {
   private readonly session = inject(Session);
   private readonly router = inject(Router);
+  private readonly name = viewChild.required<ElementRef<HTMLInputElement>>('name');
 
   /** The address that was asked for. */
   readonly to = input<string>();
@@ -65,6 +66,10 @@ export class LogIn {
     login: new FormControl('', { nonNullable: true, validators: [Validators.required] }),
     password: new FormControl('', { nonNullable: true, validators: [Validators.required] }),
   });
+
+  constructor() {
+    afterNextRender(() => this.name().nativeElement.focus());
+  }
 
   protected submit(): void {
     const { login, password } = this.form.getRawValue();

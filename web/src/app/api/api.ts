@@ -22,7 +22,12 @@ interface Input<P, Q, B> {
   readonly body?: B;
 }
 
-const OFFLINE: Problem = { type: '/problems/offline', title: 'Nockwright does not answer', status: 503, detail: 'Nockwright does not answer. What you typed is kept; try again in a moment.' };
+const OFFLINE: Problem = {
+  type: '/problems/offline',
+  title: 'Nockwright does not answer',
+  status: 503,
+  detail: 'Nockwright does not answer. What you typed is kept; try again in a moment.',
+};
 const RETRIES = 3;
 const RETRY_MS = 400;
 
@@ -33,7 +38,16 @@ export class Api {
 
   call<P, Q, B, R>(route: Route<P, Q, B, R>, input: Input<P, Q, B> = {}): Observable<R> {
     const faults = route.body ? check(route.body.schema, input.body) : [];
-    if (faults.length > 0) return throwError(() => new ProblemError({ title: 'Some fields are wrong', status: 422, detail: faults.map((fault) => `${fault.field}: ${fault.message}`).join('; '), errors: faults }));
+    if (faults.length > 0)
+      return throwError(
+        () =>
+          new ProblemError({
+            title: 'Some fields are wrong',
+            status: 422,
+            detail: faults.map((fault) => `${fault.field}: ${fault.message}`).join('; '),
+            errors: faults,
+          }),
+      );
     const change = route.method !== 'GET' && route.roles !== 'public';
     // One key for all attempts: a change whose answer got lost is not done twice.
     const headers: Record<string, string> = change ? { 'Idempotency-Key': newKey() } : {};
@@ -53,7 +67,10 @@ function addressOf<P, Q, B, R>(route: Route<P, Q, B, R>, { params, query }: Inpu
   return `/api${path}${text ? `?${text}` : ''}`;
 }
 
-function check(schema: { validate(value: unknown, options: object): { error?: { details: { path: (string | number)[]; message: string }[] } | undefined } }, body: unknown): FieldFault[] {
+function check(
+  schema: { validate(value: unknown, options: object): { error?: { details: { path: (string | number)[]; message: string }[] } | undefined } },
+  body: unknown,
+): FieldFault[] {
   const { error } = schema.validate(body ?? {}, { abortEarly: false, convert: false, errors: { label: false } });
   return (error?.details ?? []).map(({ path, message }) => ({ field: path.join('.') || 'body', message }));
 }

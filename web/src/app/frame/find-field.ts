@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, ElementRef, inject, viewChild } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatAutocomplete, MatAutocompleteTrigger, MatOption, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
@@ -18,7 +19,15 @@ const TYPING_MS = 90;
   imports: [ReactiveFormsModule, MatFormField, MatInput, MatAutocomplete, MatAutocompleteTrigger, MatOption],
   template: `
     <mat-form-field>
-      <input matInput #field type="search" [formControl]="text" [matAutocomplete]="found" placeholder="Find anything   /" aria-label="Find any order, purchase, item or customer" />
+      <input
+        matInput
+        #field
+        type="search"
+        [formControl]="text"
+        [matAutocomplete]="found"
+        placeholder="Find anything   /"
+        aria-label="Find any order, purchase, item or customer"
+      />
       <mat-autocomplete #found="matAutocomplete" autoActiveFirstOption panelWidth="380px" (optionSelected)="go($event)" [displayWith]="nothing">
         @for (finding of findings(); track finding.kind + finding.key) {
           <mat-option [value]="finding">

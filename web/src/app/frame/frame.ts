@@ -125,7 +125,13 @@ export class Frame {
     { path: '/items', name: 'Items' },
   ];
 
-  private readonly address = toSignal(this.router.events.pipe(filter((event) => event instanceof NavigationEnd), map((event) => event.urlAfterRedirects)), { initialValue: '' });
+  private readonly address = toSignal(
+    this.router.events.pipe(
+      filter((event) => event instanceof NavigationEnd),
+      map((event) => event.urlAfterRedirects),
+    ),
+    { initialValue: '' },
+  );
   private readonly atLogIn = computed(() => this.address().startsWith('/log-in'));
   protected readonly user = computed(() => (this.atLogIn() ? null : this.session.user()));
 

@@ -6,13 +6,13 @@ import type { Happened } from '@nockwright/contract/shape';
 import { catchError, EMPTY, forkJoin, switchMap } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
-import { AmountPipe, DayPipe, History, Keys, Sheet, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, History, PricePipe, Keys, Sheet, UnitPipe } from '../paper';
 import { ItemTimeline } from './item-timeline';
 
 /** An item: on hand, committed, available and inbound by warehouse, its timeline, who gets what from what, suppliers. */
 @Component({
   selector: 'nock-item-sheet',
-  imports: [RouterLink, AmountPipe, DayPipe, UnitPipe, History, Sheet, ItemTimeline],
+  imports: [RouterLink, AmountPipe, DayPipe, PricePipe, UnitPipe, History, Sheet, ItemTimeline],
   template: `
     @if (item(); as item) {
       <nock-sheet>
@@ -21,12 +21,15 @@ import { ItemTimeline } from './item-timeline';
             <span class="code">{{ item.code }}</span> {{ item.description }}
             @if (item.discontinued) {
               <span class="quiet state"
-                >discontinued@if (item.successor) {, followed by <a [routerLink]="['/items', item.successor]">{{ item.successor }}</a>}</span
-              >
+                >discontinued
+                @if (item.successor) {
+                  , followed by <a [routerLink]="['/items', item.successor]">{{ item.successor }}</a>
+                }
+              </span>
             }
           </h1>
           <p class="quiet">
-            {{ item.group }}. List {{ item.listPrice }}, cost {{ item.cost }}.
+            {{ item.group }}. List {{ item.listPrice | price }}, cost {{ item.cost | price }}.
             @for (unit of item.units.slice(1); track unit.code) {
               1 {{ unit.name }} = {{ unit.numerator }}{{ unit.denominator === '1' ? '' : '/' + unit.denominator }} {{ item.unit | unit: unit.numerator }}.
             }
@@ -44,7 +47,13 @@ import { ItemTimeline } from './item-timeline';
             </thead>
             <tbody>
               @for (pool of item.pools; track pool.warehouse) {
-                <tr tabindex="0" [class.marked]="pool.warehouse === place()" (focus)="chosen.set(pool.warehouse)" (click)="chosen.set(pool.warehouse)" (keydown)="key($event)">
+                <tr
+                  tabindex="0"
+                  [class.marked]="pool.warehouse === place()"
+                  (focus)="chosen.set(pool.warehouse)"
+                  (click)="chosen.set(pool.warehouse)"
+                  (keydown)="key($event)"
+                >
                   <td>
                     <b>{{ pool.name }}</b>
                   </td>
@@ -102,9 +111,9 @@ import { ItemTimeline } from './item-timeline';
           <h2>Suppliers</h2>
           @for (supplier of item.suppliers; track supplier.code) {
             <p>
-              <b>{{ supplier.name }}</b> <span class="code small">{{ supplier.theirCode }}</span
-              ><br />
-              {{ supplier.cost }} each, {{ supplier.leadDays }} working days, at least {{ supplier.minimum }} in lots of {{ supplier.multiple }}{{ supplier.dropShips ? ', ships to customers' : '' }}
+              <b>{{ supplier.name }}</b>, their <span class="code small">{{ supplier.theirCode }}</span><br />
+              {{ supplier.cost | price }} each, {{ supplier.leadDays }} working days, at least {{ supplier.minimum }} in lots of {{ supplier.multiple
+              }}{{ supplier.dropShips ? ', ships to customers' : '' }}
             </p>
           } @empty {
             <p class="quiet">No supplier is known.</p>

@@ -42,14 +42,23 @@ interface Bar {
       }
       <path class="available" [attr.d]="chart.available" />
       @for (bar of chart.bars; track bar.step) {
-        <rect [attr.class]="bar.up ? 'supply' : 'promise'" [class.at]="bar.step === at()" [attr.x]="bar.x" [attr.y]="bar.y" width="6" [attr.height]="bar.height" (mouseenter)="at.set(bar.step)" />
+        <rect
+          [attr.class]="bar.up ? 'supply' : 'promise'"
+          [class.at]="bar.step === at()"
+          [attr.x]="bar.x"
+          [attr.y]="bar.y"
+          width="6"
+          [attr.height]="bar.height"
+          (mouseenter)="at.set(bar.step)"
+        />
       }
       <path class="zero" [attr.d]="'M' + margin.left + ' ' + chart.zero + 'H' + (width - margin.right)" />
       <path class="projected" [attr.d]="chart.projected" />
       <path class="today" [attr.d]="'M' + chart.today + ' ' + margin.top + 'V' + (height - margin.bottom)" />
     </svg>
     <p class="legend small">
-      <span class="key supply"></span> supply <span class="key promise"></span> promised <span class="key projected"></span> projected <span class="key available"></span> still to promise
+      <span class="key supply"></span> supply <span class="key promise"></span> promised <span class="key projected"></span> projected
+      <span class="key available"></span> still to promise
     </p>
   `,
   styles: `
@@ -65,7 +74,9 @@ interface Bar {
       stroke: var(--hairline);
     }
     .axis {
-      font: 12px 'Atkinson Hyperlegible Mono Variable', monospace;
+      font:
+        12px 'Atkinson Hyperlegible Mono Variable',
+        monospace;
       fill: var(--ink-quiet);
     }
     .available {
@@ -138,7 +149,11 @@ export class ItemTimeline {
 
   protected readonly words = computed(() => {
     const today = this.session.today();
-    return this.steps().map((step) => `${shortDay(step.day, today)}: ${step.label} ${step.change}, then ${step.projected} projected, ${step.available} to promise`).join('; ') || 'nothing on hand, due or promised';
+    return (
+      this.steps()
+        .map((step) => `${shortDay(step.day, today)}: ${step.label} ${step.change}, then ${step.projected} projected, ${step.available} to promise`)
+        .join('; ') || 'nothing on hand, due or promised'
+    );
   });
 
   protected readonly drawing = computed(() => {
@@ -158,7 +173,9 @@ export class ItemTimeline {
       bars: bars(steps, (day) => x(dayNumber(day)), y),
       grid: y.ticks(5).map((value) => ({ value, y: y(value) })),
       labels: mondays(today, last).map((day) => ({ x: x(day), text: `${Number(isoDay(day).slice(8))} ${shortDay(isoDay(day), isoDay(day)).slice(-3)}` })),
-      weekends: days(today, last).filter((day) => isoWeekday(day) > 5).map((day) => ({ x: x(day - 0.5), width: x(day + 0.5) - x(day - 0.5) })),
+      weekends: days(today, last)
+        .filter((day) => isoWeekday(day) > 5)
+        .map((day) => ({ x: x(day - 0.5), width: x(day + 0.5) - x(day - 0.5) })),
     };
   });
 }

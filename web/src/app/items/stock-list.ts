@@ -16,7 +16,16 @@ import { AmountPipe, rowKey, UnitPipe } from '../paper';
   template: `
     <div class="head">
       <h1>Items</h1>
-      <mat-form-field class="search"><input matInput #search type="search" [value]="q() ?? ''" (input)="filter(search.value)" placeholder="filter by code, words, group" aria-label="Filter items" /></mat-form-field>
+      <mat-form-field class="search"
+        ><input
+          matInput
+          #search
+          type="search"
+          [value]="q() ?? ''"
+          (input)="filter(search.value)"
+          placeholder="filter by code, words, group"
+          aria-label="Filter items"
+      /></mat-form-field>
     </div>
     <table class="ruled" aria-label="Items">
       <thead>

@@ -22,9 +22,19 @@ type Reason = (typeof CANCEL_REASONS)[number];
       <h2>Cancel {{ line() ? 'line ' + line()!.lineNo + ': ' + line()!.item : 'the whole order' }}</h2>
       @if (line(); as view) {
         <label for="cancel-quantity">How many ({{ view.unit | unit: '2' }}); empty: all that is open</label>
-        <mat-form-field><input matInput #quantity id="cancel-quantity" class="figure" inputmode="decimal" [value]="wanted()" (input)="wanted.set(quantity.value.trim())" autocomplete="off" /></mat-form-field>
+        <mat-form-field
+          ><input
+            matInput
+            #quantity
+            id="cancel-quantity"
+            class="figure"
+            inputmode="decimal"
+            [value]="wanted()"
+            (input)="wanted.set(quantity.value.trim())"
+            autocomplete="off"
+        /></mat-form-field>
       }
-      <label id="reason-label">Reason</label>
+      <span class="label" id="reason-label">Reason</span>
       <mat-form-field>
         <mat-select aria-labelledby="reason-label" [value]="reason()" (selectionChange)="reason.set($event.value)" required>
           @for (choice of reasons; track choice) {
@@ -33,14 +43,19 @@ type Reason = (typeof CANCEL_REASONS)[number];
         </mat-select>
       </mat-form-field>
       <label for="cancel-note">Note</label>
-      <mat-form-field><input matInput #note id="cancel-note" [value]="remark()" (input)="remark.set(note.value)" maxlength="500" autocomplete="off" /></mat-form-field>
+      <mat-form-field
+        ><input matInput #note id="cancel-note" [value]="remark()" (input)="remark.set(note.value)" maxlength="500" autocomplete="off"
+      /></mat-form-field>
 
       @if (preview(); as effect) {
         <h3>What it frees</h3>
         <ul>
           @for (row of effect.lines; track row.line) {
             <li>
-              {{ row.quantity | amount }} {{ row.item }}@for (freed of row.frees; track freed.day) {, {{ freed.quantity | amount }} promised {{ freed.day | day }}}
+              {{ row.quantity | amount }} {{ row.item }}
+              @for (freed of row.frees; track freed.day) {
+                , {{ freed.quantity | amount }} promised {{ freed.day | day }}
+              }
             </li>
           }
         </ul>
@@ -49,8 +64,7 @@ type Reason = (typeof CANCEL_REASONS)[number];
           <ul>
             @for (row of effect.bound; track $index) {
               <li>
-                <b>{{ row.label }}</b
-                >: {{ row.what }}
+                <b>{{ row.label }}</b>: {{ row.what }}
               </li>
             }
           </ul>
@@ -79,7 +93,8 @@ type Reason = (typeof CANCEL_REASONS)[number];
     </form>
   `,
   styles: `
-    label {
+    label,
+    .label {
       display: block;
       margin-top: 10px;
       font-size: 12.5px;
@@ -123,7 +138,9 @@ export class CancelForm {
       debounceTime(80),
       switchMap(([, line, wanted]) => {
         this.fault.set('');
-        return this.store.previewCancellation(line?.id, line && wanted ? wanted : undefined).pipe(catchError((error: Error) => (this.fault.set(error.message), of(null))));
+        return this.store
+          .previewCancellation(line?.id, line && wanted ? wanted : undefined)
+          .pipe(catchError((error: Error) => (this.fault.set(error.message), of(null))));
       }),
     ),
     { initialValue: null },
@@ -143,6 +160,15 @@ export class CancelForm {
     if (!this.preview()) return;
     const line = this.line();
     const note = this.remark().trim();
-    this.store.cancel({ ...(line ? { line: line.id } : {}), ...(line && this.wanted() ? { quantity: this.wanted() } : {}), reason, ...(note ? { note } : {}), purchases: this.purchases() }, () => this.closed.emit());
+    this.store.cancel(
+      {
+        ...(line ? { line: line.id } : {}),
+        ...(line && this.wanted() ? { quantity: this.wanted() } : {}),
+        reason,
+        ...(note ? { note } : {}),
+        purchases: this.purchases(),
+      },
+      () => this.closed.emit(),
+    );
   }
 }

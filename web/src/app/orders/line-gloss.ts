@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal, viewChild } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal, viewChild } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
@@ -6,7 +7,7 @@ import { MatInput } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
 import type { LineView, OrderView, RouteChoice } from '@nockwright/contract/orders';
 import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxjs';
-import { AmountPipe, DayPipe, Keys, Spoken, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, Keys, PricePipe, Spoken, UnitPipe } from '../paper';
 import { OrderStore } from './order-store';
 
 const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
@@ -14,7 +15,7 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
 /** Why a line's days are what they are, where its price came from, the other ways there are, and what to say. */
 @Component({
   selector: 'nock-line-gloss',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, Spoken],
+  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, Spoken],
   template: `
     @let view = line();
     <h2>Line {{ view.lineNo }}: {{ view.quantity | amount }} {{ view.unit | unit: view.quantity }} {{ view.item }}</h2>
@@ -85,20 +86,38 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
       <h3>Other ways for the {{ wanted() || offers().short | amount }} {{ offers().unit | unit: offers().short }}</h3>
       <div class="part">
         <label for="part">for only</label>
-        <mat-form-field><input matInput #part id="part" class="figure" inputmode="decimal" [value]="wanted()" (input)="wanted.set(part.value.trim())" (keydown.enter)="part.blur()" placeholder="a part" autocomplete="off" /></mat-form-field>
+        <mat-form-field
+          ><input
+            matInput
+            #part
+            id="part"
+            class="figure"
+            inputmode="decimal"
+            [value]="wanted()"
+            (input)="wanted.set(part.value.trim())"
+            (keydown.enter)="part.blur()"
+            placeholder="a part"
+            autocomplete="off"
+        /></mat-form-field>
         <kbd>R</kbd>
       </div>
       <ol class="ways">
         @for (route of offers().routes; track $index) {
           <li>
-            <button type="button" (click)="store.chooseRoute(view, route)" [disabled]="store.busy()">
+            <button type="button" (click)="store.chooseRoute(view, route)" [disabled]="store.busy() || route.shipDay === null">
               <span class="n">{{ $index + 1 }}</span>
-              <span class="what">{{ route.label }}<span class="quiet small">{{ route.remarks.join('; ') }}</span></span>
-              <span class="when">
-                <b>{{ route.shipDay | day }}</b>
-                <span class="small" [class.late]="(route.daysLate ?? 1) > 0">{{ route.daysLate === null ? 'no day' : route.daysLate === 0 ? 'in time' : route.daysLate + ' d late' }}</span>
+              <b>{{ route.label }}</b>
+              <span class="figure">{{ route.marginPercent ?? '–' }} %</span>
+              <span class="facts">
+                @if (route.shipDay) {
+                  leaves {{ route.shipDay | day }},
+                  <span [class.late]="route.daysLate! > 0">{{ route.daysLate === 0 ? 'in time' : route.daysLate + ' days late' }}</span>
+                } @else {
+                  <span class="open">not possible</span>
+                }
               </span>
-              <span class="worth figure">{{ route.marginPercent ?? '–' }} %<span class="small quiet">{{ route.unitCost }} each</span></span>
+              <span class="small quiet figure">{{ route.unitCost | price }} each</span>
+              <span class="small quiet remarks">{{ route.remarks.join('; ') }}</span>
             </button>
           </li>
         }
@@ -110,7 +129,7 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
       @for (step of view.priceTrail; track $index) {
         <li class="price" [class.won]="step.chosen">
           <span>{{ step.source }}</span>
-          <span class="figure">{{ step.price ?? '–' }}</span>
+          <span class="figure">{{ step.price | price }}</span>
           <span class="quiet small">{{ step.why }}</span>
         </li>
       }
@@ -165,31 +184,33 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
       width: 100%;
       cursor: pointer;
       display: grid;
-      grid-template-columns: 14px 1fr auto auto;
-      gap: 8px;
+      grid-template-columns: 14px 1fr auto;
+      gap: 0 8px;
       padding: 6px 4px;
     }
-    .ways button:hover,
+    .ways button:not(:disabled):hover,
     .ways button:focus-visible {
       background: var(--paper-marked);
     }
     .ways button:focus-visible {
       outline: 2px solid var(--act);
     }
+    .ways button:disabled {
+      cursor: default;
+      color: var(--ink-quiet);
+    }
+    .ways button:disabled .n {
+      color: var(--ink-quiet);
+    }
     .n {
       color: var(--act);
       font-weight: 700;
     }
-    .what,
-    .when,
-    .worth {
-      display: flex;
-      flex-direction: column;
+    .facts {
+      grid-column: 2;
     }
-    .when,
-    .worth {
-      text-align: right;
-      white-space: nowrap;
+    .remarks {
+      grid-column: 2 / -1;
     }
     .price {
       grid-template-columns: 1fr auto;
@@ -225,7 +246,9 @@ export class LineGloss {
     combineLatest([toObservable(this.line), toObservable(this.asks), toObservable(this.wanted)]).pipe(
       debounceTime(60),
       map(([line, asks, wanted]) => ({ line, asks, wanted: /^\d+(\.\d{1,4})?$/.test(wanted) && Number(wanted) > 0 ? wanted : undefined })),
-      switchMap(({ line, asks, wanted }) => (asks ? this.store.routesOf(line, wanted).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(NONE)))) : of(NONE))),
+      switchMap(({ line, asks, wanted }) =>
+        asks ? this.store.routesOf(line, wanted).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(NONE)))) : of(NONE),
+      ),
     ),
     { initialValue: NONE },
   );
@@ -240,7 +263,7 @@ export class LineGloss {
 
   private take(at: number): boolean {
     const route = this.mayChange() ? this.offers().routes[at] : undefined;
-    if (!route) return false;
+    if (!route || route.shipDay === null) return false;
     this.store.chooseRoute(this.line(), route);
     this.wanted.set('');
     return true;

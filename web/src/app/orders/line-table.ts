@@ -1,18 +1,19 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal, viewChildren } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, viewChildren } from '@angular/core';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
-import { AmountPipe, StateMark, UnitPipe } from '../paper';
+import { AmountPipe, PricePipe, StateMark, UnitPipe } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
 import { OrderStore } from './order-store';
 
-const RULER_WIDTH = 268;
+const RULER_WIDTH = 258;
 
 /** The lines of an order as ruled lines, all on one date ruler. Arrow keys go from line to line. */
 @Component({
   selector: 'nock-line-table',
-  imports: [MatFormField, MatInput, AmountPipe, UnitPipe, StateMark, RulerHead, RulerRow],
+  imports: [MatFormField, MatInput, AmountPipe, PricePipe, UnitPipe, StateMark, RulerHead, RulerRow],
   template: `
     <table class="ruled" aria-label="Lines of the order">
       <thead>
@@ -48,7 +49,14 @@ const RULER_WIDTH = 268;
             <td class="figure">
               @if (editing() === line.id) {
                 <mat-form-field class="edit">
-                  <input matInput #edit [value]="line.quantity" [attr.aria-label]="'Quantity of line ' + line.lineNo" (keydown)="editKey($event, line, edit.value)" (blur)="editing.set(null)" />
+                  <input
+                    matInput
+                    #edit
+                    [value]="line.quantity"
+                    [attr.aria-label]="'Quantity of line ' + line.lineNo"
+                    (keydown)="editKey($event, line, edit.value)"
+                    (blur)="editing.set(null)"
+                  />
                 </mat-form-field>
               } @else {
                 {{ line.quantity | amount }}
@@ -56,15 +64,23 @@ const RULER_WIDTH = 268;
               }
             </td>
             <td class="figure">
-              {{ line.price | amount }}
+              {{ line.price | price }}
               <div class="small unit">{{ line.priceSource }}</div>
             </td>
             <td class="figure">{{ line.amount | amount }}</td>
             <td class="figure">{{ line.marginPercent ?? '–' }}<span class="quiet"> %</span></td>
             <td class="ruler">
-              <nock-ruler-row [scale]="scale()" [requested]="line.requested" [schedule]="line.schedule" [uncovered]="line.uncovered" [ticks]="line.ticks" [released]="order().state === 'released'" />
+              <nock-ruler-row
+                [scale]="scale()"
+                [requested]="line.requested"
+                [schedule]="line.schedule"
+                [uncovered]="line.uncovered"
+                [ticks]="line.ticks"
+                [released]="order().state === 'released'"
+              />
             </td>
-            <td class="leaves"><nock-state [state]="line.state" [words]="words(line)[0]" />
+            <td class="leaves">
+              <nock-state [state]="line.state" [words]="words(line)[0]" />
               <div class="small">{{ words(line)[1] }}</div>
             </td>
           </tr>
@@ -93,10 +109,10 @@ const RULER_WIDTH = 268;
       width: 84px;
     }
     th:nth-child(6) {
-      width: 66px;
+      width: 68px;
     }
     th.ruler {
-      width: 280px;
+      width: 270px;
       padding: 0 6px;
       border-bottom: 1px solid var(--rule);
       vertical-align: bottom;
@@ -105,7 +121,7 @@ const RULER_WIDTH = 268;
       padding: 0 6px;
     }
     th:nth-child(8) {
-      width: 128px;
+      width: 138px;
     }
     th {
       vertical-align: bottom;
@@ -123,6 +139,10 @@ const RULER_WIDTH = 268;
     .leaves {
       overflow: hidden;
     }
+    .figure {
+      white-space: nowrap;
+      padding-left: 2px !important;
+    }
     .item .small {
       white-space: nowrap;
       overflow: hidden;
@@ -136,12 +156,11 @@ const RULER_WIDTH = 268;
     .small {
       line-height: 16px;
     }
-    .preview {
-      opacity: 0.82;
-    }
     .preview .code::after {
       content: ' not added yet';
-      font: 12px 'Atkinson Hyperlegible Next Variable', sans-serif;
+      font:
+        12px 'Atkinson Hyperlegible Next Variable',
+        sans-serif;
       color: var(--ink-quiet);
     }
     .done {
@@ -221,7 +240,9 @@ export class LineTable {
     else return;
     event.preventDefault();
     event.stopPropagation();
-    this.rows().find((row) => row.nativeElement.getAttribute('aria-selected') === 'true')?.nativeElement.focus();
+    this.rows()
+      .find((row) => row.nativeElement.getAttribute('aria-selected') === 'true')
+      ?.nativeElement.focus();
   }
 
   private edit(line: LineView) {

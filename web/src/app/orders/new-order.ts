@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, numberAttribute, signal, viewChild } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, viewChild } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
@@ -37,7 +38,14 @@ import { AmountPipe, DayPipe, Sheet, UnitPipe } from '../paper';
         </mat-form-field>
         <ul id="customers" role="listbox" aria-label="Customers">
           @for (customer of found(); track customer.id; let index = $index) {
-            <li role="option" [id]="'customer-' + index" [attr.aria-selected]="index === at()" [class.at]="index === at()" (mouseenter)="at.set(index)" (click)="start(customer)">
+            <li
+              role="option"
+              [id]="'customer-' + index"
+              [attr.aria-selected]="index === at()"
+              [class.at]="index === at()"
+              (mouseenter)="at.set(index)"
+              (mousedown)="$event.preventDefault(); start(customer)"
+            >
               <span class="code">{{ customer.number }}</span>
               <b>{{ customer.name }}</b>
               <span>{{ customer.contact }}</span>
@@ -54,10 +62,13 @@ import { AmountPipe, DayPipe, Sheet, UnitPipe } from '../paper';
           <h2>{{ customer.name }}</h2>
           <p>{{ customer.street }}, {{ customer.postcode }} {{ customer.town }}</p>
           <p>
-            {{ customer.openOrders }} open orders. {{ customer.deliveryRule === 'complete' ? 'Ships complete.' : 'Takes parts.' }} From {{ customer.warehouse }}. {{ customer.termsDays }} days net.
+            {{ customer.openOrders }} open orders. {{ customer.deliveryRule === 'complete' ? 'Ships complete.' : 'Takes parts.' }} From
+            {{ customer.warehouse }}. {{ customer.termsDays }} days net.
           </p>
           @if (customer.notes) {
-            <p><b>{{ customer.notes }}</b></p>
+            <p>
+              <b>{{ customer.notes }}</b>
+            </p>
           }
           <h3>Bought last</h3>
           <table class="bought">
@@ -149,7 +160,9 @@ export class NewOrder {
   protected readonly found = toSignal(
     toObservable(this.text).pipe(
       debounceTime(60),
-      switchMap((search) => this.api.call(customerRoutes.findCustomers, { query: { search } }).pipe(catchError((error: Error) => (this.fault.set(error.message), of([]))))),
+      switchMap((search) =>
+        this.api.call(customerRoutes.findCustomers, { query: { search } }).pipe(catchError((error: Error) => (this.fault.set(error.message), of([])))),
+      ),
       tap(() => this.at.set(0)),
     ),
     { initialValue: [] as readonly CustomerFound[] },
@@ -158,7 +171,9 @@ export class NewOrder {
   protected readonly details = toSignal(
     toObservable(this.marked).pipe(
       debounceTime(60),
-      switchMap((customer) => (customer ? this.api.call(customerRoutes.readCustomer, { params: { customer: customer.id } }).pipe(catchError(() => of(null))) : of(null))),
+      switchMap((customer) =>
+        customer ? this.api.call(customerRoutes.readCustomer, { params: { customer: customer.id } }).pipe(catchError(() => of(null))) : of(null),
+      ),
     ),
     { initialValue: null },
   );

@@ -38,9 +38,11 @@ import { OrderStore } from './order-store';
           @if (shipment.tracking) {
             , tracking <span class="code">{{ shipment.tracking }}</span>
           }
-          <span class="quiet small"
-            >@for (part of shipment.lines; track part.lineNo) {line {{ part.lineNo }}: {{ part.quantity | amount }}{{ $last ? '' : ', ' }}}</span
-          >
+          <span class="quiet small">
+            @for (part of shipment.lines; track part.lineNo) {
+              line {{ part.lineNo }}: {{ part.quantity | amount }}{{ $last ? '' : ', ' }}
+            }
+          </span>
         </p>
       }
     }

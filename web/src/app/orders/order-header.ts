@@ -17,10 +17,15 @@ import { OrderStore } from './order-store';
       <span class="code">{{ view.number ?? 'Draft ' + view.id }}</span> {{ view.customer.name }}
       <span class="quiet state">{{ view.progress }}{{ view.state === 'draft' ? ', saved as you type' : '' }}</span>
     </h1>
-    <p class="quiet who">{{ view.customer.number }}, {{ view.customer.contact }}, {{ view.customer.phone }}@if (view.customer.notes) {. <b class="note">{{ view.customer.notes }}</b>}</p>
+    <p class="quiet who">
+      {{ view.customer.number }}, {{ view.customer.contact }}, {{ view.customer.phone }}
+      @if (view.customer.notes) {
+        . <b class="note">{{ view.customer.notes }}</b>
+      }
+    </p>
     <dl>
       <div class="wide">
-        <dt><label id="ship-to-label">Ship to</label></dt>
+        <dt><span class="label" id="ship-to-label">Ship to</span></dt>
         <dd>
           @if (draft()) {
             <mat-form-field>
@@ -39,7 +44,17 @@ import { OrderStore } from './order-store';
         <dt><label for="po">Their order no.</label></dt>
         <dd>
           @if (draft()) {
-            <mat-form-field><input matInput #po id="po" class="code" [value]="view.poNumber" (change)="store.change({ poNumber: po.value.trim() })" autocomplete="off" maxlength="60" /></mat-form-field>
+            <mat-form-field
+              ><input
+                matInput
+                #po
+                id="po"
+                class="code"
+                [value]="view.poNumber"
+                (change)="store.change({ poNumber: po.value.trim() })"
+                autocomplete="off"
+                maxlength="60"
+            /></mat-form-field>
           } @else {
             <span class="code">{{ view.poNumber || '–' }}</span>
           }
@@ -62,7 +77,7 @@ import { OrderStore } from './order-store';
         </dd>
       </div>
       <div>
-        <dt><label id="warehouse-label">From</label></dt>
+        <dt><span class="label" id="warehouse-label">From</span></dt>
         <dd>
           @if (draft()) {
             <mat-form-field>
@@ -73,12 +88,12 @@ import { OrderStore } from './order-store';
               </mat-select>
             </mat-form-field>
           } @else {
-            {{ view.warehouse }}
+            {{ placeName() }}
           }
         </dd>
       </div>
-      <div>
-        <dt><label id="rule-label">Delivery rule</label></dt>
+      <div class="rule">
+        <dt><span class="label" id="rule-label">Delivery rule</span></dt>
         <dd>
           @if (draft()) {
             <mat-form-field>
@@ -92,8 +107,8 @@ import { OrderStore } from './order-store';
           }
         </dd>
       </div>
-      <div>
-        <dt><label id="source-label">Came by</label></dt>
+      <div class="by">
+        <dt><span class="label" id="source-label">Came by</span></dt>
         <dd>
           @if (draft()) {
             <mat-form-field>
@@ -110,7 +125,7 @@ import { OrderStore } from './order-store';
       </div>
       <div>
         <dt>Carrier</dt>
-        <dd class="plain">{{ view.carrier.name }}, {{ view.carrier.transitDays }} {{ view.carrier.transitDays === 1 ? 'day' : 'days' }}</dd>
+        <dd [class.plain]="draft()">{{ view.carrier.name }}, {{ view.carrier.transitDays }} {{ view.carrier.transitDays === 1 ? 'day' : 'days' }}</dd>
       </div>
     </dl>
   `,
@@ -130,25 +145,27 @@ import { OrderStore } from './order-store';
     dl {
       display: flex;
       flex-wrap: wrap;
-      gap: 4px 18px;
+      gap: 4px 14px;
       margin: 0 0 8px;
     }
-    dl > div {
-      min-width: 88px;
-      flex: 0 1 auto;
+    mat-form-field {
+      width: 100px;
     }
-    .wide {
-      min-width: 200px;
+    .wide mat-form-field {
+      width: 160px;
+    }
+    .rule mat-form-field {
+      width: 122px;
+    }
+    .by mat-form-field {
+      width: 88px;
     }
     .asked dd {
       display: flex;
       gap: 8px;
     }
-    .kind {
-      width: 108px;
-    }
     .asked nock-day-field {
-      width: 110px;
+      width: 98px;
     }
     dt {
       font-size: 12.5px;
@@ -160,10 +177,8 @@ import { OrderStore } from './order-store';
       font-weight: 600;
     }
     dd.plain {
-      padding-top: 4px;
-    }
-    mat-form-field {
-      font-weight: 600;
+      padding-top: 3px;
+      white-space: nowrap;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -172,6 +187,7 @@ export class OrderHeader {
   protected readonly store = inject(OrderStore);
   readonly order = input.required<OrderView>();
   protected readonly draft = computed(() => this.order().state === 'draft');
+  protected readonly placeName = computed(() => this.warehouses().find((place) => place.code === this.order().warehouse)?.name ?? this.order().warehouse);
   protected readonly sources = ORDER_SOURCES;
   protected readonly warehouses = inject(Places).warehouses;
 }

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, signal, untracked, viewChild } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
@@ -23,7 +24,16 @@ type State = (typeof STATES)[number];
   template: `
     <div class="head">
       <h1>Orders</h1>
-      <mat-form-field class="search"><input matInput #search type="search" [value]="q() ?? ''" (input)="filter(search.value)" placeholder="filter by number, customer, town, their order no." aria-label="Filter orders" /></mat-form-field>
+      <mat-form-field class="search"
+        ><input
+          matInput
+          #search
+          type="search"
+          [value]="q() ?? ''"
+          (input)="filter(search.value)"
+          placeholder="filter by number, customer, town, their order no."
+          aria-label="Filter orders"
+      /></mat-form-field>
       <mat-form-field class="state">
         <mat-select aria-label="Which orders" [value]="which()" (selectionChange)="narrow($event.value)">
           <mat-option value="open">open</mat-option>
@@ -62,13 +72,24 @@ type State = (typeof STATES)[number];
             <td class="figure">{{ row.amount | amount }}</td>
             <td>{{ row.requestedDay | day }}</td>
             <td class="ruler">
-              <nock-ruler-row [scale]="scale()" [requested]="row.requestedDay" [schedule]="row.promisedDay ? [{ day: row.promisedDay, quantity: '', kept: true, dropShip: false, arrives: null, broken: false }] : []" />
+              <nock-ruler-row
+                [scale]="scale()"
+                [requested]="row.requestedDay"
+                [schedule]="row.promisedDay ? [{ day: row.promisedDay, quantity: '', kept: true, dropShip: false, arrives: null, broken: false }] : []"
+              />
             </td>
-            <td><nock-state [state]="coverOf(row)" [words]="row.waiting > 0 ? row.progress + ', ' + row.waiting + ' open' : row.progress" /></td>
+            <td>
+              <nock-state
+                [state]="coverOf(row)"
+                [words]="row.waiting > 0 ? row.progress + ', ' + row.waiting + ' open' : row.atRisk ? 'at risk' : row.progress"
+              />
+            </td>
           </tr>
         } @empty {
           <tr>
-            <td colspan="8" class="quiet none">{{ loading() ? 'Fetching the orders …' : fault() || 'No order matches. Clear the filter, or press N for a new order.' }}</td>
+            <td colspan="8" class="quiet none">
+              {{ loading() ? 'Fetching the orders …' : fault() || 'No order matches. Clear the filter, or press N for a new order.' }}
+            </td>
           </tr>
         }
       </tbody>
@@ -138,14 +159,25 @@ export class OrderListPage {
   protected readonly loading = signal(true);
   protected readonly fault = signal('');
   protected readonly today = computed(() => this.session.today());
-  protected readonly scale = computed(() => rulerScale(this.today(), this.rows().flatMap((row) => (row.progress === 'shipped' ? [] : [row.requestedDay, ...(row.promisedDay ? [row.promisedDay] : [])])), 284));
+  protected readonly scale = computed(() =>
+    rulerScale(
+      this.today(),
+      this.rows().flatMap((row) => (row.progress === 'shipped' ? [] : [row.requestedDay, ...(row.promisedDay ? [row.promisedDay] : [])])),
+      284,
+    ),
+  );
 
   constructor() {
     combineLatest([toObservable(this.q), toObservable(this.which)])
       .pipe(
         debounceTime(80),
         tap(() => this.loading.set(true)),
-        switchMap(([search, state]) => this.live.kept(() => this.load(search, state), (topic) => topic.startsWith('order:'))),
+        switchMap(([search, state]) =>
+          this.live.kept(
+            () => this.load(search, state),
+            (topic) => topic.startsWith('order:'),
+          ),
+        ),
         takeUntilDestroyed(),
       )
       .subscribe(({ rows, next }) => {
@@ -191,7 +223,8 @@ export class OrderListPage {
   }
 
   protected coverOf(row: OrderRow): CoverState {
-    if (row.progress === 'shipped' || row.progress === 'cancelled') return 'done';
+    if (row.state !== 'released' || row.progress === 'shipped' || row.progress === 'cancelled') return 'done';
+    if (row.atRisk) return 'late';
     if (row.waiting > 0) return 'uncovered';
     return row.promisedDay !== null && row.promisedDay > row.requestedDay ? 'late' : 'covered';
   }

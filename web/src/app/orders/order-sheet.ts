@@ -22,7 +22,14 @@ import { QuickEntry } from './quick-entry';
       <nock-sheet>
         <ng-container sheet>
           <nock-order-header [order]="order" />
-          <nock-line-table [order]="order" [preview]="preview()" [selected]="selected()" (picked)="pick($event)" (left)="toEntry()" (removed)="removeLine($event)" />
+          <nock-line-table
+            [order]="order"
+            [preview]="preview()"
+            [selected]="selected()"
+            (picked)="pick($event)"
+            (left)="toEntry()"
+            (removed)="removeLine($event)"
+          />
           @if (store.draft()) {
             <nock-quick-entry (previewed)="showPreview($event)" (left)="lines().focusLast()" />
           }
@@ -145,8 +152,11 @@ export class OrderSheet {
   protected readonly advice = computed(() => {
     const order = this.store.order();
     if (!order || order.state !== 'draft') return '';
-    const open = order.lines.filter((line) => Number(line.uncovered) > line.routes.filter((route) => route.kind === 'backorder').reduce((sum, route) => sum + Number(route.quantity), 0));
-    if (open.length > 0) return `${open.map((line) => `Line ${line.lineNo} has ${line.uncovered} without cover`).join('. ')}: go to it with ↑ and choose a way.`;
+    const open = order.lines.filter(
+      (line) => Number(line.uncovered) > line.routes.filter((route) => route.kind === 'backorder').reduce((sum, route) => sum + Number(route.quantity), 0),
+    );
+    if (open.length > 0)
+      return `${open.map((line) => `Line ${line.lineNo} has ${line.uncovered} without cover`).join('. ')}: go to it with ↑ and choose a way.`;
     return order.lines.some((line) => line.state === 'late') ? 'Some lines leave later than asked: say so, or choose another way.' : '';
   });
 

@@ -3,7 +3,8 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { orderRoutes, type CancellationPreview, type LineView, type OrderView, type RouteChoice } from '@nockwright/contract/orders';
 import type { BodyOf, Happened } from '@nockwright/contract/shape';
 import { catchError, EMPTY, of, ReplaySubject, Subject, switchMap, tap, type Observable } from 'rxjs';
-import { Api, ProblemError } from '../api';
+import type { ProblemError } from '../api';
+import { Api } from '../api';
 import { Live } from '../live';
 
 export interface LineWish {
@@ -70,7 +71,10 @@ export class OrderStore {
   }
 
   changeLine(line: LineView, change: { quantity?: string; unit?: string; requestedDay?: string | null }, done?: () => void): void {
-    this.run((order) => this.api.call(orderRoutes.changeLine, { params: { order: order.id, line: line.id }, body: { version: order.version, ...change } }), done);
+    this.run(
+      (order) => this.api.call(orderRoutes.changeLine, { params: { order: order.id, line: line.id }, body: { version: order.version, ...change } }),
+      done,
+    );
   }
 
   removeLine(line: LineView): void {
@@ -109,7 +113,9 @@ export class OrderStore {
   discard(done: () => void): void {
     const order = this.order();
     if (!order) return;
-    this.api.call(orderRoutes.discardOrder, { params: { order: order.id }, body: { version: order.version } }).subscribe({ next: done, error: (error: Error) => this.fault.set(error.message) });
+    this.api
+      .call(orderRoutes.discardOrder, { params: { order: order.id }, body: { version: order.version } })
+      .subscribe({ next: done, error: (error: Error) => this.fault.set(error.message) });
   }
 
   previewLine(wish: LineWish): Observable<LineView> {
@@ -121,7 +127,10 @@ export class OrderStore {
   }
 
   previewCancellation(line: number | undefined, quantity: string | undefined): Observable<CancellationPreview> {
-    return this.api.call(orderRoutes.previewCancellation, { params: { order: this.order()!.id }, query: { ...(line ? { line } : {}), ...(quantity ? { quantity } : {}) } });
+    return this.api.call(orderRoutes.previewCancellation, {
+      params: { order: this.order()!.id },
+      query: { ...(line ? { line } : {}), ...(quantity ? { quantity } : {}) },
+    });
   }
 
   /** Whether a change of this topic may move a day on this order. */
@@ -131,7 +140,11 @@ export class OrderStore {
 
   loadHistory(): void {
     const order = this.order();
-    if (order) this.api.call(orderRoutes.orderHistory, { params: { order: order.id } }).pipe(catchError(() => of([]))).subscribe((rows) => this.history.set(rows));
+    if (order)
+      this.api
+        .call(orderRoutes.orderHistory, { params: { order: order.id } })
+        .pipe(catchError(() => of([])))
+        .subscribe((rows) => this.history.set(rows));
   }
 
   private run(command: (order: OrderView) => Observable<OrderView>, done?: () => void): void {

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, output, signal, viewChild } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, output, signal, viewChild } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
@@ -70,7 +71,13 @@ const TYPING_MS = 70;
     @if (choices().length > 1 && !chosen()) {
       <ul id="quick-items" role="listbox" aria-label="Items">
         @for (choice of choices(); track choice.code; let index = $index) {
-          <li role="option" [id]="'quick-' + index" [attr.aria-selected]="index === at()" [class.at]="index === at()" (mousedown)="$event.preventDefault(); choose(index)">
+          <li
+            role="option"
+            [id]="'quick-' + index"
+            [attr.aria-selected]="index === at()"
+            [class.at]="index === at()"
+            (mousedown)="$event.preventDefault(); choose(index)"
+          >
             <span class="code">{{ choice.code }}</span>
             <span>{{ choice.description }}</span>
             <span class="quiet">{{ choice.discontinued ? 'discontinued' : choice.available + ' to promise' }}</span>
@@ -145,7 +152,9 @@ export class QuickEntry {
     toObservable(this.itemWords).pipe(
       distinctUntilChanged(),
       debounceTime(TYPING_MS),
-      switchMap((search) => (search.trim() === '' ? of([]) : this.api.call(itemRoutes.findItems, { query: { search, ...this.whereAndWho() } }).pipe(catchError(() => of([]))))),
+      switchMap((search) =>
+        search.trim() === '' ? of([]) : this.api.call(itemRoutes.findItems, { query: { search, ...this.whereAndWho() } }).pipe(catchError(() => of([]))),
+      ),
       tap(() => this.at.set(0)),
     ),
     { initialValue: [] as readonly ItemFound[] },
@@ -170,7 +179,11 @@ export class QuickEntry {
       .pipe(
         debounceTime(TYPING_MS),
         map(([wish]) => wish),
-        switchMap((wish) => (wish && this.store.order() ? this.store.previewLine(wish).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(null)))) : of(null))),
+        switchMap((wish) =>
+          wish && this.store.order()
+            ? this.store.previewLine(wish).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(null))))
+            : of(null),
+        ),
         takeUntilDestroyed(),
       )
       .subscribe((line) => this.previewed.emit(line));

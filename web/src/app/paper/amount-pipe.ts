@@ -10,3 +10,15 @@ export class AmountPipe implements PipeTransform {
     return fraction === undefined ? grouped : `${grouped}.${fraction}`;
   }
 }
+
+/** A unit price or cost: at least two decimals, up to the four it may have. */
+@Pipe({ name: 'price' })
+export class PricePipe implements PipeTransform {
+  private readonly amount = new AmountPipe();
+
+  transform(value: string | null | undefined): string {
+    if (value === null || value === undefined) return '–';
+    const [whole, fraction = ''] = value.split('.');
+    return this.amount.transform(`${whole}.${fraction.padEnd(2, '0')}`);
+  }
+}

@@ -1,4 +1,4 @@
-export { AmountPipe } from './amount-pipe';
+export { AmountPipe, PricePipe } from './amount-pipe';
 export { DayField } from './day-field';
 export { DayPipe } from './day-pipe';
 export { History } from './history';

@@ -26,7 +26,13 @@ const LABEL_ROOM = 40;
       <text class="now" [attr.x]="scale().x(today())" y="12" text-anchor="middle" [attr.dx]="scale().x(today()) < 20 ? 14 : 0">today</text>
       @if (asked(); as day) {
         <path class="asked" [attr.d]="'M' + scale().x(day) + ' 16V50'" />
-        <text class="label ink" [attr.x]="scale().x(day)" y="12" [attr.text-anchor]="scale().x(day) > scale().width - 60 ? 'end' : 'start'" [attr.dx]="crowded() ? 14 : -2">
+        <text
+          class="label ink"
+          [attr.x]="scale().x(day)"
+          y="12"
+          [attr.text-anchor]="scale().x(day) > scale().width - 60 ? 'end' : 'start'"
+          [attr.dx]="crowded() ? 14 : -2"
+        >
           asked {{ day | day }}
         </text>
       }

@@ -114,7 +114,9 @@ const LABEL_ROOM = 30;
     }
     text {
       fill: currentColor;
-      font: 600 12px 'Atkinson Hyperlegible Mono Variable', monospace;
+      font:
+        600 12px 'Atkinson Hyperlegible Mono Variable',
+        monospace;
       paint-order: stroke;
       stroke: var(--paper);
       stroke-width: 3px;
@@ -162,7 +164,10 @@ export class RulerRow {
 
   protected readonly words = computed(() => {
     const day = (text: string) => shortDay(text, this.today());
-    const parts = this.schedule().map((entry) => `${entry.quantity} ${entry.dropShip ? 'shipped by the supplier ' : ''}${day(entry.arrives ?? entry.day)}${entry.arrives ? ` (promised ${day(entry.day)})` : ''}`);
+    const parts = this.schedule().map(
+      (entry) =>
+        `${entry.quantity} ${entry.dropShip ? 'shipped by the supplier ' : ''}${day(entry.arrives ?? entry.day)}${entry.arrives ? ` (promised ${day(entry.day)})` : ''}`,
+    );
     if (this.hasOpen()) parts.push(`${this.uncovered()} without cover`);
     const due = this.ticks().map((tick) => `${tick.quantity} due ${day(tick.day)}`);
     return `Asked ${day(this.requested())}. Leaves: ${parts.join(', ') || 'nothing'}.${due.length > 0 ? ` Supply: ${due.join(', ')}.` : ''}`;

@@ -42,7 +42,14 @@ export function rulerScale(today: IsoDay, days: readonly IsoDay[], width: number
       Array.from({ length: last - first + 1 }, (_, at) => {
         const day = first + at;
         const weekday = isoWeekday(day);
-        return { day: isoDay(day), left: scale(day), middle: scale(day + 0.5), width: scale(day + 1) - scale(day), weekend: weekday > 5, monday: weekday === 1 };
+        return {
+          day: isoDay(day),
+          left: scale(day),
+          middle: scale(day + 0.5),
+          width: scale(day + 1) - scale(day),
+          weekend: weekday > 5,
+          monday: weekday === 1,
+        };
       }),
   };
 }

@@ -19,7 +19,16 @@ import { Places } from '../supply';
   template: `
     <div class="head">
       <h1>Shipping</h1>
-      <mat-form-field class="search"><input matInput #search type="search" [value]="q() ?? ''" (input)="filter({ q: search.value || null })" placeholder="filter by order, customer, item" aria-label="Filter" /></mat-form-field>
+      <mat-form-field class="search"
+        ><input
+          matInput
+          #search
+          type="search"
+          [value]="q() ?? ''"
+          (input)="filter({ q: search.value || null })"
+          placeholder="filter by order, customer, item"
+          aria-label="Filter"
+      /></mat-form-field>
       <mat-form-field class="place">
         <mat-select aria-label="Warehouse" [value]="warehouse() ?? ''" (selectionChange)="filter({ warehouse: $event.value || null })">
           <mat-option value="">all warehouses</mat-option>
@@ -36,7 +45,7 @@ import { Places } from '../supply';
           Ready to pick <span class="quiet">{{ ready().length }}</span>
         </h2>
         @for (order of ready(); track order.order + order.warehouse) {
-          <article tabindex="0" [class.open]="chosen() === keyOf(order)" (focus)="choose(order)" (click)="choose(order)">
+          <article tabindex="0" [class.open]="chosen() === keyOf(order)" (focus)="choose(order)">
             <header>
               <a class="code" [routerLink]="['/orders', order.order]">{{ order.number }}</a> <b>{{ order.customer }}</b>
               <span class="day" [class.due]="order.due">{{ order.due ? 'due' : '' }} {{ order.day | day }}</span>
@@ -48,7 +57,15 @@ import { Places } from '../supply';
                 <span class="what">{{ line.description }}</span>
                 @if (chosen() === keyOf(order)) {
                   <mat-form-field class="take"
-                    ><input matInput #amount class="figure" inputmode="decimal" [value]="take()[line.line] ?? line.quantity" (input)="set(line.line, amount.value)" [attr.aria-label]="'Quantity of ' + line.item + ' to pick'" autocomplete="off"
+                    ><input
+                      matInput
+                      #amount
+                      class="figure"
+                      inputmode="decimal"
+                      [value]="take()[line.line] ?? line.quantity"
+                      (input)="set(line.line, amount.value)"
+                      [attr.aria-label]="'Quantity of ' + line.item + ' to pick'"
+                      autocomplete="off"
                   /></mat-form-field>
                 } @else {
                   <span class="figure">{{ line.quantity | amount }}</span>
@@ -69,9 +86,10 @@ import { Places } from '../supply';
           Being picked <span class="quiet">{{ picking().length }}</span>
         </h2>
         @for (pick of picking(); track pick.id) {
-          <article class="open" tabindex="0" (focus)="chosen.set('pick-' + pick.id)" (click)="chosen.set('pick-' + pick.id)">
+          <article class="open" tabindex="0" (focus)="chosen.set('pick-' + pick.id)">
             <header>
-              <span class="code">{{ pick.number }}</span> <b>{{ pick.customer }}</b> <a class="code" [routerLink]="['/orders', pick.order]">{{ pick.orderNumber }}</a>
+              <span class="code">{{ pick.number }}</span> <b>{{ pick.customer }}</b>
+              <a class="code" [routerLink]="['/orders', pick.order]">{{ pick.orderNumber }}</a>
             </header>
             <p class="quiet">{{ pick.address }}. {{ pick.carrier }}, from {{ pick.warehouse }}</p>
             @for (line of pick.lines; track line.line) {
@@ -79,11 +97,25 @@ import { Places } from '../supply';
                 <span class="code">{{ line.item }}</span>
                 <span class="what">{{ line.description }}</span>
                 <b class="figure">{{ line.quantity | amount }}</b>
-                <span class="unit">{{ line.unit | unit: line.quantity }}{{ line.orderUnit !== line.unit && line.orderQuantity ? ' = ' + line.orderQuantity + ' ' + (line.orderUnit | unit: line.orderQuantity) : '' }}</span>
+                <span class="unit"
+                  >{{ line.unit | unit: line.quantity
+                  }}{{
+                    line.orderUnit !== line.unit && line.orderQuantity ? ' = ' + line.orderQuantity + ' ' + (line.orderUnit | unit: line.orderQuantity) : ''
+                  }}</span
+                >
               </div>
             }
             <div class="acts">
-              <mat-form-field class="tracking"><input matInput #tracking class="code" placeholder="tracking number" [attr.aria-label]="'Tracking number of ' + pick.number" (input)="track(pick.id, tracking.value)" autocomplete="off" /></mat-form-field>
+              <mat-form-field class="tracking"
+                ><input
+                  matInput
+                  #tracking
+                  class="code"
+                  placeholder="tracking number"
+                  [attr.aria-label]="'Tracking number of ' + pick.number"
+                  (input)="track(pick.id, tracking.value)"
+                  autocomplete="off"
+              /></mat-form-field>
               <button mat-flat-button type="button" (click)="ship(pick)" [disabled]="busy()">It has left <kbd>Ctrl Enter</kbd></button>
               <button mat-button type="button" (click)="putBack(pick)" [disabled]="busy()">Put back</button>
             </div>
@@ -224,7 +256,9 @@ export class ShippingBoardPage {
   private readonly again = new Subject<void>();
 
   protected readonly ready = computed(() => this.board().ready.filter((order) => this.matches(`${order.number} ${order.customer} ${order.town}`, order.lines)));
-  protected readonly picking = computed(() => this.board().picking.filter((pick) => this.matches(`${pick.number} ${pick.orderNumber} ${pick.customer}`, pick.lines)));
+  protected readonly picking = computed(() =>
+    this.board().picking.filter((pick) => this.matches(`${pick.number} ${pick.orderNumber} ${pick.customer}`, pick.lines)),
+  );
 
   constructor() {
     const live = inject(Live);
@@ -232,7 +266,10 @@ export class ShippingBoardPage {
       .pipe(
         switchMap((warehouse) =>
           live.kept(
-            () => this.api.call(shippingRoutes.readBoard, { query: warehouse ? { warehouse } : {} }).pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
+            () =>
+              this.api
+                .call(shippingRoutes.readBoard, { query: warehouse ? { warehouse } : {} })
+                .pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
             (topic) => topic.startsWith('order:') || topic.startsWith('shipment:') || topic.startsWith('purchase:'),
             this.again,
           ),
@@ -265,16 +302,24 @@ export class ShippingBoardPage {
   }
 
   protected start(order: ReadyOrder): void {
-    const lines = order.lines.map((line) => ({ line: line.line, quantity: this.take()[line.line] ?? line.quantity })).filter((line) => line.quantity !== '' && line.quantity !== '0');
-    this.run(this.api.call(shippingRoutes.startPick, { body: { order: order.order, warehouse: order.warehouse, lines } }), (pick) => this.chosen.set(`pick-${pick.id}`));
+    const lines = order.lines
+      .map((line) => ({ line: line.line, quantity: this.take()[line.line] ?? line.quantity }))
+      .filter((line) => line.quantity !== '' && line.quantity !== '0');
+    this.run(this.api.call(shippingRoutes.startPick, { body: { order: order.order, warehouse: order.warehouse, lines } }), (pick) =>
+      this.chosen.set(`pick-${pick.id}`),
+    );
   }
 
   protected ship(pick: PickView): void {
-    this.run(this.api.call(shippingRoutes.ship, { params: { shipment: pick.id }, body: { tracking: this.tracking()[pick.id] ?? '' } }), () => this.chosen.set(null));
+    this.run(this.api.call(shippingRoutes.ship, { params: { shipment: pick.id }, body: { tracking: this.tracking()[pick.id] ?? '' } }), () =>
+      this.chosen.set(null),
+    );
   }
 
   protected putBack(pick: PickView): void {
-    this.run(this.api.call(shippingRoutes.cancelPick, { params: { shipment: pick.id }, body: { reason: 'put back on the shelf' } }), () => this.chosen.set(null));
+    this.run(this.api.call(shippingRoutes.cancelPick, { params: { shipment: pick.id }, body: { reason: 'put back on the shelf' } }), () =>
+      this.chosen.set(null),
+    );
   }
 
   protected filter(queryParams: Record<string, string | null>): void {

@@ -18,7 +18,9 @@ import { RulerHead, RulerRow, rulerScale } from '../ruler';
   template: `
     <div class="head">
       <h1>Shortages</h1>
-      <mat-form-field class="search"><input matInput #search type="search" (input)="text.set(search.value)" placeholder="filter by item, order, customer" aria-label="Filter shortages" /></mat-form-field>
+      <mat-form-field class="search"
+        ><input matInput #search type="search" (input)="text.set(search.value)" placeholder="filter by item, order, customer" aria-label="Filter shortages"
+      /></mat-form-field>
       <p class="quiet">{{ shown().length }} lines, {{ value() | amount }} EUR at stake</p>
     </div>
     <table class="ruled" aria-label="Shortages">
@@ -43,19 +45,32 @@ import { RulerHead, RulerRow, rulerScale } from '../ruler';
             </td>
             <td class="code">{{ row.number }}/{{ row.lineNo }}</td>
             <td>{{ row.customer }}</td>
-            <td class="figure">{{ row.quantity | amount }} <span class="quiet small">{{ row.unit | unit: row.quantity }}</span></td>
+            <td class="figure">
+              {{ row.quantity | amount }} <span class="quiet small">{{ row.unit | unit: row.quantity }}</span>
+            </td>
             <td class="figure">{{ row.value | amount }}</td>
             <td>{{ row.requested | day }}</td>
-            <td class="ruler"><nock-ruler-row [scale]="scale()" [requested]="row.requested" [schedule]="daysOf(row)" [uncovered]="row.possibleDay ? '0' : row.quantity" [released]="row.kind === 'waiting'" /></td>
+            <td class="ruler">
+              <nock-ruler-row
+                [scale]="scale()"
+                [requested]="row.requested"
+                [schedule]="daysOf(row)"
+                [uncovered]="row.possibleDay ? '0' : row.quantity"
+                [released]="row.kind === 'waiting'"
+              />
+            </td>
             <td>
               <nock-state [state]="stateOf(row)" [words]="words(row)" />
               <div class="small quiet">
                 @switch (row.kind) {
                   @case ('waiting') {
-                    {{ row.possibleDay ? 'could leave ' : 'no supply known' }}@if (row.possibleDay) {{{ row.possibleDay | day }}}
+                    {{ row.possibleDay ? 'could leave ' : 'no supply known' }}
+                    @if (row.possibleDay) {
+                      {{ row.possibleDay | day }}
+                    }
                   }
                   @case ('late') {
-                    promised {{ row.promisedDay | day }}, comes {{ row.possibleDay | day }}
+                    promised {{ row.promisedDay | day }}
                   }
                   @case ('broken') {
                     promised {{ row.promisedDay | day }}
@@ -66,7 +81,9 @@ import { RulerHead, RulerRow, rulerScale } from '../ruler';
           </tr>
         } @empty {
           <tr>
-            <td colspan="8" class="quiet none">{{ fault() || (loaded() ? 'Nothing is short. Everything owed has cover in time.' : 'Looking for shortages …') }}</td>
+            <td colspan="8" class="quiet none">
+              {{ fault() || (loaded() ? 'Nothing is short. Everything owed has cover in time.' : 'Looking for shortages …') }}
+            </td>
           </tr>
         }
       </tbody>
@@ -91,11 +108,19 @@ import { RulerHead, RulerRow, rulerScale } from '../ruler';
     }
     td {
       height: 46px;
+      white-space: nowrap;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      max-width: 215px;
+    }
+    td.figure .small {
+      font-family: 'Atkinson Hyperlegible Next Variable', sans-serif;
     }
     td.ruler,
     th.ruler {
       padding: 0 8px;
       width: 300px;
+      max-width: none;
     }
     tbody tr {
       cursor: pointer;
@@ -116,10 +141,22 @@ export class ShortageList {
   protected readonly today = computed(() => this.session.today());
   protected readonly shown = computed(() => {
     const words = this.text().toLowerCase().split(/\s+/).filter(Boolean);
-    return this.rows().filter((row) => words.every((word) => `${row.item} ${row.description} ${row.number} ${row.customer} ${row.warehouse}`.toLowerCase().includes(word)));
+    return this.rows().filter((row) =>
+      words.every((word) => `${row.item} ${row.description} ${row.number} ${row.customer} ${row.warehouse}`.toLowerCase().includes(word)),
+    );
   });
-  protected readonly value = computed(() => this.shown().reduce((sum, row) => sum + Number(row.value), 0).toFixed(2));
-  protected readonly scale = computed(() => rulerScale(this.today(), this.rows().flatMap((row) => [row.requested, ...(row.possibleDay ? [row.possibleDay] : [])]), 284));
+  protected readonly value = computed(() =>
+    this.shown()
+      .reduce((sum, row) => sum + Number(row.value), 0)
+      .toFixed(2),
+  );
+  protected readonly scale = computed(() =>
+    rulerScale(
+      this.today(),
+      this.rows().flatMap((row) => [row.requested, ...(row.possibleDay ? [row.possibleDay] : [])]),
+      284,
+    ),
+  );
 
   constructor() {
     const api = inject(Api);
@@ -160,6 +197,8 @@ export class ShortageList {
   }
 
   protected daysOf(row: ShortageRow) {
-    return row.possibleDay ? [{ day: row.possibleDay, quantity: row.quantity, kept: row.kind !== 'waiting', dropShip: false, arrives: null, broken: false }] : [];
+    return row.possibleDay
+      ? [{ day: row.possibleDay, quantity: row.quantity, kept: row.kind !== 'waiting', dropShip: false, arrives: null, broken: false }]
+      : [];
   }
 }

@@ -27,7 +27,9 @@ import { Ripple } from './ripple';
         <nock-ripple [preview]="effect" />
       }
       <div class="acts">
-        <button mat-flat-button type="button" (click)="confirm()" [disabled]="store.busy()">{{ kind() === 'reschedule' ? 'Set the day' : 'Close the rest' }} <kbd>Ctrl Enter</kbd></button>
+        <button mat-flat-button type="button" (click)="confirm()" [disabled]="store.busy()">
+          {{ kind() === 'reschedule' ? 'Set the day' : 'Close the rest' }} <kbd>Ctrl Enter</kbd>
+        </button>
         <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
       </div>
     </form>

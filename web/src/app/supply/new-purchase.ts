@@ -23,19 +23,23 @@ import { Places } from './places';
       <h1>New purchase</h1>
       <div class="row">
         <div>
-          <label id="supplier-label">Supplier</label>
+          <span class="label" id="supplier-label">Supplier</span>
           <mat-form-field
-            ><mat-select aria-labelledby="supplier-label" formControlName="supplier"
-              >@for (supplier of places.suppliers(); track supplier.code) {<mat-option [value]="supplier.code">{{ supplier.name }}</mat-option>}</mat-select
-            ></mat-form-field
+            ><mat-select aria-labelledby="supplier-label" formControlName="supplier">
+              @for (supplier of places.suppliers(); track supplier.code) {
+                <mat-option [value]="supplier.code">{{ supplier.name }}</mat-option>
+              }
+            </mat-select></mat-form-field
           >
         </div>
         <div>
-          <label id="place-label">For warehouse</label>
+          <span class="label" id="place-label">For warehouse</span>
           <mat-form-field
-            ><mat-select aria-labelledby="place-label" formControlName="warehouse"
-              >@for (place of places.warehouses(); track place.code) {<mat-option [value]="place.code">{{ place.name }}</mat-option>}</mat-select
-            ></mat-form-field
+            ><mat-select aria-labelledby="place-label" formControlName="warehouse">
+              @for (place of places.warehouses(); track place.code) {
+                <mat-option [value]="place.code">{{ place.name }}</mat-option>
+              }
+            </mat-select></mat-form-field
           >
         </div>
       </div>
@@ -50,10 +54,28 @@ import { Places } from './places';
           @for (line of form.controls.lines.controls; track line; let index = $index) {
             <tr [formGroupName]="index">
               <td>
-                <mat-form-field><input matInput class="code" formControlName="item" [matAutocomplete]="items" (input)="search.set($any($event.target).value)" [attr.aria-label]="'Item of line ' + (index + 1)" autocomplete="off" /></mat-form-field>
+                <mat-form-field
+                  ><input
+                    matInput
+                    class="code"
+                    formControlName="item"
+                    [matAutocomplete]="items"
+                    (input)="search.set($any($event.target).value)"
+                    [attr.aria-label]="'Item of line ' + (index + 1)"
+                    autocomplete="off"
+                /></mat-form-field>
               </td>
               <td>
-                <mat-form-field><input matInput class="figure" formControlName="quantity" inputmode="decimal" [attr.aria-label]="'Quantity of line ' + (index + 1)" autocomplete="off" (keydown.enter)="addLine($event)" /></mat-form-field>
+                <mat-form-field
+                  ><input
+                    matInput
+                    class="figure"
+                    formControlName="quantity"
+                    inputmode="decimal"
+                    [attr.aria-label]="'Quantity of line ' + (index + 1)"
+                    autocomplete="off"
+                    (keydown.enter)="addLine($event)"
+                /></mat-form-field>
               </td>
             </tr>
           }
@@ -61,7 +83,9 @@ import { Places } from './places';
       </table>
       <mat-autocomplete #items="matAutocomplete" autoActiveFirstOption panelWidth="420px">
         @for (item of found(); track item.code) {
-          <mat-option [value]="item.code"><b class="code">{{ item.code }}</b> {{ item.description }}</mat-option>
+          <mat-option [value]="item.code"
+            ><b class="code">{{ item.code }}</b> {{ item.description }}</mat-option
+          >
         }
       </mat-autocomplete>
       <button mat-button type="button" (click)="addLine()">Another line <kbd>Enter</kbd></button>
@@ -82,7 +106,7 @@ import { Places } from './places';
     .row > div {
       flex: 1;
     }
-    label {
+    .label {
       font-size: 12.5px;
       color: var(--ink-quiet);
     }
@@ -131,10 +155,14 @@ export class NewPurchase {
     if (!supplier) return this.fault.set('Choose the supplier.');
     if (!warehouse) return this.fault.set('Choose the warehouse.');
     if (filled.length === 0) return this.fault.set('Type at least one line.');
-    this.api.call(supplyRoutes.createPurchase, { body: { supplier, warehouse, lines: filled.map((line) => ({ item: line.item.trim().toUpperCase(), quantity: line.quantity.trim() })) } }).subscribe({
-      next: (purchase) => void this.router.navigate(['/supply', purchase.id]),
-      error: (error: Error) => this.fault.set(error.message),
-    });
+    this.api
+      .call(supplyRoutes.createPurchase, {
+        body: { supplier, warehouse, lines: filled.map((line) => ({ item: line.item.trim().toUpperCase(), quantity: line.quantity.trim() })) },
+      })
+      .subscribe({
+        next: (purchase) => void this.router.navigate(['/supply', purchase.id]),
+        error: (error: Error) => this.fault.set(error.message),
+      });
   }
 }
 

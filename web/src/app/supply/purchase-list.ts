@@ -21,7 +21,16 @@ const STATES = ['open', 'closed', 'all'] as const;
   template: `
     <div class="head">
       <h1>Supply</h1>
-      <mat-form-field class="search"><input matInput #search type="search" [value]="q() ?? ''" (input)="filter({ q: search.value || null })" placeholder="filter by number, supplier, item, order" aria-label="Filter purchase orders" /></mat-form-field>
+      <mat-form-field class="search"
+        ><input
+          matInput
+          #search
+          type="search"
+          [value]="q() ?? ''"
+          (input)="filter({ q: search.value || null })"
+          placeholder="filter by number, supplier, item, order"
+          aria-label="Filter purchase orders"
+      /></mat-form-field>
       <mat-form-field class="state">
         <mat-select aria-label="Which purchase orders" [value]="which()" (selectionChange)="filter({ state: $event.value === 'open' ? null : $event.value })">
           <mat-option value="open">open</mat-option>
@@ -50,7 +59,10 @@ const STATES = ['open', 'closed', 'all'] as const;
               <a class="code" [routerLink]="['/supply', row.id]" tabindex="-1">{{ row.number }}</a>
             </td>
             <td>{{ row.supplier }}</td>
-            <td>{{ row.kind === 'drop_ship' ? 'the customer of order ' + row.order : row.warehouse }}{{ row.kind === 'stock' && row.order ? ', bound to order ' + row.order : '' }}</td>
+            <td>
+              {{ row.kind === 'drop_ship' ? 'the customer of order ' + row.order : row.warehouse
+              }}{{ row.kind === 'stock' && row.order ? ', bound to order ' + row.order : '' }}
+            </td>
             <td>{{ row.state }}</td>
             <td>
               {{ row.expectedDay | day }}

@@ -4,7 +4,7 @@ import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
 import type { PurchaseView } from '@nockwright/contract/supply';
-import { AmountPipe, DayPipe, History, Keys, rowKey, Sheet, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, History, PricePipe, Keys, rowKey, Sheet, UnitPipe } from '../paper';
 import { LineChange } from './line-change';
 import { PurchaseStore } from './purchase-store';
 
@@ -13,7 +13,7 @@ type Line = PurchaseView['lines'][number];
 /** A purchase order: what is awaited and owed from it; send, receive, another day, close, confirm the supplier's notice. */
 @Component({
   selector: 'nock-purchase-sheet',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, History, Sheet, LineChange],
+  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, History, Sheet, LineChange],
   providers: [PurchaseStore],
   template: `
     @if (store.purchase(); as purchase) {
@@ -41,7 +41,7 @@ type Line = PurchaseView['lines'][number];
             </div>
             <div>
               <dt>Value</dt>
-              <dd class="figure">{{ purchase.value | amount }}</dd>
+              <dd class="figure">{{ purchase.value | price }}</dd>
             </div>
           </dl>
           <div class="scroll">
@@ -63,7 +63,13 @@ type Line = PurchaseView['lines'][number];
               </thead>
               <tbody>
                 @for (line of purchase.lines; track line.id) {
-                  <tr [tabindex]="0" [class.marked]="line.id === selected()" (focus)="selected.set(line.id)" (click)="selected.set(line.id)" (keydown)="key($event, line)">
+                  <tr
+                    [tabindex]="0"
+                    [class.marked]="line.id === selected()"
+                    (focus)="selected.set(line.id)"
+                    (click)="selected.set(line.id)"
+                    (keydown)="key($event, line)"
+                  >
                     <td class="quiet">{{ line.lineNo }}</td>
                     <td>
                       <a class="code" [routerLink]="['/items', line.item]" tabindex="-1">{{ line.item }}</a>
@@ -84,12 +90,20 @@ type Line = PurchaseView['lines'][number];
                       }
                     </td>
                     <td>{{ drop() ? '' : (line.availableDay | day) }}</td>
-                    <td class="figure">{{ line.cost }}</td>
+                    <td class="figure">{{ line.cost | price }}</td>
                     @if (taking()) {
                       <td class="figure">
                         @if (line.open !== '0') {
                           <mat-form-field class="take"
-                            ><input matInput #amount class="figure" inputmode="decimal" [value]="came()[line.id] ?? ''" (input)="take(line.id, amount.value)" [attr.aria-label]="'Quantity of ' + line.item" autocomplete="off"
+                            ><input
+                              matInput
+                              #amount
+                              class="figure"
+                              inputmode="decimal"
+                              [value]="came()[line.id] ?? ''"
+                              (input)="take(line.id, amount.value)"
+                              [attr.aria-label]="'Quantity of ' + line.item"
+                              autocomplete="off"
                           /></mat-form-field>
                         }
                       </td>
@@ -101,7 +115,9 @@ type Line = PurchaseView['lines'][number];
           </div>
           @if (taking() && drop()) {
             <label for="tracking">Tracking number of the supplier's shipment</label>
-            <mat-form-field class="tracking"><input matInput #number id="tracking" class="code" [value]="tracking()" (input)="tracking.set(number.value)" autocomplete="off" /></mat-form-field>
+            <mat-form-field class="tracking"
+              ><input matInput #number id="tracking" class="code" [value]="tracking()" (input)="tracking.set(number.value)" autocomplete="off"
+            /></mat-form-field>
           }
           @if (store.goesTo().length > 0) {
             <section class="dock" role="status">
@@ -121,11 +137,18 @@ type Line = PurchaseView['lines'][number];
           } @else {
             @if (line(); as line) {
               <h2>Line {{ line.lineNo }}: {{ line.item }}</h2>
-              <p>{{ line.open | amount }} {{ line.unit | unit: line.open }} awaited, due {{ line.expectedDay | day }}@if (line.availableDay) {, can leave again {{ line.availableDay | day }}}.</p>
+              <p>
+                {{ line.open | amount }} {{ line.unit | unit: line.open }} awaited, due {{ line.expectedDay | day }}
+                @if (line.availableDay) {
+                  , can leave again {{ line.availableDay | day }}
+                }
+                .
+              </p>
               <h3>Owed from it</h3>
               @for (row of line.owed; track $index) {
                 <p>
-                  <b>{{ row.quantity | amount }}</b> to <a [routerLink]="['/orders', row.order]">{{ row.number }}/{{ row.lineNo }}</a> {{ row.customer }}, {{ row.day | day }}{{ row.bound ? ', bought for it' : '' }}
+                  <b>{{ row.quantity | amount }}</b> to <a [routerLink]="['/orders', row.order]">{{ row.number }}/{{ row.lineNo }}</a> {{ row.customer }},
+                  {{ row.day | day }}{{ row.bound ? ', bought for it' : '' }}
                 </p>
               } @empty {
                 <p class="quiet">Nothing is promised from it.</p>
@@ -140,7 +163,9 @@ type Line = PurchaseView['lines'][number];
             <button mat-flat-button type="button" (click)="store.send()" [disabled]="store.busy()">Send to the supplier <kbd>Ctrl Enter</kbd></button>
           } @else if (open()) {
             @if (taking()) {
-              <button mat-flat-button type="button" (click)="finish()" [disabled]="store.busy()">{{ drop() ? 'Confirm the notice' : 'Book the receipt' }} <kbd>Ctrl Enter</kbd></button>
+              <button mat-flat-button type="button" (click)="finish()" [disabled]="store.busy()">
+                {{ drop() ? 'Confirm the notice' : 'Book the receipt' }} <kbd>Ctrl Enter</kbd>
+              </button>
               <button mat-button type="button" (click)="taking.set(false)">Leave it <kbd>Esc</kbd></button>
             } @else {
               <button mat-flat-button type="button" (click)="start()">{{ drop() ? "Confirm the supplier's notice" : 'Receive' }} <kbd>Ctrl Enter</kbd></button>

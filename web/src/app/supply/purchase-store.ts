@@ -30,7 +30,8 @@ export class PurchaseStore {
       .pipe(
         switchMap((id) =>
           this.live.kept(
-            () => this.api.call(supplyRoutes.readPurchase, { params: { purchase: id } }).pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
+            () =>
+              this.api.call(supplyRoutes.readPurchase, { params: { purchase: id } }).pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
             (topic) => topic === `purchase:${id}` || (this.purchase()?.lines.some((line) => topic === `item:${line.item}`) ?? false),
             this.again,
           ),
@@ -52,11 +53,21 @@ export class PurchaseStore {
   }
 
   reschedule(line: number, expectedDay: string, note: string, done: () => void): void {
-    this.run((purchase) => this.api.call(supplyRoutes.reschedule, { params: { purchase: purchase.id, line }, body: { version: purchase.version, expectedDay, ...(note ? { note } : {}) } }), done);
+    this.run(
+      (purchase) =>
+        this.api.call(supplyRoutes.reschedule, {
+          params: { purchase: purchase.id, line },
+          body: { version: purchase.version, expectedDay, ...(note ? { note } : {}) },
+        }),
+      done,
+    );
   }
 
   closeLine(line: number, reason: string, done: () => void): void {
-    this.run((purchase) => this.api.call(supplyRoutes.closeLine, { params: { purchase: purchase.id, line }, body: { version: purchase.version, reason } }), done);
+    this.run(
+      (purchase) => this.api.call(supplyRoutes.closeLine, { params: { purchase: purchase.id, line }, body: { version: purchase.version, reason } }),
+      done,
+    );
   }
 
   receive(lines: readonly LineQuantity[], done: () => void): void {
@@ -73,7 +84,10 @@ export class PurchaseStore {
   }
 
   confirmDespatch(lines: readonly LineQuantity[], tracking: string, done: () => void): void {
-    this.run((purchase) => this.api.call(supplyRoutes.confirmDespatch, { params: { purchase: purchase.id }, body: { version: purchase.version, tracking, lines } }), done);
+    this.run(
+      (purchase) => this.api.call(supplyRoutes.confirmDespatch, { params: { purchase: purchase.id }, body: { version: purchase.version, tracking, lines } }),
+      done,
+    );
   }
 
   previewReschedule(line: number, day: string): Observable<ReschedulePreview> {

@@ -11,8 +11,7 @@ import { AmountPipe, DayPipe } from '../paper';
     @let effect = preview();
     @if (effect.availableDay) {
       <p>
-        Its goods could leave again <b>{{ effect.availableDay | day }}</b
-        >.
+        Its goods could leave again <b>{{ effect.availableDay | day }}</b>.
       </p>
     }
     <h3>Promises it breaks</h3>
@@ -23,12 +22,9 @@ import { AmountPipe, DayPipe } from '../paper';
         >
         <div>
           {{ row.quantity | amount }} {{ row.item }}: {{ row.promised | day }} →
-          @if (row.arrives) {
-            <b class="late">{{ row.arrives | day }}, {{ row.daysLate }} days later</b>
-          } @else {
-            <b class="open">no supply left</b>
-          }
-          , {{ row.value | amount }} EUR
+          <b [class.late]="row.arrives" [class.open]="!row.arrives">{{
+            row.arrives ? (row.arrives | day) + ', ' + row.daysLate + ' days later' : 'no supply left'
+          }}</b>, {{ row.value | amount }} EUR
         </div>
         <q>{{ row.say }}</q>
       </div>

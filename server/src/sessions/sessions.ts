@@ -12,7 +12,10 @@ const hashOf = (token: string) => createHash('sha256').update(token).digest('hex
 export async function openSession(db: Db, userId: number, at: Date): Promise<string> {
   const token = randomBytes(32).toString('base64url');
   await db.deleteFrom('session').where('expires_at', '<', at).execute();
-  await db.insertInto('session').values({ token_hash: hashOf(token), user_id: userId, expires_at: new Date(at.getTime() + SESSION_HOURS * 3_600_000) }).execute();
+  await db
+    .insertInto('session')
+    .values({ token_hash: hashOf(token), user_id: userId, expires_at: new Date(at.getTime() + SESSION_HOURS * 3_600_000) })
+    .execute();
   return token;
 }
 

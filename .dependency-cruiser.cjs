@@ -1,0 +1,48 @@
+/** Arrows only point down: web → contract, core; server → contract, core; contract → core; core → small pure libraries. */
+const areas = '(?:customers|items|pricing|orders|promise|shortages|supply|shipping|exchange|access|documents|events|numbers|database)';
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circular', severity: 'error', from: {}, to: { circular: true } },
+    { name: 'no-orphan-import', severity: 'error', from: {}, to: { couldNotResolve: true } },
+    {
+      name: 'core-stands-alone',
+      severity: 'error',
+      from: { path: '^core/src', pathNot: '[.]test[.]ts$' },
+      to: { path: '^(contract|server|web|demo|e2e|bench)/' },
+    },
+    {
+      name: 'core-has-no-outside',
+      comment: 'The core runs unchanged in Node, in a worker and on the command line.',
+      severity: 'error',
+      from: { path: '^core/src', pathNot: '[.]test[.]ts$' },
+      to: { dependencyTypesNot: ['local', 'aliased-workspace'], pathNot: '^(core/src|node_modules/(big[.]js|date-fns|@types/big[.]js)/)' },
+    },
+    { name: 'contract-knows-only-core', severity: 'error', from: { path: '^contract/' }, to: { path: '^(server|web|demo|e2e|bench)/' } },
+    { name: 'server-knows-no-web', severity: 'error', from: { path: '^server/' }, to: { path: '^(web|e2e|bench)/' } },
+    { name: 'web-knows-no-server', severity: 'error', from: { path: '^web/' }, to: { path: '^(server|demo|e2e|bench)/' } },
+    {
+      name: 'areas-through-their-door',
+      comment: 'An area is reached through its index.ts only; within an area files import each other.',
+      severity: 'error',
+      from: { path: `^(core|contract|server)/src/([^/]+)/`, pathNot: '[.]test[.]ts$' },
+      to: { path: `^$1/src/${areas}/`, pathNot: ['^$1/src/$2/', '/index[.]ts$'] },
+    },
+    {
+      name: 'web-areas-through-their-door',
+      severity: 'error',
+      from: { path: '^web/src/app/([^/]+)/', pathNot: '[.]spec[.]ts$' },
+      to: { path: '^web/src/app/[^/]+/', pathNot: ['^web/src/app/$1/', '/index[.]ts$'] },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '(^|/)(dist|[.]angular)/' },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'types', 'node', 'default'],
+      extensions: ['.ts', '.js', '.mjs', '.cjs', '.json'],
+    },
+  },
+};

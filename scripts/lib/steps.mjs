@@ -1,0 +1,129 @@
+// Steps that the commands of the project share: building, preparing a database, loading the demo.
+import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { dataFolder, root } from './packages.mjs';
+
+export const pagesFolder = join(root, 'web/dist/browser');
+export const serverFile = join(root, 'server/dist/main.mjs');
+
+/** Builds what has changed since the last build: the server as one bundle, the pages with Angular. */
+export async function build() {
+  await once('server build', ['core/src', 'contract/src', 'server/src'], serverFile, 'Building the server ...', buildServer);
+  await once(
+    'web build',
+    ['core/src', 'contract/src', 'web/src', 'web/angular.json', 'web/public'],
+    join(pagesFolder, 'index.html'),
+    'Building the pages (about a minute) ...',
+    () =>
+      run('node', [join(root, 'node_modules/@angular/cli/bin/ng.js'), 'build'], { cwd: join(root, 'web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false' } }),
+  );
+}
+
+async function buildServer() {
+  const { build: bundle } = await import('esbuild');
+  const entry = (name) => join(root, 'server/src', `${name}.ts`);
+  // Our own packages go into the bundle; those from the registry stay where npm put them.
+  const { dependencies } = JSON.parse(readFileSync(join(root, 'server/package.json'), 'utf8'));
+  const outside = [...Object.keys(dependencies).filter((name) => !name.startsWith('@nockwright/')), 'big.js', 'date-fns', 'joi'];
+  await bundle({
+    entryPoints: [entry('main'), entry('prepare')],
+    outdir: join(root, 'server/dist'),
+    outExtension: { '.js': '.mjs' },
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    external: outside.flatMap((name) => [name, `${name}/*`]),
+    sourcemap: true,
+    logLevel: 'warning',
+  });
+}
+
+/** Runs a step unless its inputs are as they were when it last succeeded. */
+async function once(name, inputs, output, message, step) {
+  const hash = createHash('sha256');
+  for (const input of [...inputs, 'package-lock.json']) hashInto(hash, join(root, input));
+  const digest = hash.digest('hex');
+  const stamp = join(dataFolder, `${name.replace(' ', '-')}.stamp`);
+  if (existsSync(output) && existsSync(stamp) && readFileSync(stamp, 'utf8') === digest) return;
+  console.log(message);
+  await step();
+  mkdirSync(dataFolder, { recursive: true });
+  writeFileSync(stamp, digest);
+}
+
+function hashInto(hash, path) {
+  const children = existsSync(path) ? safeList(path) : [];
+  if (children === null) hash.update(path.slice(root.length)).update(readFileSync(path));
+  else for (const child of children.sort()) hashInto(hash, join(path, child));
+}
+
+function safeList(path) {
+  try {
+    return readdirSync(path);
+  } catch {
+    return null;
+  }
+}
+
+/** Migrations, forward only. */
+export function prepareDatabase(urls) {
+  return run('node', [join(root, 'server/dist/prepare.mjs')], { env: { ...process.env, NOCK_OWNER_DATABASE: urls.owner } });
+}
+
+/** The demo, where the database is empty; names its users either way. */
+export function loadDemo(urls, env = {}) {
+  return run('node', ['--import', 'tsx', join(root, 'demo/load-demo.ts')], { env: { ...process.env, ...env, NOCK_DATABASE: urls.app } });
+}
+
+/** Starts the server as a child; `url` once it answers. */
+export async function startServer({ urls, port, env = {}, quiet = false }) {
+  const child = spawn('node', [serverFile], {
+    cwd: root,
+    stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'],
+    env: { NOCK_LOG: 'warn', ...process.env, ...env, NOCK_DATABASE: urls.app, NOCK_PORT: String(port), NOCK_PAGES: pagesFolder },
+  });
+  const url = `http://127.0.0.1:${port}`;
+  const ended = new Promise((resolve) => child.once('exit', resolve));
+  const deadline = Date.now() + 30_000;
+  for (;;) {
+    const answers = await fetch(`${url}/api/health`).then(
+      (reply) => reply.ok,
+      () => false,
+    );
+    if (answers) break;
+    if (child.exitCode !== null || Date.now() > deadline) throw new Error('the server did not start; its messages above say why');
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  const stop = async () => {
+    if (child.exitCode === null) child.kill('SIGTERM');
+    await ended;
+  };
+  return { url, ended, stop };
+}
+
+/** Runs a program to its end; fails where it fails. */
+export function run(program, words, options = {}) {
+  const done = spawnSync(program, words, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], ...options });
+  if (done.status !== 0) throw new Error(`${words.find((word) => !word.startsWith('-')) ?? program} failed`);
+}
+
+/** Calls `stop` once, on whatever ends the program first. */
+export function onEnd(stop) {
+  let stopping = null;
+  const end = (status) => {
+    stopping ??= Promise.resolve()
+      .then(stop)
+      .finally(() => process.exit(status));
+    return stopping;
+  };
+  for (const [signal, status] of [
+    ['SIGINT', 130],
+    ['SIGTERM', 143],
+    ['SIGHUP', 129],
+  ])
+    process.on(signal, () => void end(status));
+  return end;
+}
