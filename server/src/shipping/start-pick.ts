@@ -27,10 +27,11 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
     return { ...found, quantity };
   });
   await lockPools(trx, lines);
+  // All items of the order: whether it is complete depends on the lines that stay, too.
   const ready = await readyLines(
     trx,
     now,
-    lines.map((line) => line.item),
+    known.map((line) => line.item),
   );
   const errors = lines.flatMap((line, at) => {
     const most = ready.find((row) => row.demand.lineId === line.id)?.quantity ?? '0';
@@ -41,7 +42,10 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
   if (errors.length > 0) throw new Refusal('invalid', `${errors.map((error) => error.message).join('. ')}. Nothing was set aside.`, errors);
   if (order.ship_complete) {
     const missing = ready.filter(
-      (row) => row.demand.orderId === wish.order && !lines.some((line) => line.id === row.demand.lineId && compareDecimal(line.quantity, row.quantity) === 0),
+      (row) =>
+        row.demand.orderId === wish.order &&
+        row.demand.warehouse === wish.warehouse &&
+        !lines.some((line) => line.id === row.demand.lineId && compareDecimal(line.quantity, row.quantity) === 0),
     );
     if (missing.length > 0)
       throw new Refusal(

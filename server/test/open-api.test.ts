@@ -1,0 +1,75 @@
+import { allRoutes } from '@nockwright/contract/api';
+import { TestDesk } from './test-desk';
+
+let desk: TestDesk;
+beforeAll(async () => {
+  desk = await TestDesk.open();
+});
+afterAll(() => desk.close());
+
+interface Document {
+  readonly openapi: string;
+  readonly paths: Record<
+    string,
+    Record<
+      string,
+      { operationId: string; summary: string; responses: object; requestBody?: object; parameters: { name: string; in: string; required: boolean }[] }
+    >
+  >;
+}
+
+test('the OpenAPI page tells of every route there is, and of no other', async () => {
+  const document = (await (await desk.app.request('/api/openapi.json')).json()) as Document;
+  expect(document.openapi).toBe('3.1.0');
+  const told = Object.entries(document.paths).flatMap(([path, methods]) => Object.keys(methods).map((method) => `${method.toUpperCase()} ${path}`));
+  const mounted = desk.app.routes
+    .filter(({ method, path }) => method !== 'ALL' && path.startsWith('/api/') && !path.startsWith('/api/docs') && path !== '/api/openapi.json')
+    .map(({ method, path }) => `${method} ${path.replace(/:(\w+)/g, '{$1}')}`);
+  expect([...new Set(told)].sort()).toEqual([...new Set(mounted)].sort());
+  expect(told).toHaveLength(allRoutes().length);
+});
+
+test('every operation has a name, a summary, its parameters and its problems', async () => {
+  const document = (await (await desk.app.request('/api/openapi.json')).json()) as Document;
+  const names = new Set<string>();
+  for (const [path, methods] of Object.entries(document.paths)) {
+    for (const [method, operation] of Object.entries(methods)) {
+      expect(names.has(operation.operationId)).toBe(false);
+      names.add(operation.operationId);
+      expect(operation.summary.length).toBeGreaterThan(5);
+      expect(Object.keys(operation.responses)).toEqual(expect.arrayContaining(['200', '422']));
+      const inPath = [...path.matchAll(/\{(\w+)\}/g)].map((match) => match[1]);
+      expect(operation.parameters.filter((row) => row.in === 'path').map((row) => row.name)).toEqual(inPath);
+      if (method !== 'get' && operation.operationId !== 'logIn') expect(operation.parameters.map((row) => row.name)).toContain('Idempotency-Key');
+    }
+  }
+});
+
+test('the page to read it in ships with the server', async () => {
+  expect(await (await desk.app.request('/api/docs')).text()).toContain('/api/docs/swagger-ui-bundle.js');
+  expect((await desk.app.request('/api/docs/swagger-ui-bundle.js')).status).toBe(200);
+  expect((await desk.app.request('/api/docs/..%2fpackage.json')).status).toBe(404);
+});
+
+test('replies have the shape the contract promises', async () => {
+  await desk.stockUp('JAR', '5');
+  const order = await desk.order([['JAR', '5']]);
+  const purchase = await desk.purchase('JAR', '50', '2027-03-20');
+  const values: Record<string, string> = {
+    order: String(order.id),
+    line: String(order.lines[0]!.id),
+    purchase: String(purchase.id),
+    customer: '1',
+    item: 'JAR',
+  };
+  const queries: Record<string, string> = { previewReschedule: '?day=2027-03-22' };
+  for (const { name, route } of allRoutes()) {
+    if (route.method !== 'GET' || !route.reply || ['previewLine', 'readShipment'].includes(name)) continue;
+    const line = ['previewReschedule', 'previewClose'].includes(name) ? String(purchase.line) : values['line']!;
+    const path = route.path.replace(/\{(\w+)\}/g, (_, part: string) => (part === 'line' ? line : values[part]!));
+    const response = await desk.request('ida', 'GET', `/api${path}${queries[name] ?? ''}`);
+    expect([name, response.status]).toEqual([name, 200]);
+    const { error } = route.reply.schema.validate(await response.json(), { abortEarly: false, convert: false });
+    expect([name, error?.message]).toEqual([name, undefined]);
+  }
+});

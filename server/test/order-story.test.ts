@@ -1,0 +1,271 @@
+import { orderRoutes } from '@nockwright/contract/orders';
+import { shippingRoutes } from '@nockwright/contract/shipping';
+import { shortageRoutes } from '@nockwright/contract/shortages';
+import { supplyRoutes } from '@nockwright/contract/supply';
+import { brokenInvariants } from './invariants';
+import { seenOf, TestDesk, TODAY } from './test-desk';
+
+let desk: TestDesk;
+beforeAll(async () => {
+  desk = await TestDesk.open();
+});
+afterAll(() => desk.close());
+afterEach(async () => expect(await brokenInvariants(desk.db)).toEqual([]));
+
+const scheduleOf = (line: { schedule: readonly { day: string; quantity: string }[] }) => line.schedule.map(({ day, quantity }) => [day, quantity]);
+
+test('on hand and what is available are told apart (common practice)', async () => {
+  await desk.stockUp('JAR', '220');
+  const order = await desk.order([['JAR', '10']]);
+  expect(await desk.stock('JAR')).toMatchObject({ on_hand: '220', committed: '10' });
+  await desk.shipLine(order, 1, '5');
+  expect(await desk.stock('JAR')).toMatchObject({ on_hand: '215', committed: '5' });
+  await desk.shipLine(order, 1, '5');
+  expect(await desk.stock('JAR')).toMatchObject({ on_hand: '210', committed: '0' });
+  expect((await desk.read(order)).progress).toBe('shipped');
+});
+
+test('24 each and 3 dozen ship as 24 and 36 each and stay as ordered (common practice)', async () => {
+  const order = await desk.order([
+    ['JAR', '24'],
+    ['JAR', '3', 'DZN'],
+  ]);
+  expect(order.lines.map((line) => [line.quantity, line.unit, line.stockQuantity])).toEqual([
+    ['24', 'EA', '24'],
+    ['3', 'DZN', '36'],
+  ]);
+  const pick = await desk.call('wil', shippingRoutes.startPick, {
+    body: { order: order.id, warehouse: 'MAR', lines: order.lines.map((line) => ({ line: line.id, quantity: line.stockQuantity })) },
+  });
+  expect(pick.lines.map((line) => [line.quantity, line.orderQuantity, line.orderUnit])).toEqual([
+    ['24', '24', 'EA'],
+    ['36', '3', 'DZN'],
+  ]);
+  await desk.call('wil', shippingRoutes.cancelPick, { params: { shipment: pick.id }, body: { reason: 'test' } });
+  await desk.call('ida', orderRoutes.cancelOrder, {
+    params: { order: order.id },
+    body: { version: (await desk.read(order)).version, reason: 'other', purchases: 'keep' },
+  });
+});
+
+test('a draft promises nothing; released, the next order sees less', async () => {
+  await desk.stockUp('LID', '10');
+  const draft = await desk.draft([['LID', '10']]);
+  expect(await desk.stock('LID')).toMatchObject({ committed: '0' });
+  const other = await desk.draft([['LID', '10']]);
+  expect(other.lines[0]!.uncovered).toBe('0');
+  await desk.release(draft);
+  expect((await desk.read(other)).lines[0]!.uncovered).toBe('10');
+});
+
+test('a release is refused when the promise is no longer what was seen, and nothing is done', async () => {
+  await desk.stockUp('BOX', '10');
+  const [mine, theirs] = [await desk.draft([['BOX', '10']]), await desk.draft([['BOX', '10']], 'sam')];
+  await desk.release(mine);
+  const { status, problem } = await desk.send('sam', orderRoutes.releaseOrder, { params: { order: theirs.id }, body: seenOf(theirs) });
+  expect(status).toBe(409);
+  expect(problem.errors).toEqual([{ field: 'lines[0]', message: expect.stringMatching(/line 1, BOX: you saw 10 on .* it is now 10 without cover/) as string }]);
+  expect((await desk.read(theirs)).state).toBe('draft');
+  // Seen as it is, it still needs a way.
+  const again = await desk.send('sam', orderRoutes.releaseOrder, { params: { order: theirs.id }, body: seenOf(await desk.read(theirs)) });
+  expect([again.status, again.problem.errors?.[0]?.field]).toEqual([422, 'lines[0].routes']);
+});
+
+test('a short line is split over waiting, a special order and a drop shipment', async () => {
+  const draft = await desk.draft([['BOX', '30']]);
+  const line = draft.lines[0]!;
+  const ways = await desk.call('ida', orderRoutes.readRoutes, { params: { order: draft.id, line: line.id } });
+  expect(ways.short).toBe('30');
+  expect(ways.routes.map((route) => [route.kind, route.supplier, route.shipDay])).toEqual([
+    ['drop_ship', 'SUP', '2027-03-16'],
+    ['backorder', null, '2027-03-17'],
+    ['special_order', 'SUP', '2027-03-17'],
+    ['special_order', 'SLOW', '2027-03-31'],
+  ]);
+  await desk.route(draft, 1, 'backorder', '5');
+  await desk.route(draft, 1, 'special_order', '15', 'SUP');
+  const routed = await desk.route(draft, 1, 'drop_ship', '10', 'SUP');
+  expect(scheduleOf(routed.lines[0]!)).toEqual([
+    ['2027-03-16', '10'],
+    ['2027-03-17', '15'],
+  ]);
+  expect(routed.lines[0]!.uncovered).toBe('5');
+  const order = await desk.release(routed);
+  expect(order.lines[0]).toMatchObject({ promised: '15', dropShip: '10', waiting: '5' });
+
+  const [special, drop] = order.lines[0]!.routes.filter((route) => route.purchase !== null);
+  // The supplier's notice ships the drop shipment; our stock never moves.
+  const before = await desk.stock('BOX');
+  const notice = await desk.readPurchase(drop!.purchase!);
+  expect(
+    (
+      await desk.send('ida', supplyRoutes.confirmDespatch, {
+        params: { purchase: notice.id },
+        body: { version: notice.version, tracking: '', lines: [{ line: notice.lines[0]!.id, quantity: '10' }] },
+      })
+    ).status,
+  ).toBe(409);
+  const sent = await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: notice.id }, body: { version: notice.version } });
+  await desk.call('wil', supplyRoutes.confirmDespatch, {
+    params: { purchase: sent.id },
+    body: { version: sent.version, tracking: 'ST-1', lines: [{ line: sent.lines[0]!.id, quantity: '10' }] },
+  });
+  expect(await desk.stock('BOX')).toEqual(before);
+  expect((await desk.read(order)).lines[0]).toMatchObject({ shipped: '10', dropShip: '0' });
+
+  // The special order comes in and is set aside for its line: nobody else can have it.
+  const bound = await desk.readPurchase(special!.purchase!);
+  await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: bound.id }, body: { version: bound.version } });
+  const receipt = await desk.receive(bound.id, '15');
+  expect(receipt.goesTo).toMatchObject([{ order: order.id, lineNo: 1, quantity: '15' }]);
+  expect((await desk.draft([['BOX', '1']])).lines[0]!.uncovered).toBe('1');
+  await desk.shipLine(order, 1, '15');
+  const left = (await desk.read(order)).lines[0]!;
+  expect(left).toMatchObject({ shipped: '25', waiting: '5', promised: '0' });
+
+  // What waits is offered the next purchase, and promised on purpose.
+  const next = await desk.purchase('BOX', '5', '2027-03-18');
+  const offered = (await desk.read(order)).lines[0]!;
+  expect(offered.schedule).toMatchObject([{ day: '2027-03-19', quantity: '5', kept: false }]);
+  const promised = await desk.call('ida', orderRoutes.promiseRest, { params: { order: order.id, line: left.id } });
+  expect(promised.lines[0]).toMatchObject({
+    promised: '5',
+    waiting: '0',
+    routes: expect.not.arrayContaining([expect.objectContaining({ kind: 'backorder' })]) as unknown,
+  });
+  expect((await desk.readPurchase(next.id)).lines[0]!.owed).toMatchObject([{ order: order.id, quantity: '5', bound: false }]);
+});
+
+test('a slip shows what it breaks before it is done; the promise stands and is at risk', async () => {
+  const purchase = await desk.purchase('TUB', '40', '2027-03-15').catch((error: Error) => error);
+  // Nobody sells TUB: a purchase of it is refused with the line at fault.
+  expect(String(purchase)).toContain('body.lines[0].item');
+
+  const jars = await desk.purchase('JAR', '500', '2027-03-15');
+  const order = await desk.order([['JAR', '600']]);
+  const preview = await desk.call('ida', supplyRoutes.previewReschedule, { params: { purchase: jars.id, line: jars.line }, query: { day: '2027-03-29' } });
+  expect(preview.availableDay).toBe('2027-03-30');
+  expect(preview.breaks).toMatchObject([
+    { order: order.id, promised: '2027-03-16', arrives: '2027-03-30', daysLate: 14, say: expect.stringContaining('instead') as string },
+  ]);
+  expect((await desk.read(order)).lines[0]!.schedule.every((entry) => entry.arrives === null)).toBe(true);
+  const view = await desk.readPurchase(jars.id);
+  await desk.call('ida', supplyRoutes.reschedule, {
+    params: { purchase: jars.id, line: jars.line },
+    body: { version: view.version, expectedDay: '2027-03-29', note: 'furnace' },
+  });
+  const late = (await desk.read(order)).lines[0]!;
+  expect(late.schedule.at(-1)).toMatchObject({ day: '2027-03-16', arrives: '2027-03-30', kept: true });
+  expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual(
+    expect.arrayContaining([expect.objectContaining({ order: order.id, kind: 'late', possibleDay: '2027-03-30' })]),
+  );
+
+  // Nothing more comes: the promise has lost its goods and waits again, and its history says why.
+  const closing = await desk.readPurchase(jars.id);
+  await desk.call('ida', supplyRoutes.closeLine, {
+    params: { purchase: jars.id, line: jars.line },
+    body: { version: closing.version, reason: 'furnace gone' },
+  });
+  const lost = await desk.read(order);
+  expect(Number(lost.lines[0]!.waiting)).toBeGreaterThan(0);
+  const history = await desk.call('ida', orderRoutes.orderHistory, { params: { order: order.id } });
+  expect(history[0]).toMatchObject({ what: expect.stringContaining('wait again') as string, why: expect.stringContaining('furnace gone') as string });
+  expect((await desk.readPurchase(jars.id)).state).toBe('cancelled');
+});
+
+test('cancelling deals with the purchase and the pick that hang on it, in the same step', async () => {
+  const draft = await desk.draft([['LID', '7']]);
+  await desk.route(draft, 1, 'special_order', '7', 'SLOW');
+  const order = await desk.release(await desk.read(draft));
+  const purchase = order.lines[0]!.routes[0]!.purchase!;
+  const view = await desk.readPurchase(purchase);
+  await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase }, body: { version: view.version } });
+  const preview = await desk.call('ida', orderRoutes.previewCancellation, { params: { order: order.id }, query: { line: order.lines[0]!.id, quantity: '3' } });
+  expect(preview.bound).toMatchObject([{ kind: 'purchase', what: expect.stringContaining('supplier must be told') as string }]);
+
+  const version = (await desk.read(order)).version;
+  await desk.call('ida', orderRoutes.cancelOrder, {
+    params: { order: order.id },
+    body: { version, line: order.lines[0]!.id, quantity: '3', reason: 'customer_changed_mind', purchases: 'cancel' },
+  });
+  expect((await desk.readPurchase(purchase)).lines[0]).toMatchObject({ closed: '3', open: '4' });
+  const rest = await desk.read(order);
+  await desk.call('ida', orderRoutes.cancelOrder, { params: { order: order.id }, body: { version: rest.version, reason: 'too_late', purchases: 'keep' } });
+  expect((await desk.read(order)).progress).toBe('cancelled');
+  // Kept for others: 4 lids are free again.
+  expect(await desk.readPurchase(purchase)).toMatchObject({ state: 'sent', lines: [{ open: '4', owed: [] }] });
+
+  await desk.stockUp('LID', '20', 'QUI');
+  const quillhaven = await desk.call('ida', orderRoutes.createOrder, { body: { customer: 1 } });
+  const moved = await desk.call('ida', orderRoutes.changeOrder, { params: { order: quillhaven.id }, body: { version: quillhaven.version, warehouse: 'QUI' } });
+  const picked = await desk.release(await desk.call('ida', orderRoutes.addLine, { params: { order: moved.id }, body: { item: 'LID', quantity: '8' } }));
+  await desk.call('wil', shippingRoutes.startPick, { body: { order: picked.id, warehouse: 'QUI', lines: [{ line: picked.lines[0]!.id, quantity: '8' }] } });
+  expect(await desk.stock('LID', 'QUI')).toMatchObject({ on_hand: '20', allocated: '8', committed: '8' });
+  await desk.call('ida', orderRoutes.cancelOrder, {
+    params: { order: picked.id },
+    body: { version: (await desk.read(picked)).version, reason: 'duplicate', purchases: 'keep' },
+  });
+  expect(await desk.stock('LID', 'QUI')).toMatchObject({ on_hand: '20', allocated: '0', committed: '0' });
+});
+
+test('a purchase of 10 of which 8 come and the rest is closed: 8 are on hand and nothing is awaited (common practice)', async () => {
+  const before = await desk.stock('BOX', 'QUI');
+  const purchase = await desk.purchase('BOX', '10', '2027-03-12', 'QUI');
+  await desk.receive(purchase.id, '8');
+  const view = await desk.readPurchase(purchase.id);
+  await desk.call('ida', supplyRoutes.closeLine, { params: { purchase: purchase.id, line: purchase.line }, body: { version: view.version, reason: 'short' } });
+  expect(await desk.stock('BOX', 'QUI')).toEqual({ ...before, on_hand: '8' });
+  expect((await desk.readPurchase(purchase.id)).state).toBe('closed');
+});
+
+test('an order that must leave complete is not picked in part', async () => {
+  await desk.stockUp('BOX', '10', 'QUI');
+  const draft = await desk.call('ida', orderRoutes.createOrder, { body: { customer: 2 } });
+  const moved = await desk.call('ida', orderRoutes.changeOrder, { params: { order: draft.id }, body: { version: draft.version, warehouse: 'QUI' } });
+  await desk.call('ida', orderRoutes.addLine, { params: { order: moved.id }, body: { item: 'BOX', quantity: '4' } });
+  const order = await desk.release(await desk.call('ida', orderRoutes.addLine, { params: { order: moved.id }, body: { item: 'LID', quantity: '4' } }));
+  const part = await desk.send('wil', shippingRoutes.startPick, {
+    body: { order: order.id, warehouse: 'QUI', lines: [{ line: order.lines[0]!.id, quantity: '4' }] },
+  });
+  expect([part.status, part.problem.detail]).toEqual([409, expect.stringContaining('line 2 would stay behind')]);
+});
+
+test('the book that can be downloaded promises what the screens say', async () => {
+  const { promiseBook, checkOrderBook } = await import('@nockwright/core/promise');
+  const book = (await (await desk.request('ida', 'GET', '/api/order-book')).json()) as Parameters<typeof promiseBook>[0];
+  expect(checkOrderBook(book)).toEqual([]);
+  const result = promiseBook(book);
+  expect(result.promises.length).toBeGreaterThan(3);
+  const orders = await desk.call('ida', orderRoutes.listOrders, { query: { state: 'open' } });
+  for (const row of orders.rows.filter((candidate) => candidate.state === 'released')) {
+    const view = await desk.read(row);
+    for (const line of view.lines) {
+      const promise = result.promises.find((entry) => entry.id === `${view.number}/${line.lineNo}`);
+      const mine = line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity, kept }) => [day, Number(quantity), kept]);
+      expect(mine).toEqual((promise?.schedule ?? []).map(({ date, quantity, kept }) => [date, quantity, kept]));
+      expect(Number(line.uncovered)).toBe(promise?.uncovered ?? 0);
+    }
+  }
+});
+
+test('the acknowledgement is a PDF of what was told', async () => {
+  await desk.stockUp('JAR', '500');
+  const order = await desk.order([['JAR', '1']]);
+  const response = await desk.request('ida', 'GET', `/api/orders/${order.id}/acknowledgement`);
+  expect(response.headers.get('Content-Type')).toBe('application/pdf');
+  expect(
+    Buffer.from(await response.arrayBuffer())
+      .subarray(0, 5)
+      .toString(),
+  ).toBe('%PDF-');
+  const draft = await desk.draft([['JAR', '1']]);
+  expect((await desk.request('ida', 'GET', `/api/orders/${draft.id}/acknowledgement`)).status).toBe(404);
+});
+
+test('what happened is told of the order and of its items: who, what, when', async () => {
+  const order = await desk.order([['JAR', '2']], 'sam');
+  const history = await desk.call('ida', orderRoutes.orderHistory, { params: { order: order.id } });
+  expect(history.map((row) => row.who)).toEqual(history.map(() => 'sam'));
+  expect(history[0]).toMatchObject({ what: `released order ${order.number}`, at: expect.stringContaining(TODAY) as string });
+  expect(history.at(-1)!.what).toContain('started draft');
+});

@@ -1,0 +1,303 @@
+import { randomBytes, randomUUID } from 'node:crypto';
+import { hash } from '@node-rs/argon2';
+import type { OrderView } from '@nockwright/contract/orders';
+import { orderRoutes } from '@nockwright/contract/orders';
+import type { Problem, Route } from '@nockwright/contract/shape';
+import { shippingRoutes } from '@nockwright/contract/shipping';
+import { supplyRoutes } from '@nockwright/contract/supply';
+import type { Hono } from 'hono';
+import pg from 'pg';
+import pino from 'pino';
+import { createClock } from '../src/clock';
+import { connect, migrate, type Db } from '../src/database';
+import { LiveFeed } from '../src/events';
+import { createApp } from '../src/http/app';
+
+export const TODAY = '2027-03-09'; // a Tuesday
+const PASSWORD = 'a-long-test-password';
+const USERS = [
+  ['ida', 'coordinator'],
+  ['sam', 'coordinator'],
+  ['wil', 'warehouse'],
+  ['fay', 'finance'],
+  ['mona', 'manager'],
+] as const;
+
+type Login = (typeof USERS)[number][0];
+
+interface Sent<R> {
+  readonly status: number;
+  readonly reply: R;
+  readonly problem: Problem;
+}
+
+/** A body that is sent as it stands, JSON or not. */
+export class RawBody {
+  constructor(readonly text: string) {}
+}
+
+/** A server on a database of its own, without a port: requests go straight to the application. */
+export class TestDesk {
+  private readonly cookies = new Map<Login, string>();
+
+  private constructor(
+    readonly app: Hono,
+    readonly db: Db,
+    readonly feed: LiveFeed,
+    private readonly end: () => Promise<void>,
+  ) {}
+
+  static async open(): Promise<TestDesk> {
+    const cluster = process.env['NOCK_TEST_CLUSTER'];
+    if (!cluster) throw new Error('NOCK_TEST_CLUSTER is not set; npm test starts a cluster and sets it');
+    const name = `test_${randomBytes(6).toString('hex')}`;
+    const admin = new pg.Client({ connectionString: cluster });
+    await admin.connect();
+    // Several files may find it missing at once: the first makes it.
+    await admin.query('do $$ begin create role nock_app login; exception when duplicate_object or unique_violation then null; end $$');
+    await admin.query(`create database ${name}`);
+    const url = new URL(cluster);
+    url.pathname = `/${name}`;
+    const owner = connect(url.href, 2);
+    await migrate(owner.db as never, 'nock_app');
+    await owner.pool.end();
+    // Everything else is done as the application's own role, with its rights and no more.
+    url.searchParams.set('options', '-c role=nock_app');
+    const { db, pool } = connect(url.href, 20);
+    const log = pino({ level: process.env['NOCK_LOG'] ?? 'silent' });
+    const feed = new LiveFeed(url.href, log);
+    const app = createApp({ db, clock: createClock(TODAY), log, secureCookies: true }, feed);
+    const desk = new TestDesk(app, db, feed, async () => {
+      await feed.close();
+      await pool.end();
+      await admin.query(`drop database ${name} with (force)`);
+      await admin.end();
+    });
+    await loadStanding(db);
+    return desk;
+  }
+
+  close(): Promise<void> {
+    return this.end();
+  }
+
+  /** Sends a request of the contract as a user and gives whatever comes back. */
+  async send<P, Q, B, R>(login: Login, route: Route<P, Q, B, R>, input: { params?: P; query?: Q; body?: B; key?: string } = {}): Promise<Sent<R>> {
+    const path = route.path.replace(/\{(\w+)\}/g, (_, part: string) => encodeURIComponent(String((input.params as Record<string, unknown>)[part])));
+    const query = new URLSearchParams(Object.entries(input.query ?? {}).map(([name, value]) => [name, String(value)]));
+    const response = await this.request(
+      login,
+      route.method,
+      `/api${path}${query.size > 0 ? `?${query.toString()}` : ''}`,
+      route.body ? (input.body ?? {}) : undefined,
+      input.key,
+    );
+    const value: unknown = await response.json();
+    return { status: response.status, reply: value as R, problem: value as Problem };
+  }
+
+  /** Sends a request that must be done. */
+  async call<P, Q, B, R>(login: Login, route: Route<P, Q, B, R>, input: { params?: P; query?: Q; body?: B; key?: string } = {}): Promise<R> {
+    const { status, reply, problem } = await this.send(login, route, input);
+    if (status !== 200) throw new Error(`${route.method} ${route.path}: ${status} ${problem.detail ?? problem.title}`);
+    return reply;
+  }
+
+  async request(
+    login: Login | null,
+    method: string,
+    path: string,
+    body?: unknown,
+    key: string = randomUUID(),
+    headers: Record<string, string> = {},
+  ): Promise<Response> {
+    const cookie = login ? await this.cookieOf(login) : undefined;
+    return this.app.request(path, {
+      method,
+      headers: {
+        'Idempotency-Key': key,
+        ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+        ...(cookie ? { Cookie: cookie } : {}),
+        ...headers,
+      },
+      ...(body === undefined ? {} : { body: body instanceof RawBody ? body.text : JSON.stringify(body) }),
+    });
+  }
+
+  async logIn(login: string, password: string = PASSWORD): Promise<Response> {
+    return this.app.request('/api/login', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ login, password }) });
+  }
+
+  private async cookieOf(login: Login): Promise<string> {
+    const known = this.cookies.get(login);
+    if (known) return known;
+    const response = await this.logIn(login);
+    const cookie = response.headers.get('Set-Cookie')!.split(';')[0]!;
+    this.cookies.set(login, cookie);
+    return cookie;
+  }
+
+  /** A draft with lines of item, quantity and unit. */
+  async draft(lines: readonly (readonly [item: string, quantity: string, unit?: string])[], login: Login = 'ida', customer = 1): Promise<OrderView> {
+    let order = await this.call(login, orderRoutes.createOrder, { body: { customer } });
+    for (const [item, quantity, unit] of lines)
+      order = await this.call(login, orderRoutes.addLine, { params: { order: order.id }, body: { item, quantity, ...(unit ? { unit } : {}) } });
+    return order;
+  }
+
+  async release(order: OrderView, login: Login = 'ida'): Promise<OrderView> {
+    return this.call(login, orderRoutes.releaseOrder, { params: { order: order.id }, body: seenOf(order) });
+  }
+
+  async order(lines: readonly (readonly [item: string, quantity: string, unit?: string])[], login: Login = 'ida', customer = 1): Promise<OrderView> {
+    return this.release(await this.draft(lines, login, customer), login);
+  }
+
+  async route(order: OrderView, lineNo: number, kind: 'backorder' | 'special_order' | 'drop_ship', quantity: string, supplier?: string): Promise<OrderView> {
+    return this.call('ida', orderRoutes.chooseRoute, {
+      params: { order: order.id, line: order.lines[lineNo - 1]!.id },
+      body: { kind, quantity, ...(supplier ? { supplier } : {}) },
+    });
+  }
+
+  read(order: { readonly id: number }): Promise<OrderView> {
+    return this.call('ida', orderRoutes.readOrder, { params: { order: order.id } });
+  }
+
+  /** A purchase to stock that is sent, due on a day. */
+  async purchase(item: string, quantity: string, expectedDay: string, warehouse = 'MAR'): Promise<{ id: number; number: string; line: number }> {
+    const made = await this.call('ida', supplyRoutes.createPurchase, { body: { supplier: 'SUP', warehouse, lines: [{ item, quantity, expectedDay }] } });
+    await this.call('ida', supplyRoutes.sendPurchase, { params: { purchase: made.id }, body: { version: made.version } });
+    return { id: made.id, number: made.number, line: made.lines[0]!.id };
+  }
+
+  async readPurchase(id: number) {
+    return this.call('ida', supplyRoutes.readPurchase, { params: { purchase: id } });
+  }
+
+  async receive(purchase: number, quantity: string) {
+    const view = await this.readPurchase(purchase);
+    return this.call('wil', supplyRoutes.receive, { params: { purchase }, body: { version: view.version, lines: [{ line: view.lines[0]!.id, quantity }] } });
+  }
+
+  /** Picks and ships a quantity of a line. */
+  async shipLine(order: OrderView, lineNo: number, quantity: string) {
+    const line = order.lines[lineNo - 1]!;
+    const pick = await this.call('wil', shippingRoutes.startPick, {
+      body: { order: order.id, warehouse: line.warehouse, lines: [{ line: line.id, quantity }] },
+    });
+    return this.call('wil', shippingRoutes.ship, { params: { shipment: pick.id }, body: { tracking: 'T1' } });
+  }
+
+  async stock(item: string, warehouse = 'MAR') {
+    const row = await this.db
+      .selectFrom('stock')
+      .select(['on_hand', 'allocated', 'inbound', 'committed'])
+      .where('item', '=', item)
+      .where('warehouse', '=', warehouse)
+      .executeTakeFirst();
+    return row ?? { on_hand: '0', allocated: '0', inbound: '0', committed: '0' };
+  }
+
+  async stockUp(item: string, quantity: string, warehouse = 'MAR'): Promise<void> {
+    await this.db.insertInto('stock_movement').values({ at: new Date(), item, warehouse, quantity, kind: 'opening', reference: 'test' }).execute();
+  }
+}
+
+/** What a screen that shows the order sends when it is released. */
+export function seenOf(order: OrderView) {
+  const seen = order.lines.map((line) => ({
+    line: line.id,
+    schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })),
+    uncovered: line.uncovered,
+  }));
+  return { version: order.version, seen };
+}
+
+async function loadStanding(db: Db) {
+  const password_hash = await hash(PASSWORD, { timeCost: 1, memoryCost: 1024 });
+  await db
+    .insertInto('app_user')
+    .values(USERS.map(([login, role]) => ({ login, name: login, role, password_hash })))
+    .execute();
+  await db
+    .insertInto('number_series')
+    .values([
+      { name: 'order', next: 20001 },
+      { name: 'purchase', next: 7001 },
+      { name: 'shipment', next: 501 },
+    ])
+    .execute();
+  const warehouse = { workdays: [1, 2, 3, 4, 5], cutoff: '14:00', receiving_days: 1, address: '1 Dock' };
+  await db
+    .insertInto('warehouse')
+    .values([
+      { ...warehouse, code: 'MAR', name: 'Marrowby' },
+      { ...warehouse, code: 'QUI', name: 'Quillhaven' },
+    ])
+    .execute();
+  await db.insertInto('carrier_service').values({ code: 'GROUND', name: 'Ground', transit_days: 1 }).execute();
+  await db
+    .insertInto('price_list')
+    .values([
+      { code: 'LIST', name: 'list' },
+      { code: 'COOP', name: 'co-operatives' },
+    ])
+    .execute();
+  const address = { street: '1 Lane', postcode: 'AB1 2CD', town: 'Nether Combe', country: 'GB' };
+  const customer = {
+    ...address,
+    contact: 'Nora',
+    phone: '01632 960114',
+    email: 'a@b.example',
+    warehouse: 'MAR',
+    carrier_service: 'GROUND',
+    price_list: null,
+    terms_days: 30,
+  };
+  await db
+    .insertInto('customer')
+    .values([
+      { ...customer, number: 'C1', name: 'Wether Hill', delivery_rule: 'parts' },
+      { ...customer, number: 'C2', name: 'Garrick & Lowe', delivery_rule: 'complete' },
+    ])
+    .execute();
+  await db
+    .insertInto('ship_to')
+    .values([
+      { ...address, customer_id: 1, name: 'Shed' },
+      { ...address, customer_id: 2, name: 'Store' },
+    ])
+    .execute();
+  const item = { item_group: 'Jars', unit: 'EA', weight: '0.2', list_price: '0.52', cost: '0.31' };
+  await db
+    .insertInto('item')
+    .values(['JAR', 'LID', 'BOX', 'TUB'].map((code) => ({ ...item, code, description: `${code} of glass` })))
+    .execute();
+  await db
+    .insertInto('item')
+    .values({ ...item, code: 'OLD', description: 'No longer made', discontinued: true, successor: 'JAR' })
+    .execute();
+  await db
+    .insertInto('item_unit')
+    .values([
+      { item: 'JAR', unit: 'DZN', numerator: 12, denominator: 1 },
+      { item: 'JAR', unit: 'XTY', numerator: 24, denominator: 1 },
+    ])
+    .execute();
+  await db
+    .insertInto('supplier')
+    .values([
+      { code: 'SUP', name: 'Tarnbeck', email: 's@b.example', lead_days: 5, drop_ships: true, drop_ship_fee: '10' },
+      { code: 'SLOW', name: 'Slow and Sons', email: 's@b.example', lead_days: 15, drop_ships: false, drop_ship_fee: '0' },
+    ])
+    .execute();
+  await db
+    .insertInto('supplier_item')
+    .values(
+      ['JAR', 'LID', 'BOX'].flatMap((code) =>
+        ['SUP', 'SLOW'].map((supplier) => ({ supplier, item: code, their_code: 'X', cost: '0.33', lead_days: null, minimum: '1', multiple: '1' })),
+      ),
+    )
+    .execute();
+}
