@@ -11,11 +11,19 @@ const book = () =>
         demand: [wants('A', 4, '2027-03-02', { promised: [{ date: '2027-03-02', quantity: 4 }] }), wants('B', 4, '2027-03-02')],
       }),
     ),
-  ) as Record<string, never>;
+  ) as LooseBook;
+
+/** A book that may be spoiled anywhere: what is looked up in it can be set to anything. */
+interface Loose {
+  [field: string]: unknown;
+}
+type LooseBook = Record<'warehouses' | 'items' | 'supply' | 'orders' | 'demand', Loose[]> & Loose;
+
+const promisedOf = (row: Loose) => (row['promised'] as Loose[])[0]!;
+const assemblyOf = (row: Loose) => row['assembly'] as Loose;
 
 /** The paths of the faults of a sound book after one thing in it is changed. */
-function faultsAfter(change: (book: Record<string, any>) => void): string[] {
-  // eslint-disable-line @typescript-eslint/no-explicit-any
+function faultsAfter(change: (book: LooseBook) => void): string[] {
   const changed = book();
   change(changed);
   return checkOrderBook(changed).map((fault) => fault.path);
@@ -26,46 +34,45 @@ test('a sound book has no fault, whatever it holds', () => {
   fc.assert(fc.property(anyBook, (sound) => expect(checkOrderBook(sound)).toEqual([])));
 });
 
-test.each<[string, string[], (book: Record<string, any>) => void]>([
-  // eslint-disable-line @typescript-eslint/no-explicit-any
+test.each<[string, string[], (book: LooseBook) => void]>([
   ['a missing time', ['asOf'], (b) => delete b['asOf']],
   ['a time with seconds', ['asOf'], (b) => (b['asOf'] = '2027-03-01T09:30:00')],
-  ['a list that is none', ['supply'], (b) => (b['supply'] = {})],
-  ['a row that is none', ['demand[1]'], (b) => (b['demand'][1] = 7)],
-  ['no weekdays', ['warehouses[0].workdays'], (b) => (b['warehouses'][0].workdays = [])],
-  ['an eighth weekday', ['warehouses[0].workdays[1]'], (b) => (b['warehouses'][0].workdays = [1, 8])],
-  ['a cut-off after midnight', ['warehouses[0].cutoff'], (b) => (b['warehouses'][0].cutoff = '24:00')],
-  ['half a receiving day', ['warehouses[0].receivingDays'], (b) => (b['warehouses'][0].receivingDays = 0.5)],
-  ['an id twice, told at the second', ['supply[1].id'], (b) => (b['supply'][1].id = 'S')],
-  ['an unknown item', ['demand[0].item', 'supply[1].for'], (b) => (b['demand'][0].item = 'LID')],
-  ['supply for a demand elsewhere', ['supply[1].for'], (b) => (b['supply'][1].item = 'HIVE')],
-  ['supply for nobody', ['supply[1].for'], (b) => (b['supply'][1].for = 'Z/9')],
-  ['five decimals', ['supply[0].quantity'], (b) => (b['supply'][0].quantity = 1.00001)],
-  ['nothing of it', ['demand[1].quantity'], (b) => (b['demand'][1].quantity = 0)],
-  ['a day there is not', ['demand[1].requested'], (b) => (b['demand'][1].requested = '2027-02-29')],
-  ['more promised than wanted', ['demand[0].promised'], (b) => (b['demand'][0].promised[0].quantity = 5)],
-  ['assembled, what is not', ['demand[0].promised[0].assembled'], (b) => (b['demand'][0].promised[0].assembled = true)],
-  ['a component of itself', ['items[1].assembly.components[0].item'], (b) => (b['items'][1].assembly.components[0].item = 'HIVE')],
-  ['no components', ['items[1].assembly.components'], (b) => (b['items'][1].assembly.components = [])],
-  ['days less than none', ['items[1].assembly.days'], (b) => (b['items'][1].assembly.days = -1)],
-  ['priority in words', ['orders[0].priority'], (b) => (b['orders'][0].priority = 'high')],
-  ['complete in words', ['orders[0].shipComplete'], (b) => (b['orders'][0].shipComplete = 'yes')],
+  ['a list that is none', ['supply'], (b) => ((b as Loose)['supply'] = {})],
+  ['a row that is none', ['demand[1]'], (b) => ((b.demand as unknown[])[1] = 7)],
+  ['no weekdays', ['warehouses[0].workdays'], (b) => (b.warehouses[0]!['workdays'] = [])],
+  ['an eighth weekday', ['warehouses[0].workdays[1]'], (b) => (b.warehouses[0]!['workdays'] = [1, 8])],
+  ['a cut-off after midnight', ['warehouses[0].cutoff'], (b) => (b.warehouses[0]!['cutoff'] = '24:00')],
+  ['half a receiving day', ['warehouses[0].receivingDays'], (b) => (b.warehouses[0]!['receivingDays'] = 0.5)],
+  ['an id twice, told at the second', ['supply[1].id'], (b) => (b.supply[1]!['id'] = 'S')],
+  ['an unknown item', ['demand[0].item', 'supply[1].for'], (b) => (b.demand[0]!['item'] = 'LID')],
+  ['supply for a demand elsewhere', ['supply[1].for'], (b) => (b.supply[1]!['item'] = 'HIVE')],
+  ['supply for nobody', ['supply[1].for'], (b) => (b.supply[1]!['for'] = 'Z/9')],
+  ['five decimals', ['supply[0].quantity'], (b) => (b.supply[0]!['quantity'] = 1.00001)],
+  ['nothing of it', ['demand[1].quantity'], (b) => (b.demand[1]!['quantity'] = 0)],
+  ['a day there is not', ['demand[1].requested'], (b) => (b.demand[1]!['requested'] = '2027-02-29')],
+  ['more promised than wanted', ['demand[0].promised'], (b) => (promisedOf(b.demand[0]!)['quantity'] = 5)],
+  ['assembled, what is not', ['demand[0].promised[0].assembled'], (b) => (promisedOf(b.demand[0]!)['assembled'] = true)],
+  ['a component of itself', ['items[1].assembly.components[0].item'], (b) => ((assemblyOf(b.items[1]!)['components'] as Loose[])[0]!['item'] = 'HIVE')],
+  ['no components', ['items[1].assembly.components'], (b) => (assemblyOf(b.items[1]!)['components'] = [])],
+  ['days less than none', ['items[1].assembly.days'], (b) => (assemblyOf(b.items[1]!)['days'] = -1)],
+  ['priority in words', ['orders[0].priority'], (b) => (b.orders[0]!['priority'] = 'high')],
+  ['complete in words', ['orders[0].shipComplete'], (b) => (b.orders[0]!['shipComplete'] = 'yes')],
 ])('%s is told at %j', (_, paths, change) => expect(faultsAfter(change).sort()).toEqual(paths.sort()));
 
-test('four decimals pass, by value', () => expect(faultsAfter((b) => (b['supply'][0].quantity = 1.1234))).toEqual([]));
+test('four decimals pass, by value', () => expect(faultsAfter((b) => (b.supply[0]!['quantity'] = 1.1234))).toEqual([]));
 
 test('fractions of an assembled item are told at the quantity', () => {
   const faults = faultsAfter((b) => {
-    b['demand'][1] = { ...b['demand'][1], item: 'HIVE', promised: [{ date: '2027-03-02', quantity: 1.5, assembled: true }] };
+    b.demand[1] = { ...b.demand[1]!, item: 'HIVE', promised: [{ date: '2027-03-02', quantity: 1.5, assembled: true }] };
   });
   expect(faults).toEqual(['demand[1].promised[0].quantity']);
 });
 
 test('every fault is told, not only the first', () => {
   const faults = faultsAfter((b) => {
-    delete b['demand'][0].requested;
-    b['supply'][0].quantity = 'five';
-    b['orders'][1].entered = '2027-02-01';
+    delete b.demand[0]!['requested'];
+    b.supply[0]!['quantity'] = 'five';
+    b.orders[1]!['entered'] = '2027-02-01';
   });
   expect(faults.sort()).toEqual(['demand[0].requested', 'orders[1].entered', 'supply[0].quantity']);
 });

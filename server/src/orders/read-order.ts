@@ -1,6 +1,6 @@
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { dayNumber, isoDay, parseClock, shortDay, workCalendar } from '@nockwright/core/calendar';
-import { compareDecimal, marginPercent, minus, plus, sum, times } from '@nockwright/core/money';
+import { compareDecimal, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
 import { promiseBook, type OrderBook } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
@@ -96,7 +96,7 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
       order.currency,
     ),
   );
-  const amount = sum(money.map((row) => row.amount));
+  const amount = roundMoney(sum(money.map((row) => row.amount)), order.currency);
   const open = views.filter((view) => view.state !== 'done');
   const hasNoDay = open.some((view) => compareDecimal(view.uncovered, '0') > 0 || view.schedule.some((entry) => entry.broken));
   const days = open.flatMap((view) => view.schedule.map((entry) => entry.arrives ?? entry.day));

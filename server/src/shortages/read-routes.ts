@@ -21,10 +21,13 @@ export async function readRoutes(
   if (!line) throw notFound(`line ${lineId} on this order`);
   const view = (await readOrder(db, now, orderId)).lines.find((row) => row.id === lineId)!;
   const late = view.schedule.filter((entry) => !entry.dropShip && (entry.broken || (entry.arrives ?? entry.day) > view.requested));
-  const settled = sum(view.routes.filter((route) => route.kind !== 'backorder' && route.purchase === null).map((route) => route.quantity));
   const open = minus(minus(minus(view.stockQuantity, view.shipped), view.cancelled), view.dropShip);
-  const short = least(plus(view.uncovered, sum(late.map((entry) => entry.quantity))), open);
-  const asked = quantity ?? (compareDecimal(short, '0') > 0 ? short : minus(open, order.state === 'draft' ? settled : '0'));
+  // On a draft what has been given a way is settled, though it is late by that way; drop shipments are off the schedule.
+  const planned = order.state === 'draft' ? view.routes.filter((route) => route.kind !== 'drop_ship') : [];
+  const settled = sum(planned.map((route) => route.quantity));
+  const unsettled = minus(plus(view.uncovered, sum(late.map((entry) => entry.quantity))), settled);
+  const short = compareDecimal(unsettled, '0') > 0 ? least(unsettled, open) : '0';
+  const asked = quantity ?? short;
   if (compareDecimal(asked, open) > 0) throw invalid('query.quantity', `${asked} is more than the ${open} open on this line`);
   if (compareDecimal(asked, '0') <= 0) return { short: '0', unit: view.stockUnit, routes: [] };
 

@@ -1,5 +1,5 @@
 import type { PurchaseView } from '@nockwright/contract/supply';
-import { lineAmount, sum } from '@nockwright/core/money';
+import { lineAmount, roundMoney, sum } from '@nockwright/core/money';
 import { promiseBook } from '@nockwright/core/promise';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
@@ -75,7 +75,7 @@ export async function readPurchase(db: Db, now: Now, purchaseId: number): Promis
     order: purchase.order_id === null ? null : { id: purchase.order_id, number: purchase.order_number ?? '' },
     createdDay: purchase.created_day,
     note: purchase.note,
-    value: sum(lines.map((line) => lineAmount(line.quantity, line.cost, 'EUR'))),
+    value: roundMoney(sum(lines.map((line) => lineAmount(line.quantity, line.cost, 'EUR'))), 'EUR'),
     lines: lines.map((line) => ({
       id: line.id,
       lineNo: line.line_no,

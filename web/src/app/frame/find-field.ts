@@ -64,6 +64,8 @@ export class FindField {
   protected go({ option }: MatAutocompleteSelectedEvent): void {
     const { kind, id, key } = option.value as Finding;
     this.text.setValue('');
+    // The screen's keys work only outside of fields.
+    setTimeout(() => this.field().nativeElement.blur());
     const address = { order: ['/orders', id], purchase: ['/supply', id], item: ['/items', key], customer: ['/orders/new', { customer: id }] }[kind];
     void this.router.navigate(address);
   }

@@ -10,6 +10,16 @@ import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxj
 import { AmountPipe, DayPipe, Keys, PricePipe, Spoken, UnitPipe } from '../paper';
 import { OrderStore } from './order-store';
 
+/** The ways that were found, and what was asked. */
+interface Offers {
+  /** Line and version of the order. */
+  readonly of: string;
+  readonly asked: string | undefined;
+  readonly short: string;
+  readonly unit: string;
+  readonly routes: readonly RouteChoice[];
+}
+
 const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
 
 /** Why a line's days are what they are, where its price came from, the other ways there are, and what to say. */
@@ -82,8 +92,8 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
       </ul>
     }
 
-    @if (offers().routes.length > 0 && mayChange()) {
-      <h3>Other ways for the {{ wanted() || offers().short | amount }} {{ offers().unit | unit: offers().short }}</h3>
+    @if (asks()) {
+      <h3>Other ways for the {{ asked() ?? offers().short | amount }} {{ offers().unit | unit: offers().short }}</h3>
       <div class="part">
         <label for="part">for only</label>
         <mat-form-field
@@ -240,25 +250,38 @@ export class LineGloss {
   protected readonly names = { backorder: 'wait', special_order: 'special order', drop_ship: 'drop ship' } as const;
   protected readonly wanted = signal('');
   protected readonly mayChange = computed(() => this.line().id > 0 && this.line().state !== 'done');
-  private readonly asks = computed(() => this.mayChange() && (this.line().state === 'late' || this.line().state === 'uncovered' || this.wanted() !== ''));
+  /** The part that is asked about, where it is a quantity. */
+  protected readonly asked = computed(() => (/^\d+(\.\d{1,4})?$/.test(this.wanted()) && Number(this.wanted()) > 0 ? this.wanted() : undefined));
+  protected readonly asks = computed(() => this.mayChange() && (this.line().state === 'late' || this.line().state === 'uncovered' || this.wanted() !== ''));
 
-  protected readonly offers = toSignal(
-    combineLatest([toObservable(this.line), toObservable(this.asks), toObservable(this.wanted)]).pipe(
+  private readonly loaded = toSignal(
+    combineLatest([toObservable(this.line), toObservable(this.asks), toObservable(this.asked)]).pipe(
       debounceTime(60),
-      map(([line, asks, wanted]) => ({ line, asks, wanted: /^\d+(\.\d{1,4})?$/.test(wanted) && Number(wanted) > 0 ? wanted : undefined })),
-      switchMap(({ line, asks, wanted }) =>
-        asks ? this.store.routesOf(line, wanted).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(NONE)))) : of(NONE),
+      switchMap(([line, asks, asked]) =>
+        (asks ? this.store.routesOf(line, asked).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(NONE)))) : of(NONE)).pipe(
+          map((offers): Offers => ({ of: stateOf(line, this.order()), asked, ...offers })),
+        ),
       ),
     ),
-    { initialValue: NONE },
+    { initialValue: { of: '', asked: undefined, ...NONE } as Offers },
   );
+  /** The ways for the line as it stands and the part asked for: while others are fetched there are none to take. */
+  protected readonly offers = computed(() => {
+    const loaded = this.loaded();
+    return loaded.of === stateOf(this.line(), this.order()) && loaded.asked === this.asked() ? loaded : NONE;
+  });
 
   constructor() {
     inject(Keys).use([
-      { key: 'R', does: 'route only a part: how many', run: () => this.part()?.nativeElement.focus() ?? false },
+      { key: 'R', does: 'route only a part: how many', run: () => this.focusPart() },
       { key: 'C', does: 'copy the sentence to say', run: () => this.spoken()?.copy() },
       ...Array.from({ length: 9 }, (_, at) => ({ key: String(at + 1), does: `take way ${at + 1} of the line`, run: () => this.take(at) })),
     ]);
+  }
+
+  private focusPart(): boolean {
+    this.part()?.nativeElement.focus();
+    return this.part() !== undefined;
   }
 
   private take(at: number): boolean {
@@ -268,4 +291,8 @@ export class LineGloss {
     this.wanted.set('');
     return true;
   }
+}
+
+function stateOf(line: LineView, order: OrderView): string {
+  return `${line.id}/${order.version}`;
 }

@@ -45,15 +45,7 @@ import { OrderStore } from './order-store';
         <dd>
           @if (draft()) {
             <mat-form-field
-              ><input
-                matInput
-                #po
-                id="po"
-                class="code"
-                [value]="view.poNumber"
-                (change)="store.change({ poNumber: po.value.trim() })"
-                autocomplete="off"
-                maxlength="60"
+              ><input matInput #po id="po" class="code" [value]="view.poNumber" (change)="savePoNumber(po.value.trim())" autocomplete="off" maxlength="60"
             /></mat-form-field>
           } @else {
             <span class="code">{{ view.poNumber || '–' }}</span>
@@ -145,7 +137,7 @@ import { OrderStore } from './order-store';
     dl {
       display: flex;
       flex-wrap: wrap;
-      gap: 4px 14px;
+      gap: 4px 11px;
       margin: 0 0 8px;
     }
     mat-form-field {
@@ -158,7 +150,7 @@ import { OrderStore } from './order-store';
       width: 122px;
     }
     .by mat-form-field {
-      width: 88px;
+      width: 82px;
     }
     .asked dd {
       display: flex;
@@ -190,4 +182,8 @@ export class OrderHeader {
   protected readonly placeName = computed(() => this.warehouses().find((place) => place.code === this.order().warehouse)?.name ?? this.order().warehouse);
   protected readonly sources = ORDER_SOURCES;
   protected readonly warehouses = inject(Places).warehouses;
+
+  protected savePoNumber(poNumber: string): void {
+    if (poNumber !== this.order().poNumber) this.store.change({ poNumber });
+  }
 }

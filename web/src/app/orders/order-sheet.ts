@@ -251,6 +251,8 @@ export class OrderSheet {
   private mainAct(): boolean {
     const order = this.store.order();
     if (!order || this.cancelling() !== null) return false;
+    // A field that is being typed in is saved first.
+    if (document.activeElement instanceof HTMLInputElement && order.state === 'draft') document.activeElement.dispatchEvent(new Event('change'));
     if (order.state === 'draft') this.release();
     else if (this.mayPromise()) this.promiseRest();
     else void this.router.navigate(['/shipping'], { queryParams: { q: order.number } });

@@ -2,7 +2,7 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { orderRoutes, type CancellationPreview, type LineView, type OrderView, type RouteChoice } from '@nockwright/contract/orders';
 import type { BodyOf, Happened } from '@nockwright/contract/shape';
-import { catchError, EMPTY, of, ReplaySubject, Subject, switchMap, tap, type Observable } from 'rxjs';
+import { catchError, EMPTY, of, ReplaySubject, Subject, switchMap, type Observable } from 'rxjs';
 import type { ProblemError } from '../api';
 import { Api } from '../api';
 import { Live } from '../live';
@@ -14,6 +14,8 @@ export interface LineWish {
   readonly requestedDay?: string;
 }
 
+type Command = (order: OrderView) => Observable<OrderView>;
+
 /** The order on the sheet: kept as it is on the server, changed by the desk's commands. One for each sheet. */
 @Injectable()
 export class OrderStore {
@@ -21,6 +23,7 @@ export class OrderStore {
   private readonly live = inject(Live);
   private readonly opened = new ReplaySubject<number>(1);
   private readonly again = new Subject<void>();
+  private readonly waiting: { readonly command: Command; readonly done?: () => void }[] = [];
 
   readonly order = signal<OrderView | null>(null);
   readonly fault = signal('');
@@ -147,24 +150,33 @@ export class OrderStore {
         .subscribe((rows) => this.history.set(rows));
   }
 
-  private run(command: (order: OrderView) => Observable<OrderView>, done?: () => void): void {
+  /** Commands are sent one after the other, each on the order as the one before left it. */
+  private run(command: Command, done?: () => void): void {
+    this.waiting.push({ command, done });
+    if (!this.busy()) this.next();
+  }
+
+  private next() {
+    const job = this.waiting.shift();
     const order = this.order();
-    if (!order || this.busy()) return;
-    this.busy.set(true);
+    this.busy.set(job !== undefined && order !== null);
+    if (!job || !order) return;
     this.fault.set('');
-    command(order)
-      .pipe(tap({ finalize: () => this.busy.set(false) }))
-      .subscribe({
-        next: (changed) => {
-          this.show(changed);
-          done?.();
-        },
-        error: (error: ProblemError) => {
-          this.fault.set(error.message);
-          // Someone else was first: show what is true now, keep what was typed.
-          if (error.status === 409) this.reload();
-        },
-      });
+    job.command(order).subscribe({
+      next: (changed) => {
+        this.show(changed);
+        job.done?.();
+        this.next();
+      },
+      error: (error: ProblemError) => {
+        // What was to follow was meant for an order that has not come about.
+        this.waiting.length = 0;
+        this.busy.set(false);
+        this.fault.set(error.message);
+        // Someone else was first: show what is true now, keep what was typed.
+        if (error.status === 409) this.reload();
+      },
+    });
   }
 
   private show(order: OrderView) {

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { readDay, shortDay } from '@nockwright/core/calendar';
@@ -8,18 +7,18 @@ import { Session } from '../access';
 /** A day typed as it is said: `fri`, `12 mar`, `+3`. What it means stands beside it before it counts. */
 @Component({
   selector: 'nock-day-field',
-  imports: [FormsModule, MatFormField, MatInput],
+  imports: [MatFormField, MatInput],
   template: `
     <mat-form-field>
       <input
         matInput
         [id]="fieldId()"
-        [ngModel]="text()"
-        (ngModelChange)="typed($event)"
-        (focus)="select($event)"
+        #field
+        [value]="text()"
+        (input)="typed(field.value)"
+        (focus)="field.select()"
         (blur)="settle()"
-        (keydown.enter)="settle()"
-        (keydown.escape)="reset()"
+        (keydown)="handle($event)"
         [attr.aria-invalid]="meaning() === null"
         [attr.aria-describedby]="fieldId() + '-means'"
         autocomplete="off"
@@ -77,8 +76,15 @@ export class DayField {
     this.text.set(text);
   }
 
-  protected select(event: FocusEvent): void {
-    (event.target as HTMLInputElement).select();
+  /** Enter, with Ctrl too, takes what is typed; where that is no day, whatever Enter would have done must wait. */
+  protected handle(event: KeyboardEvent): void {
+    if (event.key === 'Escape' && this.editing()) {
+      this.reset();
+      event.preventDefault();
+    } else if (event.key === 'Enter') {
+      if (this.meaning() === null) event.preventDefault();
+      this.settle();
+    }
   }
 
   protected settle(): void {
@@ -89,7 +95,7 @@ export class DayField {
     if (day !== this.day()) this.changed.emit(day);
   }
 
-  protected reset(): void {
+  private reset(): void {
     this.editing.set(false);
     this.text.set(shortDay(this.day(), this.session.today()));
   }

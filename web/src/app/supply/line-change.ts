@@ -1,5 +1,5 @@
 import { A11yModule } from '@angular/cdk/a11y';
-import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
@@ -56,7 +56,9 @@ export class LineChange {
   readonly kind = input.required<'reschedule' | 'close'>();
   readonly closed = output<void>();
 
-  protected readonly day = linkedSignal(() => this.line().expectedDay);
+  /** Stays as typed when the purchase is read again, unless its day has moved. */
+  private readonly expected = computed(() => this.line().expectedDay);
+  protected readonly day = linkedSignal(() => this.expected());
   protected readonly note = signal('');
   protected readonly preview = toSignal(
     combineLatest([toObservable(this.line), toObservable(this.kind), toObservable(this.day)]).pipe(

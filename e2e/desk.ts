@@ -1,0 +1,77 @@
+import { expect, type Browser, type Page } from '@playwright/test';
+
+export const PASSWORD = 'honey-and-wax';
+
+/** Logs in by keyboard, as every story begins; anything the page complains about in the console fails the story. */
+export async function logIn(page: Page, login = 'ida'): Promise<void> {
+  page.on('console', (message) => {
+    if (message.type() === 'error' && !message.text().includes('status of 4')) throw new Error(`the page complains: ${message.text()}`);
+  });
+  await page.goto('/');
+  await expect(page.getByLabel('Name')).toBeFocused();
+  await page.keyboard.type(login);
+  await page.keyboard.press('Tab');
+  await page.keyboard.type(PASSWORD);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Orders' })).toBeVisible();
+}
+
+/** A page of its own, with its own cookie, as another person has. */
+export async function another(browser: Browser, login: string): Promise<Page> {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  await logIn(page, login);
+  return page;
+}
+
+/** Starts an order for the customer whom a fragment finds, by keyboard alone. */
+export async function startOrder(page: Page, fragment: string, name: string): Promise<void> {
+  await leaveFields(page);
+  await page.keyboard.press('n');
+  await expect(page.getByLabel('Who is calling?')).toBeFocused();
+  await page.keyboard.type(fragment);
+  await expect(page.getByRole('option').first()).toContainText(name);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(name);
+  await expect(quickLine(page)).toBeFocused();
+}
+
+export const quickLine = (page: Page) => page.getByLabel('New line: item, quantity, unit, day');
+
+/** Types a line and waits until what it means and when it leaves stand on the sheet; Enter adds it. */
+export async function typeLine(page: Page, text: string, item: string): Promise<void> {
+  const lines = page.getByRole('table', { name: 'Lines of the order' });
+  const before = await lines.locator('tbody tr:not(.preview):not(.none)').count();
+  await page.keyboard.type(text);
+  await expect(lines.locator('tr.preview')).toContainText(item);
+  await page.keyboard.press('Enter');
+  await expect(lines.locator('tbody tr:not(.preview):not(.none)')).toHaveCount(before + 1);
+  await expect(quickLine(page)).toHaveValue('');
+}
+
+/** Single letters are keys only outside of fields: gives the focus to the page. */
+export async function leaveFields(page: Page): Promise<void> {
+  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+}
+
+export const line = (page: Page, number: number) =>
+  page
+    .getByRole('table', { name: 'Lines of the order' })
+    .locator('tbody tr')
+    .nth(number - 1);
+export const gloss = (page: Page) => page.getByRole('complementary');
+
+/** Asks the API as the page's user. */
+export async function ask<R>(page: Page, path: string): Promise<R> {
+  const response = await page.request.get(`/api${path}`);
+  expect(response.status()).toBe(200);
+  return (await response.json()) as R;
+}
+
+/** Chooses in a closed list by typing the beginning of a word, as the keyboard does. */
+export async function choose(page: Page, label: string, word: string): Promise<void> {
+  const list = page.getByRole('combobox', { name: label, exact: true });
+  await list.focus();
+  await page.keyboard.type(word);
+  await expect(list).toContainText(new RegExp(word, 'i'));
+}

@@ -1,0 +1,71 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { leaveFields, logIn } from './desk';
+
+const SCREENS = ['/orders', '/orders/new', '/shortages', '/supply', '/supply/1', '/shipping', '/items', '/items/JAR-340-HX'];
+
+for (const colours of ['light', 'dark'] as const) {
+  test(`every screen meets WCAG 2.2 AA as far as a program can tell, in ${colours}`, async ({ page }) => {
+    await page.emulateMedia({ colorScheme: colours, reducedMotion: 'reduce' });
+    await logIn(page);
+    const order = ((await (await page.request.get('/api/orders?search=WH-8841')).json()) as { rows: { id: number }[] }).rows[0]!.id;
+    for (const screen of [...SCREENS, `/orders/${order}`]) {
+      await page.goto(screen);
+      await expect(page.getByRole('heading').first()).toBeVisible();
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+      expect(
+        violations.map(
+          ({ id, nodes }) =>
+            `${screen}: ${id} at ${nodes
+              .map((node) => node.target.join(' '))
+              .slice(0, 3)
+              .join(' | ')}`,
+        ),
+      ).toEqual([]);
+    }
+  });
+}
+
+test('one field finds anything, the keys of a screen are listed, and the address keeps a list as it was', async ({ page }) => {
+  await logIn(page);
+  await leaveFields(page);
+  await page.keyboard.press('/');
+  await expect(page.getByLabel('Find any order, purchase, item or customer')).toBeFocused();
+  await page.keyboard.type('p7601');
+  await expect(page.getByRole('option').first()).toContainText('Purchase P7601');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('P7601');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toContainText('another day for the line');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+
+  await page.goto('/orders');
+  await page.getByLabel('Filter orders').fill('hexcombe');
+  await expect(page).toHaveURL(/q=hexcombe/);
+  await page.reload();
+  await expect(page.getByLabel('Filter orders')).toHaveValue('hexcombe');
+  await expect(page.getByRole('table', { name: 'Orders' }).locator('tbody tr').first()).toContainText('Hexcombe');
+});
+
+test('what may not be done is said in words, and who is not logged in sees nothing', async ({ page }) => {
+  await page.goto('/items');
+  await expect(page.getByRole('button', { name: 'Log in' })).toBeVisible();
+  await page.getByLabel('Name').fill('ida');
+  await page.getByLabel('Password').fill('not it');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('Name or password is wrong');
+  await page.getByLabel('Password').fill('honey-and-wax');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Items' })).toBeVisible();
+});
+
+test('the warehouse picks and receives on a phone', async ({ browser }) => {
+  const page = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  await logIn(page, 'wil');
+  await page.goto('/shipping');
+  const ready = page.getByRole('region', { name: 'Ready to pick' }).getByRole('article').first();
+  await ready.focus();
+  await expect(ready.getByRole('button', { name: /Start the pick/ })).toBeInViewport();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});
