@@ -45,7 +45,9 @@ export async function readRoutes(
     inbound,
     offers: await loadOffers(db, line.item),
   });
-  return { short, unit: view.stockUnit, routes };
+  // Of a released order only what waits can be left waiting: what is promised late is on its way already.
+  const mayWait = order.state === 'draft' || compareDecimal(asked, view.waiting) <= 0;
+  return { short, unit: view.stockUnit, routes: mayWait ? routes : routes.filter((route) => route.kind !== 'backorder') };
 }
 
 /** On which days known supply gives the last `quantity` of the line, and what it never gives. */

@@ -2,7 +2,8 @@ import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
 import { orderRoutes } from '@nockwright/contract/orders';
-import { Api, ProblemError } from './index';
+import type { ProblemError } from './index';
+import { Api } from './index';
 
 let http: HttpTestingController;
 let api: Api;

@@ -25,7 +25,10 @@ import { Theme } from './theme';
           }
         </nav>
         <nock-find />
-        <button mat-button type="button" [matMenuTriggerFor]="menu">{{ user.name }}, {{ user.role }}</button>
+        <button mat-button type="button" [matMenuTriggerFor]="menu">
+          <span class="who">{{ user.name }}, {{ user.role }}</span
+          ><span class="menu">Menu</span>
+        </button>
         <mat-menu #menu="matMenu">
           <button mat-menu-item type="button" (click)="theme.next()">Colours: {{ theme.name() }}</button>
           <button mat-menu-item type="button" (click)="keys.listed.set(true)">Keys of this screen (?)</button>
@@ -86,6 +89,9 @@ import { Theme } from './theme';
     header > button {
       align-self: center;
     }
+    .menu {
+      display: none;
+    }
     .away {
       margin: 0;
       padding: 6px 20px;
@@ -103,9 +109,16 @@ import { Theme } from './theme';
         padding: 0 8px;
         overflow-x: auto;
       }
+      nav {
+        gap: 14px;
+      }
       nock-find,
-      .brand {
+      .brand,
+      .who {
         display: none;
+      }
+      .menu {
+        display: inline;
       }
     }
   `,

@@ -23,7 +23,7 @@ import { ItemTimeline } from './item-timeline';
               <span class="quiet state"
                 >discontinued
                 @if (item.successor) {
-                  , followed by <a [routerLink]="['/items', item.successor]">{{ item.successor }}</a>
+                  and followed by <a [routerLink]="['/items', item.successor]">{{ item.successor }}</a>
                 }
               </span>
             }

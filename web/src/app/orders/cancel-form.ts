@@ -52,9 +52,9 @@ type Reason = (typeof CANCEL_REASONS)[number];
         <ul>
           @for (row of effect.lines; track row.line) {
             <li>
-              {{ row.quantity | amount }} {{ row.item }}
+              <b>{{ row.quantity | amount }} {{ row.item }}</b>
               @for (freed of row.frees; track freed.day) {
-                , {{ freed.quantity | amount }} promised {{ freed.day | day }}
+                <div>{{ freed.quantity | amount }} promised {{ freed.day | day }}</div>
               }
             </li>
           }

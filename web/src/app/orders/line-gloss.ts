@@ -58,7 +58,7 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
                     {{ peg.label }}
                   }
                   @if (peg.days) {
-                    <span class="quiet">, {{ peg.days }}</span>
+                    <span class="quiet days">{{ peg.days }}</span>
                   }
                 </span>
               </li>
@@ -126,8 +126,7 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
                   <span class="open">not possible</span>
                 }
               </span>
-              <span class="small quiet figure">{{ route.unitCost | price }} each</span>
-              <span class="small quiet remarks">{{ route.remarks.join('; ') }}</span>
+              <span class="small quiet remarks">costs {{ route.unitCost | price }} each; {{ route.remarks.join('; ') }}</span>
             </button>
           </li>
         }
@@ -170,6 +169,9 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
     }
     .open {
       color: var(--open);
+    }
+    .days {
+      display: block;
     }
     .chosen {
       grid-template-columns: 1fr auto;
@@ -217,7 +219,7 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
       font-weight: 700;
     }
     .facts {
-      grid-column: 2;
+      grid-column: 2 / -1;
     }
     .remarks {
       grid-column: 2 / -1;

@@ -8,12 +8,13 @@ import { customerRoutes, type CustomerFound } from '@nockwright/contract/custome
 import { orderRoutes } from '@nockwright/contract/orders';
 import { catchError, debounceTime, of, switchMap, tap } from 'rxjs';
 import { Api } from '../api';
-import { AmountPipe, DayPipe, Sheet, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, PricePipe, Sheet, UnitPipe } from '../paper';
+import { Places } from '../supply';
 
 /** The first question of an order: who is calling? Any fragment finds them; the gloss shows what they bought last. */
 @Component({
   selector: 'nock-new-order',
-  imports: [MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, Sheet],
+  imports: [MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, Sheet],
   template: `
     <nock-sheet>
       <ng-container sheet>
@@ -71,21 +72,18 @@ import { AmountPipe, DayPipe, Sheet, UnitPipe } from '../paper';
             </p>
           }
           <h3>Bought last</h3>
-          <table class="bought">
-            @for (row of customer.bought.slice(0, 12); track $index) {
-              <tr>
-                <td class="code">{{ row.item }}</td>
-                <td class="figure">{{ row.quantity | amount }}</td>
-                <td>{{ row.unit | unit: row.quantity }}</td>
-                <td class="figure">{{ row.price }}</td>
-                <td class="quiet">{{ row.day | day }}</td>
-              </tr>
+          <ul class="bought">
+            @for (row of customer.bought.slice(0, 9); track $index) {
+              <li>
+                <span class="code">{{ row.item }}</span>
+                <span class="quiet">{{ row.day | day }}</span>
+                <span>{{ row.quantity | amount }} {{ row.unit | unit: row.quantity }}</span>
+                <span class="figure">{{ row.price | price }}</span>
+              </li>
             } @empty {
-              <tr>
-                <td class="quiet">nothing yet</td>
-              </tr>
+              <li class="quiet">nothing yet</li>
             }
-          </table>
+          </ul>
         }
       </ng-container>
       <ng-container acts>
@@ -127,13 +125,13 @@ import { AmountPipe, DayPipe, Sheet, UnitPipe } from '../paper';
       text-align: left;
     }
     .bought {
-      border-collapse: collapse;
-      font-size: 13px;
-      width: 100%;
+      margin: 0;
     }
-    .bought td {
-      padding: 2px 6px 2px 0;
-      white-space: nowrap;
+    .bought li {
+      grid-template-columns: 1fr auto;
+      gap: 0 10px;
+      padding: 4px 0;
+      cursor: auto;
     }
     .bought .figure {
       text-align: right;
@@ -156,6 +154,7 @@ export class NewOrder {
   protected readonly at = signal(0);
   protected readonly fault = signal('');
   private starting = false;
+  private readonly places = inject(Places);
 
   protected readonly found = toSignal(
     toObservable(this.text).pipe(
@@ -184,6 +183,10 @@ export class NewOrder {
       const id = this.customer();
       if (id) this.startFor(id);
     });
+  }
+
+  protected placeName(code: string): string {
+    return this.places.warehouses().find((place) => place.code === code)?.name ?? code;
   }
 
   protected handle(event: KeyboardEvent): void {

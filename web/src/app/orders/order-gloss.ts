@@ -36,7 +36,7 @@ import { OrderStore } from './order-store';
             on {{ shipment.day | day }}
           }
           @if (shipment.tracking) {
-            , tracking <span class="code">{{ shipment.tracking }}</span>
+            with tracking <span class="code">{{ shipment.tracking }}</span>
           }
           <span class="quiet small">
             @for (part of shipment.lines; track part.lineNo) {

@@ -19,9 +19,7 @@ import { OrderStore } from './order-store';
     </h1>
     <p class="quiet who">
       {{ view.customer.number }}, {{ view.customer.contact }}, {{ view.customer.phone }}
-      @if (view.customer.notes) {
-        . <b class="note">{{ view.customer.notes }}</b>
-      }
+      <b class="note">{{ view.customer.notes }}</b>
     </p>
     <dl>
       <div class="wide">

@@ -131,6 +131,8 @@ export class OrderSheet {
   private readonly snack = inject(MatSnackBar);
   protected readonly store = inject(OrderStore);
   readonly id = input.required({ transform: numberAttribute });
+  /** A line to begin with: where another screen was pointing. */
+  readonly at = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
   protected readonly lines = viewChild.required(LineTable);
   private readonly entry = viewChild(QuickEntry);
 
@@ -163,8 +165,9 @@ export class OrderSheet {
   constructor() {
     effect(() => {
       const id = this.id();
+      const at = this.at();
       untracked(() => {
-        this.selected.set(null);
+        this.selected.set(at ?? null);
         this.preview.set(null);
         this.cancelling.set(null);
         this.store.open(id);

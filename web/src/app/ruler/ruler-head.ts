@@ -22,7 +22,7 @@ const LABEL_ROOM = 40;
         <text class="label" [attr.x]="label.x" y="34">{{ label.text }}</text>
       }
       <path class="edge" [attr.d]="'M0 49.500H' + scale().width" />
-      <path class="today" [attr.d]="'M' + scale().x(today()) + ' 16V50'" />
+      <path class="today" [attr.d]="'M' + scale().x(today()) + ' 37V50'" />
       <text class="now" [attr.x]="scale().x(today())" y="12" text-anchor="middle" [attr.dx]="scale().x(today()) < 20 ? 14 : 0">today</text>
       @if (asked(); as day) {
         <path class="asked" [attr.d]="'M' + scale().x(day) + ' 16V50'" />

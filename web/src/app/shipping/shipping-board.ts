@@ -223,7 +223,10 @@ import { Places } from '../supply';
         padding: 4px 0;
       }
       .what {
-        display: none;
+        grid-row: 2;
+        grid-column: 1 / -1;
+        font-size: 12.5px;
+        color: var(--ink-quiet);
       }
       .acts {
         flex-wrap: wrap;

@@ -64,10 +64,7 @@ import { RulerHead, RulerRow, rulerScale } from '../ruler';
               <div class="small quiet">
                 @switch (row.kind) {
                   @case ('waiting') {
-                    {{ row.possibleDay ? 'could leave ' : 'no supply known' }}
-                    @if (row.possibleDay) {
-                      {{ row.possibleDay | day }}
-                    }
+                    {{ row.possibleDay ? 'could leave ' + (row.possibleDay | day) : 'no supply known' }}
                   }
                   @case ('late') {
                     promised {{ row.promisedDay | day }}
@@ -179,7 +176,7 @@ export class ShortageList {
   }
 
   protected open(row: ShortageRow): void {
-    void this.router.navigate(['/orders', row.order], { queryParams: { line: row.line } });
+    void this.router.navigate(['/orders', row.order], { queryParams: { at: row.line } });
   }
 
   protected key(event: KeyboardEvent, row: ShortageRow): void {

@@ -138,11 +138,8 @@ type Line = PurchaseView['lines'][number];
             @if (line(); as line) {
               <h2>Line {{ line.lineNo }}: {{ line.item }}</h2>
               <p>
-                {{ line.open | amount }} {{ line.unit | unit: line.open }} awaited, due {{ line.expectedDay | day }}
-                @if (line.availableDay) {
-                  , can leave again {{ line.availableDay | day }}
-                }
-                .
+                {{ line.open | amount }} {{ line.unit | unit: line.open }} awaited, due {{ line.expectedDay | day
+                }}{{ line.availableDay ? ', can leave again ' + (line.availableDay | day) : '' }}.
               </p>
               <h3>Owed from it</h3>
               @for (row of line.owed; track $index) {

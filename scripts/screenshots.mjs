@@ -1,0 +1,122 @@
+// npm run screenshots: the pictures of docs/screenshots, from the demo on a fixed day.
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { dropDatabase, ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
+import { needChromium } from './lib/debian.mjs';
+import { installPackages, root } from './lib/packages.mjs';
+import { build, loadDemo, onEnd, prepareDatabase, startServer } from './lib/steps.mjs';
+
+const TODAY = '2027-03-09';
+const folder = join(root, 'docs/screenshots');
+const stops = [];
+const end = onEnd(async () => {
+  for (const stop of stops.reverse()) await stop();
+});
+
+try {
+  await installPackages();
+  needChromium();
+  const cluster = await startCluster('test', { fsync: false });
+  if (cluster.started) stops.push(() => cluster.stop());
+  await build();
+  await dropDatabase(cluster, 'pictures');
+  const urls = await ensureDatabase(cluster, 'pictures');
+  prepareDatabase(urls);
+  loadDemo(urls, { NOCK_TODAY: TODAY });
+  const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY } });
+  stops.push(() => server.stop());
+  mkdirSync(folder, { recursive: true });
+  await takePictures(server.url);
+  await end(0);
+} catch (error) {
+  console.error(`\nnpm run screenshots: ${error.stack}`);
+  await end(1);
+}
+
+async function takePictures(url) {
+  const { chromium } = await import('@playwright/test');
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-sync', '--no-first-run'],
+  });
+  stops.push(() => browser.close());
+  const open = async (login, options) => {
+    const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce', ...options })).newPage();
+    await page.goto(url);
+    await page.getByLabel('Name').fill(login);
+    await page.getByLabel('Password').fill('honey-and-wax');
+    await page.keyboard.press('Enter');
+    await page.getByRole('heading', { name: 'Orders' }).waitFor();
+    return page;
+  };
+  const shoot = async (page, name) => {
+    await page.evaluate('document.fonts.ready');
+    await page.waitForLoadState('networkidle').catch(() => undefined);
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    await page.screenshot({ path: join(folder, `${name}.png`) });
+  };
+  const settled = () => new Promise((resolve) => setTimeout(resolve, 700));
+
+  const page = await open('ida', {});
+  for (const [name, path, row] of [
+    ['orders', '/orders', 'Kettleby'],
+    ['shortages', '/shortages', 'waiting'],
+    ['supply', '/supply', 'Stelling'],
+    ['items', '/items', 'Hive body'],
+    ['item', '/items/JAR-340-HX', 'Marrowby'],
+  ]) {
+    await page.goto(url + path);
+    await page.getByRole('row').filter({ hasText: row }).first().waitFor();
+    await shoot(page, name);
+  }
+  await page.goto(`${url}/shipping`);
+  await page.getByRole('article').first().focus();
+  await shoot(page, 'shipping');
+
+  const { rows } = await (await page.request.get(`${url}/api/orders?search=WH-8841`)).json();
+  const line = page.getByRole('table', { name: 'Lines of the order' }).locator('tbody tr').first();
+  await page.goto(`${url}/orders/${rows[0].id}`);
+  await line.focus();
+  await page.locator('.ways').waitFor();
+  await shoot(page, 'order-sheet');
+  const dark = await open('sam', { colorScheme: 'dark' });
+  await dark.goto(`${url}/orders/${rows[0].id}`);
+  await dark.getByRole('table', { name: 'Lines of the order' }).locator('tbody tr').first().focus();
+  await dark.locator('.ways').waitFor();
+  await shoot(dark, 'order-sheet-dark');
+
+  await page.goto(`${url}/supply/1`);
+  await page.getByRole('button', { name: /Another day/ }).click();
+  await page.getByLabel('Now expected').fill('30 mar');
+  await page.keyboard.press('Tab');
+  await page.getByText('Promises it breaks').waitFor();
+  await shoot(page, 'purchase-slip');
+
+  await page.goto(`${url}/orders/new`);
+  await page.getByLabel('Who is calling?').fill('wether');
+  await settled();
+  await shoot(page, 'new-order');
+  await page.keyboard.press('Enter');
+  for (const text of ['jar-340-hx 90 tray fri', 'lid gold 480', 'brs 400']) {
+    await settled();
+    await page.keyboard.type(text);
+    await settled();
+    await page.keyboard.press('Enter');
+  }
+  await settled();
+  await page.keyboard.type('fnd 6 box');
+  await settled();
+  await shoot(page, 'order-entry');
+
+  await page.getByLabel('New line: item, quantity, unit, day').fill('');
+  await page.goto(`${url}/orders/${rows[0].id}`);
+  await line.focus();
+  await page.keyboard.press('x');
+  await page.getByText('What it frees').waitFor();
+  await shoot(page, 'cancel');
+
+  const phone = await open('wil', { viewport: { width: 390, height: 844 } });
+  await phone.goto(`${url}/shipping`);
+  await phone.getByRole('article').first().focus();
+  await shoot(phone, 'shipping-phone');
+}
