@@ -20,7 +20,7 @@ export default tseslint.config(
   {
     files: ['scripts/**', 'bench/**', 'demo/**'],
     rules: { 'no-console': 'off' },
-    languageOptions: { globals: { process: 'readonly', console: 'readonly', fetch: 'readonly', setTimeout: 'readonly' } },
+    languageOptions: { globals: { process: 'readonly', console: 'readonly', fetch: 'readonly', setTimeout: 'readonly', setInterval: 'readonly' } },
   },
   { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' }, languageOptions: { globals: { module: 'writable' } } },
   {

@@ -4,7 +4,7 @@ import { run } from './lib/steps.mjs';
 
 try {
   await installPackages();
-  run('node', ['--import', 'tsx', `${root}/bench/promise.ts`]);
+  await run('node', ['--import', 'tsx', `${root}/bench/promise.ts`]);
 } catch (error) {
   console.error(`\nnpm run bench: ${error.message}`);
   process.exit(1);

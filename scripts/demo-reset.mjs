@@ -11,9 +11,9 @@ try {
   await build();
   await dropDatabase(cluster, 'nockwright');
   const urls = await ensureDatabase(cluster, 'nockwright');
-  prepareDatabase(urls);
+  await prepareDatabase(urls);
   console.log('Loading the demo ...');
-  loadDemo(urls);
+  await loadDemo(urls);
   console.log('The demo is loaded. A server that is running shows it when its pages are loaded again.');
   await end(0);
 } catch (error) {

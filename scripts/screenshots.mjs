@@ -21,8 +21,8 @@ try {
   await build();
   await dropDatabase(cluster, 'pictures');
   const urls = await ensureDatabase(cluster, 'pictures');
-  prepareDatabase(urls);
-  loadDemo(urls, { NOCK_TODAY: TODAY });
+  await prepareDatabase(urls);
+  await loadDemo(urls, { NOCK_TODAY: TODAY });
   const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY } });
   stops.push(() => server.stop());
   mkdirSync(folder, { recursive: true });

@@ -16,9 +16,9 @@ try {
   if (cluster.started) stops.push(() => cluster.stop());
   const urls = await ensureDatabase(cluster, 'nockwright');
   await build();
-  prepareDatabase(urls);
+  await prepareDatabase(urls);
   console.log('Looking at the data (the demo is loaded where there is none; half a minute the first time) ...');
-  loadDemo(urls);
+  await loadDemo(urls);
   const port = await freePort(PORT);
   const server = await startServer({ urls, port });
   stops.push(() => server.stop());

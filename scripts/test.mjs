@@ -1,12 +1,11 @@
 // npm test: format, lint, types, layer rules, unit tests and stories in the browser, each on its own database.
 // Its last line counts them all: N passed, N failed.
-import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { dropDatabase, ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
 import { needChromium } from './lib/debian.mjs';
 import { dataFolder, installPackages, root } from './lib/packages.mjs';
-import { build, loadDemo, onEnd, prepareDatabase, startServer } from './lib/steps.mjs';
+import { build, loadDemo, onEnd, prepareDatabase, spawnChild, startServer } from './lib/steps.mjs';
 
 const TODAY = '2027-03-09';
 const count = { passed: 0, failed: 0 };
@@ -15,22 +14,22 @@ const end = onEnd(async () => {
   for (const stop of stops.reverse()) await stop();
 });
 
-function tool(name, file, words, options = {}) {
+async function tool(name, file, words, options = {}) {
   console.log(`\n${name}`);
-  const run = spawnSync('node', [join(root, 'node_modules', file), ...words], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], ...options });
-  if (run.status === 0) count.passed++;
+  const status = await spawnChild('node', [join(root, 'node_modules', file), ...words], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], ...options });
+  if (status === 0) count.passed++;
   else count.failed++;
-  console.log(run.status === 0 ? `${name}: passed` : `${name}: FAILED`);
+  console.log(status === 0 ? `${name}: passed` : `${name}: FAILED`);
 }
 
 /** Counts from a runner's JSON report; a runner that leaves none has failed. */
-function counted(name, file, words, report, read, options = {}) {
+async function counted(name, file, words, report, read, options = {}) {
   console.log(`\n${name}`);
   rmSync(report, { force: true });
-  const run = spawnSync('node', [join(root, 'node_modules', file), ...words], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], ...options });
+  const status = await spawnChild('node', [join(root, 'node_modules', file), ...words], options);
   const found = existsSync(report) ? read(JSON.parse(readFileSync(report, 'utf8'))) : { passed: 0, failed: 1 };
   count.passed += found.passed;
-  count.failed += found.failed + (run.status !== 0 && found.failed === 0 ? 1 : 0);
+  count.failed += found.failed + (status !== 0 && found.failed === 0 ? 1 : 0);
   console.log(`${name}: ${found.passed} passed, ${found.failed} failed`);
 }
 
@@ -42,12 +41,12 @@ try {
   const cluster = await startCluster('test', { fsync: false });
   if (cluster.started) stops.push(() => cluster.stop());
 
-  tool('Format', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']);
-  tool('Lint', 'eslint/bin/eslint.js', ['.', '--max-warnings', '0']);
-  for (const place of ['core', 'contract', 'server']) tool(`Types of ${place}`, 'typescript/bin/tsc', ['-p', place]);
-  tool('Types of the stories', 'typescript/bin/tsc', ['-p', 'e2e']);
-  tool('Types of the pages', '@angular/compiler-cli/bundles/src/bin/ngc.js', ['-p', 'web/tsconfig.json', '--noEmit']);
-  tool('Layer rules', 'dependency-cruiser/bin/dependency-cruise.mjs', [
+  await tool('Format', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']);
+  await tool('Lint', 'eslint/bin/eslint.js', ['.', '--max-warnings', '0']);
+  for (const place of ['core', 'contract', 'server']) await tool(`Types of ${place}`, 'typescript/bin/tsc', ['-p', place]);
+  await tool('Types of the stories', 'typescript/bin/tsc', ['-p', 'e2e']);
+  await tool('Types of the pages', '@angular/compiler-cli/bundles/src/bin/ngc.js', ['-p', 'web/tsconfig.json', '--noEmit']);
+  await tool('Layer rules', 'dependency-cruiser/bin/dependency-cruise.mjs', [
     '--config',
     '.dependency-cruiser.cjs',
     '--output-type',
@@ -62,7 +61,7 @@ try {
 
   const jestReport = join(dataFolder, 'jest.json');
   const env = { ...process.env, NOCK_TEST_CLUSTER: cluster.url('postgres', 'postgres'), NODE_OPTIONS: '--experimental-vm-modules --no-warnings' };
-  counted(
+  await counted(
     'Jest',
     'jest/bin/jest.js',
     ['--json', `--outputFile=${jestReport}`, '--silent'],
@@ -74,13 +73,13 @@ try {
   await build();
   await dropDatabase(cluster, 'stories');
   const urls = await ensureDatabase(cluster, 'stories');
-  prepareDatabase(urls);
+  await prepareDatabase(urls);
   console.log('\nLoading the demo for the stories ...');
-  loadDemo(urls, { NOCK_TODAY: TODAY });
+  await loadDemo(urls, { NOCK_TODAY: TODAY });
   const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY } });
   stops.push(() => server.stop());
   const storyReport = join(dataFolder, 'playwright.json');
-  counted(
+  await counted(
     'Stories',
     '@playwright/test/cli.js',
     ['test', '--config', 'e2e/playwright.config.ts'],

@@ -1,5 +1,5 @@
 // Steps that the commands of the project share: building, preparing a database, loading the demo.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -22,7 +22,7 @@ export async function build() {
 }
 
 async function buildServer() {
-  const { build: bundle } = await import('esbuild');
+  const { build: bundle, stop } = await import('esbuild');
   const entry = (name) => join(root, 'server/src', `${name}.ts`);
   // Our own packages go into the bundle; those from the registry stay where npm put them.
   const { dependencies } = JSON.parse(readFileSync(join(root, 'server/package.json'), 'utf8'));
@@ -39,6 +39,7 @@ async function buildServer() {
     sourcemap: true,
     logLevel: 'warning',
   });
+  stop();
 }
 
 /** Runs a step unless its inputs are as they were when it last succeeded. */
@@ -104,18 +105,38 @@ export async function startServer({ urls, port, env = {}, quiet = false }) {
   return { url, ended, stop };
 }
 
-/** Runs a program to its end; fails where it fails. */
-export function run(program, words, options = {}) {
-  const done = spawnSync(program, words, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], ...options });
-  if (done.status !== 0) throw new Error(`${words.find((word) => !word.startsWith('-')) ?? program} failed`);
+const children = new Set();
+
+/** Runs a program to its end and gives its exit status; it is stopped with us. */
+export function spawnChild(program, words, options = {}) {
+  const child = spawn(program, words, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], ...options });
+  children.add(child);
+  return new Promise((resolve, reject) => {
+    child.once('error', reject);
+    child.once('exit', (status) => {
+      children.delete(child);
+      resolve(status ?? 1);
+    });
+  });
 }
 
-/** Calls `stop` once, on whatever ends the program first. */
+/** Runs a program to its end; fails where it fails. */
+export async function run(program, words, options = {}) {
+  const status = await spawnChild(program, words, options);
+  if (status !== 0) throw new Error(`${words.find((word) => !word.startsWith('-')) ?? program} failed`);
+}
+
+const PARENT_MS = 1_000;
+
+/** Calls `stop` once, on whatever ends the program first: a signal, its own end, or the end of whoever started it. */
 export function onEnd(stop) {
   let stopping = null;
   const end = (status) => {
     stopping ??= Promise.resolve()
-      .then(stop)
+      .then(() => {
+        for (const child of children) child.kill('SIGTERM');
+        return stop();
+      })
       .finally(() => process.exit(status));
     return stopping;
   };
@@ -125,5 +146,7 @@ export function onEnd(stop) {
     ['SIGHUP', 129],
   ])
     process.on(signal, () => void end(status));
+  const parent = process.ppid;
+  setInterval(() => process.ppid !== parent && void end(129), PARENT_MS).unref();
   return end;
 }
