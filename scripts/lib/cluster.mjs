@@ -45,7 +45,8 @@ export async function ensureDatabase(cluster, database) {
   try {
     for (const role of ['nock_owner', 'nock_app']) {
       const { rowCount } = await admin.query('select from pg_roles where rolname = $1', [role]);
-      if (rowCount === 0) await admin.query(`create role ${role} login password '${cluster.passwords[role]}'`);
+      // A role the tests made has no password yet.
+      await admin.query(`${rowCount === 0 ? 'create' : 'alter'} role ${role} login password '${cluster.passwords[role]}'`);
     }
     const { rowCount } = await admin.query('select from pg_database where datname = $1', [database]);
     if (rowCount === 0) await admin.query(`create database ${database} owner nock_owner`);

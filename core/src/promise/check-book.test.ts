@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { checkOrderBook, readOrderBook } from './index';
-import { anyBook, onHand, simpleBook, wants } from './test-books';
+import { anyBook, onHand, simpleBook, wants } from '../../test/books';
 
 const book = () =>
   JSON.parse(

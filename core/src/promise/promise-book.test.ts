@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { dayNumber, workCalendar } from '../calendar';
 import { formatResult, promiseBook, type OrderBook } from './index';
-import { anyBook, due, onHand, simpleBook, wants } from './test-books';
+import { anyBook, due, onHand, simpleBook, wants } from '../../test/books';
 
 const scheduleOf = (book: OrderBook, id: string, mode: 'keep' | 'resequence' = 'keep') =>
   promiseBook(book, mode)

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { isoDay, dayNumber } from '../calendar';
-import type { BookDemand, BookOrder, BookSupply, OrderBook } from './order-book';
+import { isoDay, dayNumber } from '../src/calendar';
+import type { BookDemand, BookOrder, BookSupply, OrderBook } from '../src/promise';
 
 /** A book of one warehouse that works every day from its first: days and quantities can be read off as they are written. */
 export function simpleBook(parts: Partial<OrderBook> & { readonly demand: readonly BookDemand[] }): OrderBook {
