@@ -24,7 +24,32 @@ type ObjectOf<F extends Fields> = { readonly [K in Exclude<keyof F, OptionalKeys
   readonly [K in OptionalKeys<F>]?: Exclude<Of<F[K]>, undefined>;
 };
 
-const shape = <T>(schema: Joi.Schema): Shape<T> => ({ schema });
+/** What is expected, where a value does not fit: said the same way for every shape. */
+const WORDS = {
+  'any.required': 'missing',
+  'any.only': 'expected one of {#valids}',
+  'any.invalid': 'expected a day that exists',
+  'object.base': 'expected an object',
+  'object.unknown': 'is not known here',
+  'array.base': 'expected a list',
+  'array.min': 'expected at least {#limit}',
+  'array.max': 'expected at most {#limit}',
+  'string.base': 'expected text',
+  'string.empty': 'expected some text',
+  'string.min': 'expected some text',
+  'string.max': 'expected at most {#limit} characters',
+  'string.guid': 'expected a UUID',
+  'string.isoDate': 'expected a moment, ISO 8601',
+  'string.pattern.name': 'expected {#name}',
+  'number.base': 'expected a number',
+  'number.integer': 'expected a whole number',
+  'number.unsafe': 'expected a smaller number',
+  'number.min': 'expected {#limit} or more',
+  'number.max': 'expected {#limit} or less',
+  'boolean.base': 'expected true or false',
+};
+
+const shape = <T>(schema: Joi.Schema): Shape<T> => ({ schema: schema.messages(WORDS) });
 
 /** Text of at least one character, spaces around it taken off. */
 export const text = (most = 200): Shape<string> => shape(Joi.string().trim().min(1).max(most).pattern(NO_CONTROL, 'text without control characters'));

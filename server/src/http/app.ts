@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { openApi } from '@nockwright/contract/api';
-import { Hono, type Context } from 'hono';
+import { Hono, type Context, type Handler } from 'hono';
 import { mountAccess } from '../access';
 import { mountCustomers } from '../customers';
 import type { LiveFeed } from '../events';
@@ -74,11 +74,16 @@ function guardOf(error: Error): Refusal | null {
 const NONCE_PLACE = 'page-nonce';
 
 function mountPages(app: Hono, pages: string) {
-  // An address without a dot is a page of the application, which has its own router; any other is one of its files.
-  app.get('*', async (c, next) => {
-    if (c.req.path.split('/').at(-1)!.includes('.')) return next();
+  const page: Handler = async (c) => {
     const html = await readFile(join(pages, 'index.html'), 'utf8');
-    return c.html(html.replace(NONCE_PLACE, String(c.get('secureHeadersNonce' as never))), 200, { 'Cache-Control': 'no-cache' });
-  });
-  app.use('*', serveStatic({ root: pages, onFound: (_path, c) => c.header('Cache-Control', 'public, max-age=31536000, immutable') }));
+    return c.html(html.replace(NONCE_PLACE, String(c.get('secureHeadersNonce'))), 200, { 'Cache-Control': 'no-cache' });
+  };
+  const files = serveStatic({ root: pages, onFound: (_path, c) => c.header('Cache-Control', 'public, max-age=31536000, immutable') });
+  // A file where there is one; any other address is a page of the application, which has its own router.
+  app.get('*', (c, next) => (isFile(c.req.path) ? files(c, next) : page(c, next)), page);
+}
+
+/** Built files have an ending; the start page is not among them, since it needs its nonce. */
+function isFile(path: string): boolean {
+  return path !== '/index.html' && path.split('/').at(-1)!.includes('.');
 }

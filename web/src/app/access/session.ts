@@ -1,4 +1,4 @@
-import { inject, Injectable, signal } from '@angular/core';
+import { computed, inject, Injectable, signal } from '@angular/core';
 import { accessRoutes, type User } from '@nockwright/contract/access';
 import { firstValueFrom, tap, type Observable } from 'rxjs';
 import { Api } from '../api';
@@ -14,6 +14,9 @@ export class Session {
   today(): string {
     return this.current()?.today ?? '';
   }
+
+  /** Whether the user's role may enter and change orders and purchases; the server decides all the same. */
+  readonly maySell = computed(() => ['coordinator', 'manager'].includes(this.current()?.role ?? ''));
 
   /** Whether the cookie of an earlier visit still holds. */
   async restore(): Promise<boolean> {

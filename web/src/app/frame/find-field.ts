@@ -66,8 +66,8 @@ export class FindField {
     this.text.setValue('');
     // The screen's keys work only outside of fields.
     setTimeout(() => this.field().nativeElement.blur());
-    const address = { order: ['/orders', id], purchase: ['/supply', id], item: ['/items', key], customer: ['/orders/new', { customer: id }] }[kind];
-    void this.router.navigate(address);
+    const address = { order: ['/orders', id], purchase: ['/supply', id], item: ['/items', key], customer: ['/orders/new'] }[kind];
+    void this.router.navigate(address, kind === 'customer' ? { queryParams: { q: key } } : {});
   }
 
   protected nothing(): string {

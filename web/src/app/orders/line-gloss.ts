@@ -7,6 +7,7 @@ import { MatInput } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
 import type { LineView, OrderView, RouteChoice } from '@nockwright/contract/orders';
 import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxjs';
+import { Session } from '../access';
 import { AmountPipe, DayPipe, Keys, PricePipe, Spoken, UnitPipe } from '../paper';
 import { OrderStore } from './order-store';
 
@@ -244,6 +245,7 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
 })
 export class LineGloss {
   protected readonly store = inject(OrderStore);
+  private readonly maySell = inject(Session).maySell;
   private readonly part = viewChild<ElementRef<HTMLInputElement>>('part');
   private readonly spoken = viewChild(Spoken);
   readonly order = input.required<OrderView>();
@@ -251,7 +253,7 @@ export class LineGloss {
 
   protected readonly names = { backorder: 'wait', special_order: 'special order', drop_ship: 'drop ship' } as const;
   protected readonly wanted = signal('');
-  protected readonly mayChange = computed(() => this.line().id > 0 && this.line().state !== 'done');
+  protected readonly mayChange = computed(() => this.maySell() && this.line().id > 0 && this.line().state !== 'done');
   /** The part that is asked about, where it is a quantity. */
   protected readonly asked = computed(() => (/^\d+(\.\d{1,4})?$/.test(this.wanted()) && Number(this.wanted()) > 0 ? this.wanted() : undefined));
   protected readonly asks = computed(() => this.mayChange() && (this.line().state === 'late' || this.line().state === 'uncovered' || this.wanted() !== ''));

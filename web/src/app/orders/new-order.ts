@@ -1,5 +1,5 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
@@ -33,6 +33,7 @@ import { Places } from '../supply';
             placeholder="name, number, phone, town or postcode"
             autocomplete="off"
             spellcheck="false"
+            [value]="text()"
             (input)="text.set(field.value)"
             (keydown)="handle($event)"
           />
@@ -147,10 +148,10 @@ export class NewOrder {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
-  /** A customer found elsewhere: the order starts for them at once. */
-  readonly customer = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
+  /** What finds the customer, where another screen knows it. */
+  readonly q = input<string>();
 
-  protected readonly text = signal('');
+  protected readonly text = linkedSignal(() => this.q() ?? '');
   protected readonly at = signal(0);
   protected readonly fault = signal('');
   private starting = false;
@@ -179,10 +180,6 @@ export class NewOrder {
 
   constructor() {
     effect(() => this.field().nativeElement.focus());
-    effect(() => {
-      const id = this.customer();
-      if (id) this.startFor(id);
-    });
   }
 
   protected placeName(code: string): string {
@@ -199,13 +196,9 @@ export class NewOrder {
   }
 
   protected start(customer: CustomerFound): void {
-    this.startFor(customer.id);
-  }
-
-  private startFor(customer: number) {
     if (this.starting) return;
     this.starting = true;
-    this.api.call(orderRoutes.createOrder, { body: { customer } }).subscribe({
+    this.api.call(orderRoutes.createOrder, { body: { customer: customer.id } }).subscribe({
       next: (order) => void this.router.navigate(['/orders', order.id], { replaceUrl: true }),
       error: (error: Error) => {
         this.starting = false;

@@ -3,6 +3,7 @@ import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { ORDER_SOURCES, type OrderView } from '@nockwright/contract/orders';
+import { Session } from '../access';
 import { DayField, DayPipe } from '../paper';
 import { Places } from '../supply';
 import { OrderStore } from './order-store';
@@ -175,8 +176,9 @@ import { OrderStore } from './order-store';
 })
 export class OrderHeader {
   protected readonly store = inject(OrderStore);
+  private readonly maySell = inject(Session).maySell;
   readonly order = input.required<OrderView>();
-  protected readonly draft = computed(() => this.order().state === 'draft');
+  protected readonly draft = computed(() => this.order().state === 'draft' && this.maySell());
   protected readonly placeName = computed(() => this.warehouses().find((place) => place.code === this.order().warehouse)?.name ?? this.order().warehouse);
   protected readonly sources = ORDER_SOURCES;
   protected readonly warehouses = inject(Places).warehouses;

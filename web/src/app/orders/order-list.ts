@@ -43,7 +43,9 @@ type State = (typeof STATES)[number];
           <mat-option value="all">all</mat-option>
         </mat-select>
       </mat-form-field>
-      <a mat-flat-button routerLink="/orders/new">New order <kbd>N</kbd></a>
+      @if (maySell()) {
+        <a mat-flat-button routerLink="/orders/new">New order <kbd>N</kbd></a>
+      }
     </div>
     <table class="ruled" aria-label="Orders">
       <thead>
@@ -149,6 +151,7 @@ export class OrderListPage {
   private readonly live = inject(Live);
   private readonly router = inject(Router);
   private readonly session = inject(Session);
+  protected readonly maySell = this.session.maySell;
   private readonly search = viewChild.required<ElementRef<HTMLInputElement>>('search');
   readonly q = input<string>();
   readonly state = input<string>();

@@ -3,6 +3,7 @@ import { MatButton } from '@angular/material/button';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
 import type { LineView } from '@nockwright/contract/orders';
+import { Session } from '../access';
 import { AmountPipe, Keys, Sheet } from '../paper';
 import { CancelForm } from './cancel-form';
 import { LineGloss } from './line-gloss';
@@ -30,7 +31,7 @@ import { QuickEntry } from './quick-entry';
             (left)="toEntry()"
             (removed)="removeLine($event)"
           />
-          @if (store.draft()) {
+          @if (store.draft() && maySell()) {
             <nock-quick-entry (previewed)="showPreview($event)" (left)="lines().focusLast()" />
           }
           @if (order.lines.length > 0) {
@@ -60,7 +61,7 @@ import { QuickEntry } from './quick-entry';
           }
         </ng-container>
         <ng-container acts>
-          @switch (order.state) {
+          @switch (maySell() ? order.state : 'read') {
             @case ('draft') {
               <button mat-flat-button type="button" (click)="release()" [disabled]="store.busy()">Release <kbd>Ctrl Enter</kbd></button>
               <button mat-button type="button" (click)="discard()">Discard the draft</button>
@@ -130,6 +131,7 @@ export class OrderSheet {
   private readonly router = inject(Router);
   private readonly snack = inject(MatSnackBar);
   protected readonly store = inject(OrderStore);
+  protected readonly maySell = inject(Session).maySell;
   readonly id = input.required({ transform: numberAttribute });
   /** A line to begin with: where another screen was pointing. */
   readonly at = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
@@ -234,7 +236,7 @@ export class OrderSheet {
   }
 
   protected startCancel(whole: boolean): boolean {
-    if (this.store.order()?.state !== 'released' || !this.open()) return false;
+    if (this.store.order()?.state !== 'released' || !this.open() || !this.maySell()) return false;
     if (!whole && this.line() === null) {
       this.store.fault.set('Go to the line first (L), then cancel it.');
       return true;
@@ -253,7 +255,7 @@ export class OrderSheet {
 
   private mainAct(): boolean {
     const order = this.store.order();
-    if (!order || this.cancelling() !== null) return false;
+    if (!order || this.cancelling() !== null || !this.maySell()) return false;
     // A field that is being typed in is saved first.
     if (document.activeElement instanceof HTMLInputElement && order.state === 'draft') document.activeElement.dispatchEvent(new Event('change'));
     if (order.state === 'draft') this.release();

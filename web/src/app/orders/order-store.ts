@@ -23,7 +23,8 @@ export class OrderStore {
   private readonly live = inject(Live);
   private readonly opened = new ReplaySubject<number>(1);
   private readonly again = new Subject<void>();
-  private readonly waiting: { readonly command: Command; readonly done?: () => void }[] = [];
+  private releasing = false;
+  private readonly waiting: { readonly command: Command; readonly done?: () => void; readonly failed?: () => void }[] = [];
 
   readonly order = signal<OrderView | null>(null);
   readonly fault = signal('');
@@ -69,8 +70,13 @@ export class OrderStore {
     this.run((order) => this.api.call(orderRoutes.changeOrder, { params: { order: order.id }, body: { version: order.version, ...change } }));
   }
 
-  addLine(wish: LineWish, done?: () => void): void {
-    this.run((order) => this.api.call(orderRoutes.addLine, { params: { order: order.id }, body: wish }), done);
+  /** `settled` is told whether the line was added. */
+  addLine(wish: LineWish, settled?: (added: boolean) => void): void {
+    this.run(
+      (order) => this.api.call(orderRoutes.addLine, { params: { order: order.id }, body: wish }),
+      () => settled?.(true),
+      () => settled?.(false),
+    );
   }
 
   changeLine(line: LineView, change: { quantity?: string; unit?: string; requestedDay?: string | null }, done?: () => void): void {
@@ -99,14 +105,23 @@ export class OrderStore {
 
   /** Releases what is on the screen; where the promise has moved meanwhile, the server refuses and tells the difference. */
   release(done: () => void): void {
-    this.run((order) => {
-      const seen = order.lines.map((line) => ({
-        line: line.id,
-        schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })),
-        uncovered: line.uncovered,
-      }));
-      return this.api.call(orderRoutes.releaseOrder, { params: { order: order.id }, body: { version: order.version, seen } });
-    }, done);
+    if (this.releasing) return;
+    this.releasing = true;
+    this.run(
+      (order) => {
+        const seen = order.lines.map((line) => ({
+          line: line.id,
+          schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })),
+          uncovered: line.uncovered,
+        }));
+        return this.api.call(orderRoutes.releaseOrder, { params: { order: order.id }, body: { version: order.version, seen } });
+      },
+      () => {
+        this.releasing = false;
+        done();
+      },
+      () => (this.releasing = false),
+    );
   }
 
   cancel(wish: Omit<BodyOf<typeof orderRoutes.cancelOrder>, 'version'>, done: () => void): void {
@@ -151,8 +166,8 @@ export class OrderStore {
   }
 
   /** Commands are sent one after the other, each on the order as the one before left it. */
-  private run(command: Command, done?: () => void): void {
-    this.waiting.push({ command, done });
+  private run(command: Command, done?: () => void, failed?: () => void): void {
+    this.waiting.push({ command, done, failed });
     if (!this.busy()) this.next();
   }
 
@@ -170,9 +185,10 @@ export class OrderStore {
       },
       error: (error: ProblemError) => {
         // What was to follow was meant for an order that has not come about.
-        this.waiting.length = 0;
+        const dropped = this.waiting.splice(0);
         this.busy.set(false);
         this.fault.set(error.message);
+        for (const { failed } of [job, ...dropped]) failed?.();
         // Someone else was first: show what is true now, keep what was typed.
         if (error.status === 409) this.reload();
       },

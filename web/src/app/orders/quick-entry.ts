@@ -137,6 +137,8 @@ export class QuickEntry {
   private readonly store = inject(OrderStore);
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
 
+  private sending = false;
+
   /** The line as it would be promised and priced; null while there is none to look at. */
   readonly previewed = output<LineView | null>();
   /** Up from an empty field. */
@@ -217,12 +219,22 @@ export class QuickEntry {
 
   private add() {
     const wish = this.wish();
-    if (wish) return this.store.addLine(wish, () => this.clear());
+    if (wish) return this.send(wish);
     if (!this.text().trim()) return;
     if (!this.item()) this.store.fault.set(`There is no item that matches “${this.read().item}”.`);
     else if (this.item()!.discontinued) this.store.fault.set(`${this.item()!.code} is discontinued.`);
     else if (this.read().quantity === null) this.store.fault.set('How many? Type the quantity after the item.');
     else this.store.fault.set(`${this.item()!.code} is ${this.unitFault()}.`);
+  }
+
+  /** Enter pressed twice adds one line: the second waits for what became of the first. */
+  private send(wish: LineWish) {
+    if (this.sending) return;
+    this.sending = true;
+    this.store.addLine(wish, (added) => {
+      this.sending = false;
+      if (added) this.clear();
+    });
   }
 
   private clear() {

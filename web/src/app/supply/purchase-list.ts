@@ -8,6 +8,7 @@ import { MatOption, MatSelect } from '@angular/material/select';
 import { Router, RouterLink } from '@angular/router';
 import { supplyRoutes, type PurchaseRow } from '@nockwright/contract/supply';
 import { catchError, combineLatest, debounceTime, EMPTY, switchMap } from 'rxjs';
+import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
 import { AmountPipe, DayPipe, rowKey } from '../paper';
@@ -38,7 +39,9 @@ const STATES = ['open', 'closed', 'all'] as const;
           <mat-option value="all">all</mat-option>
         </mat-select>
       </mat-form-field>
-      <a mat-flat-button routerLink="/supply/new">New purchase</a>
+      @if (maySell()) {
+        <a mat-flat-button routerLink="/supply/new">New purchase</a>
+      }
     </div>
     <table class="ruled" aria-label="Purchase orders">
       <thead>
@@ -118,6 +121,7 @@ const STATES = ['open', 'closed', 'all'] as const;
 })
 export class PurchaseList {
   private readonly router = inject(Router);
+  protected readonly maySell = inject(Session).maySell;
   readonly q = input<string>();
   readonly state = input<string>();
   protected readonly which = computed(() => STATES.find((name) => name === this.state()) ?? 'open');

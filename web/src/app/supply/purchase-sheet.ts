@@ -4,6 +4,7 @@ import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
 import type { PurchaseView } from '@nockwright/contract/supply';
+import { Session } from '../access';
 import { AmountPipe, DayPipe, History, PricePipe, Keys, rowKey, Sheet, UnitPipe } from '../paper';
 import { LineChange } from './line-change';
 import { PurchaseStore } from './purchase-store';
@@ -156,9 +157,9 @@ type Line = PurchaseView['lines'][number];
           }
         </ng-container>
         <ng-container acts>
-          @if (purchase.state === 'draft') {
+          @if (purchase.state === 'draft' && maySell()) {
             <button mat-flat-button type="button" (click)="store.send()" [disabled]="store.busy()">Send to the supplier <kbd>Ctrl Enter</kbd></button>
-          } @else if (open()) {
+          } @else if (open() && purchase.state !== 'draft') {
             @if (taking()) {
               <button mat-flat-button type="button" (click)="finish()" [disabled]="store.busy()">
                 {{ drop() ? 'Confirm the notice' : 'Book the receipt' }} <kbd>Ctrl Enter</kbd>
@@ -168,7 +169,7 @@ type Line = PurchaseView['lines'][number];
               <button mat-flat-button type="button" (click)="start()">{{ drop() ? "Confirm the supplier's notice" : 'Receive' }} <kbd>Ctrl Enter</kbd></button>
             }
           }
-          @if (open() && !taking()) {
+          @if (open() && !taking() && maySell()) {
             <button mat-button type="button" (click)="change('reschedule')">Another day <kbd>D</kbd></button>
             <button mat-button type="button" (click)="change('close')">Nothing more comes <kbd>X</kbd></button>
           }
@@ -242,6 +243,7 @@ type Line = PurchaseView['lines'][number];
 })
 export class PurchaseSheet {
   protected readonly store = inject(PurchaseStore);
+  protected readonly maySell = inject(Session).maySell;
   readonly id = input.required({ transform: numberAttribute });
   protected readonly selected = signal<number | null>(null);
   protected readonly changing = signal<'reschedule' | 'close' | null>(null);
@@ -301,7 +303,7 @@ export class PurchaseSheet {
 
   protected change(kind: 'reschedule' | 'close'): boolean {
     const line = this.line();
-    if (!line || line.open === '0') return false;
+    if (!line || line.open === '0' || !this.maySell()) return false;
     this.store.fault.set('');
     this.changing.set(kind);
     return true;
