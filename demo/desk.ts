@@ -15,9 +15,9 @@ export class Desk {
     readonly today: string,
   ) {}
 
-  /** The working day `days` days before or after today, moved to a Monday where it falls on a weekend. */
+  /** The working day `days` days before or after today; the past is moved back from a weekend, what is to come on from it. */
   day(days: number): string {
-    return workingDay(dayNumber(this.today) + days);
+    return workingDay(dayNumber(this.today) + days, days < 0);
   }
 
   /** Runs commands as of `days` days from today. */
@@ -195,10 +195,11 @@ export class Desk {
   }
 }
 
-/** The day itself, or the Monday after where it falls on a weekend. */
-function workingDay(day: number): string {
+/** The day itself; where it falls on a weekend the Monday after, or the Friday before where `back`. */
+function workingDay(day: number, back = false): string {
   const weekday = isoWeekday(day);
-  return isoDay(weekday > 5 ? day + 8 - weekday : day);
+  if (weekday <= 5) return isoDay(day);
+  return isoDay(back ? day + 5 - weekday : day + 8 - weekday);
 }
 
 export interface OrderWish {

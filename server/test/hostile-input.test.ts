@@ -2,6 +2,7 @@ import { allRoutes } from '@nockwright/contract/api';
 import type { AnyRoute, Problem, Shape } from '@nockwright/contract/shape';
 import fc from 'fast-check';
 import { sql } from 'kysely';
+import { brokenInvariants } from './invariants';
 import { RawBody, TestDesk } from './test-desk';
 
 /**
@@ -210,6 +211,7 @@ test('whatever fits the contract but makes no sense is refused, never an acciden
     }),
     { numRuns: 600 },
   );
+  expect(await brokenInvariants(desk.db)).toEqual([]);
 });
 
 /** Takes from the lines of a body what its route does not know. */

@@ -1,31 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { Router, RouterLink } from '@angular/router';
 import { itemRoutes, type ItemRow } from '@nockwright/contract/items';
 import { catchError, EMPTY } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
-import { AmountPipe, rowKey, UnitPipe } from '../paper';
+import { AmountPipe, rowKey, UnitPipe, FilterField } from '../paper';
 
 /** Every item with what is on hand, promised, due and still to promise, over all warehouses. */
 @Component({
   selector: 'nock-stock-list',
-  imports: [RouterLink, MatFormField, MatInput, AmountPipe, UnitPipe],
+  imports: [FilterField, RouterLink, AmountPipe, UnitPipe],
   template: `
-    <div class="head">
+    <div class="list-head">
       <h1>Items</h1>
-      <mat-form-field class="search"
-        ><input
-          matInput
-          #search
-          type="search"
-          [value]="q() ?? ''"
-          (input)="filter(search.value)"
-          placeholder="filter by code, words, group"
-          aria-label="Filter items"
-      /></mat-form-field>
+      <nock-filter what="items" [text]="q() ?? ''" (typed)="filter($event)" hint="filter by code, words, group" />
     </div>
     <table class="ruled" aria-label="Items">
       <thead>
@@ -67,19 +56,6 @@ import { AmountPipe, rowKey, UnitPipe } from '../paper';
     </table>
   `,
   styles: `
-    :host {
-      display: block;
-      padding: 16px 20px;
-    }
-    .head {
-      display: flex;
-      align-items: center;
-      gap: 18px;
-      margin-bottom: 8px;
-    }
-    .search {
-      max-width: 320px;
-    }
     tbody tr {
       cursor: pointer;
       height: 32px;
@@ -88,10 +64,8 @@ import { AmountPipe, rowKey, UnitPipe } from '../paper';
       color: var(--open);
       font-weight: 600;
     }
-    .none {
-      padding: 30px 8px;
-    }
   `,
+  host: { class: 'list-page' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class StockList {

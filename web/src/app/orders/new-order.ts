@@ -65,7 +65,7 @@ import { Places } from '../supply';
           <p>{{ customer.street }}, {{ customer.postcode }} {{ customer.town }}</p>
           <p>
             {{ customer.openOrders }} open orders. {{ customer.deliveryRule === 'complete' ? 'Ships complete.' : 'Takes parts.' }} From
-            {{ customer.warehouse }}. {{ customer.termsDays }} days net.
+            {{ placeName(customer.warehouse) }}. {{ customer.termsDays }} days net.
           </p>
           @if (customer.notes) {
             <p>

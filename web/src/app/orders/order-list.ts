@@ -1,9 +1,7 @@
-import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, inject, input, signal, viewChild } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { Router, RouterLink } from '@angular/router';
 import { orderRoutes, type OrderRow } from '@nockwright/contract/orders';
@@ -11,7 +9,7 @@ import { catchError, combineLatest, debounceTime, EMPTY, switchMap, tap } from '
 import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
-import { AmountPipe, DayPipe, Keys, StateMark, type CoverState } from '../paper';
+import { AmountPipe, DayPipe, FilterField, StateMark, type CoverState } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
 
 const STATES = ['open', 'draft', 'waiting', 'done', 'all'] as const;
@@ -20,20 +18,11 @@ type State = (typeof STATES)[number];
 /** All orders, newest first, each with its days on one ruler. What is typed filters; the address keeps it. */
 @Component({
   selector: 'nock-order-list',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe, StateMark, RulerHead, RulerRow],
+  imports: [FilterField, RouterLink, MatButton, MatFormField, MatSelect, MatOption, AmountPipe, DayPipe, StateMark, RulerHead, RulerRow],
   template: `
-    <div class="head">
+    <div class="list-head">
       <h1>Orders</h1>
-      <mat-form-field class="search"
-        ><input
-          matInput
-          #search
-          type="search"
-          [value]="q() ?? ''"
-          (input)="filter(search.value)"
-          placeholder="filter by number, customer, town, their order no."
-          aria-label="Filter orders"
-      /></mat-form-field>
+      <nock-filter what="orders" [text]="q() ?? ''" (typed)="filter($event)" hint="filter by number, customer, town, their order no." />
       <mat-form-field class="state">
         <mat-select aria-label="Which orders" [value]="which()" (selectionChange)="narrow($event.value)">
           <mat-option value="open">open</mat-option>
@@ -101,39 +90,12 @@ type State = (typeof STATES)[number];
     }
   `,
   styles: `
-    :host {
-      display: block;
-      padding: 16px 20px;
-    }
-    .head {
-      display: flex;
-      align-items: center;
-      gap: 18px;
-      margin-bottom: 8px;
-    }
-    .search {
-      max-width: 360px;
-    }
     .state {
       width: 190px;
-    }
-    .head a {
-      margin-left: auto;
     }
     td {
       height: 44px;
       white-space: nowrap;
-    }
-    td.ruler,
-    th.ruler {
-      padding: 0 8px;
-      width: 300px;
-    }
-    tbody tr {
-      cursor: pointer;
-    }
-    .none {
-      padding: 30px 8px;
     }
     .more {
       margin: 10px 0;
@@ -144,6 +106,7 @@ type State = (typeof STATES)[number];
       text-overflow: ellipsis;
     }
   `,
+  host: { class: 'list-page' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class OrderListPage {
@@ -152,7 +115,7 @@ export class OrderListPage {
   private readonly router = inject(Router);
   private readonly session = inject(Session);
   protected readonly maySell = this.session.maySell;
-  private readonly search = viewChild.required<ElementRef<HTMLInputElement>>('search');
+  private readonly search = viewChild.required(FilterField);
   readonly q = input<string>();
   readonly state = input<string>();
 
@@ -188,11 +151,7 @@ export class OrderListPage {
         this.next.set(next);
         this.loading.set(false);
       });
-    effect(() => {
-      const field = this.search().nativeElement;
-      untracked(() => field.focus());
-    });
-    inject(Keys).use([{ key: 'F', does: 'filter the list', run: () => this.search().nativeElement.focus() }]);
+    afterNextRender(() => this.search().focus());
   }
 
   protected filter(text: string): void {
@@ -220,7 +179,7 @@ export class OrderListPage {
     const rows = [...(event.currentTarget as HTMLElement).parentElement!.children] as HTMLElement[];
     if (event.key === 'Enter') this.open(row);
     else if (event.key === 'ArrowDown') rows[at + 1]?.focus();
-    else if (event.key === 'ArrowUp') (rows[at - 1] ?? this.search().nativeElement).focus();
+    else if (event.key === 'ArrowUp') (rows[at - 1] ?? this.search()).focus();
     else return;
     event.preventDefault();
   }

@@ -1,6 +1,7 @@
 export { AmountPipe, PricePipe } from './amount-pipe';
 export { DayField } from './day-field';
 export { DayPipe } from './day-pipe';
+export { FilterField } from './filter-field';
 export { History } from './history';
 export { Keys, type Key } from './keys';
 export { Mark } from './mark';

@@ -9,26 +9,17 @@ import { shippingRoutes, type PickView, type ReadyOrder, type ShippingBoard } fr
 import { catchError, EMPTY, finalize, Subject, switchMap, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
-import { AmountPipe, DayPipe, Keys, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, Keys, UnitPipe, FilterField } from '../paper';
 import { Places } from '../supply';
 
 /** What can leave, what is due first first, and what is being picked. Works on a phone, in the aisle. */
 @Component({
   selector: 'nock-shipping-board',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe, UnitPipe],
+  imports: [FilterField, RouterLink, MatButton, MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe, UnitPipe],
   template: `
-    <div class="head">
+    <div class="list-head">
       <h1>Shipping</h1>
-      <mat-form-field class="search"
-        ><input
-          matInput
-          #search
-          type="search"
-          [value]="q() ?? ''"
-          (input)="filter({ q: search.value || null })"
-          placeholder="filter by order, customer, item"
-          aria-label="Filter"
-      /></mat-form-field>
+      <nock-filter what="shipments" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by order, customer, item" />
       <mat-form-field class="place">
         <mat-select aria-label="Warehouse" [value]="warehouse() ?? ''" (selectionChange)="filter({ warehouse: $event.value || null })">
           <mat-option value="">all warehouses</mat-option>
@@ -127,20 +118,6 @@ import { Places } from '../supply';
     </div>
   `,
   styles: `
-    :host {
-      display: block;
-      padding: 16px 20px;
-    }
-    .head {
-      display: flex;
-      align-items: center;
-      gap: 18px;
-      margin-bottom: 10px;
-      flex-wrap: wrap;
-    }
-    .search {
-      max-width: 280px;
-    }
     .place {
       width: 160px;
     }
@@ -208,9 +185,6 @@ import { Places } from '../supply';
       color: var(--open);
       font-weight: 600;
     }
-    .none {
-      padding: 20px 8px;
-    }
     @media (max-width: 820px) {
       :host {
         padding: 10px;
@@ -240,6 +214,7 @@ import { Places } from '../supply';
       }
     }
   `,
+  host: { class: 'list-page' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ShippingBoardPage {

@@ -1,26 +1,22 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { Router, RouterLink } from '@angular/router';
 import { shortageRoutes, type ShortageRow } from '@nockwright/contract/shortages';
 import { catchError, EMPTY } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
-import { AmountPipe, DayPipe, rowKey, StateMark, UnitPipe, type CoverState } from '../paper';
+import { AmountPipe, DayPipe, rowKey, StateMark, UnitPipe, type CoverState, FilterField } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
 
 /** What is owed and has no cover, or late cover; most money first. The way out is chosen on the order. */
 @Component({
   selector: 'nock-shortage-list',
-  imports: [RouterLink, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, StateMark, RulerHead, RulerRow],
+  imports: [FilterField, RouterLink, AmountPipe, DayPipe, UnitPipe, StateMark, RulerHead, RulerRow],
   template: `
-    <div class="head">
+    <div class="list-head">
       <h1>Shortages</h1>
-      <mat-form-field class="search"
-        ><input matInput #search type="search" (input)="text.set(search.value)" placeholder="filter by item, order, customer" aria-label="Filter shortages"
-      /></mat-form-field>
+      <nock-filter what="shortages" [text]="text()" (typed)="text.set($event)" hint="filter by item, order, customer" />
       <p class="quiet">{{ shown().length }} lines, {{ value() | amount }} EUR at stake</p>
     </div>
     <table class="ruled" aria-label="Shortages">
@@ -87,22 +83,6 @@ import { RulerHead, RulerRow, rulerScale } from '../ruler';
     </table>
   `,
   styles: `
-    :host {
-      display: block;
-      padding: 16px 20px;
-    }
-    .head {
-      display: flex;
-      align-items: center;
-      gap: 18px;
-      margin-bottom: 8px;
-    }
-    .search {
-      max-width: 300px;
-    }
-    .head p {
-      margin: 0 0 0 auto;
-    }
     td {
       height: 46px;
       white-space: nowrap;
@@ -113,19 +93,8 @@ import { RulerHead, RulerRow, rulerScale } from '../ruler';
     td.figure .small {
       font-family: 'Atkinson Hyperlegible Next Variable', sans-serif;
     }
-    td.ruler,
-    th.ruler {
-      padding: 0 8px;
-      width: 300px;
-      max-width: none;
-    }
-    tbody tr {
-      cursor: pointer;
-    }
-    .none {
-      padding: 30px 8px;
-    }
   `,
+  host: { class: 'list-page' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ShortageList {

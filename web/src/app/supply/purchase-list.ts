@@ -3,7 +3,6 @@ import { signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { Router, RouterLink } from '@angular/router';
 import { supplyRoutes, type PurchaseRow } from '@nockwright/contract/supply';
@@ -11,27 +10,18 @@ import { catchError, combineLatest, debounceTime, EMPTY, switchMap } from 'rxjs'
 import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
-import { AmountPipe, DayPipe, rowKey } from '../paper';
+import { AmountPipe, DayPipe, rowKey, FilterField } from '../paper';
 
 const STATES = ['open', 'closed', 'all'] as const;
 
 /** Purchase orders, what is due first; overdue ones say so. */
 @Component({
   selector: 'nock-purchase-list',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe],
+  imports: [FilterField, RouterLink, MatButton, MatFormField, MatSelect, MatOption, AmountPipe, DayPipe],
   template: `
-    <div class="head">
+    <div class="list-head">
       <h1>Supply</h1>
-      <mat-form-field class="search"
-        ><input
-          matInput
-          #search
-          type="search"
-          [value]="q() ?? ''"
-          (input)="filter({ q: search.value || null })"
-          placeholder="filter by number, supplier, item, order"
-          aria-label="Filter purchase orders"
-      /></mat-form-field>
+      <nock-filter what="purchase orders" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by number, supplier, item, order" />
       <mat-form-field class="state">
         <mat-select aria-label="Which purchase orders" [value]="which()" (selectionChange)="filter({ state: $event.value === 'open' ? null : $event.value })">
           <mat-option value="open">open</mat-option>
@@ -85,25 +75,8 @@ const STATES = ['open', 'closed', 'all'] as const;
     </table>
   `,
   styles: `
-    :host {
-      display: block;
-      padding: 16px 20px;
-    }
-    .head {
-      display: flex;
-      align-items: center;
-      gap: 18px;
-      margin-bottom: 8px;
-      flex-wrap: wrap;
-    }
-    .search {
-      max-width: 320px;
-    }
     .state {
       width: 110px;
-    }
-    .head a {
-      margin-left: auto;
     }
     tbody tr {
       cursor: pointer;
@@ -113,10 +86,8 @@ const STATES = ['open', 'closed', 'all'] as const;
       color: var(--late);
       margin-left: 6px;
     }
-    .none {
-      padding: 30px 8px;
-    }
   `,
+  host: { class: 'list-page' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PurchaseList {

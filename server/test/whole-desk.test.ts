@@ -1,0 +1,141 @@
+import { orderRoutes } from '@nockwright/contract/orders';
+import type { Route } from '@nockwright/contract/shape';
+import { shippingRoutes } from '@nockwright/contract/shipping';
+import { supplyRoutes } from '@nockwright/contract/supply';
+import { promiseBook } from '@nockwright/core/promise';
+import { rollDice, type Dice } from '../../demo/dice';
+import { createClock } from '../src/clock';
+import { loadBook } from '../src/promise';
+import { brokenInvariants } from './invariants';
+import { seenOf, TestDesk, TODAY } from './test-desk';
+
+const CLIENTS = 8;
+const STEPS = 45;
+const ITEMS = ['JAR', 'LID', 'BOX'] as const;
+
+let desk: TestDesk;
+beforeAll(async () => {
+  desk = await TestDesk.open();
+  for (const item of ITEMS) await desk.stockUp(item, '60');
+});
+afterAll(() => desk.close());
+
+const statuses = new Map<number, number>();
+
+/** Sends a command; that somebody else was first is an answer, an error of ours is not. */
+async function attempt<P, Q, B, R>(route: Route<P, Q, B, R>, input: { params?: P; body?: B }): Promise<R | null> {
+  const { status, reply, problem } = await desk.send('mona', route, input);
+  statuses.set(status, (statuses.get(status) ?? 0) + 1);
+  if (![200, 404, 409, 422].includes(status)) throw new Error(`${route.method} ${route.path}: ${status} ${problem.detail}`);
+  return status === 200 ? reply : null;
+}
+
+/** One thing a desk does, on whatever there is by now. */
+const ACTS: Readonly<Record<string, (dice: Dice) => Promise<unknown>>> = {
+  order: async (dice) => {
+    const draft = await desk.draft([
+      [dice.pick(ITEMS), String(dice.whole(1, 25))],
+      [dice.pick(ITEMS), String(dice.whole(1, 25))],
+    ]);
+    let order = draft;
+    for (const line of draft.lines) {
+      const kind = dice.pick(['special_order', 'drop_ship', 'backorder'] as const);
+      if (Number(line.uncovered) > 0)
+        order =
+          (await attempt(orderRoutes.chooseRoute, {
+            params: { order: draft.id, line: line.id },
+            body: { kind, quantity: line.uncovered, ...(kind === 'backorder' ? {} : { supplier: 'SUP' }) },
+          })) ?? order;
+    }
+    return attempt(orderRoutes.releaseOrder, { params: { order: draft.id }, body: seenOf(order) });
+  },
+  cancel: async (dice) => {
+    const order = await anyOrder(dice);
+    const line = order && dice.pick(order.lines);
+    return (
+      order &&
+      attempt(orderRoutes.cancelOrder, {
+        params: { order: order.id },
+        body: {
+          version: order.version,
+          reason: 'other',
+          purchases: dice.pick(['keep', 'cancel'] as const),
+          ...(dice.chance(60) ? { line: line!.id, quantity: String(dice.whole(1, 8)) } : {}),
+        },
+      })
+    );
+  },
+  reroute: async (dice) => {
+    const order = await anyOrder(dice);
+    const line = order && dice.pick(order.lines);
+    return (
+      order &&
+      attempt(orderRoutes.chooseRoute, {
+        params: { order: order.id, line: line!.id },
+        body: { kind: dice.pick(['special_order', 'drop_ship'] as const), supplier: 'SUP', quantity: String(dice.whole(1, 6)) },
+      })
+    );
+  },
+  promise: async (dice) => {
+    const order = await anyOrder(dice);
+    return order && attempt(orderRoutes.promiseRest, { params: { order: order.id, line: dice.pick(order.lines).id } });
+  },
+  buy: (dice) => desk.purchase(dice.pick(ITEMS), String(dice.whole(5, 40)), '2027-03-19'),
+  supply: async (dice) => {
+    const purchase = await anyPurchase(dice);
+    if (!purchase) return null;
+    const [line] = purchase.lines;
+    const at = { params: { purchase: purchase.id, line: line!.id } };
+    const body = { version: purchase.version, lines: [{ line: line!.id, quantity: String(Math.max(1, Math.ceil(Number(line!.open) / dice.whole(1, 3)))) }] };
+    if (purchase.state === 'draft') return attempt(supplyRoutes.sendPurchase, { params: { purchase: purchase.id }, body: { version: purchase.version } });
+    if (dice.chance(20)) return attempt(supplyRoutes.closeLine, { ...at, body: { version: purchase.version, reason: 'short' } });
+    if (dice.chance(20))
+      return attempt(supplyRoutes.reschedule, { ...at, body: { version: purchase.version, expectedDay: dice.pick(['2027-03-12', '2027-04-02']) } });
+    if (purchase.kind === 'drop_ship') return attempt(supplyRoutes.confirmDespatch, { params: { purchase: purchase.id }, body: { ...body, tracking: '' } });
+    return attempt(supplyRoutes.receive, { params: { purchase: purchase.id }, body });
+  },
+  ship: async (dice) => {
+    const board = await desk.call('mona', shippingRoutes.readBoard);
+    if (board.picking.length > 0 && dice.chance(60)) {
+      const pick = dice.pick(board.picking);
+      return dice.chance(80)
+        ? attempt(shippingRoutes.ship, { params: { shipment: pick.id }, body: { tracking: 'T' } })
+        : attempt(shippingRoutes.cancelPick, { params: { shipment: pick.id }, body: { reason: 'test' } });
+    }
+    if (board.ready.length === 0) return null;
+    const ready = dice.pick(board.ready);
+    return attempt(shippingRoutes.startPick, {
+      body: {
+        order: ready.order,
+        warehouse: ready.warehouse,
+        lines: ready.lines.map((line) => ({ line: line.line, quantity: String(Math.max(1, Math.ceil(Number(line.quantity) / dice.whole(1, 2)))) })),
+      },
+    });
+  },
+};
+
+async function anyOrder(dice: Dice) {
+  const { rows } = await desk.call('mona', orderRoutes.listOrders, { query: { state: 'open' } });
+  const released = rows.filter((row) => row.state === 'released');
+  return released.length > 0 ? desk.read(dice.pick(released)) : null;
+}
+
+async function anyPurchase(dice: Dice) {
+  const rows = await desk.call('mona', supplyRoutes.listPurchases, { query: { state: 'open' } });
+  return rows.length > 0 ? desk.readPurchase(dice.pick(rows).id) : null;
+}
+
+test('eight clients do everything a desk does, at once, and the books stay in order', async () => {
+  await Promise.all(
+    Array.from({ length: CLIENTS }, async (_, me) => {
+      const dice = rollDice(1000 + me);
+      for (let step = 0; step < STEPS; step++)
+        await ACTS[dice.pick(['order', 'order', 'cancel', 'reroute', 'promise', 'buy', 'supply', 'supply', 'supply', 'ship', 'ship', 'ship'])]!(dice);
+    }),
+  );
+  expect(statuses.get(200)).toBeGreaterThan(100);
+  expect(await brokenInvariants(desk.db)).toEqual([]);
+  // Promises may have become late by a slip; none may stand without supply.
+  const { book } = await loadBook(desk.db, createClock(TODAY)());
+  expect(promiseBook(book).atRisk.filter((row) => row.arrives === null)).toEqual([]);
+});
