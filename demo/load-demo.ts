@@ -162,7 +162,7 @@ async function loadSituations(desk: Desk) {
       ['LID-063-GD', 3840],
       ['FND-DN-W', 12, 'XBX'],
     ],
-    { inDays: 4, poNumber: 'WH-8841', source: 'mail' },
+    { inDays: 7, poNumber: 'WH-8841', source: 'mail' },
   );
   await desk.order(
     -2,
@@ -171,7 +171,7 @@ async function loadSituations(desk: Desk) {
       ['FND-DN-W', 20, 'XBX'],
       ['FND-SN-W', 9, 'XBX'],
     ],
-    { inDays: 5, poNumber: 'HX/311' },
+    { inDays: 6, poNumber: 'HX/311' },
   );
   // Nothing on hand or due: waits for the next purchase.
   await desk.order(

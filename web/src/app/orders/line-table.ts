@@ -1,5 +1,16 @@
-import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, viewChildren } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  viewChildren,
+} from '@angular/core';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
@@ -8,7 +19,12 @@ import { AmountPipe, PricePipe, StateMark, UnitPipe } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
 import { OrderStore } from './order-store';
 
-const RULER_WIDTH = 258;
+/** What the other columns need; the ruler has what is left, within its bounds. */
+const OTHER_COLUMNS = 693;
+const NARROW = 860;
+const LEAST_RULER = 150;
+const MOST_RULER = 440;
+const USUAL_WIDTH = 951;
 
 /** The lines of an order as ruled lines, all on one date ruler. Arrow keys go from line to line. */
 @Component({
@@ -23,8 +39,10 @@ const RULER_WIDTH = 258;
           <th class="figure">Quantity</th>
           <th class="figure">Price</th>
           <th class="figure">Amount</th>
-          <th class="figure">Margin</th>
-          <th class="ruler"><nock-ruler-head [scale]="scale()" [today]="today()" [asked]="asked()" /><span class="visually-hidden">Days</span></th>
+          <th class="figure margin">Margin</th>
+          <th class="ruler" [style.width.px]="rulerWidth() + 12">
+            <nock-ruler-head [scale]="scale()" [today]="today()" [asked]="asked()" /><span class="visually-hidden">Days</span>
+          </th>
           <th>Leaves</th>
         </tr>
       </thead>
@@ -68,7 +86,7 @@ const RULER_WIDTH = 258;
               <div class="small unit">{{ line.priceSource }}</div>
             </td>
             <td class="figure">{{ line.amount | amount }}</td>
-            <td class="figure">{{ line.marginPercent ?? '–' }}<span class="quiet"> %</span></td>
+            <td class="figure margin">{{ line.marginPercent ?? '–' }}<span class="quiet"> %</span></td>
             <td class="ruler">
               <nock-ruler-row
                 [scale]="scale()"
@@ -112,7 +130,6 @@ const RULER_WIDTH = 258;
       width: 68px;
     }
     th.ruler {
-      width: 270px;
       padding: 0 6px;
       border-bottom: 1px solid var(--rule);
       vertical-align: bottom;
@@ -166,6 +183,12 @@ const RULER_WIDTH = 258;
     .done {
       color: var(--ink-quiet);
     }
+    :host {
+      display: block;
+    }
+    :host(.narrow) .margin {
+      display: none;
+    }
     .edit {
       width: 72px;
     }
@@ -173,6 +196,7 @@ const RULER_WIDTH = 258;
       height: 60px;
     }
   `,
+  host: { '[class.narrow]': 'narrow()' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LineTable {
@@ -189,6 +213,9 @@ export class LineTable {
   readonly left = output<void>();
   readonly removed = output<LineView>();
 
+  private readonly width = signal(USUAL_WIDTH);
+  protected readonly narrow = computed(() => this.width() < NARROW);
+  protected readonly rulerWidth = computed(() => Math.round(Math.min(MOST_RULER, Math.max(LEAST_RULER, this.width() - OTHER_COLUMNS))));
   protected readonly editing = signal<number | null>(null);
   protected readonly today = computed(() => this.session.today());
   protected readonly all = computed(() => {
@@ -198,10 +225,20 @@ export class LineTable {
   protected readonly scale = computed(() => {
     const days = this.all().flatMap((line) => [line.requested, ...line.schedule.map((entry) => entry.arrives ?? entry.day)]);
     const due = this.all().flatMap((line) => line.ticks.map((tick) => tick.day));
-    return rulerScale(this.today(), [...days, ...due.filter((day) => days.some((other) => day <= other))], RULER_WIDTH);
+    return rulerScale(this.today(), [...days, ...due.filter((day) => days.some((other) => day <= other))], this.rulerWidth());
   });
   /** The day most lines ask for stands above the ruler. */
   protected readonly asked = computed(() => this.all()[0]?.requested ?? null);
+
+  constructor() {
+    const host = (inject(ElementRef) as ElementRef<HTMLElement>).nativeElement;
+    const destroyed = inject(DestroyRef);
+    afterNextRender(() => {
+      const observer = new ResizeObserver(([entry]) => this.width.set(entry!.contentRect.width));
+      observer.observe(host);
+      destroyed.onDestroy(() => observer.disconnect());
+    });
+  }
 
   focusLast(): void {
     this.rows().at(-1)?.nativeElement.focus();

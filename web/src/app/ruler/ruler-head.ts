@@ -5,6 +5,8 @@ import type { RulerScale } from './scale';
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 const LABEL_ROOM = 40;
+const TODAY_ROOM = 34;
+const ASKED_ROOM = 90;
 
 /** The ruler's own edge, above the lines: a tick a day, Mondays by date, today and the day asked for. */
 @Component({
@@ -26,15 +28,7 @@ const LABEL_ROOM = 40;
       <text class="now" [attr.x]="scale().x(today())" y="12" text-anchor="middle" [attr.dx]="scale().x(today()) < 20 ? 14 : 0">today</text>
       @if (asked(); as day) {
         <path class="asked" [attr.d]="'M' + scale().x(day) + ' 16V50'" />
-        <text
-          class="label ink"
-          [attr.x]="scale().x(day)"
-          y="12"
-          [attr.text-anchor]="scale().x(day) > scale().width - 60 ? 'end' : 'start'"
-          [attr.dx]="crowded() ? 14 : -2"
-        >
-          asked {{ day | day }}
-        </text>
+        <text class="label ink" [attr.x]="askedLabel().x" y="12" [attr.text-anchor]="askedLabel().anchor">asked {{ day | day }}</text>
       }
     </svg>
   `,
@@ -77,9 +71,11 @@ export class RulerHead {
   readonly today = input.required<IsoDay>();
   readonly asked = input<IsoDay | null>(null);
   protected readonly days = computed(() => this.scale().days());
-  protected readonly crowded = computed(() => {
-    const asked = this.asked();
-    return asked !== null && this.scale().x(asked) - this.scale().x(this.today()) < 34;
+  /** Beside its day; to the right of `today` where the two would meet, and to the left at the end of the ruler. */
+  protected readonly askedLabel = computed(() => {
+    const x = this.scale().x(this.asked() ?? this.today());
+    const afterToday = this.scale().x(this.today()) + TODAY_ROOM;
+    return x > this.scale().width - ASKED_ROOM ? { x: x + 2, anchor: 'end' } : { x: Math.max(x - 2, afterToday), anchor: 'start' };
   });
   /** Mondays by date as far as there is room; the month where it begins. */
   protected readonly labels = computed(() => {

@@ -51,12 +51,12 @@ type Line = PurchaseView['lines'][number];
                 <tr>
                   <th></th>
                   <th>Item</th>
-                  <th class="figure">Ordered</th>
-                  <th class="figure">{{ drop() ? 'Left' : 'Received' }}</th>
+                  <th class="figure wide">Ordered</th>
+                  <th class="figure wide">{{ drop() ? 'Left' : 'Received' }}</th>
                   <th class="figure">Awaited</th>
                   <th>Due</th>
-                  <th>{{ drop() ? '' : 'Can leave again' }}</th>
-                  <th class="figure">Cost</th>
+                  <th class="wide">{{ drop() ? '' : 'Can leave again' }}</th>
+                  <th class="figure wide">Cost</th>
                   @if (taking()) {
                     <th class="figure">{{ drop() ? 'Left now' : 'Came now' }}</th>
                   }
@@ -76,8 +76,8 @@ type Line = PurchaseView['lines'][number];
                       <a class="code" [routerLink]="['/items', line.item]" tabindex="-1">{{ line.item }}</a>
                       <div class="small quiet">{{ line.description }}</div>
                     </td>
-                    <td class="figure">{{ line.quantity | amount }}</td>
-                    <td class="figure">{{ line.received | amount }}</td>
+                    <td class="figure wide">{{ line.quantity | amount }}</td>
+                    <td class="figure wide">{{ line.received | amount }}</td>
                     <td class="figure">
                       {{ line.open | amount }}
                       @if (line.closed !== '0') {
@@ -90,8 +90,8 @@ type Line = PurchaseView['lines'][number];
                         <b class="late">overdue</b>
                       }
                     </td>
-                    <td>{{ drop() ? '' : (line.availableDay | day) }}</td>
-                    <td class="figure">{{ line.cost | price }}</td>
+                    <td class="wide">{{ drop() ? '' : (line.availableDay | day) }}</td>
+                    <td class="figure wide">{{ line.cost | price }}</td>
                     @if (taking()) {
                       <td class="figure">
                         @if (line.open !== '0') {
@@ -237,6 +237,19 @@ type Line = PurchaseView['lines'][number];
     }
     .none {
       padding: 40px 20px;
+    }
+    @media (max-width: 820px) {
+      .wide,
+      kbd {
+        display: none;
+      }
+      table.ruled td,
+      table.ruled th {
+        padding: 6px 4px;
+      }
+      .take input {
+        font-size: 16px;
+      }
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
