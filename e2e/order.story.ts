@@ -45,6 +45,24 @@ test('an order from the telephone to the door, by keyboard alone', async ({ page
     await expect(page.getByRole('alert')).toContainText('without cover');
   });
 
+  await test.step('change a line where it stands: quantity, unit and day as they are said', async () => {
+    await page.keyboard.press('ArrowUp');
+    await page.keyboard.press('ArrowUp');
+    await expect(line(page, 1)).toBeFocused();
+    await page.keyboard.press('Enter');
+    await expect(page.getByLabel('Quantity, unit and day of line 1')).toBeFocused();
+    await page.keyboard.type('some');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('alert')).toContainText('is no quantity');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type('2 tray thu');
+    await page.keyboard.press('Enter');
+    await expect(gloss(page)).toContainText('Asked to leave Marrowby by Thu 11 Mar');
+    await expect(line(page, 1)).toBeFocused();
+    await page.keyboard.press('Escape');
+    await expect(quickLine(page)).toBeFocused();
+  });
+
   await test.step('it cannot be released while a quantity has neither cover nor a way', async () => {
     await page.keyboard.press('Control+Enter');
     await expect(page.getByRole('alert')).toContainText('no cover and no route');

@@ -23,7 +23,7 @@ interface Offers {
 
 const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
 
-/** Why a line's days are what they are, where its price came from, the other ways there are, and what to say. */
+/** What to say about a line, why its days are what they are, the other ways there are, and where its price came from. */
 @Component({
   selector: 'nock-line-gloss',
   imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, Spoken],
@@ -34,6 +34,7 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
       <p class="reason">{{ reason }}</p>
     }
 
+    <nock-spoken [text]="view.spoken" />
     @if (view.schedule.length > 0) {
       <h3>Where they come from</h3>
       @for (entry of view.schedule; track $index) {
@@ -144,7 +145,6 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
         </li>
       }
     </ul>
-    <nock-spoken [text]="view.spoken" />
   `,
   styles: `
     .reason {

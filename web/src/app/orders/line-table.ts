@@ -14,6 +14,7 @@ import {
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
+import { readQuickLine } from '@nockwright/core/orders';
 import { Session } from '../access';
 import { AmountPipe, PricePipe, StateMark, UnitPipe } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
@@ -70,8 +71,9 @@ const USUAL_WIDTH = 951;
                   <input
                     matInput
                     #edit
-                    [value]="line.quantity"
-                    [attr.aria-label]="'Quantity of line ' + line.lineNo"
+                    [value]="line.quantity + ' ' + (line.unit | unit: line.quantity)"
+                    [attr.aria-label]="'Quantity, unit and day of line ' + line.lineNo"
+                    autocomplete="off"
                     (keydown)="editKey($event, line, edit.value)"
                     (blur)="editing.set(null)"
                   />
@@ -190,7 +192,8 @@ const USUAL_WIDTH = 951;
       display: none;
     }
     .edit {
-      width: 72px;
+      width: 132px;
+      margin-left: -52px;
     }
     .none td {
       height: 60px;
@@ -269,14 +272,18 @@ export class LineTable {
     event.preventDefault();
   }
 
-  protected editKey(event: KeyboardEvent, line: LineView, quantity: string): void {
+  protected editKey(event: KeyboardEvent, line: LineView, text: string): void {
     if (event.key === 'Enter') {
-      this.editing.set(null);
-      if (quantity !== line.quantity) this.store.changeLine(line, { quantity });
+      // The item stays; the rest is read as on the quick line.
+      const { quantity, unit, day } = readQuickLine(`${line.item} ${text}`, this.today());
+      if (quantity === null) this.store.fault.set(`“${text}” is no quantity: type it as 20 tray fri.`);
+      else this.store.changeLine(line, { quantity, ...(unit ? { unit: unit.code } : {}), ...(day ? { requestedDay: day.day } : {}) });
+      if (quantity !== null) this.editing.set(null);
     } else if (event.key === 'Escape') this.editing.set(null);
     else return;
     event.preventDefault();
     event.stopPropagation();
+    if (this.editing() !== null) return;
     this.rows()
       .find((row) => row.nativeElement.getAttribute('aria-selected') === 'true')
       ?.nativeElement.focus();
