@@ -37,7 +37,7 @@ import { Theme } from './theme';
         </mat-menu>
       </header>
       @if (!live.connected()) {
-        <p class="away" role="status">Nockwright cannot be reached. What you see may be old; what you type is kept and sent when it is back.</p>
+        <p class="away" role="status">Nockwright cannot be reached. What you see may be old; what you type is kept.</p>
       }
     }
     <main [class.with-bar]="user()"><router-outlet /></main>
