@@ -34,6 +34,24 @@ const quantity = fc.oneof(
   fc.integer({ min: 1, max: 400_000 }).map((scaled) => scaled / 10_000),
 );
 
+const A = {
+  id: 'A',
+  assembly: {
+    days: 1,
+    components: [
+      { item: 'B', quantity: 2 },
+      { item: 'C', quantity: 1 },
+    ],
+  },
+};
+/** The same component at two levels, in a fraction; a batch of it takes two days. */
+const B = { id: 'B', assembly: { days: 2, components: [{ item: 'C', quantity: 1.5 }] } };
+const ITEMS: Readonly<Record<string, OrderBook['items']>> = {
+  none: [{ id: 'A' }, { id: 'B' }, { id: 'C' }],
+  'one level': [A, { id: 'B' }, { id: 'C' }],
+  'two levels': [A, B, { id: 'C' }],
+};
+
 /** Books of a few items and warehouses, with bound supply, kept promises, complete orders and assembled items. */
 export const anyBook: fc.Arbitrary<OrderBook> = fc
   .record({
@@ -41,7 +59,7 @@ export const anyBook: fc.Arbitrary<OrderBook> = fc
     closed: fc.array(day(), { maxLength: 3 }),
     cutoff: fc.constantFrom(undefined, '09:00', '14:00'),
     receivingDays: fc.integer({ min: 0, max: 2 }),
-    assembly: fc.boolean(),
+    assembly: fc.constantFrom('none', 'one level', 'two levels'),
     supply: fc.array(
       fc.record({
         item: fc.integer({ min: 0, max: 2 }),
@@ -74,7 +92,7 @@ export const anyBook: fc.Arbitrary<OrderBook> = fc
       const promised = row.promised && {
         date: row.promised.date,
         quantity: Math.min(row.promised.part, row.quantity),
-        ...(assembly && item === 'A' && row.promised.assembled ? { assembled: true } : {}),
+        ...(assembly !== 'none' && item === 'A' && row.promised.assembled ? { assembled: true } : {}),
       };
       return {
         id: `D${at}`,
@@ -90,20 +108,7 @@ export const anyBook: fc.Arbitrary<OrderBook> = fc
     return {
       asOf: '2027-03-01T09:30',
       warehouses: sites.map((id) => ({ id, workdays, closed, receivingDays, ...(cutoff ? { cutoff } : {}) })),
-      items: items.map((id) =>
-        assembly && id === 'A'
-          ? {
-              id,
-              assembly: {
-                days: 1,
-                components: [
-                  { item: 'B', quantity: 2 },
-                  { item: 'C', quantity: 1 },
-                ],
-              },
-            }
-          : { id },
-      ),
+      items: ITEMS[assembly]!,
       supply: supply.map((row, at): BookSupply => {
         const target = row.bound === undefined ? undefined : demands[row.bound];
         const place = target ? { item: target.item, warehouse: target.warehouse, for: target.id } : { item: items[row.item]!, warehouse: sites[row.site]! };

@@ -1,0 +1,13 @@
+import fc from 'fast-check';
+import { anyBook } from '../../test/books';
+import { slowPromise } from '../../test/slow-promise';
+import { promiseBook } from './index';
+
+const RUNS = 400;
+
+test.each(['keep', 'resequence'] as const)('the promise is what a slow second implementation says, in mode %s', (mode) => {
+  fc.assert(
+    fc.property(anyBook, (book) => expect(promiseBook(book, mode)).toEqual(slowPromise(book, mode))),
+    { numRuns: RUNS },
+  );
+});
