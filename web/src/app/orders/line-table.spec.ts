@@ -1,0 +1,101 @@
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import type { LineView } from '@nockwright/contract/orders';
+import { signal } from '@angular/core';
+import { Session } from '../access';
+import { LineTable } from './line-table';
+import { OrderStore } from './order-store';
+import { testLine, testOrder } from './test-order';
+
+const TODAY = '2027-03-09';
+let fixture: ComponentFixture<LineTable>;
+let element: HTMLElement;
+const store = { fault: signal(''), changeLine: jest.fn() };
+
+beforeEach(() => {
+  store.changeLine.mockReset();
+  store.fault.set('');
+  TestBed.configureTestingModule({
+    providers: [
+      { provide: Session, useValue: { today: () => TODAY, maySell: () => true } },
+      { provide: OrderStore, useValue: store },
+    ],
+  });
+  fixture = TestBed.createComponent(LineTable);
+  element = fixture.nativeElement as HTMLElement;
+  document.body.append(element);
+  show([testLine(), testLine({ id: 12, lineNo: 2, item: 'LID', state: 'uncovered', uncovered: '30', stateWords: '30 open, no cover', schedule: [] })]);
+});
+afterEach(() => element.remove());
+
+function show(lines: readonly LineView[], more: { preview?: LineView; selected?: number } = {}) {
+  fixture.componentRef.setInput('order', testOrder({ lines }));
+  fixture.componentRef.setInput('preview', more.preview ?? null);
+  fixture.componentRef.setInput('selected', more.selected ?? null);
+  fixture.detectChanges();
+}
+
+const rows = () => [...element.querySelectorAll<HTMLTableRowElement>('tbody tr')];
+function press(target: Element, key: string, more: object = {}) {
+  target.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
+  fixture.detectChanges();
+}
+
+it('says of each line what is ordered, at what price, and its state with its days', () => {
+  expect(rows().map((row) => row.textContent!.replace(/\s+/g, ' '))).toEqual([expect.stringContaining('JAR-340-HX'), expect.stringContaining('30 open')]);
+  expect(rows()[0]!.textContent).toContain('11.1072');
+  expect(rows()[1]!.textContent).toContain('no cover');
+});
+
+it('lets arrow keys go from line to line, and out at the end', () => {
+  const left = jest.fn();
+  fixture.componentInstance.left.subscribe(left);
+  rows()[0]!.focus();
+  press(rows()[0]!, 'ArrowDown');
+  expect(document.activeElement).toBe(rows()[1]!);
+  press(rows()[1]!, 'ArrowDown');
+  expect(left).toHaveBeenCalledTimes(1);
+  press(rows()[1]!, 'ArrowUp');
+  expect(document.activeElement).toBe(rows()[0]!);
+});
+
+it('has one line in the order of Tab: the one that was looked at last', () => {
+  show([testLine(), testLine({ id: 12, lineNo: 2 })], { selected: 12 });
+  expect(rows().map((row) => row.tabIndex)).toEqual([-1, 0]);
+  expect(rows()[1]!.getAttribute('aria-selected')).toBe('true');
+});
+
+it('changes quantity, unit and day as they are said', () => {
+  press(rows()[0]!, 'Enter');
+  const field = element.querySelector('input')!;
+  expect(field.value).toBe('10 trays');
+  field.value = '12 each fri';
+  press(field, 'Enter');
+  expect(store.changeLine).toHaveBeenCalledWith(expect.objectContaining({ id: 11 }), { quantity: '12', unit: 'EA', requestedDay: '2027-03-12' });
+  expect(element.querySelector('input')).toBeNull();
+});
+
+it('keeps the field open where what is typed is no quantity', () => {
+  press(rows()[0]!, 'Enter');
+  const field = element.querySelector('input')!;
+  field.value = 'many';
+  press(field, 'Enter');
+  expect(store.changeLine).not.toHaveBeenCalled();
+  expect(store.fault()).toContain('“many” is no quantity');
+  press(field, 'Escape');
+  expect(element.querySelector('input')).toBeNull();
+});
+
+it('takes a line off with Delete, but not the one that is only looked at', () => {
+  const removed: number[] = [];
+  fixture.componentInstance.removed.subscribe((line) => removed.push(line.id));
+  show([testLine()], { preview: testLine({ id: 0, lineNo: 2 }) });
+  expect(rows()[1]!.textContent).toContain('Hexagonal');
+  press(rows()[1]!, 'Delete');
+  press(rows()[0]!, 'Delete');
+  expect(removed).toEqual([11]);
+});
+
+it('shows how far a released line has come', () => {
+  show([testLine({ shipped: '100' }), testLine({ id: 12, cancelled: '5' }), testLine({ id: 13, picking: '7' })]);
+  expect(rows().map((row) => /(\d+ (?:shipped|cancelled|picking))/.exec(row.textContent!)?.[1])).toEqual(['100 shipped', '5 cancelled', '7 picking']);
+});

@@ -1,0 +1,80 @@
+import type { LineView, OrderView } from '@nockwright/contract/orders';
+
+/** A line in full, for specs that look at a part of it. */
+export function testLine(more: Partial<LineView> = {}): LineView {
+  return {
+    id: 11,
+    lineNo: 1,
+    item: 'JAR-340-HX',
+    description: 'Hexagonal jar',
+    unit: 'XTY',
+    quantity: '10',
+    stockUnit: 'EA',
+    stockQuantity: '240',
+    price: '11.1072',
+    priceSource: 'list',
+    priceTrail: [{ source: 'list', price: '11.1072', why: 'first source with a price', chosen: true }],
+    amount: '111.07',
+    marginPercent: '33.0',
+    warehouse: 'MAR',
+    requested: '2027-03-12',
+    note: '',
+    shipped: '0',
+    cancelled: '0',
+    picking: '0',
+    promised: '0',
+    dropShip: '0',
+    waiting: '0',
+    schedule: [
+      {
+        day: '2027-03-12',
+        quantity: '240',
+        kept: false,
+        dropShip: false,
+        arrives: null,
+        broken: false,
+        from: [{ quantity: '240', label: 'on hand at Marrowby', purchase: null, days: '' }],
+      },
+    ],
+    uncovered: '0',
+    daysLate: 0,
+    state: 'covered',
+    stateWords: 'covered, Fri 12 Mar',
+    why: ['Asked to leave Marrowby by Fri 12 Mar.'],
+    spoken: 'All 240 leave on Friday the 12th.',
+    routes: [],
+    ticks: [],
+    ...more,
+  };
+}
+
+export function testOrder(more: Partial<OrderView> = {}): OrderView {
+  const place = { id: 1, name: 'Shed', street: '1 Lane', postcode: 'AB1', town: 'Combe', country: 'GB' };
+  return {
+    id: 5,
+    number: null,
+    state: 'draft',
+    progress: 'draft',
+    version: 3,
+    savedAt: '2027-03-09T09:30:00.000Z',
+    customer: { id: 1, number: 'C1', name: 'Wether Hill', phone: '', contact: '', notes: '', shipTos: [place] },
+    shipTo: place,
+    poNumber: '',
+    requestKind: 'ship_by',
+    requestedDay: '2027-03-12',
+    warehouse: 'MAR',
+    carrier: { code: 'GROUND', name: 'Ground', transitDays: 1 },
+    shipComplete: false,
+    source: 'phone',
+    note: '',
+    lines: [],
+    wholeDay: null,
+    amount: '0.00',
+    marginPercent: null,
+    weight: '0',
+    currency: 'EUR',
+    spoken: '',
+    shipments: [],
+    ...more,
+  };
+}
