@@ -1,0 +1,215 @@
+import { customerRoutes } from '@nockwright/contract/customers';
+import { exchangeRoutes } from '@nockwright/contract/exchange';
+import { itemRoutes } from '@nockwright/contract/items';
+import { orderRoutes } from '@nockwright/contract/orders';
+import { shippingRoutes } from '@nockwright/contract/shipping';
+import { shortageRoutes } from '@nockwright/contract/shortages';
+import { supplyRoutes } from '@nockwright/contract/supply';
+import { TestDesk, TODAY } from './test-desk';
+
+let desk: TestDesk;
+beforeAll(async () => {
+  desk = await TestDesk.open();
+  await desk.stockUp('JAR', '100');
+});
+afterAll(() => desk.close());
+
+describe('finding', () => {
+  test.each([
+    ['wether', ['C1']],
+    ['C2', ['C2']],
+    ['960114', ['C2', 'C1']],
+    ['ab12cd', ['C2', 'C1']],
+    ['nether garrick', ['C2']],
+    ['nobody', []],
+    ['%', []],
+    ['_', []],
+  ])('customers by any fragment: %j', async (search, numbers) => {
+    const found = await desk.call('ida', customerRoutes.findCustomers, { query: { search } });
+    expect(found.map((row) => row.number)).toEqual(numbers);
+  });
+
+  test('items by fragments of code and description, what the customer buys first, the discontinued last', async () => {
+    await desk.order([['JAR', '1']]);
+    const find = async (search: string) => (await desk.call('ida', itemRoutes.findItems, { query: { search, customer: 1 } })).map((row) => row.code);
+    expect(await find('glass')).toEqual(['JAR', 'BOX', 'LID', 'TUB']);
+    expect(await find('lid gl')).toEqual(['LID']);
+    expect((await find('o')).at(-1)).toBe('OLD');
+    const [jar] = await desk.call('ida', itemRoutes.findItems, { query: { search: 'jar' } });
+    expect(jar!.units.map((unit) => [unit.code, unit.name, unit.numerator])).toEqual([
+      ['EA', 'each', '1'],
+      ['DZN', 'dozen', '12'],
+      ['XTY', 'tray', '24'],
+    ]);
+  });
+
+  test('anything by one field', async () => {
+    const order = await desk.order([['JAR', '1']]);
+    const kinds = async (q: string) => (await desk.call('ida', exchangeRoutes.find, { query: { q } })).map((row) => `${row.kind} ${row.key}`);
+    expect(await kinds(order.number!)).toContain(`order ${order.number}`);
+    // The item whose code begins so stands before those whose group has the word.
+    expect((await kinds('jar'))[0]).toBe('item JAR');
+    expect(await kinds('garrick')).toEqual(['customer C2']);
+    expect(await kinds('   ')).toEqual([]);
+  });
+});
+
+describe('the list of orders', () => {
+  test('comes a page at a time, newest first, none twice and none left out', async () => {
+    for (let at = 0; at < 65; at++) await desk.draft([]);
+    const seen: number[] = [];
+    let before: number | null = null;
+    do {
+      const page: { rows: readonly { id: number }[]; next: number | null } = await desk.call('ida', orderRoutes.listOrders, {
+        query: { state: 'all', ...(before ? { before } : {}) },
+      });
+      seen.push(...page.rows.map((row) => row.id));
+      before = page.next;
+    } while (before !== null);
+    expect(seen).toEqual([...new Set(seen)].sort((a, b) => b - a));
+    const { total } = await desk.db
+      .selectFrom('sales_order')
+      .select(({ fn }) => fn.countAll().as('total'))
+      .executeTakeFirstOrThrow();
+    expect(seen).toHaveLength(Number(total));
+  });
+
+  test('is narrowed by state, and by words in number, customer and their order number', async () => {
+    const draft = await desk.draft([['LID', '5']]);
+    await desk.call('ida', orderRoutes.changeOrder, { params: { order: draft.id }, body: { version: draft.version, poNumber: 'WH-77/a' } });
+    await desk.route(draft, 1, 'backorder', '5');
+    const waiting = await desk.release(await desk.read(draft));
+    const ids = async (query: { search?: string; state?: 'open' | 'waiting' | 'draft' | 'done' }) =>
+      (await desk.call('ida', orderRoutes.listOrders, { query })).rows.map((row) => row.id);
+    expect(await ids({ search: 'wh-77' })).toEqual([waiting.id]);
+    expect(await ids({ search: `${waiting.number} wether` })).toEqual([waiting.id]);
+    expect(await ids({ state: 'waiting' })).toEqual([waiting.id]);
+    expect(await ids({ state: 'draft' })).not.toContain(waiting.id);
+    const [row] = (await desk.call('ida', orderRoutes.listOrders, { query: { search: 'wh-77' } })).rows;
+    expect(row).toMatchObject({ progress: 'part waiting', waiting: 1, atRisk: false, promisedDay: null });
+  });
+
+  test('says the same words of an order as the order itself, at every stage', async () => {
+    const order = await desk.order([['JAR', '4']]);
+    const words = async () => {
+      const [row] = (await desk.call('ida', orderRoutes.listOrders, { query: { search: order.number!, state: 'all' } })).rows;
+      const { progress } = await desk.read(order);
+      expect(row!.progress).toBe(progress);
+      return progress;
+    };
+    expect(await words()).toBe('promised');
+    const pick = await desk.call('wil', shippingRoutes.startPick, {
+      body: { order: order.id, warehouse: 'MAR', lines: [{ line: order.lines[0]!.id, quantity: '1' }] },
+    });
+    expect(await words()).toBe('picking');
+    await desk.call('wil', shippingRoutes.ship, { params: { shipment: pick.id }, body: { tracking: '' } });
+    expect(await words()).toBe('part shipped');
+    await desk.shipLine(order, 1, '3');
+    expect(await words()).toBe('shipped');
+  });
+});
+
+test('the day asked for is run back from the delivery day by the carrier', async () => {
+  const draft = await desk.draft([['JAR', '1']]);
+  const asked = await desk.call('ida', orderRoutes.changeOrder, {
+    params: { order: draft.id },
+    body: { version: draft.version, requestKind: 'deliver_by', requestedDay: '2027-03-15' },
+  });
+  // Monday's delivery leaves on Friday: one working day on the way.
+  expect(asked.lines[0]!.requested).toBe('2027-03-12');
+  expect(asked.lines[0]!.why[0]).toContain('must leave Marrowby by Fri 12 Mar');
+});
+
+test('a line of another warehouse is promised from there; a warehouse there is not is refused', async () => {
+  await desk.stockUp('TUB', '9', 'QUI');
+  const draft = await desk.draft([]);
+  const preview = (warehouse: string) =>
+    desk.send('ida', orderRoutes.previewLine, { params: { order: draft.id }, query: { item: 'TUB', quantity: '9', warehouse } });
+  expect((await preview('QUI')).reply.uncovered).toBe('0');
+  expect((await preview('MAR')).reply.uncovered).toBe('9');
+  expect((await preview('XXX')).problem.errors).toEqual([{ field: 'query.warehouse', message: 'there is no warehouse XXX; there are MAR, QUI' }]);
+});
+
+test.each([
+  [{ item: 'NONE', quantity: '1' }, 'body.item', 'there is no item NONE'],
+  [{ item: 'OLD', quantity: '1' }, 'body.item', 'OLD is discontinued; JAR follows it'],
+  [{ item: 'JAR', quantity: '1', unit: 'KGM' }, 'body.unit', 'JAR is not sold by KGM; it is sold by EA, DZN, XTY'],
+  [{ item: 'JAR', quantity: '1', requestedDay: '2027-03-08' }, 'body.requestedDay', `2027-03-08 has passed; expected ${TODAY} or later`],
+  [{ item: 'JAR', quantity: '1', warehouse: 'XXX' }, 'body.warehouse', 'there is no warehouse XXX; there are MAR, QUI'],
+])('a line %j is refused at %s', async (body, field, message) => {
+  const draft = await desk.draft([]);
+  const { status, problem } = await desk.send('ida', orderRoutes.addLine, { params: { order: draft.id }, body });
+  expect([status, problem.errors]).toEqual([422, [{ field, message }]]);
+  expect((await desk.read(draft)).lines).toEqual([]);
+});
+
+test('lines keep their order and have no gaps when one is taken off', async () => {
+  const draft = await desk.draft([
+    ['JAR', '1'],
+    ['LID', '2'],
+    ['BOX', '3'],
+  ]);
+  const rest = await desk.call('ida', orderRoutes.removeLine, { params: { order: draft.id, line: draft.lines[1]!.id } });
+  expect(rest.lines.map((line) => [line.lineNo, line.item])).toEqual([
+    [1, 'JAR'],
+    [2, 'BOX'],
+  ]);
+});
+
+test('an item shows what is on hand, committed and due, and what can still be promised day by day', async () => {
+  await desk.stockUp('BOX', '10');
+  const purchase = await desk.purchase('BOX', '20', '2027-03-15');
+  const order = await desk.order([['BOX', '14']]);
+  const { pools } = await desk.call('ida', itemRoutes.readItem, { params: { item: 'BOX' } });
+  expect(pools[0]).toMatchObject({ warehouse: 'MAR', onHand: '10', inbound: '20', committed: '14', available: '16' });
+  expect(pools[0]!.timeline.map(({ day, change, projected, available, kind }) => [day, change, projected, available, kind])).toEqual([
+    ['2027-03-09', '10', '10', '0', 'on_hand'],
+    ['2027-03-11', '-10', '0', '0', 'promise'],
+    ['2027-03-16', '20', '20', '16', 'purchase'],
+    ['2027-03-16', '-4', '16', '16', 'promise'],
+  ]);
+  expect(pools[0]!.timeline.map((step) => [step.order, step.purchase])).toEqual([
+    [null, null],
+    [order.id, null],
+    [null, purchase.id],
+    [order.id, null],
+  ]);
+  const [row] = await desk.call('ida', itemRoutes.listStock, { query: { search: 'box' } });
+  expect(row).toMatchObject({ code: 'BOX', onHand: '10', committed: '14', inbound: '20', available: '16', waiting: '0' });
+});
+
+test('shortages are told by what is at stake: what waits, and what comes late', async () => {
+  const purchase = await desk.purchase('BOX', '30', '2027-03-17');
+  const late = await desk.order([['BOX', '40']]);
+  const view = await desk.readPurchase(purchase.id);
+  await desk.call('ida', supplyRoutes.reschedule, {
+    params: { purchase: purchase.id, line: purchase.line },
+    body: { version: view.version, expectedDay: '2027-04-12' },
+  });
+  const draft = await desk.draft([['TUB', '1000']]);
+  await desk.route(draft, 1, 'backorder', '1000');
+  const waits = await desk.release(await desk.read(draft));
+  const rows = await desk.call('ida', shortageRoutes.listShortages);
+  expect(rows.find((row) => row.order === waits.id)).toMatchObject({ kind: 'waiting', quantity: '1000', possibleDay: null, daysLate: null });
+  expect(rows.find((row) => row.order === late.id)).toMatchObject({ kind: 'late', possibleDay: '2027-04-13' });
+  expect(rows.map((row) => Number(row.value))).toEqual(rows.map((row) => Number(row.value)).sort((a, b) => b - a));
+  expect((await desk.call('ida', orderRoutes.listOrders, { query: { search: late.number! } })).rows[0]).toMatchObject({
+    atRisk: true,
+    promisedDay: '2027-04-13',
+  });
+});
+
+test('a purchase says every fault at once, with line and field', async () => {
+  const { status, problem } = await desk.send('ida', supplyRoutes.createPurchase, {
+    body: {
+      supplier: 'NONE',
+      warehouse: 'XXX',
+      lines: [
+        { item: 'JAR', quantity: '5', expectedDay: '2027-01-01' },
+        { item: 'TUB', quantity: '1' },
+      ],
+    },
+  });
+  expect(status).toBe(422);
+  expect(problem.errors!.map((error) => error.field)).toEqual(['body.supplier', 'body.warehouse', 'body.lines[0].expectedDay']);
+});
