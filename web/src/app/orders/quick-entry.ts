@@ -1,13 +1,13 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal, viewChild } from '@angular/core';
-import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { itemRoutes, type ItemFound } from '@nockwright/contract/items';
 import type { LineView } from '@nockwright/contract/orders';
 import { readQuickLine } from '@nockwright/core/orders';
 import { unitName } from '@nockwright/core/units';
-import { catchError, combineLatest, debounceTime, distinctUntilChanged, map, of, startWith, switchMap, tap } from 'rxjs';
+import { catchError, combineLatest, debounceTime, map, of, startWith, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
@@ -49,6 +49,8 @@ const TYPING_MS = 70;
           <span class="quiet">understood as</span>
           @if (item(); as item) {
             <b class="code">{{ item.code }}</b> {{ item.description }}
+          } @else if (searching()) {
+            <span class="quiet">…</span>
           } @else {
             <b class="wrong">no item “{{ read().item }}”</b>
           }
@@ -150,17 +152,11 @@ export class QuickEntry {
   protected readonly read = computed(() => readQuickLine(this.text(), this.session.today()));
   private readonly itemWords = computed(() => this.read().item);
 
-  protected readonly choices = toSignal(
-    toObservable(this.itemWords).pipe(
-      distinctUntilChanged(),
-      debounceTime(TYPING_MS),
-      switchMap((search) =>
-        search.trim() === '' ? of([]) : this.api.call(itemRoutes.findItems, { query: { search, ...this.whereAndWho() } }).pipe(catchError(() => of([]))),
-      ),
-      tap(() => this.at.set(0)),
-    ),
-    { initialValue: [] as readonly ItemFound[] },
-  );
+  /** The items that were found, and the words they were found by. */
+  private readonly found = signal<{ readonly words: string; readonly items: readonly ItemFound[] }>({ words: '', items: [] });
+  protected readonly searching = computed(() => this.found().words !== this.itemWords());
+  /** What the words may mean. While it is looked up there is nothing: what was meant before is not what is meant now. */
+  protected readonly choices = computed(() => (this.searching() ? [] : this.found().items));
   protected readonly item = computed(() => this.choices()[this.at()] ?? null);
   protected readonly unitCode = computed(() => this.read().unit?.code ?? this.item()?.unit ?? '');
   protected readonly unitFault = computed(() => {
@@ -175,7 +171,23 @@ export class QuickEntry {
     return { item: item.code, quantity, ...(unit ? { unit: unit.code } : {}), ...(day ? { requestedDay: day.day } : {}) };
   });
 
+  /** Enter came before the items did: the line is added when they are there. */
+  private enterWaits = false;
+
   constructor() {
+    toObservable(this.itemWords)
+      .pipe(
+        debounceTime(TYPING_MS),
+        switchMap((words) => this.search(words).pipe(map((items) => ({ words, items })))),
+        takeUntilDestroyed(),
+      )
+      .subscribe((found) => {
+        this.found.set(found);
+        this.at.set(0);
+        if (!this.enterWaits || this.searching()) return;
+        this.enterWaits = false;
+        this.add();
+      });
     const moved = this.live.changes((topic) => topic === `item:${this.wish()?.item}`).pipe(startWith(undefined));
     combineLatest([toObservable(this.wish), moved])
       .pipe(
@@ -198,6 +210,7 @@ export class QuickEntry {
   protected type(text: string): void {
     this.text.set(text);
     this.chosen.set(null);
+    this.enterWaits = false;
     this.store.fault.set('');
   }
 
@@ -217,7 +230,14 @@ export class QuickEntry {
     event.preventDefault();
   }
 
+  private search(words: string) {
+    if (words.trim() === '') return of([]);
+    return this.api.call(itemRoutes.findItems, { query: { search: words, ...this.whereAndWho() } }).pipe(catchError(() => of([])));
+  }
+
   private add() {
+    this.enterWaits = this.searching();
+    if (this.enterWaits) return;
     const wish = this.wish();
     if (wish) return this.send(wish);
     if (!this.text().trim()) return;

@@ -1,0 +1,145 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { signal } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import type { ItemFound } from '@nockwright/contract/items';
+import type { LineView } from '@nockwright/contract/orders';
+import { of } from 'rxjs';
+import { Session } from '../access';
+import { OrderStore } from './order-store';
+import { QuickEntry } from './quick-entry';
+import { testLine, testOrder } from './test-order';
+
+const unit = (code: string, name: string, numerator = '1') => ({ code, name, numerator, denominator: '1' });
+const item = (code: string, more: Partial<ItemFound> = {}): ItemFound => ({
+  code,
+  description: `${code} in words`,
+  group: 'Jars',
+  unit: 'EA',
+  units: [unit('EA', 'each'), unit('XTY', 'tray', '24')],
+  available: '100',
+  discontinued: false,
+  ...more,
+});
+
+let fixture: ComponentFixture<QuickEntry>;
+let element: HTMLElement;
+let http: HttpTestingController;
+let previewed: (LineView | null)[];
+const store = { fault: signal(''), order: () => testOrder(), addLine: jest.fn(), previewLine: jest.fn() };
+
+beforeEach(() => {
+  jest.useFakeTimers();
+  store.fault.set('');
+  store.addLine.mockReset();
+  store.previewLine.mockReset().mockReturnValue(of(testLine({ id: 0 })));
+  TestBed.configureTestingModule({
+    providers: [
+      provideHttpClient(),
+      provideHttpClientTesting(),
+      { provide: Session, useValue: { today: () => '2027-03-09' } },
+      { provide: OrderStore, useValue: store },
+    ],
+  });
+  http = TestBed.inject(HttpTestingController);
+  fixture = TestBed.createComponent(QuickEntry);
+  element = fixture.nativeElement as HTMLElement;
+  previewed = [];
+  fixture.componentInstance.previewed.subscribe((line) => previewed.push(line));
+  fixture.detectChanges();
+});
+afterEach(() => jest.useRealTimers());
+
+function settle() {
+  fixture.detectChanges();
+  TestBed.tick();
+  jest.advanceTimersByTime(300);
+  fixture.detectChanges();
+}
+
+/** Types a text; the items found for its item part are answered. */
+function type(text: string, found?: readonly ItemFound[]) {
+  const field = element.querySelector('input')!;
+  field.value = text;
+  field.dispatchEvent(new Event('input'));
+  settle();
+  for (const request of http.match((candidate) => candidate.url.startsWith('/api/items'))) request.flush(found ?? []);
+  settle();
+}
+
+function press(key: string) {
+  element.querySelector('input')!.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+  settle();
+}
+
+it('says what it understands while it is typed, and looks the line up', () => {
+  type('jar 20 tray fri', [item('JAR-340')]);
+  const words = element.querySelector('p')!.textContent!.replace(/\s+/g, ' ');
+  expect(words).toMatch(/understood as ?JAR-340 JAR-340 in words 20 trays ?Fri 12 Mar/);
+  expect(store.previewLine).toHaveBeenLastCalledWith({ item: 'JAR-340', quantity: '20', unit: 'XTY', requestedDay: '2027-03-12' });
+  expect(previewed.at(-1)).toMatchObject({ id: 0 });
+});
+
+it('looks nothing up, and adds nothing, while a piece is missing or wrong', () => {
+  type('jar', [item('JAR-340')]);
+  press('Enter');
+  expect(store.fault()).toContain('How many?');
+  type('zzz 4', []);
+  press('Enter');
+  expect(store.fault()).toContain('no item that matches “zzz”');
+  type('jar 4 pallet', [item('JAR-340')]);
+  press('Enter');
+  expect(store.fault()).toContain('not sold by pallet; by each, tray');
+  type('old 4', [item('OLD', { discontinued: true })]);
+  press('Enter');
+  expect(store.fault()).toContain('OLD is discontinued');
+  expect(store.previewLine).not.toHaveBeenCalled();
+  expect(store.addLine).not.toHaveBeenCalled();
+});
+
+it('takes nothing for what was typed before: Enter that comes before the items waits for them', () => {
+  type('jar 5', [item('JAR-1')]);
+  const field = element.querySelector('input')!;
+  field.value = 'lid 5';
+  field.dispatchEvent(new Event('input'));
+  fixture.detectChanges();
+  field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
+  expect(store.addLine).not.toHaveBeenCalled();
+  settle();
+  for (const request of http.match((candidate) => candidate.url.startsWith('/api/items'))) request.flush([item('LID-1')]);
+  settle();
+  expect(store.addLine).toHaveBeenCalledTimes(1);
+  expect(store.addLine).toHaveBeenCalledWith({ item: 'LID-1', quantity: '5' }, expect.anything());
+});
+
+it('lets arrow keys choose among the items it could mean', () => {
+  type('jar 5', [item('JAR-1'), item('JAR-2'), item('JAR-3')]);
+  expect(element.querySelectorAll('[role=option]')).toHaveLength(3);
+  press('ArrowDown');
+  press('Enter');
+  expect(store.addLine).toHaveBeenCalledWith({ item: 'JAR-2', quantity: '5' }, expect.anything());
+});
+
+it('adds one line for Enter pressed twice, and keeps what was typed where it was refused', () => {
+  type('jar 5', [item('JAR-1')]);
+  press('Enter');
+  press('Enter');
+  expect(store.addLine).toHaveBeenCalledTimes(1);
+  const settled = store.addLine.mock.calls[0]![1] as (added: boolean) => void;
+  settled(false);
+  expect(element.querySelector('input')!.value).toBe('jar 5');
+  press('Enter');
+  expect(store.addLine).toHaveBeenCalledTimes(2);
+  (store.addLine.mock.calls[1]![1] as (added: boolean) => void)(true);
+  expect(element.querySelector('input')!.value).toBe('');
+});
+
+it('goes to the lines from an empty field, and is emptied by Escape', () => {
+  const left = jest.fn();
+  fixture.componentInstance.left.subscribe(left);
+  press('ArrowUp');
+  expect(left).toHaveBeenCalledTimes(1);
+  type('jar 5', [item('JAR-1')]);
+  press('Escape');
+  expect(element.querySelector('input')!.value).toBe('');
+});
