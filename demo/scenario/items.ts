@@ -22,6 +22,8 @@ type Row = readonly [
   successor?: string,
 ];
 
+// A table reads best as one: a row an item.
+// prettier-ignore
 const GROUPS: Readonly<Record<string, readonly Row[]>> = {
   'Hive bodies': [
     ['BOD-N10-CD', 'Hive body, 10 frame, cedar', 'EA', '4.2', '38.50', '24.10'],
@@ -43,165 +45,22 @@ const GROUPS: Readonly<Record<string, readonly Row[]>> = {
     ['NAI-GMP-500', 'Gimp pins, 500 g', 'EA', '0.5', '7.90', '4.60'],
   ],
   Foundation: [
-    [
-      'FND-DN-W',
-      'Wax foundation, deep, wired',
-      'EA',
-      '0.07',
-      '0.92',
-      '0.58',
-      [
-        ['XPK', 10, 1],
-        ['XBX', 100, 1],
-      ],
-    ],
-    [
-      'FND-DN-P',
-      'Wax foundation, deep, plain',
-      'EA',
-      '0.06',
-      '0.86',
-      '0.54',
-      [
-        ['XPK', 10, 1],
-        ['XBX', 100, 1],
-      ],
-    ],
-    [
-      'FND-SN-W',
-      'Wax foundation, super, wired',
-      'EA',
-      '0.04',
-      '0.58',
-      '0.36',
-      [
-        ['XPK', 10, 1],
-        ['XBX', 100, 1],
-      ],
-    ],
-    [
-      'FND-SN-T',
-      'Wax foundation, super, thin',
-      'EA',
-      '0.03',
-      '0.61',
-      '0.38',
-      [
-        ['XPK', 10, 1],
-        ['XBX', 100, 1],
-      ],
-    ],
+    ['FND-DN-W', 'Wax foundation, deep, wired', 'EA', '0.07', '0.92', '0.58', [['XPK', 10, 1], ['XBX', 100, 1]]],
+    ['FND-DN-P', 'Wax foundation, deep, plain', 'EA', '0.06', '0.86', '0.54', [['XPK', 10, 1], ['XBX', 100, 1]]],
+    ['FND-SN-W', 'Wax foundation, super, wired', 'EA', '0.04', '0.58', '0.36', [['XPK', 10, 1], ['XBX', 100, 1]]],
+    ['FND-SN-T', 'Wax foundation, super, thin', 'EA', '0.03', '0.61', '0.38', [['XPK', 10, 1], ['XBX', 100, 1]]],
     ['WAX-BLK-1', 'Beeswax block, 1 kg', 'EA', '1', '14.80', '10.20'],
   ],
   Jars: [
-    [
-      'JAR-340-HX',
-      'Hexagonal jar 340 g',
-      'EA',
-      '0.19',
-      '0.52',
-      '0.31',
-      [
-        ['XTY', 24, 1],
-        ['XPX', 1440, 1],
-      ],
-    ],
-    [
-      'JAR-340-RD',
-      'Round jar 340 g',
-      'EA',
-      '0.18',
-      '0.44',
-      '0.26',
-      [
-        ['XTY', 24, 1],
-        ['XPX', 1440, 1],
-      ],
-    ],
-    [
-      'JAR-227-HX',
-      'Hexagonal jar 227 g',
-      'EA',
-      '0.14',
-      '0.46',
-      '0.28',
-      [
-        ['XTY', 24, 1],
-        ['XPX', 1440, 1],
-      ],
-    ],
-    [
-      'JAR-454-RD',
-      'Round jar 454 g',
-      'EA',
-      '0.22',
-      '0.49',
-      '0.29',
-      [
-        ['XTY', 24, 1],
-        ['XPX', 1440, 1],
-      ],
-    ],
-    [
-      'JAR-042-HX',
-      'Hexagonal sample jar 42 g',
-      'EA',
-      '0.06',
-      '0.34',
-      '0.21',
-      [
-        ['DZN', 12, 1],
-        ['XTY', 48, 1],
-      ],
-    ],
-    [
-      'LID-063-GD',
-      'Twist lid 63 mm, gold',
-      'EA',
-      '0.01',
-      '0.19',
-      '0.11',
-      [
-        ['XTY', 24, 1],
-        ['XCT', 1200, 1],
-      ],
-    ],
-    [
-      'LID-063-BK',
-      'Twist lid 63 mm, black',
-      'EA',
-      '0.01',
-      '0.19',
-      '0.11',
-      [
-        ['XTY', 24, 1],
-        ['XCT', 1200, 1],
-      ],
-    ],
-    [
-      'LID-070-GD',
-      'Twist lid 70 mm, gold',
-      'EA',
-      '0.01',
-      '0.21',
-      '0.12',
-      [
-        ['XTY', 24, 1],
-        ['XCT', 1200, 1],
-      ],
-    ],
-    [
-      'CMB-CUT-25',
-      'Cut comb box 250 g',
-      'EA',
-      '0.02',
-      '0.48',
-      '0.27',
-      [
-        ['DZN', 12, 1],
-        ['XBX', 100, 1],
-      ],
-    ],
+    ['JAR-340-HX', 'Hexagonal jar 340 g', 'EA', '0.19', '0.52', '0.31', [['XTY', 24, 1], ['XPX', 1440, 1]]],
+    ['JAR-340-RD', 'Round jar 340 g', 'EA', '0.18', '0.44', '0.26', [['XTY', 24, 1], ['XPX', 1440, 1]]],
+    ['JAR-227-HX', 'Hexagonal jar 227 g', 'EA', '0.14', '0.46', '0.28', [['XTY', 24, 1], ['XPX', 1440, 1]]],
+    ['JAR-454-RD', 'Round jar 454 g', 'EA', '0.22', '0.49', '0.29', [['XTY', 24, 1], ['XPX', 1440, 1]]],
+    ['JAR-042-HX', 'Hexagonal sample jar 42 g', 'EA', '0.06', '0.34', '0.21', [['DZN', 12, 1], ['XTY', 48, 1]]],
+    ['LID-063-GD', 'Twist lid 63 mm, gold', 'EA', '0.01', '0.19', '0.11', [['XTY', 24, 1], ['XCT', 1200, 1]]],
+    ['LID-063-BK', 'Twist lid 63 mm, black', 'EA', '0.01', '0.19', '0.11', [['XTY', 24, 1], ['XCT', 1200, 1]]],
+    ['LID-070-GD', 'Twist lid 70 mm, gold', 'EA', '0.01', '0.21', '0.12', [['XTY', 24, 1], ['XCT', 1200, 1]]],
+    ['CMB-CUT-25', 'Cut comb box 250 g', 'EA', '0.02', '0.48', '0.27', [['DZN', 12, 1], ['XBX', 100, 1]]],
   ],
   'Feed and treatments': [
     ['FEE-FON-25', 'Fondant 2.5 kg', 'EA', '2.5', '6.90', '4.30', [['XBX', 5, 1]]],
