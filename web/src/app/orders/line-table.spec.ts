@@ -58,6 +58,12 @@ it('lets arrow keys go from line to line, and out at the end', () => {
   expect(document.activeElement).toBe(rows()[0]!);
 });
 
+it('goes to the last line of the order, not to one that is only looked at', () => {
+  show([testLine()], { preview: testLine({ id: 0, lineNo: 2 }) });
+  fixture.componentInstance.focusLast();
+  expect(document.activeElement).toBe(rows()[0]!);
+});
+
 it('has one line in the order of Tab: the one that was looked at last', () => {
   show([testLine(), testLine({ id: 12, lineNo: 2 })], { selected: 12 });
   expect(rows().map((row) => row.tabIndex)).toEqual([-1, 0]);

@@ -243,8 +243,9 @@ export class LineTable {
     });
   }
 
+  /** To the last line of the order; one that is only looked at is about to go. */
   focusLast(): void {
-    this.rows().at(-1)?.nativeElement.focus();
+    this.rows()[this.order().lines.length - 1]?.nativeElement.focus();
   }
 
   /** The state in a word, and its days. */

@@ -260,6 +260,7 @@ export class QuickEntry {
   private clear() {
     this.text.set('');
     this.field().nativeElement.value = '';
+    this.previewed.emit(null);
     this.chosen.set(null);
   }
 
