@@ -127,7 +127,7 @@ test('a line of another warehouse is promised from there; a warehouse there is n
     desk.send('ida', orderRoutes.previewLine, { params: { order: draft.id }, query: { item: 'TUB', quantity: '9', warehouse } });
   expect((await preview('QUI')).reply.uncovered).toBe('0');
   expect((await preview('MAR')).reply.uncovered).toBe('9');
-  expect((await preview('XXX')).problem.errors).toEqual([{ field: 'query.warehouse', message: 'there is no warehouse XXX; there are MAR, QUI' }]);
+  expect((await preview('ELSE')).problem.errors).toEqual([{ field: 'query.warehouse', message: 'there is no warehouse ELSE; there are MAR, QUI' }]);
 });
 
 test.each([
@@ -135,7 +135,7 @@ test.each([
   [{ item: 'OLD', quantity: '1' }, 'body.item', 'OLD is discontinued; JAR follows it'],
   [{ item: 'JAR', quantity: '1', unit: 'KGM' }, 'body.unit', 'JAR is not sold by KGM; it is sold by EA, DZN, XTY'],
   [{ item: 'JAR', quantity: '1', requestedDay: '2027-03-08' }, 'body.requestedDay', `2027-03-08 has passed; expected ${TODAY} or later`],
-  [{ item: 'JAR', quantity: '1', warehouse: 'XXX' }, 'body.warehouse', 'there is no warehouse XXX; there are MAR, QUI'],
+  [{ item: 'JAR', quantity: '1', warehouse: 'ELSE' }, 'body.warehouse', 'there is no warehouse ELSE; there are MAR, QUI'],
 ])('a line %j is refused at %s', async (body, field, message) => {
   const draft = await desk.draft([]);
   const { status, problem } = await desk.send('ida', orderRoutes.addLine, { params: { order: draft.id }, body });
@@ -203,7 +203,7 @@ test('a purchase says every fault at once, with line and field', async () => {
   const { status, problem } = await desk.send('ida', supplyRoutes.createPurchase, {
     body: {
       supplier: 'NONE',
-      warehouse: 'XXX',
+      warehouse: 'ELSE',
       lines: [
         { item: 'JAR', quantity: '5', expectedDay: '2027-01-01' },
         { item: 'TUB', quantity: '1' },
