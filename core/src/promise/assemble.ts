@@ -1,19 +1,11 @@
 import type { DayNumber } from '../calendar';
-import type { CompiledBook, Pool } from './compiled-book';
-import { ceilToWhole, SCALE, type Scaled } from './quantity';
+import type { Entries } from './entries';
+import type { PromiseRun } from './promise-run';
+import { ceilToWhole, type Scaled } from './quantity';
 
-/** A quantity taken from a pool on a day. */
-export interface Commitment {
-  readonly pool: Pool;
-  day: DayNumber;
+interface Batch {
+  readonly pool: number;
   readonly quantity: Scaled;
-  /** Working days from `day` until what it goes into can leave: the assembly days of every level above it; 0 for own supply. */
-  readonly lead: number;
-}
-
-interface Frame {
-  readonly item: number;
-  readonly batch: Scaled;
   /** The day components are taken. */
   readonly day: DayNumber;
   readonly lead: number;
@@ -21,31 +13,31 @@ interface Frame {
 }
 
 /**
- * Takes what it needs to assemble `batch` (a whole number of units) of `item` so that it leaves on `day`, `lead` working
- * days of assembly still to come after that. Components that lack own supply are assembled in turn, to any depth.
- * Gives the commitments, already made, in the order in which they were made; or null, with nothing taken, where it
- * cannot be done.
+ * Takes what it needs to assemble `quantity` (a whole number of units) of a pool's item so that it leaves on `day`,
+ * `lead` working days of assembly still to come after that. Components that lack own supply are assembled in turn, to
+ * any depth, without recursion. What it takes is added to the run's takings in the order in which it was taken; false,
+ * with nothing taken, where it cannot be done.
  */
-export function assemble(book: CompiledBook, site: number, item: number, batch: Scaled, day: DayNumber, lead = 0): Commitment[] | null {
-  const made: Commitment[] = [];
-  const start = frame(book, site, item, batch, day, lead);
+export function assemble(run: PromiseRun, pool: number, quantity: Scaled, day: DayNumber, lead = 0): boolean {
+  const { book, takings } = run;
+  const mark = takings.count;
+  const start = batch(run, pool, quantity, day, lead);
   const stack = start ? [start] : [];
   let possible = start !== null;
   while (possible && stack.length > 0) {
     const top = stack[stack.length - 1]!;
-    const component = book.assemblies[top.item]!.components[top.next++];
-    if (!component) {
+    const part = book.partFrom[top.pool]! + top.next++;
+    if (part >= book.partFrom[top.pool + 1]!) {
       stack.pop();
       continue;
     }
-    const needed = (top.batch / SCALE) * component.quantity;
-    const step = takeOrAssemble(book, site, component.item, needed, top.day, top.lead, made);
+    const needed = (top.quantity / book.scale) * book.partQuantity[part]!;
+    const step = takeOrAssemble(run, book.partPool[part]!, needed, top.day, top.lead);
     if (step === 'impossible') possible = false;
     else if (step !== 'taken') stack.push(step);
   }
-  if (possible) return made;
-  giveBack(made);
-  return null;
+  if (!possible) giveBack(run, mark);
+  return possible;
 }
 
 /**
@@ -53,67 +45,69 @@ export function assemble(book: CompiledBook, site: number, item: number, batch: 
  * taken from the component's own pool all the same, more than there is: a kept promise stands, and pegging will say
  * what it lacks. `day`: the day components are taken.
  */
-export function assembleKept(book: CompiledBook, site: number, item: number, batch: Scaled, day: DayNumber): Commitment[] {
-  const assembly = book.assemblies[item]!;
-  return assembly.components.flatMap((component) => {
-    const needed = (batch / SCALE) * component.quantity;
-    const made: Commitment[] = [];
-    const step = takeOrAssemble(book, site, component.item, needed, day, assembly.days, made);
-    if (step === 'taken') return made;
-    if (step !== 'impossible') {
-      const deeper = assemble(book, site, component.item, step.batch, day, assembly.days);
-      if (deeper) return [...made, ...deeper];
-    }
-    giveBack(made);
-    return [take(book.pool(component.item, site), day, needed, assembly.days)];
-  });
+export function assembleKept(run: PromiseRun, pool: number, quantity: Scaled, day: DayNumber): void {
+  const { book, takings } = run;
+  const lead = book.poolAssemblyDays[pool]!;
+  for (let part = book.partFrom[pool]!; part < book.partFrom[pool + 1]!; part++) {
+    const needed = (quantity / book.scale) * book.partQuantity[part]!;
+    const mark = takings.count;
+    const step = takeOrAssemble(run, book.partPool[part]!, needed, day, lead);
+    if (step === 'taken') continue;
+    if (step !== 'impossible' && assemble(run, book.partPool[part]!, step.quantity, day, lead)) continue;
+    giveBack(run, mark);
+    take(run, book.partPool[part]!, day, needed, lead);
+  }
 }
 
-/** Takes `quantity` from a pool, whether or not it is there. */
-export function take(pool: Pool, day: DayNumber, quantity: Scaled, lead = 0): Commitment {
-  pool.timeline.commit(day, quantity);
-  return { pool, day, quantity, lead };
+/** Moves the components of an assembled entry to the days that belong to its new day. */
+export function moveTakings(run: PromiseRun, entries: Entries, entry: number, day: DayNumber): void {
+  const { book, takings, timelines } = run;
+  for (let at = entries.takingsFrom[entry]!, end = at + entries.takingsCount[entry]!; at < end; at++) {
+    const pool = takings.pool[at]!;
+    const to = book.sites[book.poolSite[pool]!]!.calendar.offset(day, -takings.lead[at]!);
+    timelines.change(pool, timelines.segmentOf(pool, takings.day[at]!), takings.quantity[at]!);
+    timelines.change(pool, timelines.segmentOf(pool, to), -takings.quantity[at]!);
+    takings.day[at] = to;
+  }
 }
 
-/** Moves a commitment to another day. */
-export function moveTo(commitment: Commitment, day: DayNumber): void {
-  commitment.pool.timeline.commit(commitment.day, -commitment.quantity);
-  commitment.pool.timeline.commit(day, commitment.quantity);
-  commitment.day = day;
+/**
+ * How much of `needed` is assembled when own supply gives at most `own`: a whole number of units, the rest is own.
+ * -1 where that cannot be.
+ */
+export function assembledPart(needed: Scaled, own: Scaled, scale: number): Scaled {
+  const assembled = own >= needed ? 0 : ceilToWhole(needed - own, scale);
+  return assembled > needed ? -1 : assembled;
 }
 
-/** How `needed` is split when own supply gives at most `own`: the assembled part is a whole number of units. Null where that cannot be. */
-export function splitOwnAndAssembled(needed: Scaled, own: Scaled): { readonly own: Scaled; readonly assembled: Scaled } | null {
-  const assembled = ceilToWhole(Math.max(0, needed - own));
-  return assembled > needed ? null : { own: needed - assembled, assembled };
-}
-
-function takeOrAssemble(
-  book: CompiledBook,
-  site: number,
-  item: number,
-  needed: Scaled,
-  day: DayNumber,
-  lead: number,
-  made: Commitment[],
-): Frame | 'taken' | 'impossible' {
-  const pool = book.pool(item, site);
-  const split = splitOwnAndAssembled(needed, pool.timeline.available(day));
-  if (!split) return 'impossible';
-  const deeper = split.assembled > 0 ? frame(book, site, item, split.assembled, day, lead) : null;
-  if (split.assembled > 0 && !deeper) return 'impossible';
-  if (split.own > 0) made.push(take(pool, day, split.own, lead));
+function takeOrAssemble(run: PromiseRun, pool: number, needed: Scaled, day: DayNumber, lead: number): Batch | 'taken' | 'impossible' {
+  const { timelines } = run;
+  const assembled = assembledPart(needed, timelines.available(pool, timelines.segmentOf(pool, day)), run.book.scale);
+  if (assembled < 0) return 'impossible';
+  const deeper = assembled > 0 ? batch(run, pool, assembled, day, lead) : null;
+  if (assembled > 0 && !deeper) return 'impossible';
+  if (needed > assembled) take(run, pool, day, needed - assembled, lead);
   return deeper ?? 'taken';
 }
 
-function frame(book: CompiledBook, site: number, item: number, batch: Scaled, day: DayNumber, lead: number): Frame | null {
-  const assembly = book.assemblies[item];
-  if (!assembly) return null;
-  const { calendar, firstShipDay } = book.sites[site]!;
-  const start = calendar.offset(day, -assembly.days);
-  return start < firstShipDay ? null : { item, batch, day: start, lead: lead + assembly.days, next: 0 };
+function batch(run: PromiseRun, pool: number, quantity: Scaled, day: DayNumber, lead: number): Batch | null {
+  const days = run.book.poolAssemblyDays[pool]!;
+  if (days < 0) return null;
+  const { calendar, firstShipDay } = run.book.sites[run.book.poolSite[pool]!]!;
+  const start = calendar.offset(day, -days);
+  return start < firstShipDay ? null : { pool, quantity, day: start, lead: lead + days, next: 0 };
 }
 
-function giveBack(made: readonly Commitment[]) {
-  for (const commitment of made) commitment.pool.timeline.commit(commitment.day, -commitment.quantity);
+function take({ takings, timelines }: PromiseRun, pool: number, day: DayNumber, quantity: Scaled, lead: number) {
+  takings.add(pool, day, quantity, lead);
+  timelines.change(pool, timelines.segmentOf(pool, day), -quantity);
+}
+
+/** Undoes what was taken since there were `mark` takings. */
+function giveBack({ takings, timelines }: PromiseRun, mark: number) {
+  while (takings.count > mark) {
+    const last = --takings.count;
+    const pool = takings.pool[last]!;
+    timelines.change(pool, timelines.segmentOf(pool, takings.day[last]!), takings.quantity[last]!);
+  }
 }

@@ -1,6 +1,8 @@
 export type { BookAssembly, BookDemand, BookFault, BookItem, BookOrder, BookPromise, BookSupply, BookWarehouse, OrderBook } from './order-book';
 export { checkOrderBook, readOrderBook } from './check-book';
-export { promiseBook, type PromiseMode } from './promise-book';
-export type { AtRisk, DemandPromise, OrderPromise, PromiseResult, ScheduleEntry } from './result';
-export { formatResult } from './format-result';
+export { compileBook, type BookColumns } from './book-columns';
+export { promiseColumns, type PromiseMode, type PromiseRun } from './promise-run';
+export { promiseBook } from './promise-book';
+export { toResult, type AtRisk, type DemandPromise, type OrderPromise, type PromiseResult, type ScheduleEntry } from './result';
+export { formatResult, resultPieces } from './format-result';
 export { spokenPromise, type SpokenPart } from './spoken';

@@ -1,84 +1,172 @@
-import type { Commitment } from './assemble';
-import { compareSupply, type CompiledBook, type Pool, type SupplyPiece } from './compiled-book';
-import type { Entry, LinePromise } from './promise-line';
+import { widened } from './entries';
+import type { PromiseRun } from './promise-run';
 import type { Scaled } from './quantity';
+import { countingSort } from './sequence';
 
-/** A part of a commitment and the supply it takes; `supply` is null where none is left. */
-export interface Peg {
-  readonly supply: SupplyPiece | null;
-  readonly quantity: Scaled;
-}
+/** Up to so many are sorted by insertion. */
+const FEW = 48;
 
-/** The pegs of each entry's own commitments in order, and those of its bound part. */
-export interface Pegs {
-  readonly bound: ReadonlyMap<Entry, readonly Peg[]>;
-  readonly pool: ReadonlyMap<Commitment, readonly Peg[]>;
+/** What a group's commitments are collected in before they are pegged; its room is used again for the next group. */
+export class Commitments {
+  count = 0;
+  /** An entry as it is, a taking as its complement. */
+  ref = new Int32Array(256);
+  pool = new Int32Array(256);
+  day = new Int32Array(256);
+  /** Room to sort keys in. */
+  key = new Float64Array(256);
+
+  add(ref: number, pool: number, day: number): void {
+    if (this.count === this.ref.length) {
+      const size = 2 * this.count;
+      this.ref = widened(this.ref, new Int32Array(size));
+      this.pool = widened(this.pool, new Int32Array(size));
+      this.day = widened(this.day, new Int32Array(size));
+      this.key = new Float64Array(size);
+    }
+    this.ref[this.count] = ref;
+    this.pool[this.count] = pool;
+    this.day[this.count++] = day;
+  }
 }
 
 /**
- * Says which supply serves which commitment. Each pool hands out its supplies first in, first out to its commitments by
- * day: whoever leaves first takes what is there; priority has already decided who got the day.
+ * Says which supply serves which commitment of a group. Each pool hands out its supplies first in, first out to its
+ * commitments by day: whoever leaves first takes what is there; priority has already decided who got the day.
  */
-export function peg(book: CompiledBook, promises: readonly LinePromise[]): Pegs {
-  const commitments = new Map<Pool, Commitment[]>();
-  const bound = new Map<Entry, readonly Peg[]>();
-  for (const order of book.sequence) {
-    for (const line of order.lines) {
-      const { kept, fresh } = promises[line.index]!;
-      const entries = [...kept, ...fresh];
-      // Within a day: kept before new before components. Collected in that order, so a stable sort by day keeps it.
-      for (const assembled of [false, true]) {
-        for (const entry of entries) {
-          if (entry.assembled !== assembled) continue;
-          for (const commitment of entry.commitments) collect(commitments, commitment);
-        }
-      }
-      pegBound(line.bound, entries, bound);
-    }
+export function pegGroup(run: PromiseRun, lines: Int32Array, from: number, to: number, severalPools: boolean): void {
+  const { commitments, supplies } = run;
+  commitments.count = 0;
+  for (let at = from; at < to; at++) {
+    const line = lines[at]!;
+    const keptFrom = run.keptFrom(line);
+    const keptTo = run.keptTo(line);
+    const freshFrom = run.freshFrom[line]!;
+    const freshTo = freshFrom + run.freshCount[line]!;
+    const pool = run.book.linePool[line]!;
+    // Within a day: kept before new before components. Collected in that order, so a stable sort by day keeps it.
+    collectOwn(run, pool, keptFrom, keptTo);
+    collectOwn(run, pool, freshFrom, freshTo);
+    collectTakings(run, keptFrom, keptTo);
+    collectTakings(run, freshFrom, freshTo);
+    if (supplies.boundFrom !== null && supplies.boundFrom[line]! < supplies.boundFrom[line + 1]!) pegBound(run, line);
   }
-  const pool = new Map<Commitment, readonly Peg[]>();
-  for (const [{ supplies }, taken] of commitments) {
-    taken.sort((a, b) => a.day - b.day);
-    const source = firstInFirstOut([...supplies].sort(compareSupply));
-    for (const commitment of taken) pool.set(commitment, source(commitment.quantity));
+  if (commitments.count === 0) return;
+  if (severalPools) splitByPool(run);
+  else {
+    sortByDay(commitments, 0, commitments.count);
+    pegPool(run, 0, commitments.count);
   }
-  return { bound, pool };
 }
 
-function collect(commitments: Map<Pool, Commitment[]>, commitment: Commitment) {
-  const list = commitments.get(commitment.pool);
-  if (list) list.push(commitment);
-  else commitments.set(commitment.pool, [commitment]);
+function collectOwn({ commitments, entries }: PromiseRun, pool: number, from: number, to: number) {
+  for (let entry = from; entry < to; entry++) {
+    if (!entries.assembled[entry] && entries.quantity[entry]! > entries.fromBound[entry]!) commitments.add(entry, pool, entries.day[entry]!);
+  }
+}
+
+function collectTakings({ commitments, entries, takings }: PromiseRun, from: number, to: number) {
+  for (let entry = from; entry < to; entry++) {
+    for (let taking = entries.takingsFrom[entry]!, end = taking + entries.takingsCount[entry]!; taking < end; taking++) {
+      commitments.add(~taking, takings.pool[taking]!, takings.day[taking]!);
+    }
+  }
+}
+
+/** Brings the commitments of each pool together, as they stood, and pegs pool by pool. */
+function splitByPool(run: PromiseRun) {
+  const { commitments } = run;
+  const numbers = new Map<number, number>();
+  const number = Int32Array.from(commitments.pool.subarray(0, commitments.count), (pool) => {
+    if (!numbers.has(pool)) numbers.set(pool, numbers.size);
+    return numbers.get(pool)!;
+  });
+  const starts = new Int32Array(numbers.size + 1);
+  const order = countingSort(commitments.count, numbers.size, (at) => number[at]!, undefined, starts);
+  for (const column of [commitments.ref, commitments.pool, commitments.day]) {
+    column.set(order.map((at) => column[at]!));
+  }
+  for (let pool = 0; pool < numbers.size; pool++) {
+    sortByDay(commitments, starts[pool]!, starts[pool + 1]!);
+    pegPool(run, starts[pool]!, starts[pool + 1]!);
+  }
+}
+
+/** Sorts some commitments by day; those of one day stay as they stood. */
+function sortByDay({ ref, day, key }: Commitments, from: number, to: number) {
+  const count = to - from;
+  if (count <= FEW) {
+    for (let at = from + 1; at < to; at++) {
+      const [theRef, theDay] = [ref[at]!, day[at]!];
+      let place = at;
+      for (; place > from && day[place - 1]! > theDay; place--) {
+        ref[place] = ref[place - 1]!;
+        day[place] = day[place - 1]!;
+      }
+      ref[place] = theRef;
+      day[place] = theDay;
+    }
+    return;
+  }
+  for (let at = 0; at < count; at++) key[at] = day[from + at]! * count + at;
+  const sorted = key.subarray(0, count).sort();
+  const refs = ref.slice(from, to);
+  for (let at = 0; at < count; at++) {
+    const theDay = Math.floor(sorted[at]! / count);
+    ref[from + at] = refs[sorted[at]! - theDay * count]!;
+    day[from + at] = theDay;
+  }
+}
+
+/** Hands a pool's supplies out to its commitments, which are sorted by day. */
+function pegPool({ commitments, supplies, entries, takings, pegs, pool: entryPegs, taken }: PromiseRun, from: number, to: number) {
+  const { sorted, free } = supplies;
+  const pool = commitments.pool[from]!;
+  let at = supplies.from[pool]!;
+  const end = supplies.from[pool + 1]!;
+  let left = at < end ? free[sorted[at]!]! : 0;
+  for (let place = from; place < to; place++) {
+    const ref = commitments.ref[place]!;
+    let missing: Scaled = ref >= 0 ? entries.quantity[ref]! - entries.fromBound[ref]! : takings.quantity[~ref]!;
+    const first = pegs.count;
+    while (missing > 0 && at < end) {
+      if (left > 0) {
+        const given = left < missing ? left : missing;
+        pegs.add(sorted[at]!, given);
+        missing -= given;
+        left -= given;
+      }
+      if (left === 0 && ++at < end) left = free[sorted[at]!]!;
+    }
+    if (missing > 0) pegs.add(-1, missing);
+    if (ref >= 0) entryPegs.set(ref, first, pegs.count - first);
+    else taken.set(~ref, first, pegs.count - first);
+  }
 }
 
 /** The line's bound supply goes to its entries: earliest promised day to earliest supply. */
-function pegBound(pieces: readonly SupplyPiece[], entries: readonly Entry[], bound: Map<Entry, readonly Peg[]>) {
-  const users = entries.filter((entry) => entry.fromBound > 0);
-  if (users.length === 0) return;
-  // `quantity` now is what was not taken; the pieces were taken earliest first, so hand them out again in full.
-  const source = firstInFirstOut(pieces.map((piece) => ({ ...piece, quantity: piece.initial - piece.quantity })));
-  for (const entry of users.sort((a, b) => a.day - b.day || Number(b.kept) - Number(a.kept))) bound.set(entry, source(entry.fromBound));
-}
-
-/** A tap on a list of supplies: each call gives the next `quantity` of them, and null as the supply of what is missing. */
-function firstInFirstOut(supplies: readonly SupplyPiece[]): (quantity: Scaled) => Peg[] {
-  let at = 0;
-  let used = 0;
-  return (quantity) => {
-    const pegs: Peg[] = [];
-    let missing = quantity;
-    while (missing > 0 && at < supplies.length) {
-      const supply = supplies[at]!;
-      const given = Math.min(missing, supply.quantity - used);
-      if (given > 0) pegs.push({ supply, quantity: given });
+function pegBound(run: PromiseRun, line: number) {
+  const { entries, pegs, supplies } = run;
+  const users: number[] = [];
+  for (let entry = run.keptFrom(line); entry < run.keptTo(line); entry++) if (entries.fromBound[entry]! > 0) users.push(entry);
+  const freshTo = run.freshFrom[line]! + run.freshCount[line]!;
+  for (let entry = run.freshFrom[line]!; entry < freshTo; entry++) if (entries.fromBound[entry]! > 0) users.push(entry);
+  // Kept come first in the list, and the sort is stable.
+  users.sort((a, b) => entries.day[a]! - entries.day[b]!);
+  // Of each supply its line took what is no longer left of the bound part, earliest first; hand that out again.
+  let at = supplies.boundFrom![line]!;
+  const gave = (place: number) => supplies.bound[supplies.boundSorted![place]!]! - supplies.boundLeft[supplies.boundSorted![place]!]!;
+  let left = gave(at);
+  for (const entry of users) {
+    let missing = entries.fromBound[entry]!;
+    const first = pegs.count;
+    while (missing > 0) {
+      if (left === 0) left = gave(++at);
+      const given = Math.min(left, missing);
+      if (given > 0) pegs.add(supplies.boundSorted![at]!, given);
+      left -= given;
       missing -= given;
-      used += given;
-      if (used === supply.quantity) {
-        at++;
-        used = 0;
-      }
     }
-    if (missing > 0) pegs.push({ supply: null, quantity: missing });
-    return pegs;
-  };
+    run.bound.set(entry, first, pegs.count - first);
+  }
 }

@@ -1,156 +1,299 @@
 import type { DayNumber } from '../calendar';
-import { assemble, assembleKept, splitOwnAndAssembled, take, type Commitment } from './assemble';
-import type { CompiledBook, Line, Pool } from './compiled-book';
+import { assemble, assembledPart, assembleKept, moveTakings } from './assemble';
+import type { PromiseRun } from './promise-run';
 import type { Scaled } from './quantity';
 
-/** A part of a line that leaves on one day. */
-export interface Entry {
-  day: DayNumber;
-  readonly quantity: Scaled;
-  readonly kept: boolean;
-  readonly assembled: boolean;
-  /** How much of it comes from supply bound to the line; the rest is committed on pools. */
-  readonly fromBound: Scaled;
-  readonly commitments: readonly Commitment[];
-  /** A kept assembled entry whose components would have had to be taken before the first ship day. */
-  readonly startsTooLate: boolean;
-}
-
-/** What a line is promised: kept entries and new ones, each ascending by day. */
-export interface LinePromise {
-  readonly kept: Entry[];
-  fresh: Entry[];
-}
-
-/** Commits what the line was promised before, bound supply first, whatever day it arrives. */
-export function keepPromises(book: CompiledBook, line: Line): Entry[] {
-  const pool = book.pool(line.item, line.site);
-  return line.promised.map(({ day, quantity, assembled }): Entry => {
-    if (assembled) {
-      const { calendar, firstShipDay } = book.sites[line.site]!;
-      const start = calendar.offset(day, -book.assemblies[line.item]!.days);
-      const commitments = assembleKept(book, line.site, line.item, quantity, Math.max(start, firstShipDay));
-      return { day, quantity, kept: true, assembled, fromBound: 0, commitments, startsTooLate: start < firstShipDay };
+/**
+ * Commits what the line was promised before, bound supply first, whatever day it arrives. `built`: whether the
+ * timelines of its group answer already, or still collect.
+ */
+export function keepLine(run: PromiseRun, line: number, built: boolean): void {
+  const { book, entries, timelines } = run;
+  const pool = book.linePool[line]!;
+  for (let entry = run.keptFrom(line), end = run.keptTo(line); entry < end; entry++) {
+    const day = entries.day[entry]!;
+    if (entries.assembled[entry]) {
+      const { calendar, firstShipDay } = book.sites[book.poolSite[pool]!]!;
+      const start = calendar.offset(day, -book.poolAssemblyDays[pool]!);
+      entries.takingsFrom[entry] = run.takings.count;
+      assembleKept(run, pool, entries.quantity[entry]!, Math.max(start, firstShipDay));
+      entries.takingsCount[entry] = run.takings.count - entries.takingsFrom[entry]!;
+      entries.startsTooLate[entry] = start < firstShipDay ? 1 : 0;
+      continue;
     }
-    const fromBound = takeBound(line, Infinity, quantity);
-    return ownEntry(pool, day, quantity, fromBound, true);
-  });
+    const fromBound = takeBound(run, line, Infinity, entries.quantity[entry]!);
+    entries.fromBound[entry] = fromBound;
+    const fromPool = entries.quantity[entry]! - fromBound;
+    if (fromPool === 0) continue;
+    const segment = timelines.segmentOf(pool, day);
+    if (built) timelines.change(pool, segment, -fromPool);
+    else timelines.load(pool, segment, -fromPool);
+  }
 }
 
-/** Promises `wanted` of a line that must leave whole: on the earliest day on which all of it is there, or not at all. */
-export function promiseWhole(book: CompiledBook, line: Line, wanted: Scaled): Entry[] {
-  const pool = book.pool(line.item, line.site);
-  if (!book.assemblies[line.item]) {
-    const day = firstDayOf(line, pool, wanted);
-    return day === null ? [] : [ownEntry(pool, day, wanted, takeBound(line, day, wanted), false)];
+/**
+ * Promises what is not yet promised of a line, on the days there is for it, or on one day where it must leave `whole`
+ * or the line is not partial. What is bound to it and not taken then serves those that come after. True where the whole
+ * line is covered.
+ */
+export function promiseLine(run: PromiseRun, line: number, whole: boolean): boolean {
+  const { book, entries } = run;
+  let missing = book.lineQuantity[line]!;
+  for (let entry = run.keptFrom(line), end = run.keptTo(line); entry < end; entry++) missing -= entries.quantity[entry]!;
+  const pool = book.linePool[line]!;
+  const assembled = book.poolAssemblyDays[pool]! >= 0;
+  const bound = hasBound(run, line);
+  run.freshFrom[line] = entries.count;
+  if (missing > 0) {
+    const inParts = book.linePartial[line] === 1 && !whole;
+    if (assembled) missing = promiseAssembled(run, line, missing, inParts);
+    else if (bound) missing = inParts ? promiseBoundInParts(run, line, missing) : promiseBoundWhole(run, line, missing);
+    else missing = inParts ? promiseInParts(run, line, missing) : promiseWhole(run, line, missing);
+    run.freshCount[line] = entries.count - run.freshFrom[line]!;
   }
-  for (const day of candidateDays(book, line)) {
-    const entries = ownAndAssembled(book, line, pool, day, wanted);
-    if (entries) return entries;
-  }
-  return [];
+  if (bound) freeBound(run, line);
+  return missing === 0;
 }
 
-/** Promises `wanted` of a line that may leave in parts: on each day as much as there is. What never comes is left out. */
-export function promiseInParts(book: CompiledBook, line: Line, wanted: Scaled): Entry[] {
-  const pool = book.pool(line.item, line.site);
-  const assembled = book.assemblies[line.item] !== null;
-  const entries: Entry[] = [];
+/** Moves what was newly promised of a ship-complete order to the day its last line can leave. */
+export function shipTogether(run: PromiseRun, lines: Int32Array, from: number, to: number): void {
+  const { book, entries, timelines } = run;
+  let last = -Infinity;
+  for (let at = from; at < to; at++) {
+    const line = lines[at]!;
+    for (let entry = run.keptFrom(line); entry < run.keptTo(line); entry++) last = Math.max(last, entries.day[entry]!);
+    const end = run.freshFrom[line]! + run.freshCount[line]!;
+    for (let entry = run.freshFrom[line]!; entry < end; entry++) last = Math.max(last, entries.day[entry]!);
+  }
+  for (let at = from; at < to; at++) {
+    const line = lines[at]!;
+    const pool = book.linePool[line]!;
+    const day = book.sites[book.poolSite[pool]!]!.calendar.ceil(last);
+    const end = run.freshFrom[line]! + run.freshCount[line]!;
+    for (let entry = run.freshFrom[line]!; entry < end; entry++) {
+      if (entries.assembled[entry]) moveTakings(run, entries, entry, day);
+      else {
+        const fromPool = entries.quantity[entry]! - entries.fromBound[entry]!;
+        timelines.change(pool, timelines.segmentOf(pool, entries.day[entry]!), fromPool);
+        timelines.change(pool, timelines.segmentOf(pool, day), -fromPool);
+      }
+      entries.day[entry] = day;
+    }
+  }
+}
+
+function promiseWhole(run: PromiseRun, line: number, missing: Scaled): Scaled {
+  const { book, entries, timelines } = run;
+  const pool = book.linePool[line]!;
+  let day = book.lineTarget[line]!;
+  let segment = timelines.segmentOf(pool, day);
+  if (timelines.available(pool, segment) < missing) {
+    segment = timelines.firstWith(pool, missing);
+    if (segment < 0) return missing;
+    day = timelines.dayOf(pool, segment);
+  }
+  entries.add(day, missing, 0);
+  timelines.change(pool, segment, -missing);
+  return 0;
+}
+
+function promiseInParts(run: PromiseRun, line: number, wanted: Scaled): Scaled {
+  const { book, entries, timelines } = run;
+  const pool = book.linePool[line]!;
   let missing = wanted;
-  const days = assembled ? candidateDays(book, line)[Symbol.iterator]() : null;
-  for (let day: DayNumber | null = line.target; day !== null && missing > 0;) {
-    if (assembled) {
-      const last = ownAndAssembled(book, line, pool, day, missing);
-      if (last) return [...entries, ...last];
+  let day = book.lineTarget[line]!;
+  let segment = timelines.segmentOf(pool, day);
+  for (;;) {
+    const there = timelines.available(pool, segment);
+    const quantity = there < missing ? there : missing;
+    if (quantity > 0) {
+      entries.add(day, quantity, 0);
+      timelines.change(pool, segment, -quantity);
+      missing -= quantity;
+      if (missing === 0) return 0;
     }
-    const quantity = Math.min(missing, boundBy(line, day) + pool.timeline.available(day));
-    if (quantity > 0) entries.push(ownEntry(pool, day, quantity, takeBound(line, day, quantity), false));
-    missing -= quantity;
-    day = days ? nextOf(days, day) : nextDayWithMore(line, pool, day);
+    // All that was there is taken: ATP is 0 up to the next segment with some.
+    segment = timelines.firstWith(pool, 1);
+    if (segment < 0) return missing;
+    day = timelines.dayOf(pool, segment);
   }
-  return entries;
+}
+
+function promiseBoundWhole(run: PromiseRun, line: number, wanted: Scaled): Scaled {
+  const { book, supplies } = run;
+  const target = book.lineTarget[line]!;
+  // Between two bound arrivals only the pool grows: ask it once for each stretch.
+  let earliest = firstDayFrom(run, line, target, wanted);
+  for (let at = supplies.boundFrom![line]!; at < supplies.boundFrom![line + 1]!; at++) {
+    const start = book.supplyAvailable[supplies.boundSorted![at]!]!;
+    if (start > target && (earliest === null || start < earliest)) {
+      const day = firstDayFrom(run, line, start, wanted);
+      if (day !== null && (earliest === null || day < earliest)) earliest = day;
+    }
+  }
+  if (earliest === null) return wanted;
+  addOwn(run, line, earliest, wanted);
+  return 0;
+}
+
+/** The earliest day from `start` on which the pool and what is bound by `start` give `wanted`; null where there is none. */
+function firstDayFrom(run: PromiseRun, line: number, start: DayNumber, wanted: Scaled): DayNumber | null {
+  const { book, timelines } = run;
+  const pool = book.linePool[line]!;
+  const missing = wanted - boundBy(run, line, start);
+  if (missing <= 0 || timelines.available(pool, timelines.segmentOf(pool, start)) >= missing) return start;
+  const segment = timelines.firstWith(pool, missing);
+  return segment < 0 ? null : timelines.dayOf(pool, segment);
+}
+
+function promiseBoundInParts(run: PromiseRun, line: number, wanted: Scaled): Scaled {
+  const { book, supplies, timelines } = run;
+  const pool = book.linePool[line]!;
+  let missing = wanted;
+  let day = book.lineTarget[line]!;
+  for (;;) {
+    const quantity = Math.min(missing, ownBy(run, line, day));
+    if (quantity > 0) addOwn(run, line, day, quantity);
+    missing -= quantity;
+    if (missing === 0) return 0;
+    const segment = timelines.firstWith(pool, 1);
+    let next = segment < 0 ? Infinity : timelines.dayOf(pool, segment);
+    for (let at = supplies.boundFrom![line]!; at < supplies.boundFrom![line + 1]!; at++) {
+      const supply = supplies.boundSorted![at]!;
+      const available = book.supplyAvailable[supply]!;
+      if (available > day && available < next && supplies.boundLeft[supply]! > 0) next = available;
+    }
+    if (next === Infinity) return missing;
+    day = next;
+  }
+}
+
+/** Own supply first and the rest assembled: on one day, or part by part from own supply until the rest can be assembled. */
+function promiseAssembled(run: PromiseRun, line: number, wanted: Scaled, inParts: boolean): Scaled {
+  const { book } = run;
+  const pool = book.linePool[line]!;
+  const target = book.lineTarget[line]!;
+  const days = turningDays(run, pool);
+  let missing = wanted;
+  for (let at = firstAfter(days, target) - 1; at < days.length; at++) {
+    const day = Math.max(target, at < 0 ? target : days[at]!);
+    if (takeOwnAndAssemble(run, line, day, missing)) return 0;
+    if (!inParts) continue;
+    const quantity = Math.min(missing, ownBy(run, line, day));
+    if (quantity > 0) addOwn(run, line, day, quantity);
+    missing -= quantity;
+    if (missing === 0) return 0;
+  }
+  return missing;
+}
+
+/** All of `wanted` on `day`, own supply first and the rest assembled; false, with nothing taken, where that cannot be. */
+function takeOwnAndAssemble(run: PromiseRun, line: number, day: DayNumber, wanted: Scaled): boolean {
+  const { book, entries, takings } = run;
+  const assembled = assembledPart(wanted, ownBy(run, line, day), book.scale);
+  if (assembled < 0) return false;
+  const from = takings.count;
+  if (assembled > 0 && !assemble(run, book.linePool[line]!, assembled, day)) return false;
+  if (wanted > assembled) addOwn(run, line, day, wanted - assembled);
+  if (assembled > 0) {
+    const entry = entries.add(day, assembled, 0);
+    entries.assembled[entry] = 1;
+    entries.takingsFrom[entry] = from;
+    entries.takingsCount[entry] = takings.count - from;
+  }
+  return true;
+}
+
+/**
+ * The days on which the answer for an assembled item can change: those on which its own supply grows, and those that a
+ * batch reaches which starts when a component's supply grows, at every level.
+ */
+function turningDays(run: PromiseRun, pool: number): Int32Array {
+  const known = run.turningDays.get(pool);
+  if (known) return known;
+  const { book, timelines } = run;
+  const { calendar, firstShipDay } = book.sites[book.poolSite[pool]!]!;
+  const days = new Set<DayNumber>();
+  const seen = new Set<string>();
+  const stack = [{ pool, lead: 0 }];
+  for (let next = stack.pop(); next; next = stack.pop()) {
+    const key = `${next.pool} ${next.lead}`;
+    if (seen.has(key)) continue;
+    seen.add(key);
+    days.add(calendar.offset(firstShipDay, next.lead));
+    for (let segment = 1; segment < timelines.segments(next.pool); segment++) days.add(calendar.offset(timelines.dayOf(next.pool, segment), next.lead));
+    const lead = next.lead + book.poolAssemblyDays[next.pool]!;
+    for (let part = book.partFrom[next.pool]!; part < book.partFrom[next.pool + 1]!; part++) stack.push({ pool: book.partPool[part]!, lead });
+  }
+  const sorted = Int32Array.from(days).sort();
+  run.turningDays.set(pool, sorted);
+  return sorted;
+}
+
+function firstAfter(days: Int32Array, day: DayNumber): number {
+  let [low, high] = [0, days.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (days[middle]! <= day) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** What can be taken for a line on `day` from its bound supply and its pool together. */
+function ownBy(run: PromiseRun, line: number, day: DayNumber): Scaled {
+  const pool = run.book.linePool[line]!;
+  return boundBy(run, line, day) + run.timelines.available(pool, run.timelines.segmentOf(pool, day));
+}
+
+/** Adds an own entry: bound supply first, the rest committed on the pool. */
+function addOwn(run: PromiseRun, line: number, day: DayNumber, quantity: Scaled) {
+  const fromBound = takeBound(run, line, day, quantity);
+  run.entries.add(day, quantity, fromBound);
+  const pool = run.book.linePool[line]!;
+  if (quantity > fromBound) run.timelines.change(pool, run.timelines.segmentOf(pool, day), fromBound - quantity);
+}
+
+function hasBound({ supplies: { boundFrom } }: PromiseRun, line: number): boolean {
+  return boundFrom !== null && boundFrom[line]! < boundFrom[line + 1]!;
 }
 
 /** What is bound to the line, not yet used, and can leave by `day`. */
-function boundBy(line: Line, day: DayNumber): Scaled {
+function boundBy(run: PromiseRun, line: number, day: DayNumber): Scaled {
+  if (!hasBound(run, line)) return 0;
+  const { boundSorted, boundFrom, boundLeft } = run.supplies;
   let sum = 0;
-  for (const piece of line.bound) if (piece.available <= day) sum += piece.quantity;
+  for (let at = boundFrom![line]!; at < boundFrom![line + 1]!; at++) {
+    const supply = boundSorted![at]!;
+    if (run.book.supplyAvailable[supply]! <= day) sum += boundLeft[supply]!;
+  }
   return sum;
 }
 
-/** Takes at most `wanted` of what is bound and can leave by `day`, earliest first; gives how much. */
-function takeBound(line: Line, day: DayNumber, wanted: Scaled): Scaled {
+/** Takes at most `wanted` of what is bound to the line and can leave by `day`, earliest first; gives how much. */
+function takeBound(run: PromiseRun, line: number, day: DayNumber, wanted: Scaled): Scaled {
+  if (!hasBound(run, line)) return 0;
+  const { boundSorted, boundFrom, boundLeft } = run.supplies;
   let missing = wanted;
-  for (const piece of line.bound) {
-    if (piece.available > day || missing === 0) break;
-    const quantity = Math.min(piece.quantity, missing);
-    piece.quantity -= quantity;
+  for (let at = boundFrom![line]!; at < boundFrom![line + 1]! && missing > 0; at++) {
+    const supply = boundSorted![at]!;
+    if (run.book.supplyAvailable[supply]! > day) break;
+    const quantity = Math.min(boundLeft[supply]!, missing);
+    boundLeft[supply]! -= quantity;
     missing -= quantity;
   }
   return wanted - missing;
 }
 
-function ownEntry(pool: Pool, day: DayNumber, quantity: Scaled, fromBound: Scaled, kept: boolean): Entry {
-  const commitments = quantity > fromBound ? [take(pool, day, quantity - fromBound)] : [];
-  return { day, quantity, kept, assembled: false, fromBound, commitments, startsTooLate: false };
-}
-
-/** All of `wanted` on `day`, own supply first and the rest assembled; null, with nothing taken, where that cannot be. */
-function ownAndAssembled(book: CompiledBook, line: Line, pool: Pool, day: DayNumber, wanted: Scaled): Entry[] | null {
-  const split = splitOwnAndAssembled(wanted, boundBy(line, day) + pool.timeline.available(day));
-  if (!split) return null;
-  const commitments = split.assembled > 0 ? assemble(book, line.site, line.item, split.assembled, day) : [];
-  if (!commitments) return null;
-  const entries = split.own > 0 ? [ownEntry(pool, day, split.own, takeBound(line, day, split.own), false)] : [];
-  if (split.assembled > 0) entries.push({ day, quantity: split.assembled, kept: false, assembled: true, fromBound: 0, commitments, startsTooLate: false });
-  return entries;
-}
-
-/** The earliest day from the target on which bound supply and pool together give `wanted`; null where there is none. */
-function firstDayOf(line: Line, pool: Pool, wanted: Scaled): DayNumber | null {
-  // Between two bound arrivals only the pool grows: ask it once for each stretch.
-  const starts = [line.target, ...line.bound.map((piece) => piece.available).filter((day) => day > line.target)];
-  let earliest: DayNumber | null = null;
-  for (const start of starts) {
-    const missing = wanted - boundBy(line, start);
-    const day = missing <= 0 ? start : pool.timeline.firstDay(start, missing);
-    if (day !== null && (earliest === null || day < earliest)) earliest = day;
+/** What was bound to the line and it has not taken serves those that come after it. */
+function freeBound(run: PromiseRun, line: number) {
+  const { book, supplies, timelines } = run;
+  const pool = book.linePool[line]!;
+  for (let at = supplies.boundFrom![line]!; at < supplies.boundFrom![line + 1]!; at++) {
+    const supply = supplies.boundSorted![at]!;
+    const left = supplies.boundLeft[supply]!;
+    if (left === 0) continue;
+    supplies.free[supply]! += left;
+    timelines.change(pool, timelines.segmentOf(pool, book.supplyAvailable[supply]!), left);
   }
-  return earliest;
-}
-
-function nextDayWithMore(line: Line, pool: Pool, day: DayNumber): DayNumber | null {
-  const next = pool.timeline.firstDay(day, 1);
-  const bound = line.bound.find((piece) => piece.available > day && piece.quantity > 0);
-  if (!bound) return next;
-  return next === null ? bound.available : Math.min(next, bound.available);
-}
-
-/**
- * The days from the target on which the answer for an assembled item can change: those on which its own supply grows,
- * and those that a batch reaches which starts when a component's supply grows, at every level.
- */
-function candidateDays(book: CompiledBook, line: Line): DayNumber[] {
-  const { calendar, firstShipDay } = book.sites[line.site]!;
-  const days = new Set<DayNumber>([line.target]);
-  const add = (day: DayNumber) => day > line.target && days.add(day);
-  for (const piece of line.bound) add(piece.available);
-  const seen = new Set<string>();
-  const stack = [{ item: line.item, lead: 0 }];
-  for (let next = stack.pop(); next; next = stack.pop()) {
-    const { item, lead } = next;
-    const key = `${item} ${lead}`;
-    if (seen.has(key)) continue;
-    seen.add(key);
-    add(calendar.offset(firstShipDay, lead));
-    for (const day of book.pool(item, line.site).timeline.supplyDaysAfter(-Infinity)) add(calendar.offset(day, lead));
-    const assembly = book.assemblies[item];
-    for (const component of assembly?.components ?? []) stack.push({ item: component.item, lead: lead + assembly!.days });
-  }
-  return [...days].sort((a, b) => a - b);
-}
-
-function nextOf(days: Iterator<DayNumber>, after: DayNumber): DayNumber | null {
-  for (let step = days.next(); !step.done; step = days.next()) if (step.value > after) return step.value;
-  return null;
 }

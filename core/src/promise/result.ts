@@ -1,8 +1,7 @@
 import { isoDay, type DayNumber } from '../calendar';
-import type { CompiledBook, Line } from './compiled-book';
-import type { Peg, Pegs } from './peg';
-import type { Entry, LinePromise } from './promise-line';
-import { fromScaled, type Scaled } from './quantity';
+import type { PromiseRun } from './promise-run';
+import type { Scaled } from './quantity';
+import { linesOfOrders } from './sequence';
 
 /** The answer for a book; its names are the open exchange format's. Days are ship days, `YYYY-MM-DD`. */
 export interface PromiseResult {
@@ -47,84 +46,169 @@ interface Risk {
   readonly arrives: DayNumber | null;
 }
 
-export function toResult(book: CompiledBook, promises: readonly LinePromise[], pegs: Pegs): PromiseResult {
-  const atRisk: AtRisk[] = [];
-  const lastReal: (DayNumber | null)[] = [];
-  const demand = book.lines.map((line): DemandPromise => {
-    const { kept, fresh } = promises[line.index]!;
-    const entries = [...kept, ...fresh].sort((a, b) => a.day - b.day || Number(b.kept) - Number(a.kept) || Number(a.assembled) - Number(b.assembled));
-    const uncovered = line.quantity - entries.reduce((sum, entry) => sum + entry.quantity, 0);
-    let last: DayNumber | null = uncovered > 0 ? null : 0;
-    const rows: { day: DayNumber; risk: Risk }[] = [];
-    for (const entry of entries) {
-      const risks = risksOf(book, line, entry, pegs);
-      for (const risk of risks) rows.push({ day: entry.day, risk });
-      const real = risks.reduce<DayNumber | null>((day, { arrives }) => (day === null || arrives === null ? null : Math.max(day, arrives)), entry.day);
-      last = last === null || real === null ? null : Math.max(last, real);
+/** Never: the last day of what is uncovered or broken. */
+const NEVER = 2 ** 31 - 1;
+
+/** Reads the answer of a run row by row, so that a large one need not stand in memory as a whole. */
+export class ResultReader {
+  private readonly lastReal: Int32Array;
+  private readonly days = new Map<DayNumber, string>();
+
+  constructor(private readonly run: PromiseRun) {
+    const lines = run.book.lineOrder.length;
+    this.lastReal = new Int32Array(lines);
+    for (let line = 0; line < lines; line++) this.lastReal[line] = this.lastRealDay(line);
+  }
+
+  *promises(): Generator<DemandPromise> {
+    const { book } = this.run;
+    for (let line = 0; line < book.lineOrder.length; line++) {
+      const schedule: ScheduleEntry[] = [];
+      let uncovered = book.lineQuantity[line]!;
+      for (const entry of this.entriesOf(line)) {
+        schedule.push(this.scheduleEntry(entry));
+        uncovered -= this.run.entries.quantity[entry]!;
+      }
+      const last = this.lastReal[line]!;
+      yield {
+        id: book.lineIds[line]!,
+        schedule,
+        uncovered: uncovered / book.scale,
+        daysLate: last === NEVER ? null : Math.max(0, last - book.lineRequested[line]!),
+      };
     }
-    rows.sort((a, b) => a.day - b.day || (a.risk.arrives ?? Infinity) - (b.risk.arrives ?? Infinity));
-    for (const { day, risk } of rows)
-      atRisk.push({ id: line.id, date: isoDay(day), quantity: fromScaled(risk.quantity), arrives: risk.arrives === null ? null : isoDay(risk.arrives) });
-    lastReal[line.index] = last;
+  }
+
+  *orders(): Generator<OrderPromise> {
+    const { book } = this.run;
+    const lines = linesOfOrders(book);
+    for (let order = 0; order < book.orderIds.length; order++) {
+      const waitingOn: string[] = [];
+      let last = -Infinity;
+      for (let at = lines.from[order]!; at < lines.from[order + 1]!; at++) {
+        const line = lines.sorted[at]!;
+        if (this.lastReal[line] === NEVER) waitingOn.push(book.lineIds[line]!);
+        last = Math.max(last, this.lastReal[line]!);
+      }
+      yield { id: book.orderIds[order]!, date: last === -Infinity || last === NEVER ? null : this.day(last), waitingOn };
+    }
+  }
+
+  *atRisk(): Generator<AtRisk> {
+    const { book, entries } = this.run;
+    for (let line = 0; line < book.lineOrder.length; line++) {
+      const rows: { day: DayNumber; risk: Risk }[] = [];
+      for (const entry of this.entriesOf(line)) for (const risk of this.risksOf(line, entry)) rows.push({ day: entries.day[entry]!, risk });
+      rows.sort((a, b) => a.day - b.day || (a.risk.arrives ?? NEVER) - (b.risk.arrives ?? NEVER));
+      for (const { day, risk } of rows) {
+        const arrives = risk.arrives === null ? null : this.day(risk.arrives);
+        yield { id: book.lineIds[line]!, date: this.day(day), quantity: risk.quantity / book.scale, arrives };
+      }
+    }
+  }
+
+  /** A line's entries by day, kept before new, own before assembled. */
+  private entriesOf(line: number): readonly number[] {
+    const { entries, freshFrom, freshCount } = this.run;
+    const list: number[] = [];
+    for (let entry = this.run.keptFrom(line); entry < this.run.keptTo(line); entry++) list.push(entry);
+    for (let entry = freshFrom[line]!; entry < freshFrom[line]! + freshCount[line]!; entry++) list.push(entry);
+    // Each kind stands in order already, own before assembled, so a stable sort by day is enough.
+    return list.length < 2 ? list : list.sort((a, b) => entries.day[a]! - entries.day[b]!);
+  }
+
+  private lastRealDay(line: number): DayNumber {
+    const { book, entries, freshFrom, freshCount } = this.run;
+    let last = -Infinity;
+    let uncovered = book.lineQuantity[line]!;
+    const fresh = freshFrom[line]!;
+    for (let entry = fresh; entry < fresh + freshCount[line]!; entry++) {
+      // New promises are made on what is there: they leave on their day.
+      last = Math.max(last, entries.day[entry]!);
+      uncovered -= entries.quantity[entry]!;
+    }
+    for (let entry = this.run.keptFrom(line); entry < this.run.keptTo(line); entry++) {
+      last = Math.max(last, entries.day[entry]!);
+      uncovered -= entries.quantity[entry]!;
+      for (const { arrives } of this.risksOf(line, entry)) {
+        if (arrives === null) return NEVER;
+        last = Math.max(last, arrives);
+      }
+    }
+    return uncovered > 0 ? NEVER : last;
+  }
+
+  private scheduleEntry(entry: number): ScheduleEntry {
+    const { book, entries } = this.run;
+    const from: { supply: string; quantity: number }[] = [];
+    let supply = -1;
+    let quantity = 0;
+    for (const peg of this.pegsOf(entry)) {
+      if (peg.supply < 0) continue;
+      if (peg.supply === supply) quantity += peg.quantity;
+      else {
+        if (supply >= 0) from.push({ supply: book.supplyIds[supply]!, quantity: quantity / book.scale });
+        ({ supply, quantity } = peg);
+      }
+    }
+    if (supply >= 0) from.push({ supply: book.supplyIds[supply]!, quantity: quantity / book.scale });
     return {
-      id: line.id,
-      schedule: entries.map((entry) => toScheduleEntry(entry, pegs)),
-      uncovered: fromScaled(uncovered),
-      daysLate: last === null ? null : Math.max(0, last - line.requested),
+      date: this.day(entries.day[entry]!),
+      quantity: entries.quantity[entry]! / book.scale,
+      kept: entry < entries.kept,
+      ...(entries.assembled[entry] ? { assembled: true as const } : {}),
+      from,
     };
-  });
-  const orders = book.orders.map(({ id, lines }): OrderPromise => {
-    const waitingOn = lines.filter((line) => lastReal[line.index] === null).map((line) => line.id);
-    const date = lines.length > 0 && waitingOn.length === 0 ? isoDay(Math.max(...lines.map((line) => lastReal[line.index]!))) : null;
-    return { id, date, waitingOn };
-  });
-  return { promises: demand, orders, atRisk };
-}
-
-function toScheduleEntry(entry: Entry, pegs: Pegs): ScheduleEntry {
-  const from: { supply: string; quantity: Scaled }[] = [];
-  for (const { supply, quantity } of allPegs(entry, pegs)) {
-    if (!supply) continue;
-    const last = from[from.length - 1];
-    if (last && last.supply === supply.id) last.quantity += quantity;
-    else from.push({ supply: supply.id, quantity });
   }
-  return {
-    date: isoDay(entry.day),
-    quantity: fromScaled(entry.quantity),
-    kept: entry.kept,
-    ...(entry.assembled ? { assembled: true as const } : {}),
-    from: from.map(({ supply, quantity }) => ({ supply, quantity: fromScaled(quantity) })),
-  };
-}
 
-function allPegs(entry: Entry, pegs: Pegs): Peg[] {
-  return [...(pegs.bound.get(entry) ?? []), ...entry.commitments.flatMap((commitment) => pegs.pool.get(commitment)!)];
-}
-
-/** What of an entry leaves later than promised or never, one row an arrival day. */
-function risksOf(book: CompiledBook, line: Line, entry: Entry, pegs: Pegs): Risk[] {
-  if (entry.assembled) return batchRisk(book, line, entry, pegs);
-  const byArrival = new Map<DayNumber | null, Scaled>();
-  for (const { supply, quantity } of allPegs(entry, pegs)) {
-    if (supply && supply.available <= entry.day) continue;
-    const arrives = supply?.available ?? null;
-    byArrival.set(arrives, (byArrival.get(arrives) ?? 0) + quantity);
-  }
-  return [...byArrival].map(([arrives, quantity]) => ({ arrives, quantity }));
-}
-
-/** An assembled entry is one batch: late or missing as a whole, on the day its last component lets it leave. */
-function batchRisk(book: CompiledBook, line: Line, entry: Entry, pegs: Pegs): Risk[] {
-  const { calendar } = book.sites[line.site]!;
-  let late = entry.startsTooLate;
-  let arrives = entry.day;
-  for (const commitment of entry.commitments) {
-    for (const { supply } of pegs.pool.get(commitment)!) {
-      if (!supply) return [{ quantity: entry.quantity, arrives: null }];
-      if (supply.available > commitment.day) late = true;
-      arrives = Math.max(arrives, calendar.offset(supply.available, commitment.lead));
+  /** What serves an entry, bound supply first; of an assembled one its components, depth first. */
+  private *pegsOf(entry: number): Generator<{ supply: number; quantity: Scaled; taking: number }> {
+    const { entries, pegs, bound, pool, taken } = this.run;
+    for (let at = 0; at < bound.countOf(entry); at++) yield { supply: pegs.supply[bound.from[entry]! + at]!, quantity: pegs.quantity[bound.from[entry]! + at]!, taking: -1 };
+    for (let at = 0; at < pool.countOf(entry); at++) yield { supply: pegs.supply[pool.from[entry]! + at]!, quantity: pegs.quantity[pool.from[entry]! + at]!, taking: -1 };
+    for (let taking = entries.takingsFrom[entry]!, end = taking + entries.takingsCount[entry]!; taking < end; taking++) {
+      for (let at = 0; at < taken.countOf(taking); at++) yield { supply: pegs.supply[taken.from[taking]! + at]!, quantity: pegs.quantity[taken.from[taking]! + at]!, taking };
     }
   }
-  return late ? [{ quantity: entry.quantity, arrives }] : [];
+
+  /** What of a kept entry leaves later than promised or never, one row an arrival day. */
+  private risksOf(line: number, entry: number): readonly Risk[] {
+    const { book, entries } = this.run;
+    if (entries.assembled[entry]) return this.batchRisk(line, entry);
+    const byArrival = new Map<DayNumber | null, Scaled>();
+    for (const { supply, quantity } of this.pegsOf(entry)) {
+      const arrives = supply < 0 ? null : book.supplyAvailable[supply]!;
+      if (arrives !== null && arrives <= entries.day[entry]!) continue;
+      byArrival.set(arrives, (byArrival.get(arrives) ?? 0) + quantity);
+    }
+    return [...byArrival].map(([arrives, quantity]) => ({ arrives, quantity }));
+  }
+
+  /** An assembled entry is one batch: late or missing as a whole, on the day its last component lets it leave. */
+  private batchRisk(line: number, entry: number): readonly Risk[] {
+    const { book, entries, takings } = this.run;
+    const { calendar } = book.sites[book.poolSite[book.linePool[line]!]!]!;
+    const quantity = entries.quantity[entry]!;
+    let late = entries.startsTooLate[entry] === 1;
+    let arrives = entries.day[entry]!;
+    for (const { supply, taking } of this.pegsOf(entry)) {
+      if (supply < 0) return [{ quantity, arrives: null }];
+      const available = book.supplyAvailable[supply]!;
+      if (available > takings.day[taking]!) late = true;
+      arrives = Math.max(arrives, calendar.offset(available, takings.lead[taking]!));
+    }
+    return late ? [{ quantity, arrives }] : [];
+  }
+
+  private day(day: DayNumber): string {
+    let text = this.days.get(day);
+    if (text === undefined) this.days.set(day, (text = isoDay(day)));
+    return text;
+  }
+}
+
+/** The whole answer of a run. */
+export function toResult(run: PromiseRun): PromiseResult {
+  const reader = new ResultReader(run);
+  return { promises: [...reader.promises()], orders: [...reader.orders()], atRisk: [...reader.atRisk()] };
 }

@@ -1,0 +1,305 @@
+import { dayNumber, parseClock, parseLocalTime, workCalendar, type DayNumber, type WorkCalendar } from '../calendar';
+import type { OrderBook } from './order-book';
+import { SCALE, type Scaled } from './quantity';
+
+/** A warehouse as the computation sees it. */
+export interface Site {
+  readonly calendar: WorkCalendar;
+  /** F: the first day on which goods can leave. */
+  readonly firstShipDay: DayNumber;
+  readonly receivingDays: number;
+}
+
+/**
+ * A faultless order book as columns: one typed array a field, rows in file order, references as row numbers, days as
+ * day numbers already read by the warehouse's calendar, quantities exact. A *pool* is an item at a warehouse; every
+ * pool that a line, a supply or a component can need has a row. A list within a row (`…From`) ends where the next begins.
+ */
+export interface BookColumns {
+  /** Parts of the stocking unit that quantities count: 1 or 10,000. */
+  readonly scale: number;
+  readonly sites: readonly Site[];
+
+  readonly lineIds: readonly string[];
+  readonly lineOrder: Int32Array;
+  readonly linePool: Int32Array;
+  readonly lineQuantity: Float64Array;
+  readonly lineRequested: Int32Array;
+  /** The last working day on or before `requested`, never before the first ship day. */
+  readonly lineTarget: Int32Array;
+  readonly linePartial: Uint8Array;
+
+  /** What each line was promised: by day, own before assembled, one entry a day of either. */
+  readonly promisedFrom: Int32Array;
+  readonly promisedDay: Int32Array;
+  readonly promisedQuantity: Float64Array;
+  readonly promisedAssembled: Uint8Array;
+
+  readonly orderIds: readonly string[];
+  readonly orderPriority: Float64Array;
+  /** Minutes since 1970-01-01T00:00. */
+  readonly orderEntered: Float64Array;
+  /** The order's place when all are sorted by id. */
+  readonly orderIdRank: Int32Array;
+  readonly orderComplete: Uint8Array;
+
+  readonly supplyIds: readonly string[];
+  readonly supplyPool: Int32Array;
+  readonly supplyQuantity: Float64Array;
+  /** The day its goods can leave. */
+  readonly supplyAvailable: Int32Array;
+  readonly supplyOnHand: Uint8Array;
+  readonly supplyIdRank: Int32Array;
+  /** The line it is bound to, or -1. */
+  readonly supplyFor: Int32Array;
+
+  readonly poolSite: Int32Array;
+  /** Working days of assembly, or -1 where the item is not assembled. */
+  readonly poolAssemblyDays: Float64Array;
+  readonly partFrom: Int32Array;
+  readonly partPool: Int32Array;
+  readonly partQuantity: Float64Array;
+}
+
+const DEFAULT_PRIORITY = 5;
+const MINUTES_A_DAY = 1440;
+
+/** Turns a faultless order book into columns. */
+export function compileBook(book: OrderBook): BookColumns {
+  const scale = hasFractions(book) ? SCALE : 1;
+  const exact = (quantity: number): Scaled => Math.round(quantity * scale);
+  const now = parseLocalTime(book.asOf)!;
+  const sites = book.warehouses.map((warehouse): Site => {
+    const calendar = workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
+    const cutoff = warehouse.cutoff === undefined ? Infinity : parseClock(warehouse.cutoff)!;
+    const leavesToday = calendar.isWorkingDay(now.day) && now.minute < cutoff;
+    return { calendar, firstShipDay: leavesToday ? now.day : calendar.ceil(now.day + 1), receivingDays: warehouse.receivingDays ?? 0 };
+  });
+  const days = new DayReader(sites);
+  const pools = new PoolTable(book, exact);
+
+  const lines = book.demand.length;
+  const lineOrder = new Int32Array(lines);
+  const linePool = new Int32Array(lines);
+  const lineQuantity = new Float64Array(lines);
+  const lineRequested = new Int32Array(lines);
+  const lineTarget = new Int32Array(lines);
+  const linePartial = new Uint8Array(lines);
+  const promisedFrom = new Int32Array(lines + 1);
+  const most = book.demand.reduce((sum, demand) => sum + (demand.promised?.length ?? 0), 0);
+  const promisedDay = new Int32Array(most);
+  const promisedQuantity = new Float64Array(most);
+  const promisedAssembled = new Uint8Array(most);
+  const orderOf = indexById(book.orders);
+  const lineIds = book.demand.map((demand) => demand.id);
+  let promised = 0;
+  for (let line = 0; line < lines; line++) {
+    const demand = book.demand[line]!;
+    const pool = pools.of(demand.item, demand.warehouse);
+    const site = pools.site[pool]!;
+    lineOrder[line] = orderOf.get(demand.order)!;
+    linePool[line] = pool;
+    lineQuantity[line] = exact(demand.quantity);
+    lineRequested[line] = days.number(demand.requested);
+    lineTarget[line] = days.shipDay(demand.requested, site);
+    linePartial[line] = (demand.partial ?? true) ? 1 : 0;
+    promisedFrom[line] = promised;
+    for (const entry of demand.promised ?? []) {
+      const day = days.shipDay(entry.date, site);
+      const assembled = entry.assembled ? 1 : 0;
+      // Kept sorted by day, own before assembled; entries of one day become one.
+      let at = promised;
+      while (at > promisedFrom[line]! && rank(promisedDay[at - 1]!, promisedAssembled[at - 1]!) > rank(day, assembled)) at--;
+      if (at > promisedFrom[line]! && promisedDay[at - 1] === day && promisedAssembled[at - 1] === assembled) {
+        promisedQuantity[at - 1]! += exact(entry.quantity);
+        continue;
+      }
+      promisedDay.copyWithin(at + 1, at, promised);
+      promisedQuantity.copyWithin(at + 1, at, promised);
+      promisedAssembled.copyWithin(at + 1, at, promised);
+      promisedDay[at] = day;
+      promisedQuantity[at] = exact(entry.quantity);
+      promisedAssembled[at] = assembled;
+      promised++;
+    }
+  }
+  promisedFrom[lines] = promised;
+
+  const supplies = book.supply.length;
+  const supplyPool = new Int32Array(supplies);
+  const supplyQuantity = new Float64Array(supplies);
+  const supplyAvailable = new Int32Array(supplies);
+  const supplyOnHand = new Uint8Array(supplies);
+  const supplyFor = new Int32Array(supplies).fill(-1);
+  const lineOf = book.supply.some((supply) => supply.for !== undefined) ? indexById(book.demand) : null;
+  for (let at = 0; at < supplies; at++) {
+    const supply = book.supply[at]!;
+    const pool = pools.of(supply.item, supply.warehouse);
+    const site = sites[pools.site[pool]!]!;
+    supplyPool[at] = pool;
+    supplyQuantity[at] = exact(supply.quantity);
+    supplyOnHand[at] = supply.date === undefined ? 1 : 0;
+    supplyAvailable[at] = supply.date === undefined ? site.firstShipDay : availableDay(days.number(supply.date), site, now.day);
+    if (supply.for !== undefined) supplyFor[at] = lineOf!.get(supply.for)!;
+  }
+
+  const orders = book.orders.length;
+  const orderPriority = new Float64Array(orders);
+  const orderEntered = new Float64Array(orders);
+  const orderComplete = new Uint8Array(orders);
+  for (let at = 0; at < orders; at++) {
+    const order = book.orders[at]!;
+    orderPriority[at] = order.priority ?? DEFAULT_PRIORITY;
+    orderEntered[at] = days.number(order.entered.slice(0, 10)) * MINUTES_A_DAY + parseClock(order.entered.slice(11))!;
+    orderComplete[at] = order.shipComplete ? 1 : 0;
+  }
+
+  return {
+    scale,
+    sites,
+    lineIds,
+    lineOrder,
+    linePool,
+    lineQuantity,
+    lineRequested,
+    lineTarget,
+    linePartial,
+    promisedFrom,
+    promisedDay,
+    promisedQuantity,
+    promisedAssembled,
+    orderIds: book.orders.map((order) => order.id),
+    orderPriority,
+    orderEntered,
+    orderIdRank: idRanks(book.orders),
+    orderComplete,
+    supplyIds: book.supply.map((supply) => supply.id),
+    supplyPool,
+    supplyQuantity,
+    supplyAvailable,
+    supplyOnHand,
+    supplyIdRank: idRanks(book.supply),
+    supplyFor,
+    ...pools.columns(),
+  };
+}
+
+/** The first day goods due on `due` can leave: they arrive on a working day and are put away, never before the first ship day. */
+function availableDay(due: DayNumber, site: Site, today: DayNumber): DayNumber {
+  const arrival = site.calendar.ceil(due < today ? today + 1 : due);
+  return Math.max(site.calendar.offset(arrival, site.receivingDays), site.firstShipDay);
+}
+
+/** Reads days once each: a book names few days and names them often. */
+class DayReader {
+  private readonly numbers = new Map<string, DayNumber>();
+  private readonly shipDays: readonly Map<string, DayNumber>[];
+
+  constructor(private readonly sites: readonly Site[]) {
+    this.shipDays = sites.map(() => new Map());
+  }
+
+  number(text: string): DayNumber {
+    let day = this.numbers.get(text);
+    if (day === undefined) this.numbers.set(text, (day = dayNumber(text)));
+    return day;
+  }
+
+  /** The last working day on or before it, never before the first ship day. */
+  shipDay(text: string, site: number): DayNumber {
+    let day = this.shipDays[site]!.get(text);
+    if (day === undefined) {
+      const { calendar, firstShipDay } = this.sites[site]!;
+      this.shipDays[site]!.set(text, (day = Math.max(calendar.floor(this.number(text)), firstShipDay)));
+    }
+    return day;
+  }
+}
+
+/** Numbers the pools a book can need, components of assembled items included. */
+class PoolTable {
+  readonly site: number[] = [];
+  private readonly item: number[] = [];
+  private readonly numbers = new Map<number, number>();
+  private readonly itemOf: ReadonlyMap<string, number>;
+  private readonly siteOf: ReadonlyMap<string, number>;
+
+  constructor(
+    private readonly book: OrderBook,
+    private readonly exact: (quantity: number) => Scaled,
+  ) {
+    this.itemOf = indexById(book.items);
+    this.siteOf = indexById(book.warehouses);
+  }
+
+  of(item: string, warehouse: string): number {
+    return this.number(this.itemOf.get(item)!, this.siteOf.get(warehouse)!);
+  }
+
+  columns() {
+    const partFrom: number[] = [];
+    const partPool: number[] = [];
+    const partQuantity: number[] = [];
+    const assemblyDays: number[] = [];
+    // The list grows while it is walked: components bring pools of their own.
+    for (let pool = 0; pool < this.site.length; pool++) {
+      const { assembly } = this.book.items[this.item[pool]!]!;
+      partFrom.push(partPool.length);
+      assemblyDays.push(assembly ? assembly.days : -1);
+      for (const part of assembly?.components ?? []) {
+        partPool.push(this.number(this.itemOf.get(part.item)!, this.site[pool]!));
+        partQuantity.push(this.exact(part.quantity));
+      }
+    }
+    partFrom.push(partPool.length);
+    return {
+      poolSite: Int32Array.from(this.site),
+      poolAssemblyDays: Float64Array.from(assemblyDays),
+      partFrom: Int32Array.from(partFrom),
+      partPool: Int32Array.from(partPool),
+      partQuantity: Float64Array.from(partQuantity),
+    };
+  }
+
+  private number(item: number, site: number): number {
+    const key = item * this.siteOf.size + site;
+    let pool = this.numbers.get(key);
+    if (pool === undefined) {
+      pool = this.site.length;
+      this.numbers.set(key, pool);
+      this.site.push(site);
+      this.item.push(item);
+    }
+    return pool;
+  }
+}
+
+function hasFractions(book: OrderBook): boolean {
+  const fraction = ({ quantity }: { readonly quantity: number }) => !Number.isInteger(quantity);
+  return (
+    book.supply.some(fraction) ||
+    book.items.some((item) => item.assembly?.components.some(fraction)) ||
+    book.demand.some((demand) => fraction(demand) || (demand.promised?.some(fraction) ?? false))
+  );
+}
+
+function rank(day: DayNumber, assembled: number): number {
+  return 2 * day + assembled;
+}
+
+function indexById(rows: readonly { readonly id: string }[]): ReadonlyMap<string, number> {
+  const index = new Map<string, number>();
+  for (let at = 0; at < rows.length; at++) index.set(rows[at]!.id, at);
+  return index;
+}
+
+/** Each row's place when all are sorted by id, by UTF-16 code units as the book's format says: what the built-in sort does. */
+function idRanks(rows: readonly { readonly id: string }[]): Int32Array {
+  const index = indexById(rows);
+  const ranks = new Int32Array(rows.length);
+  rows
+    .map((row) => row.id)
+    .sort()
+    .forEach((id, place) => (ranks[index.get(id)!] = place));
+  return ranks;
+}
