@@ -1,10 +1,7 @@
 import { widened } from './entries';
 import type { PromiseRun } from './promise-run';
 import type { Scaled } from './quantity';
-import { countingSort } from './sequence';
-
-/** Up to so many are sorted by insertion. */
-const FEW = 48;
+import { bucketSort, KeySorter } from './sort';
 
 /** What a group's commitments are collected in before they are pegged; its room is used again for the next group. */
 export class Commitments {
@@ -12,17 +9,15 @@ export class Commitments {
   /** An entry as it is, a taking as its complement. */
   ref = new Int32Array(256);
   pool = new Int32Array(256);
-  day = new Int32Array(256);
-  /** Room to sort keys in. */
-  key = new Float64Array(256);
+  day = new Float64Array(256);
+  readonly sorter = new KeySorter();
 
   add(ref: number, pool: number, day: number): void {
     if (this.count === this.ref.length) {
       const size = 2 * this.count;
       this.ref = widened(this.ref, new Int32Array(size));
       this.pool = widened(this.pool, new Int32Array(size));
-      this.day = widened(this.day, new Int32Array(size));
-      this.key = new Float64Array(size);
+      this.day = widened(this.day, new Float64Array(size));
     }
     this.ref[this.count] = ref;
     this.pool[this.count] = pool;
@@ -34,11 +29,10 @@ export class Commitments {
  * Says which supply serves which commitment of a group. Each pool hands out its supplies first in, first out to its
  * commitments by day: whoever leaves first takes what is there; priority has already decided who got the day.
  */
-export function pegGroup(run: PromiseRun, lines: Int32Array, from: number, to: number, severalPools: boolean): void {
-  const { commitments, supplies } = run;
+export function pegGroup(run: PromiseRun, from: number, to: number, severalPools: boolean): void {
+  const { commitments, entries, supplies } = run;
   commitments.count = 0;
-  for (let at = from; at < to; at++) {
-    const line = lines[at]!;
+  for (let line = from; line < to; line++) {
     const keptFrom = run.keptFrom(line);
     const keptTo = run.keptTo(line);
     const freshFrom = run.freshFrom[line]!;
@@ -47,21 +41,20 @@ export function pegGroup(run: PromiseRun, lines: Int32Array, from: number, to: n
     // Within a day: kept before new before components. Collected in that order, so a stable sort by day keeps it.
     collectOwn(run, pool, keptFrom, keptTo);
     collectOwn(run, pool, freshFrom, freshTo);
-    collectTakings(run, keptFrom, keptTo);
-    collectTakings(run, freshFrom, freshTo);
+    if (entries.withAssembly) {
+      collectTakings(run, keptFrom, keptTo);
+      collectTakings(run, freshFrom, freshTo);
+    }
     if (supplies.boundFrom !== null && supplies.boundFrom[line]! < supplies.boundFrom[line + 1]!) pegBound(run, line);
   }
   if (commitments.count === 0) return;
   if (severalPools) splitByPool(run);
-  else {
-    sortByDay(commitments, 0, commitments.count);
-    pegPool(run, 0, commitments.count);
-  }
+  else pegPool(run, 0, commitments.count);
 }
 
 function collectOwn({ commitments, entries }: PromiseRun, pool: number, from: number, to: number) {
   for (let entry = from; entry < to; entry++) {
-    if (!entries.assembled[entry] && entries.quantity[entry]! > entries.fromBound[entry]!) commitments.add(entry, pool, entries.day[entry]!);
+    if (!entries.isAssembled(entry) && entries.fromPool(entry) > 0) commitments.add(entry, pool, entries.day[entry]!);
   }
 }
 
@@ -82,52 +75,24 @@ function splitByPool(run: PromiseRun) {
     return numbers.get(pool)!;
   });
   const starts = new Int32Array(numbers.size + 1);
-  const order = countingSort(commitments.count, numbers.size, (at) => number[at]!, undefined, starts);
+  const order = bucketSort(number, numbers.size, starts);
   for (const column of [commitments.ref, commitments.pool, commitments.day]) {
-    column.set(order.map((at) => column[at]!));
+    column.set(Float64Array.from(order, (at) => column[at]!));
   }
-  for (let pool = 0; pool < numbers.size; pool++) {
-    sortByDay(commitments, starts[pool]!, starts[pool + 1]!);
-    pegPool(run, starts[pool]!, starts[pool + 1]!);
-  }
+  for (let pool = 0; pool < numbers.size; pool++) pegPool(run, starts[pool]!, starts[pool + 1]!);
 }
 
-/** Sorts some commitments by day; those of one day stay as they stood. */
-function sortByDay({ ref, day, key }: Commitments, from: number, to: number) {
-  const count = to - from;
-  if (count <= FEW) {
-    for (let at = from + 1; at < to; at++) {
-      const [theRef, theDay] = [ref[at]!, day[at]!];
-      let place = at;
-      for (; place > from && day[place - 1]! > theDay; place--) {
-        ref[place] = ref[place - 1]!;
-        day[place] = day[place - 1]!;
-      }
-      ref[place] = theRef;
-      day[place] = theDay;
-    }
-    return;
-  }
-  for (let at = 0; at < count; at++) key[at] = day[from + at]! * count + at;
-  const sorted = key.subarray(0, count).sort();
-  const refs = ref.slice(from, to);
-  for (let at = 0; at < count; at++) {
-    const theDay = Math.floor(sorted[at]! / count);
-    ref[from + at] = refs[sorted[at]! - theDay * count]!;
-    day[from + at] = theDay;
-  }
-}
-
-/** Hands a pool's supplies out to its commitments, which are sorted by day. */
+/** Hands a pool's supplies out to its commitments by day, those of one day as they stand. */
 function pegPool({ commitments, supplies, entries, takings, pegs, pool: entryPegs, taken }: PromiseRun, from: number, to: number) {
   const { sorted, free } = supplies;
   const pool = commitments.pool[from]!;
+  commitments.sorter.sort(commitments.ref, commitments.day, from, to);
   let at = supplies.from[pool]!;
   const end = supplies.from[pool + 1]!;
   let left = at < end ? free[sorted[at]!]! : 0;
   for (let place = from; place < to; place++) {
     const ref = commitments.ref[place]!;
-    let missing: Scaled = ref >= 0 ? entries.quantity[ref]! - entries.fromBound[ref]! : takings.quantity[~ref]!;
+    let missing: Scaled = ref >= 0 ? entries.fromPool(ref) : takings.quantity[~ref]!;
     const first = pegs.count;
     while (missing > 0 && at < end) {
       if (left > 0) {

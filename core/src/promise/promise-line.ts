@@ -12,7 +12,7 @@ export function keepLine(run: PromiseRun, line: number, built: boolean): void {
   const pool = book.linePool[line]!;
   for (let entry = run.keptFrom(line), end = run.keptTo(line); entry < end; entry++) {
     const day = entries.day[entry]!;
-    if (entries.assembled[entry]) {
+    if (entries.isAssembled(entry)) {
       const { calendar, firstShipDay } = book.sites[book.poolSite[pool]!]!;
       const start = calendar.offset(day, -book.poolAssemblyDays[pool]!);
       entries.takingsFrom[entry] = run.takings.count;
@@ -21,9 +21,8 @@ export function keepLine(run: PromiseRun, line: number, built: boolean): void {
       entries.startsTooLate[entry] = start < firstShipDay ? 1 : 0;
       continue;
     }
-    const fromBound = takeBound(run, line, Infinity, entries.quantity[entry]!);
-    entries.fromBound[entry] = fromBound;
-    const fromPool = entries.quantity[entry]! - fromBound;
+    if (entries.withBound) entries.fromBound[entry] = takeBound(run, line, Infinity, entries.quantity[entry]!);
+    const fromPool = entries.fromPool(entry);
     if (fromPool === 0) continue;
     const segment = timelines.segmentOf(pool, day);
     if (built) timelines.change(pool, segment, -fromPool);
@@ -56,24 +55,22 @@ export function promiseLine(run: PromiseRun, line: number, whole: boolean): bool
 }
 
 /** Moves what was newly promised of a ship-complete order to the day its last line can leave. */
-export function shipTogether(run: PromiseRun, lines: Int32Array, from: number, to: number): void {
+export function shipTogether(run: PromiseRun, from: number, to: number): void {
   const { book, entries, timelines } = run;
   let last = -Infinity;
-  for (let at = from; at < to; at++) {
-    const line = lines[at]!;
+  for (let line = from; line < to; line++) {
     for (let entry = run.keptFrom(line); entry < run.keptTo(line); entry++) last = Math.max(last, entries.day[entry]!);
     const end = run.freshFrom[line]! + run.freshCount[line]!;
     for (let entry = run.freshFrom[line]!; entry < end; entry++) last = Math.max(last, entries.day[entry]!);
   }
-  for (let at = from; at < to; at++) {
-    const line = lines[at]!;
+  for (let line = from; line < to; line++) {
     const pool = book.linePool[line]!;
     const day = book.sites[book.poolSite[pool]!]!.calendar.ceil(last);
     const end = run.freshFrom[line]! + run.freshCount[line]!;
     for (let entry = run.freshFrom[line]!; entry < end; entry++) {
-      if (entries.assembled[entry]) moveTakings(run, entries, entry, day);
+      if (entries.isAssembled(entry)) moveTakings(run, entries, entry, day);
       else {
-        const fromPool = entries.quantity[entry]! - entries.fromBound[entry]!;
+        const fromPool = entries.fromPool(entry);
         timelines.change(pool, timelines.segmentOf(pool, entries.day[entry]!), fromPool);
         timelines.change(pool, timelines.segmentOf(pool, day), -fromPool);
       }
@@ -92,7 +89,7 @@ function promiseWhole(run: PromiseRun, line: number, missing: Scaled): Scaled {
     if (segment < 0) return missing;
     day = timelines.dayOf(pool, segment);
   }
-  entries.add(day, missing, 0);
+  entries.add(day, missing);
   timelines.change(pool, segment, -missing);
   return 0;
 }
@@ -107,7 +104,7 @@ function promiseInParts(run: PromiseRun, line: number, wanted: Scaled): Scaled {
     const there = timelines.available(pool, segment);
     const quantity = there < missing ? there : missing;
     if (quantity > 0) {
-      entries.add(day, quantity, 0);
+      entries.add(day, quantity);
       timelines.change(pool, segment, -quantity);
       missing -= quantity;
       if (missing === 0) return 0;
@@ -196,7 +193,7 @@ function takeOwnAndAssemble(run: PromiseRun, line: number, day: DayNumber, wante
   if (assembled > 0 && !assemble(run, book.linePool[line]!, assembled, day)) return false;
   if (wanted > assembled) addOwn(run, line, day, wanted - assembled);
   if (assembled > 0) {
-    const entry = entries.add(day, assembled, 0);
+    const entry = entries.add(day, assembled);
     entries.assembled[entry] = 1;
     entries.takingsFrom[entry] = from;
     entries.takingsCount[entry] = takings.count - from;
@@ -248,10 +245,11 @@ function ownBy(run: PromiseRun, line: number, day: DayNumber): Scaled {
 
 /** Adds an own entry: bound supply first, the rest committed on the pool. */
 function addOwn(run: PromiseRun, line: number, day: DayNumber, quantity: Scaled) {
-  const fromBound = takeBound(run, line, day, quantity);
-  run.entries.add(day, quantity, fromBound);
+  const { entries, timelines } = run;
+  const entry = entries.add(day, quantity);
+  if (entries.withBound) entries.fromBound[entry] = takeBound(run, line, day, quantity);
   const pool = run.book.linePool[line]!;
-  if (quantity > fromBound) run.timelines.change(pool, run.timelines.segmentOf(pool, day), fromBound - quantity);
+  timelines.change(pool, timelines.segmentOf(pool, day), -entries.fromPool(entry));
 }
 
 function hasBound({ supplies: { boundFrom } }: PromiseRun, line: number): boolean {

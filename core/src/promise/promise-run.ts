@@ -1,17 +1,17 @@
+import { arrangeBook, type ArrangedBook } from './arrange';
 import type { BookColumns } from './book-columns';
-import { Entries, Pegs, Takings } from './entries';
-import { groupPools } from './linked-pools';
+import { Entries, PegRuns, Pegs, Takings } from './entries';
 import { Commitments, pegGroup } from './peg';
 import { keepLine, promiseLine, shipTogether } from './promise-line';
-import { countingSort, linesInSequence, orderTurns } from './sequence';
 import { listSupplies, type SupplyLists } from './supply-lists';
 import { Timelines } from './timelines';
 
 /** `keep`: what was promised stands and only the rest is promised. `resequence`: all is promised anew. */
 export type PromiseMode = 'keep' | 'resequence';
 
-/** A book being promised, and when done its answer, in columns. */
+/** A book being promised, and when done its answer, in columns. Lines are those of the arranged book. */
 export class PromiseRun {
+  readonly book: BookColumns;
   readonly supplies: SupplyLists;
   readonly timelines: Timelines;
   readonly entries: Entries;
@@ -21,7 +21,7 @@ export class PromiseRun {
   /** The entries newly promised to each line: from and count. */
   readonly freshFrom: Int32Array;
   readonly freshCount: Int32Array;
-  /** The runs of `pegs` that serve each entry from its pool, each entry from what is bound to its line, and each taking. */
+  /** What serves each entry from its pool, each entry from what is bound to its line, and each taking. */
   readonly pool: PegRuns;
   readonly bound: PegRuns;
   readonly taken: PegRuns;
@@ -29,25 +29,21 @@ export class PromiseRun {
   readonly turningDays = new Map<number, Int32Array>();
 
   constructor(
-    readonly book: BookColumns,
+    readonly arranged: ArrangedBook,
     readonly mode: PromiseMode,
   ) {
+    const book = (this.book = arranged.book);
     const lines = book.lineOrder.length;
     const kept = mode === 'keep' ? book.promisedDay.length : 0;
     this.supplies = listSupplies(book);
     this.timelines = new Timelines(book.poolSite.length);
-    this.entries = new Entries(kept, lines);
-    if (mode === 'keep') {
-      this.entries.day.set(book.promisedDay);
-      this.entries.quantity.set(book.promisedQuantity);
-      this.entries.assembled.set(book.promisedAssembled);
-    }
+    this.entries = new Entries(book, kept, lines);
     this.pegs = new Pegs(kept + lines);
     this.freshFrom = new Int32Array(lines);
     this.freshCount = new Int32Array(lines);
-    this.pool = new PegRuns();
-    this.bound = new PegRuns();
-    this.taken = new PegRuns();
+    this.pool = new PegRuns(kept + lines);
+    this.bound = new PegRuns(0);
+    this.taken = new PegRuns(0);
   }
 
   /** The kept entries of a line are `keptFrom(line)` to `keptTo(line) - 1`. */
@@ -60,50 +56,22 @@ export class PromiseRun {
   }
 }
 
-/** For each entry or taking the run of pegs that serves it. */
-export class PegRuns {
-  from = new Int32Array(16);
-  count = new Int32Array(16);
-
-  set(row: number, from: number, count: number): void {
-    if (row >= this.from.length) {
-      const size = 2 * row + 16;
-      const [wider, counts] = [new Int32Array(size), new Int32Array(size)];
-      wider.set(this.from);
-      counts.set(this.count);
-      this.from = wider;
-      this.count = counts;
-    }
-    this.from[row] = from;
-    this.count[row] = count;
-  }
-
-  countOf(row: number): number {
-    return row < this.count.length ? this.count[row]! : 0;
-  }
-}
-
 /**
  * Promises a book. Linked pools form a group and are promised together in the sequence of orders; what one group does
  * no other can see, so going group by group gives what going order by order would.
  */
 export function promiseColumns(book: BookColumns, mode: PromiseMode): PromiseRun {
-  const run = new PromiseRun(book, mode);
-  const groups = groupPools(book);
-  const lineStarts = new Int32Array(groups.count + 1);
-  const poolStarts = new Int32Array(groups.count + 1);
-  const sequence = linesInSequence(book, orderTurns(book));
-  const lines = countingSort(sequence.length, groups.count, (line) => groups.groupOf[book.linePool[line]!]!, sequence, lineStarts);
-  const pools = countingSort(book.poolSite.length, groups.count, (pool) => groups.groupOf[pool]!, undefined, poolStarts);
-  for (let group = 0; group < groups.count; group++) {
-    const [from, to] = [lineStarts[group]!, lineStarts[group + 1]!];
-    if (from < to) promiseGroup(run, lines, from, to, pools, poolStarts[group]!, poolStarts[group + 1]!);
-  }
+  const run = new PromiseRun(arrangeBook(book), mode);
+  for (let group = 0; group < run.arranged.groups; group++) promiseGroup(run, group);
   return run;
 }
 
-function promiseGroup(run: PromiseRun, lines: Int32Array, from: number, to: number, pools: Int32Array, firstPool: number, endPool: number) {
+function promiseGroup(run: PromiseRun, group: number) {
   const { book, timelines, supplies } = run;
+  const { lineFrom, pools, poolFrom } = run.arranged;
+  const [from, to] = [lineFrom[group]!, lineFrom[group + 1]!];
+  if (from === to) return;
+  const [firstPool, endPool] = [poolFrom[group]!, poolFrom[group + 1]!];
   let assembled = false;
   timelines.clear();
   for (let at = firstPool; at < endPool; at++) {
@@ -113,19 +81,19 @@ function promiseGroup(run: PromiseRun, lines: Int32Array, from: number, to: numb
   }
   // Only a batch looks at what is left before all that is kept has been committed.
   if (assembled) for (let at = firstPool; at < endPool; at++) timelines.build(pools[at]!);
-  if (run.mode === 'keep') for (let at = from; at < to; at++) keepLine(run, lines[at]!, assembled);
+  if (run.mode === 'keep') for (let line = from; line < to; line++) keepLine(run, line, assembled);
   if (!assembled) for (let at = firstPool; at < endPool; at++) timelines.build(pools[at]!);
 
-  for (let at = from; at < to;) {
-    const order = book.lineOrder[lines[at]!]!;
+  for (let line = from; line < to;) {
+    const order = book.lineOrder[line]!;
     if (!book.orderComplete[order]) {
-      promiseLine(run, lines[at++]!, false);
+      promiseLine(run, line++, false);
       continue;
     }
-    const first = at;
+    const first = line;
     let whole = true;
-    for (; at < to && book.lineOrder[lines[at]!] === order; at++) whole = promiseLine(run, lines[at]!, true) && whole;
-    if (whole) shipTogether(run, lines, first, at);
+    for (; line < to && book.lineOrder[line] === order; line++) whole = promiseLine(run, line, true) && whole;
+    if (whole) shipTogether(run, first, line);
   }
-  pegGroup(run, lines, from, to, endPool - firstPool > 1);
+  pegGroup(run, from, to, endPool - firstPool > 1);
 }

@@ -1,4 +1,5 @@
 import { isoDay, type DayNumber } from '../calendar';
+import type { PegRuns } from './entries';
 import type { PromiseRun } from './promise-run';
 import type { Scaled } from './quantity';
 import { linesOfOrders } from './sequence';
@@ -55,17 +56,15 @@ export class ResultReader {
   private readonly days = new Map<DayNumber, string>();
 
   constructor(private readonly run: PromiseRun) {
-    const lines = run.book.lineOrder.length;
-    this.lastReal = new Int32Array(lines);
-    for (let line = 0; line < lines; line++) this.lastReal[line] = this.lastRealDay(line);
+    this.lastReal = Int32Array.from(run.arranged.placeOf, (place) => this.lastRealDay(place));
   }
 
   *promises(): Generator<DemandPromise> {
-    const { book } = this.run;
+    const { source: book, placeOf } = this.run.arranged;
     for (let line = 0; line < book.lineOrder.length; line++) {
       const schedule: ScheduleEntry[] = [];
       let uncovered = book.lineQuantity[line]!;
-      for (const entry of this.entriesOf(line)) {
+      for (const entry of this.entriesOf(placeOf[line]!)) {
         schedule.push(this.scheduleEntry(entry));
         uncovered -= this.run.entries.quantity[entry]!;
       }
@@ -80,7 +79,7 @@ export class ResultReader {
   }
 
   *orders(): Generator<OrderPromise> {
-    const { book } = this.run;
+    const { source: book } = this.run.arranged;
     const lines = linesOfOrders(book);
     for (let order = 0; order < book.orderIds.length; order++) {
       const waitingOn: string[] = [];
@@ -95,10 +94,11 @@ export class ResultReader {
   }
 
   *atRisk(): Generator<AtRisk> {
-    const { book, entries } = this.run;
+    const { entries, arranged } = this.run;
+    const { source: book, placeOf } = arranged;
     for (let line = 0; line < book.lineOrder.length; line++) {
       const rows: { day: DayNumber; risk: Risk }[] = [];
-      for (const entry of this.entriesOf(line)) for (const risk of this.risksOf(line, entry)) rows.push({ day: entries.day[entry]!, risk });
+      for (const entry of this.entriesOf(placeOf[line]!)) for (const risk of this.risksOf(placeOf[line]!, entry)) rows.push({ day: entries.day[entry]!, risk });
       rows.sort((a, b) => a.day - b.day || (a.risk.arrives ?? NEVER) - (b.risk.arrives ?? NEVER));
       for (const { day, risk } of rows) {
         const arrives = risk.arrives === null ? null : this.day(risk.arrives);
@@ -156,25 +156,29 @@ export class ResultReader {
       date: this.day(entries.day[entry]!),
       quantity: entries.quantity[entry]! / book.scale,
       kept: entry < entries.kept,
-      ...(entries.assembled[entry] ? { assembled: true as const } : {}),
+      ...(entries.isAssembled(entry) ? { assembled: true as const } : {}),
       from,
     };
   }
 
   /** What serves an entry, bound supply first; of an assembled one its components, depth first. */
   private *pegsOf(entry: number): Generator<{ supply: number; quantity: Scaled; taking: number }> {
-    const { entries, pegs, bound, pool, taken } = this.run;
-    for (let at = 0; at < bound.countOf(entry); at++) yield { supply: pegs.supply[bound.from[entry]! + at]!, quantity: pegs.quantity[bound.from[entry]! + at]!, taking: -1 };
-    for (let at = 0; at < pool.countOf(entry); at++) yield { supply: pegs.supply[pool.from[entry]! + at]!, quantity: pegs.quantity[pool.from[entry]! + at]!, taking: -1 };
-    for (let taking = entries.takingsFrom[entry]!, end = taking + entries.takingsCount[entry]!; taking < end; taking++) {
-      for (let at = 0; at < taken.countOf(taking); at++) yield { supply: pegs.supply[taken.from[taking]! + at]!, quantity: pegs.quantity[taken.from[taking]! + at]!, taking };
-    }
+    const { entries, bound, pool, taken } = this.run;
+    yield* this.pegRun(bound, entry, -1);
+    yield* this.pegRun(pool, entry, -1);
+    if (!entries.isAssembled(entry)) return;
+    for (let taking = entries.takingsFrom[entry]!, end = taking + entries.takingsCount[entry]!; taking < end; taking++) yield* this.pegRun(taken, taking, taking);
+  }
+
+  private *pegRun(runs: PegRuns, row: number, taking: number) {
+    const { pegs } = this.run;
+    for (let at = runs.fromOf(row), end = at + runs.countOf(row); at < end; at++) yield { supply: pegs.supply[at]!, quantity: pegs.quantity[at]!, taking };
   }
 
   /** What of a kept entry leaves later than promised or never, one row an arrival day. */
   private risksOf(line: number, entry: number): readonly Risk[] {
     const { book, entries } = this.run;
-    if (entries.assembled[entry]) return this.batchRisk(line, entry);
+    if (entries.isAssembled(entry)) return this.batchRisk(line, entry);
     const byArrival = new Map<DayNumber | null, Scaled>();
     for (const { supply, quantity } of this.pegsOf(entry)) {
       const arrives = supply < 0 ? null : book.supplyAvailable[supply]!;

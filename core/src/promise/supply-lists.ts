@@ -1,6 +1,6 @@
 import type { BookColumns } from './book-columns';
 import type { Scaled } from './quantity';
-import { countingSort } from './sequence';
+import { bucketSort } from './sort';
 
 /**
  * Each pool's supplies in the order in which goods are taken: by the day they can leave, on hand before inbound, then
@@ -24,7 +24,7 @@ export function listSupplies(book: BookColumns): SupplyLists {
   const { supplyPool, supplyQuantity, supplyFor, lineOrder } = book;
   const count = supplyPool.length;
   const from = new Int32Array(book.poolSite.length + 1);
-  const sorted = countingSort(count, book.poolSite.length, (supply) => supplyPool[supply]!, undefined, from);
+  const sorted = bucketSort(supplyPool, book.poolSite.length, from);
   sortWithinPools(book, sorted, from);
 
   const free = supplyQuantity.slice();
@@ -34,7 +34,12 @@ export function listSupplies(book: BookColumns): SupplyLists {
   if (supplyFor.some((line) => line >= 0)) {
     boundFrom = new Int32Array(lineOrder.length + 1);
     const some = sorted.filter((supply) => supplyFor[supply]! >= 0);
-    boundSorted = countingSort(some.length, lineOrder.length, (supply) => supplyFor[supply]!, some, boundFrom);
+    const byLine = bucketSort(
+      some.map((supply) => supplyFor[supply]!),
+      lineOrder.length,
+      boundFrom,
+    );
+    boundSorted = byLine.map((at) => some[at]!);
     for (const supply of some) {
       bound[supply] = supplyQuantity[supply]!;
       free[supply] = 0;
