@@ -70,7 +70,14 @@ export const anyBook: fc.Arbitrary<OrderBook> = fc
       }),
       { maxLength: 10 },
     ),
-    orders: fc.array(fc.record({ priority: fc.integer({ min: 1, max: 3 }), complete: fc.boolean() }), { minLength: 1, maxLength: 5 }),
+    orders: fc.array(
+      fc.record({
+        priority: fc.oneof(fc.integer({ min: 1, max: 3 }), fc.constantFrom(undefined, -2, 0.5, 2.5, 1e300, -1e300)),
+        entered: fc.constantFrom('2027-02-20T10:00', '2027-02-20T10:00', '2027-02-20T09:59', '0001-01-01T00:00', '9999-12-31T23:59'),
+        complete: fc.boolean(),
+      }),
+      { minLength: 1, maxLength: 5 },
+    ),
     demand: fc.array(
       fc.record({
         order: fc.nat(4),
@@ -114,7 +121,7 @@ export const anyBook: fc.Arbitrary<OrderBook> = fc
         const place = target ? { item: target.item, warehouse: target.warehouse, for: target.id } : { item: items[row.item]!, warehouse: sites[row.site]! };
         return { id: `S${at}`, quantity: row.quantity, ...(row.date ? { date: row.date } : {}), ...place };
       }),
-      orders: orders.map((row, at): BookOrder => ({ id: `O${at}`, priority: row.priority, entered: '2027-02-20T10:00', shipComplete: row.complete })),
+      orders: orders.map((row, at): BookOrder => ({ id: `O${at}`, ...(row.priority === undefined ? {} : { priority: row.priority }), entered: row.entered, shipComplete: row.complete })),
       demand: demands,
     };
   });

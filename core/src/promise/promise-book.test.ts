@@ -162,6 +162,32 @@ describe('what must always hold', () => {
     );
   });
 
+  test('raising an order makes none of its lines later, in a book without bound supply', () => {
+    const raised = fc.record({ book: anyBook, at: fc.nat(4) });
+    fc.assert(
+      fc.property(raised, modes, ({ book: any, at }, mode) => {
+        const order = any.orders[at % any.orders.length]!;
+        // As the law says: one line an item and warehouse, none of them a component of another, not ship-complete.
+        const seen = new Set<string>();
+        const demand = any.demand.filter((row) => row.order !== order.id || (!seen.has(row.item + row.warehouse) && seen.add(row.item + row.warehouse)));
+        const items = any.items.map(({ id }) => ({ id }));
+        const plain = demand.map(({ promised, ...row }) => (promised ? { ...row, promised: promised.map(({ date, quantity }) => ({ date, quantity })) } : row));
+        const book = { ...any, items, demand: plain, supply: any.supply.map(({ for: _, ...row }) => row) };
+        const with_ = (priority: number) => ({
+          ...book,
+          orders: book.orders.map((row) => (row.id === order.id ? { ...row, priority, shipComplete: false } : row)),
+        });
+        const before = promiseBook(with_(order.priority ?? 5), mode);
+        const after = promiseBook(with_(-1e301), mode);
+        book.demand.forEach((row, line) => {
+          if (row.order !== order.id) return;
+          expect(after.promises[line]!.daysLate ?? Infinity).toBeLessThanOrEqual(before.promises[line]!.daysLate ?? Infinity);
+          expect(after.promises[line]!.uncovered).toBeLessThanOrEqual(before.promises[line]!.uncovered);
+        });
+      }),
+    );
+  });
+
   test('in resequence nothing is at risk: every promise is made on what there is', () => {
     fc.assert(fc.property(anyBook, (book) => expect(promiseBook(book, 'resequence').atRisk).toEqual([])));
   });
