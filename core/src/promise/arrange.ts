@@ -12,6 +12,9 @@ export interface ArrangedBook {
   /** The same book; line n here is line `lineAt[n]` of the source. */
   readonly book: BookColumns;
   readonly source: BookColumns;
+  /** Each order's turn. */
+  readonly turns: Int32Array;
+  readonly groupOf: Int32Array;
   readonly lineAt: Int32Array;
   /** Where each line of the source is. */
   readonly placeOf: Int32Array;
@@ -26,7 +29,8 @@ export function arrangeBook(source: BookColumns): ArrangedBook {
   const { count: groups, groupOf } = groupPools(source);
   const lineFrom = new Int32Array(groups + 1);
   const poolFrom = new Int32Array(groups + 1);
-  const lineAt = sortLines(source, groups, groupOf, lineFrom);
+  const turns = orderTurns(source);
+  const lineAt = sortLines(source, turns, groups, groupOf, lineFrom);
   const pools = bucketSort(groupOf, groups, poolFrom);
 
   const lines = lineAt.length;
@@ -61,13 +65,12 @@ export function arrangeBook(source: BookColumns): ArrangedBook {
   promisedFrom[lines] = promised;
   const supplyFor = source.supplyFor.map((line) => (line < 0 ? -1 : placeOf[line]!));
   const arranged = { lineOrder, linePool, lineQuantity, lineRequested, lineTarget, linePartial, promisedFrom, promisedDay, promisedQuantity, promisedAssembled };
-  return { book: { ...source, ...arranged, supplyFor }, source, lineAt, placeOf, groups, lineFrom, pools, poolFrom };
+  return { book: { ...source, ...arranged, supplyFor }, source, turns, groupOf, lineAt, placeOf, groups, lineFrom, pools, poolFrom };
 }
 
 /** Lines by group, then by the turn of their order, then in file order. Fills `starts` with where each group begins. */
-function sortLines(book: BookColumns, groups: number, groupOf: Int32Array, starts: Int32Array): Int32Array {
+function sortLines(book: BookColumns, turns: Int32Array, groups: number, groupOf: Int32Array, starts: Int32Array): Int32Array {
   const { linePool, lineOrder } = book;
-  const turns = orderTurns(book);
   const lines = linePool.length;
   const group = new Int32Array(lines);
   for (let line = 0; line < lines; line++) group[line] = groupOf[linePool[line]!]!;

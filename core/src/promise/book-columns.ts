@@ -59,6 +59,10 @@ export interface BookColumns {
   readonly partFrom: Int32Array;
   readonly partPool: Int32Array;
   readonly partQuantity: Float64Array;
+
+  /** The row of an item at a warehouse, and of an order; undefined where the book has none. */
+  readonly poolOf: (item: string, warehouse: string) => number | undefined;
+  readonly orderOf: (id: string) => number | undefined;
 }
 
 const DEFAULT_PRIORITY = 5;
@@ -181,6 +185,8 @@ export function compileBook(book: OrderBook): BookColumns {
     supplyIdRank: idRanks(book.supply),
     supplyFor,
     ...pools.columns(),
+    poolOf: (item, warehouse) => pools.find(item, warehouse),
+    orderOf: (id) => orderOf.get(id),
   };
 }
 
@@ -234,6 +240,11 @@ class PoolTable {
 
   of(item: string, warehouse: string): number {
     return this.number(this.itemOf.get(item)!, this.siteOf.get(warehouse)!);
+  }
+
+  find(item: string, warehouse: string): number | undefined {
+    const [itemAt, siteAt] = [this.itemOf.get(item), this.siteOf.get(warehouse)];
+    return itemAt === undefined || siteAt === undefined ? undefined : this.numbers.get(itemAt * this.siteOf.size + siteAt);
   }
 
   columns() {

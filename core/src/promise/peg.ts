@@ -26,11 +26,12 @@ export class Commitments {
 }
 
 /**
- * Says which supply serves which commitment of a group. Each pool hands out its supplies first in, first out to its
+ * Says which supply serves which commitment of a group, up to a day where one is given. Each pool hands out its supplies first in, first out to its
  * commitments by day: whoever leaves first takes what is there; priority has already decided who got the day.
  */
-export function pegGroup(run: PromiseRun, from: number, to: number, severalPools: boolean): void {
-  const { commitments, entries, supplies } = run;
+export function pegGroup(run: PromiseRun, group: number, upTo = Infinity): void {
+  const { arranged, commitments, entries, supplies } = run;
+  const [from, to] = [arranged.lineFrom[group]!, arranged.lineFrom[group + 1]!];
   commitments.count = 0;
   for (let line = from; line < to; line++) {
     const keptFrom = run.keptFrom(line);
@@ -39,29 +40,29 @@ export function pegGroup(run: PromiseRun, from: number, to: number, severalPools
     const freshTo = freshFrom + run.freshCount[line]!;
     const pool = run.book.linePool[line]!;
     // Within a day: kept before new before components. Collected in that order, so a stable sort by day keeps it.
-    collectOwn(run, pool, keptFrom, keptTo);
-    collectOwn(run, pool, freshFrom, freshTo);
+    collectOwn(run, pool, keptFrom, keptTo, upTo);
+    collectOwn(run, pool, freshFrom, freshTo, upTo);
     if (entries.withAssembly) {
-      collectTakings(run, keptFrom, keptTo);
-      collectTakings(run, freshFrom, freshTo);
+      collectTakings(run, keptFrom, keptTo, upTo);
+      collectTakings(run, freshFrom, freshTo, upTo);
     }
     if (supplies.boundFrom !== null && supplies.boundFrom[line]! < supplies.boundFrom[line + 1]!) pegBound(run, line);
   }
   if (commitments.count === 0) return;
-  if (severalPools) splitByPool(run);
+  if (arranged.poolFrom[group + 1]! - arranged.poolFrom[group]! > 1) splitByPool(run);
   else pegPool(run, 0, commitments.count);
 }
 
-function collectOwn({ commitments, entries }: PromiseRun, pool: number, from: number, to: number) {
+function collectOwn({ commitments, entries }: PromiseRun, pool: number, from: number, to: number, upTo: number) {
   for (let entry = from; entry < to; entry++) {
-    if (!entries.isAssembled(entry) && entries.fromPool(entry) > 0) commitments.add(entry, pool, entries.day[entry]!);
+    if (entries.day[entry]! <= upTo && !entries.isAssembled(entry) && entries.fromPool(entry) > 0) commitments.add(entry, pool, entries.day[entry]!);
   }
 }
 
-function collectTakings({ commitments, entries, takings }: PromiseRun, from: number, to: number) {
+function collectTakings({ commitments, entries, takings }: PromiseRun, from: number, to: number, upTo: number) {
   for (let entry = from; entry < to; entry++) {
     for (let taking = entries.takingsFrom[entry]!, end = taking + entries.takingsCount[entry]!; taking < end; taking++) {
-      commitments.add(~taking, takings.pool[taking]!, takings.day[taking]!);
+      if (takings.day[taking]! <= upTo) commitments.add(~taking, takings.pool[taking]!, takings.day[taking]!);
     }
   }
 }

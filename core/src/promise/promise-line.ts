@@ -30,6 +30,19 @@ export function keepLine(run: PromiseRun, line: number, built: boolean): void {
   }
 }
 
+/** Gives a line of an own-supply pool the new promises it has in another answer, while the timelines still collect. */
+export function takeKnown(run: PromiseRun, line: number, answer: PromiseRun): void {
+  const { book, entries, timelines } = run;
+  const pool = book.linePool[line]!;
+  run.freshFrom[line] = entries.count;
+  run.freshCount[line] = answer.freshCount[line]!;
+  for (let at = answer.freshFrom[line]!, end = at + answer.freshCount[line]!; at < end; at++) {
+    const day = answer.entries.day[at]!;
+    entries.add(day, answer.entries.quantity[at]!);
+    timelines.load(pool, timelines.segmentOf(pool, day), -answer.entries.quantity[at]!);
+  }
+}
+
 /**
  * Promises what is not yet promised of a line, on the days there is for it, or on one day where it must leave `whole`
  * or the line is not partial. What is bound to it and not taken then serves those that come after. True where the whole

@@ -2,7 +2,7 @@ import { arrangeBook, type ArrangedBook } from './arrange';
 import type { BookColumns } from './book-columns';
 import { Entries, PegRuns, Pegs, Takings } from './entries';
 import { Commitments, pegGroup } from './peg';
-import { keepLine, promiseLine, shipTogether } from './promise-line';
+import { keepLine, promiseLine, shipTogether, takeKnown } from './promise-line';
 import { listSupplies, type SupplyLists } from './supply-lists';
 import { Timelines } from './timelines';
 
@@ -62,11 +62,18 @@ export class PromiseRun {
  */
 export function promiseColumns(book: BookColumns, mode: PromiseMode): PromiseRun {
   const run = new PromiseRun(arrangeBook(book), mode);
-  for (let group = 0; group < run.arranged.groups; group++) promiseGroup(run, group);
+  for (let group = 0; group < run.arranged.groups; group++) {
+    promiseGroup(run, group);
+    pegGroup(run, group);
+  }
   return run;
 }
 
-function promiseGroup(run: PromiseRun, group: number) {
+/**
+ * Promises one group of a book, without saying yet from what. `known`: an answer of the same book whose lines before `line` are the
+ * same: what they were promised there they are promised here.
+ */
+export function promiseGroup(run: PromiseRun, group: number, known?: { readonly answer: PromiseRun; readonly line: number }): void {
   const { book, timelines, supplies } = run;
   const { lineFrom, pools, poolFrom } = run.arranged;
   const [from, to] = [lineFrom[group]!, lineFrom[group + 1]!];
@@ -82,18 +89,19 @@ function promiseGroup(run: PromiseRun, group: number) {
   // Only a batch looks at what is left before all that is kept has been committed.
   if (assembled) for (let at = firstPool; at < endPool; at++) timelines.build(pools[at]!);
   if (run.mode === 'keep') for (let line = from; line < to; line++) keepLine(run, line, assembled);
+  let first = from;
+  if (known && !assembled && !run.entries.withBound) while (first < known.line) takeKnown(run, first++, known.answer);
   if (!assembled) for (let at = firstPool; at < endPool; at++) timelines.build(pools[at]!);
 
-  for (let line = from; line < to;) {
+  for (let line = first; line < to;) {
     const order = book.lineOrder[line]!;
     if (!book.orderComplete[order]) {
       promiseLine(run, line++, false);
       continue;
     }
-    const first = line;
+    const start = line;
     let whole = true;
     for (; line < to && book.lineOrder[line] === order; line++) whole = promiseLine(run, line, true) && whole;
-    if (whole) shipTogether(run, first, line);
+    if (whole) shipTogether(run, start, line);
   }
-  pegGroup(run, from, to, endPool - firstPool > 1);
 }

@@ -49,6 +49,7 @@ interface Risk {
 
 /** Never: the last day of what is uncovered or broken. */
 const NEVER = 2 ** 31 - 1;
+const UNKNOWN = -(2 ** 31);
 
 /** Reads the answer of a run row by row, so that a large one need not stand in memory as a whole. */
 export class ResultReader {
@@ -56,26 +57,28 @@ export class ResultReader {
   private readonly days = new Map<DayNumber, string>();
 
   constructor(private readonly run: PromiseRun) {
-    this.lastReal = Int32Array.from(run.arranged.placeOf, (place) => this.lastRealDay(place));
+    this.lastReal = new Int32Array(run.arranged.placeOf.length).fill(UNKNOWN);
   }
 
   *promises(): Generator<DemandPromise> {
+    for (let line = 0; line < this.lastReal.length; line++) yield this.promise(line);
+  }
+
+  promise(line: number): DemandPromise {
     const { source: book, placeOf } = this.run.arranged;
-    for (let line = 0; line < book.lineOrder.length; line++) {
-      const schedule: ScheduleEntry[] = [];
-      let uncovered = book.lineQuantity[line]!;
-      for (const entry of this.entriesOf(placeOf[line]!)) {
-        schedule.push(this.scheduleEntry(entry));
-        uncovered -= this.run.entries.quantity[entry]!;
-      }
-      const last = this.lastReal[line]!;
-      yield {
-        id: book.lineIds[line]!,
-        schedule,
-        uncovered: uncovered / book.scale,
-        daysLate: last === NEVER ? null : Math.max(0, last - book.lineRequested[line]!),
-      };
+    const schedule: ScheduleEntry[] = [];
+    let uncovered = book.lineQuantity[line]!;
+    for (const entry of this.entriesOf(placeOf[line]!)) {
+      schedule.push(this.scheduleEntry(entry));
+      uncovered -= this.run.entries.quantity[entry]!;
     }
+    const last = this.lastRealDay(line);
+    return {
+      id: book.lineIds[line]!,
+      schedule,
+      uncovered: uncovered / book.scale,
+      daysLate: last === NEVER ? null : Math.max(0, last - book.lineRequested[line]!),
+    };
   }
 
   *orders(): Generator<OrderPromise> {
@@ -86,8 +89,8 @@ export class ResultReader {
       let last = -Infinity;
       for (let at = lines.from[order]!; at < lines.from[order + 1]!; at++) {
         const line = lines.sorted[at]!;
-        if (this.lastReal[line] === NEVER) waitingOn.push(book.lineIds[line]!);
-        last = Math.max(last, this.lastReal[line]!);
+        if (this.lastRealDay(line) === NEVER) waitingOn.push(book.lineIds[line]!);
+        last = Math.max(last, this.lastRealDay(line));
       }
       yield { id: book.orderIds[order]!, date: last === -Infinity || last === NEVER ? null : this.day(last), waitingOn };
     }
@@ -117,7 +120,13 @@ export class ResultReader {
     return list.length < 2 ? list : list.sort((a, b) => entries.day[a]! - entries.day[b]!);
   }
 
+  /** The last day on which goods of a line really leave; computed when first asked for. */
   private lastRealDay(line: number): DayNumber {
+    if (this.lastReal[line] === UNKNOWN) this.lastReal[line] = this.findLastRealDay(this.run.arranged.placeOf[line]!);
+    return this.lastReal[line]!;
+  }
+
+  private findLastRealDay(line: number): DayNumber {
     const { book, entries, freshFrom, freshCount } = this.run;
     let last = -Infinity;
     let uncovered = book.lineQuantity[line]!;

@@ -14,35 +14,62 @@ export function bucketSort(bucketOf: Int32Array, buckets: number, starts: Int32A
 
 /** Up to so many rows are sorted by insertion. */
 const FEW = 48;
+/** Keys that spread over at most so many times the number of rows are counted. */
+const DENSE = 32;
 
 /** Sorts parts of arrays by whole-number keys, rows of one key as they stood. Its room is used again from call to call. */
 export class KeySorter {
-  private joined = new Float64Array(256);
-  private moved = new Int32Array(256);
+  private movedRows = new Int32Array(256);
+  private movedKeys = new Float64Array(256);
+  private starts = new Int32Array(256);
 
   /** Sorts `rows[from]` to `rows[to - 1]` and `keys` beside them by key, a whole number; key × rows must stay exact. */
   sort(rows: Int32Array, keys: Float64Array, from: number, to: number): void {
-    if (to - from <= FEW) insertionSort(rows, keys, from, to);
-    else this.sortMany(rows, keys, from, to);
+    const count = to - from;
+    if (count <= FEW) return insertionSort(rows, keys, from, to);
+    let least = Infinity;
+    let most = -Infinity;
+    for (let at = from; at < to; at++) {
+      const key = keys[at]!;
+      if (key < least) least = key;
+      if (key > most) most = key;
+    }
+    if (count > this.movedRows.length) {
+      this.movedRows = new Int32Array(2 * count);
+      this.movedKeys = new Float64Array(2 * count);
+    }
+    this.movedRows.set(rows.subarray(from, to));
+    if (most - least < DENSE * count) this.sortByCounting(rows, keys, from, count, least, most - least + 1);
+    else this.sortJoined(rows, keys, from, count);
   }
 
-  private sortMany(rows: Int32Array, keys: Float64Array, from: number, to: number) {
-    const count = to - from;
-    if (count > this.joined.length) {
-      this.joined = new Float64Array(2 * count);
-      this.moved = new Int32Array(2 * count);
-    }
-    const { joined, moved } = this;
-    // Key and place in one number: the built-in sort of numbers then does it, and is stable.
+  private sortByCounting(rows: Int32Array, keys: Float64Array, from: number, count: number, least: number, range: number) {
+    const { movedRows, movedKeys } = this;
+    if (range >= this.starts.length) this.starts = new Int32Array(2 * range);
+    const starts = this.starts.fill(0, 0, range + 1);
     for (let at = 0; at < count; at++) {
-      joined[at] = keys[from + at]! * count + at;
-      moved[at] = rows[from + at]!;
+      const key = keys[from + at]!;
+      movedKeys[at] = key;
+      starts[key - least + 1]!++;
     }
-    joined.subarray(0, count).sort();
+    for (let bucket = 0; bucket < range; bucket++) starts[bucket + 1]! += starts[bucket]!;
+    for (let at = 0; at < count; at++) {
+      const key = movedKeys[at]!;
+      const place = from + starts[key - least]!++;
+      rows[place] = movedRows[at]!;
+      keys[place] = key;
+    }
+  }
+
+  /** Key and place in one number: the built-in sort of numbers then does it, and is stable. */
+  private sortJoined(rows: Int32Array, keys: Float64Array, from: number, count: number) {
+    const joined = this.movedKeys.subarray(0, count);
+    for (let at = 0; at < count; at++) joined[at] = keys[from + at]! * count + at;
+    joined.sort();
     for (let at = 0; at < count; at++) {
       const key = Math.floor(joined[at]! / count);
       keys[from + at] = key;
-      rows[from + at] = moved[joined[at]! - key * count]!;
+      rows[from + at] = this.movedRows[joined[at]! - key * count]!;
     }
   }
 }

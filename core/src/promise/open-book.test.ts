@@ -1,0 +1,43 @@
+import fc from 'fast-check';
+import { anyBook, onHand, simpleBook, wants } from '../../test/books';
+import { OpenBook, promiseBook, type BookDemand, type OrderBook } from './index';
+
+const modes = fc.constantFrom('keep' as const, 'resequence' as const);
+
+/** What a trial must answer, by promising the whole book twice. */
+function tryAnew(book: OrderBook, demand: BookDemand, mode: 'keep' | 'resequence') {
+  const before = promiseBook(book, mode).promises;
+  const after = promiseBook({ ...book, demand: [...book.demand, demand] }, mode).promises;
+  const days = (row: (typeof before)[number]) => {
+    const byDay = new Map<string, number>();
+    for (const entry of row.schedule) byDay.set(entry.date, (byDay.get(entry.date) ?? 0) + Math.round(entry.quantity * 10_000));
+    return JSON.stringify([...byDay]);
+  };
+  const changed = before.flatMap((row, at) => (days(row) === days(after[at]!) ? [] : [{ before: row, after: after[at]! }]));
+  return { promise: after[after.length - 1]!, changed };
+}
+
+test('a trial answers what promising the whole book before and after would', () => {
+  fc.assert(
+    fc.property(anyBook, modes, fc.nat(), (book, mode, pick) => {
+      // The last line of the book is taken out and tried: it belongs behind the lines of its order, as a trial does.
+      const last = book.demand[book.demand.length - 1]!;
+      const { promised: _, ...demand } = { ...last, quantity: (pick % 30) + 1 };
+      const before = { ...book, demand: book.demand.slice(0, -1), supply: book.supply.filter((row) => row.for !== last.id) };
+      const trial = new OpenBook(before, mode).try(demand);
+      const anew = tryAnew(before, demand, mode);
+      expect(trial.promise).toEqual(anew.promise);
+      expect(trial.changed).toEqual(anew.changed);
+    }),
+    { numRuns: 400 },
+  );
+});
+
+test('one open book answers many trials, each as if it were the only one', () => {
+  const book = simpleBook({ supply: [onHand(10)], demand: [wants('A', 4, '2027-03-01'), wants('B', 1, '2027-03-01')] });
+  const open = new OpenBook(book, 'resequence');
+  const more = (quantity: number) => open.try(wants('A', quantity, '2027-03-01', { id: 'A/2' }));
+  expect(more(5).promise.uncovered).toBe(0);
+  expect(more(6).changed.map(({ before, after }) => [before.id, before.uncovered, after.uncovered])).toEqual([['B/1', 0, 1]]);
+  expect(more(5).changed).toEqual([]);
+});
