@@ -7,3 +7,4 @@ export { OpenBook, type Trial } from './open-book';
 export { toResult, type AtRisk, type DemandPromise, type OrderPromise, type PromiseResult, type ScheduleEntry } from './result';
 export { formatResult, resultPieces } from './format-result';
 export { spokenPromise, type SpokenPart } from './spoken';
+export { replan, type PlannedLine, type Stance } from './replan';

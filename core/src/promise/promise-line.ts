@@ -52,19 +52,46 @@ export function promiseLine(run: PromiseRun, line: number, whole: boolean): bool
   const { book, entries } = run;
   let missing = book.lineQuantity[line]!;
   for (let entry = run.keptFrom(line), end = run.keptTo(line); entry < end; entry++) missing -= entries.quantity[entry]!;
-  const pool = book.linePool[line]!;
-  const assembled = book.poolAssemblyDays[pool]! >= 0;
-  const bound = hasBound(run, line);
   run.freshFrom[line] = entries.count;
   if (missing > 0) {
-    const inParts = book.linePartial[line] === 1 && !whole;
-    if (assembled) missing = promiseAssembled(run, line, missing, inParts);
-    else if (bound) missing = inParts ? promiseBoundInParts(run, line, missing) : promiseBoundWhole(run, line, missing);
-    else missing = inParts ? promiseInParts(run, line, missing) : promiseWhole(run, line, missing);
+    missing = promiseQuantity(run, line, missing, book.lineTarget[line]!, book.linePartial[line] === 1 && !whole);
     run.freshCount[line] = entries.count - run.freshFrom[line]!;
   }
-  if (bound) freeBound(run, line);
+  freeBound(run, line);
   return missing === 0;
+}
+
+/** Promises a quantity of a line from a day on, in parts or on one day; gives what could not be promised. */
+export function promiseQuantity(run: PromiseRun, line: number, wanted: Scaled, target: DayNumber, inParts: boolean): Scaled {
+  if (run.book.poolAssemblyDays[run.book.linePool[line]!]! >= 0) return promiseAssembled(run, line, wanted, target, inParts);
+  if (hasBound(run, line)) return inParts ? promiseBoundInParts(run, line, wanted, target) : promiseBoundWhole(run, line, wanted, target);
+  return inParts ? promiseInParts(run, line, wanted, target) : promiseWhole(run, line, wanted, target);
+}
+
+/**
+ * Promises a quantity on what is bound to the line, whatever day that comes, from a day on: a promise that was made on
+ * bound supply goes with it. Gives what is not covered by it.
+ */
+export function promiseOnBound(run: PromiseRun, line: number, wanted: Scaled, from: DayNumber, inParts: boolean): Scaled {
+  if (!hasBound(run, line)) return wanted;
+  const { book, entries, supplies } = run;
+  let missing = wanted;
+  let last = from;
+  for (let at = supplies.boundFrom![line]!; at < supplies.boundFrom![line + 1]! && missing > 0; at++) {
+    const supply = supplies.boundSorted![at]!;
+    const quantity = Math.min(missing, supplies.boundLeft[supply]!);
+    if (quantity === 0) continue;
+    last = Math.max(last, book.supplyAvailable[supply]!);
+    missing -= quantity;
+    if (!inParts) continue;
+    const entry = entries.add(last, quantity);
+    entries.fromBound[entry] = takeBound(run, line, Infinity, quantity);
+  }
+  if (!inParts && missing < wanted) {
+    const entry = entries.add(last, wanted - missing);
+    entries.fromBound[entry] = takeBound(run, line, Infinity, wanted - missing);
+  }
+  return missing;
 }
 
 /** Moves what was newly promised of a ship-complete order to the day its last line can leave. */
@@ -92,10 +119,10 @@ export function shipTogether(run: PromiseRun, from: number, to: number): void {
   }
 }
 
-function promiseWhole(run: PromiseRun, line: number, missing: Scaled): Scaled {
+function promiseWhole(run: PromiseRun, line: number, missing: Scaled, target: DayNumber): Scaled {
   const { book, entries, timelines } = run;
   const pool = book.linePool[line]!;
-  let day = book.lineTarget[line]!;
+  let day = target;
   let segment = timelines.segmentOf(pool, day);
   if (timelines.available(pool, segment) < missing) {
     segment = timelines.firstWith(pool, missing);
@@ -107,11 +134,11 @@ function promiseWhole(run: PromiseRun, line: number, missing: Scaled): Scaled {
   return 0;
 }
 
-function promiseInParts(run: PromiseRun, line: number, wanted: Scaled): Scaled {
+function promiseInParts(run: PromiseRun, line: number, wanted: Scaled, target: DayNumber): Scaled {
   const { book, entries, timelines } = run;
   const pool = book.linePool[line]!;
   let missing = wanted;
-  let day = book.lineTarget[line]!;
+  let day = target;
   let segment = timelines.segmentOf(pool, day);
   for (;;) {
     const there = timelines.available(pool, segment);
@@ -129,9 +156,8 @@ function promiseInParts(run: PromiseRun, line: number, wanted: Scaled): Scaled {
   }
 }
 
-function promiseBoundWhole(run: PromiseRun, line: number, wanted: Scaled): Scaled {
+function promiseBoundWhole(run: PromiseRun, line: number, wanted: Scaled, target: DayNumber): Scaled {
   const { book, supplies } = run;
-  const target = book.lineTarget[line]!;
   // Between two bound arrivals only the pool grows: ask it once for each stretch.
   let earliest = firstDayFrom(run, line, target, wanted);
   for (let at = supplies.boundFrom![line]!; at < supplies.boundFrom![line + 1]!; at++) {
@@ -156,11 +182,11 @@ function firstDayFrom(run: PromiseRun, line: number, start: DayNumber, wanted: S
   return segment < 0 ? null : timelines.dayOf(pool, segment);
 }
 
-function promiseBoundInParts(run: PromiseRun, line: number, wanted: Scaled): Scaled {
+function promiseBoundInParts(run: PromiseRun, line: number, wanted: Scaled, target: DayNumber): Scaled {
   const { book, supplies, timelines } = run;
   const pool = book.linePool[line]!;
   let missing = wanted;
-  let day = book.lineTarget[line]!;
+  let day = target;
   for (;;) {
     const quantity = Math.min(missing, ownBy(run, line, day));
     if (quantity > 0) addOwn(run, line, day, quantity);
@@ -179,10 +205,9 @@ function promiseBoundInParts(run: PromiseRun, line: number, wanted: Scaled): Sca
 }
 
 /** Own supply first and the rest assembled: on one day, or part by part from own supply until the rest can be assembled. */
-function promiseAssembled(run: PromiseRun, line: number, wanted: Scaled, inParts: boolean): Scaled {
+function promiseAssembled(run: PromiseRun, line: number, wanted: Scaled, target: DayNumber, inParts: boolean): Scaled {
   const { book } = run;
   const pool = book.linePool[line]!;
-  const target = book.lineTarget[line]!;
   const days = turningDays(run, pool);
   let missing = wanted;
   for (let at = firstAfter(days, target) - 1; at < days.length; at++) {
@@ -265,6 +290,22 @@ function addOwn(run: PromiseRun, line: number, day: DayNumber, quantity: Scaled)
   timelines.change(pool, timelines.segmentOf(pool, day), -entries.fromPool(entry));
 }
 
+/** Undoes an own entry: its goods are the pool's and, what was bound, the line's again. The entry itself is left. */
+export function giveBackEntry(run: PromiseRun, line: number, entry: number): void {
+  const { book, entries, supplies, timelines } = run;
+  const pool = book.linePool[line]!;
+  timelines.change(pool, timelines.segmentOf(pool, entries.day[entry]!), entries.fromPool(entry));
+  if (!entries.withBound) return;
+  // Taken earliest first, so given back latest first.
+  let back = entries.fromBound[entry]!;
+  for (let at = supplies.boundFrom![line + 1]! - 1; at >= supplies.boundFrom![line]! && back > 0; at--) {
+    const supply = supplies.boundSorted![at]!;
+    const given = Math.min(back, supplies.bound[supply]! - supplies.boundLeft[supply]!);
+    supplies.boundLeft[supply]! += given;
+    back -= given;
+  }
+}
+
 function hasBound({ supplies: { boundFrom } }: PromiseRun, line: number): boolean {
   return boundFrom !== null && boundFrom[line]! < boundFrom[line + 1]!;
 }
@@ -282,7 +323,7 @@ function boundBy(run: PromiseRun, line: number, day: DayNumber): Scaled {
 }
 
 /** Takes at most `wanted` of what is bound to the line and can leave by `day`, earliest first; gives how much. */
-function takeBound(run: PromiseRun, line: number, day: DayNumber, wanted: Scaled): Scaled {
+export function takeBound(run: PromiseRun, line: number, day: DayNumber, wanted: Scaled): Scaled {
   if (!hasBound(run, line)) return 0;
   const { boundSorted, boundFrom, boundLeft } = run.supplies;
   let missing = wanted;
@@ -297,7 +338,8 @@ function takeBound(run: PromiseRun, line: number, day: DayNumber, wanted: Scaled
 }
 
 /** What was bound to the line and it has not taken serves those that come after it. */
-function freeBound(run: PromiseRun, line: number) {
+export function freeBound(run: PromiseRun, line: number): void {
+  if (!hasBound(run, line)) return;
   const { book, supplies, timelines } = run;
   const pool = book.linePool[line]!;
   for (let at = supplies.boundFrom![line]!; at < supplies.boundFrom![line + 1]!; at++) {

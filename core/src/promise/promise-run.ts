@@ -74,18 +74,12 @@ export function promiseColumns(book: BookColumns, mode: PromiseMode): PromiseRun
  * same: what they were promised there they are promised here.
  */
 export function promiseGroup(run: PromiseRun, group: number, known?: { readonly answer: PromiseRun; readonly line: number }): void {
-  const { book, timelines, supplies } = run;
+  const { book, timelines } = run;
   const { lineFrom, pools, poolFrom } = run.arranged;
   const [from, to] = [lineFrom[group]!, lineFrom[group + 1]!];
   if (from === to) return;
   const [firstPool, endPool] = [poolFrom[group]!, poolFrom[group + 1]!];
-  let assembled = false;
-  timelines.clear();
-  for (let at = firstPool; at < endPool; at++) {
-    const pool = pools[at]!;
-    timelines.open(pool, supplies.sorted, supplies.from[pool]!, supplies.from[pool + 1]!, book.supplyAvailable, supplies.free);
-    assembled ||= book.poolAssemblyDays[pool]! >= 0;
-  }
+  const assembled = openGroup(run, group);
   // Only a batch looks at what is left before all that is kept has been committed.
   if (assembled) for (let at = firstPool; at < endPool; at++) timelines.build(pools[at]!);
   if (run.mode === 'keep') for (let line = from; line < to; line++) keepLine(run, line, assembled);
@@ -104,4 +98,17 @@ export function promiseGroup(run: PromiseRun, group: number, known?: { readonly 
     for (; line < to && book.lineOrder[line] === order; line++) whole = promiseLine(run, line, true) && whole;
     if (whole) shipTogether(run, start, line);
   }
+}
+
+/** Opens the timelines of a group's pools; they still collect. True where an item of it is assembled. */
+export function openGroup({ arranged, book, supplies, timelines }: PromiseRun, group: number): boolean {
+  const { pools, poolFrom } = arranged;
+  let assembled = false;
+  timelines.clear();
+  for (let at = poolFrom[group]!; at < poolFrom[group + 1]!; at++) {
+    const pool = pools[at]!;
+    timelines.open(pool, supplies.sorted, supplies.from[pool]!, supplies.from[pool + 1]!, book.supplyAvailable, supplies.free);
+    assembled ||= book.poolAssemblyDays[pool]! >= 0;
+  }
+  return assembled;
 }

@@ -1,0 +1,129 @@
+import type { DayNumber } from '../calendar';
+import { arrangeBook } from './arrange';
+import { compileBook } from './book-columns';
+import type { OrderBook } from './order-book';
+import { freeBound, giveBackEntry, promiseOnBound, promiseQuantity, shipTogether } from './promise-line';
+import { openGroup, PromiseRun } from './promise-run';
+import { ResultReader, type ScheduleEntry } from './result';
+
+/**
+ * What a line does when promises are made again because something has changed.
+ * `hold`: its promises stay on their days where that is possible, and move no further than they must where it is not;
+ * what of it waits goes on waiting. `improve`: the same, and when all have held theirs it takes what is left: what it
+ * waits for, and earlier days where it is later than asked. `claim`: at its turn it takes what it asks for, also from
+ * those behind it.
+ */
+export type Stance = 'hold' | 'improve' | 'claim';
+
+export interface PlannedLine {
+  readonly id: string;
+  readonly schedule: readonly Pick<ScheduleEntry, 'date' | 'quantity'>[];
+  readonly uncovered: number;
+}
+
+/**
+ * Makes the promises of a faultless book again so that as few move as must: in the sequence of orders each line holds
+ * what it was promised, from its day on, or claims anew; then those that may improve take what is left. What is promised
+ * is always on what there is: no line of the plan is at risk. Lines in file order. Assembled promises are held, not improved.
+ */
+export function replan(book: OrderBook, stanceOf: (demandId: string) => Stance): readonly PlannedLine[] {
+  const source = compileBook(book);
+  const run = new PromiseRun(arrangeBook(source), 'resequence');
+  const stances = Array.from(run.arranged.lineAt, (line) => stanceOf(source.lineIds[line]!));
+  for (let group = 0; group < run.arranged.groups; group++) replanGroup(run, group, stances);
+  const reader = new ResultReader(run);
+  return source.lineIds.map((id, line) => {
+    const { schedule, uncovered } = reader.promise(line);
+    return { id, schedule: onePartADay(schedule), uncovered };
+  });
+}
+
+function replanGroup(run: PromiseRun, group: number, stances: readonly Stance[]) {
+  const { book } = run;
+  const { lineFrom, pools, poolFrom } = run.arranged;
+  const [from, to] = [lineFrom[group]!, lineFrom[group + 1]!];
+  if (from === to) return;
+  openGroup(run, group);
+  for (let at = poolFrom[group]!; at < poolFrom[group + 1]!; at++) run.timelines.build(pools[at]!);
+
+  for (let line = from; line < to;) {
+    const order = book.lineOrder[line]!;
+    const first = line;
+    let whole = book.orderComplete[order] === 1;
+    for (; line < to && book.lineOrder[line] === order; line++) {
+      const covered = stances[line] === 'claim' ? claim(run, line) : hold(run, line);
+      whole &&= covered;
+    }
+    if (whole) shipTogether(run, first, line);
+  }
+  for (let line = from; line < to; line++) {
+    // An order that leaves complete gains nothing from one line that is earlier: only what it waits for is looked for.
+    if (stances[line] === 'improve') improve(run, line);
+    freeBound(run, line);
+  }
+}
+
+/** Promises what the line was promised, each part from its day on. True where the whole line is promised. */
+function hold(run: PromiseRun, line: number): boolean {
+  const { book, entries } = run;
+  const inParts = mayPart(run, line);
+  let missing = book.lineQuantity[line]!;
+  run.freshFrom[line] = entries.count;
+  for (let at = book.promisedFrom[line]!; at < book.promisedFrom[line + 1]!; at++) {
+    const quantity = book.promisedQuantity[at]!;
+    const day = book.promisedDay[at]!;
+    const fromPool = book.promisedAssembled[at] ? quantity : promiseOnBound(run, line, quantity, day, inParts);
+    const lacks = fromPool > 0 ? promiseQuantity(run, line, fromPool, day, inParts) : 0;
+    missing -= quantity - lacks;
+  }
+  run.freshCount[line] = entries.count - run.freshFrom[line]!;
+  return missing === 0;
+}
+
+/** Promises the whole line anew from the day asked for. */
+function claim(run: PromiseRun, line: number): boolean {
+  const { book, entries } = run;
+  run.freshFrom[line] = entries.count;
+  const missing = promiseQuantity(run, line, book.lineQuantity[line]!, book.lineTarget[line]!, mayPart(run, line));
+  run.freshCount[line] = entries.count - run.freshFrom[line]!;
+  return missing === 0;
+}
+
+/** Gives back what leaves later than asked and promises it, and what waits, anew on what all others have left. */
+function improve(run: PromiseRun, line: number) {
+  const { book, entries } = run;
+  const target = book.lineTarget[line]!;
+  const complete = book.orderComplete[book.lineOrder[line]!] === 1;
+  const stays: { day: DayNumber; quantity: number; fromBound: number }[] = [];
+  let missing = book.lineQuantity[line]!;
+  for (let entry = run.freshFrom[line]!, end = entry + run.freshCount[line]!; entry < end; entry++) {
+    if (entries.isAssembled(entry)) return;
+    if (complete || entries.day[entry]! <= target) {
+      stays.push({ day: entries.day[entry]!, quantity: entries.quantity[entry]!, fromBound: entries.withBound ? entries.fromBound[entry]! : 0 });
+      missing -= entries.quantity[entry]!;
+    } else giveBackEntry(run, line, entry);
+  }
+  if (missing === 0) return;
+  // The entries of a line stand together: those that stay are written once more.
+  run.freshFrom[line] = entries.count;
+  for (const { day, quantity, fromBound } of stays) {
+    const entry = entries.add(day, quantity);
+    if (entries.withBound) entries.fromBound[entry] = fromBound;
+  }
+  promiseQuantity(run, line, missing, target, mayPart(run, line));
+  run.freshCount[line] = entries.count - run.freshFrom[line]!;
+}
+
+function mayPart({ book }: PromiseRun, line: number): boolean {
+  return book.linePartial[line] === 1 && book.orderComplete[book.lineOrder[line]!] === 0;
+}
+
+function onePartADay(schedule: readonly ScheduleEntry[]): PlannedLine['schedule'] {
+  const parts: { date: string; quantity: number }[] = [];
+  for (const { date, quantity } of schedule) {
+    const last = parts[parts.length - 1];
+    if (last && last.date === date) last.quantity = Math.round((last.quantity + quantity) * 10_000) / 10_000;
+    else parts.push({ date, quantity });
+  }
+  return parts;
+}
