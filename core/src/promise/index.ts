@@ -8,3 +8,4 @@ export { toResult, type AtRisk, type DemandPromise, type OrderPromise, type Prom
 export { formatResult, resultPieces } from './format-result';
 export { spokenPromise, type SpokenPart } from './spoken';
 export { replan, type PlannedLine, type Stance } from './replan';
+export { openOffers, ripple, type Moved, type Part, type Ripple } from './ripple';

@@ -65,28 +65,37 @@ function replanGroup(run: PromiseRun, group: number, stances: readonly Stance[])
 
 /** Promises what the line was promised, each part from its day on. True where the whole line is promised. */
 function hold(run: PromiseRun, line: number): boolean {
+  run.freshFrom[line] = run.entries.count;
+  return holdUntil(run, line, Infinity) === 0;
+}
+
+/** Holds what the line was promised by the day asked for, and promises the rest anew from that day on. */
+function claim(run: PromiseRun, line: number): boolean {
+  const { book, entries } = run;
+  const target = book.lineTarget[line]!;
+  const inParts = mayPart(run, line);
+  run.freshFrom[line] = entries.count;
+  let missing = inParts ? holdUntil(run, line, target) : book.lineQuantity[line]!;
+  if (missing > 0) missing = promiseQuantity(run, line, missing, target, inParts);
+  run.freshCount[line] = entries.count - run.freshFrom[line]!;
+  return missing === 0;
+}
+
+/** Promises each part that the line was promised up to a day, from its own day on; gives what of the line is left. */
+function holdUntil(run: PromiseRun, line: number, last: DayNumber): number {
   const { book, entries } = run;
   const inParts = mayPart(run, line);
   let missing = book.lineQuantity[line]!;
-  run.freshFrom[line] = entries.count;
   for (let at = book.promisedFrom[line]!; at < book.promisedFrom[line + 1]!; at++) {
     const quantity = book.promisedQuantity[at]!;
     const day = book.promisedDay[at]!;
+    if (day > last) break;
     const fromPool = book.promisedAssembled[at] ? quantity : promiseOnBound(run, line, quantity, day, inParts);
     const lacks = fromPool > 0 ? promiseQuantity(run, line, fromPool, day, inParts) : 0;
     missing -= quantity - lacks;
   }
   run.freshCount[line] = entries.count - run.freshFrom[line]!;
-  return missing === 0;
-}
-
-/** Promises the whole line anew from the day asked for. */
-function claim(run: PromiseRun, line: number): boolean {
-  const { book, entries } = run;
-  run.freshFrom[line] = entries.count;
-  const missing = promiseQuantity(run, line, book.lineQuantity[line]!, book.lineTarget[line]!, mayPart(run, line));
-  run.freshCount[line] = entries.count - run.freshFrom[line]!;
-  return missing === 0;
+  return missing;
 }
 
 /** Gives back what leaves later than asked and promises it, and what waits, anew on what all others have left. */

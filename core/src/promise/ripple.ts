@@ -1,0 +1,144 @@
+import { daysBetween, type IsoDay } from '../calendar';
+import type { OrderBook } from './order-book';
+import { replan, type PlannedLine } from './replan';
+
+export interface Part {
+  readonly day: IsoDay;
+  readonly quantity: number;
+}
+
+/** A line whose promise moves: how it was, how it will be, and the part of it that moves furthest. */
+export interface Moved {
+  readonly id: string;
+  readonly before: readonly Part[];
+  readonly after: readonly Part[];
+  /** Quantity that leaves on another day than before. */
+  readonly quantity: number;
+  /** Of the part that moves furthest: the day before and after; null where it waits. */
+  readonly from: IsoDay | null;
+  readonly to: IsoDay | null;
+  /** Calendar days later (above 0) or earlier (below 0); null where it begins or ceases to wait. */
+  readonly days: number | null;
+}
+
+export interface Ripple {
+  /** Promises that move later or lose their goods, most days first. */
+  readonly later: readonly Moved[];
+  /** Promises that come earlier by the change itself: of the order that claims, and those whose late supply is mended. */
+  readonly earlier: readonly Moved[];
+  /** What the change frees for those who wait or are late, in the sequence of orders: proposals, not yet done. */
+  readonly offers: readonly Moved[];
+}
+
+/**
+ * What a change of the book does to everyone's promises. Promises hold their days where they can; the demands in `claims`
+ * take their turn anew. `accepted`: the demands whose offers are taken; what they take is then among `earlier`.
+ */
+export function ripple(before: OrderBook, after: OrderBook, claims: ReadonlySet<string> = new Set(), accepted: ReadonlySet<string> = new Set()): Ripple {
+  const claiming = (id: string) => (claims.has(id) ? 'claim' : 'hold');
+  const now = byId(replan(before, () => 'hold'));
+  const held = replan(after, claiming);
+  const done = accepted.size === 0 ? held : replan(after, (id) => (claims.has(id) ? 'claim' : accepted.has(id) ? 'improve' : 'hold'));
+  const changes = done.flatMap((line) => moved(now.get(line.id), line) ?? []);
+
+  // Only what the change itself makes possible is offered for it.
+  const possible = byId(replan(before, () => 'improve'));
+  const heldById = byId(held);
+  const offers = replan(after, (id) => (claims.has(id) ? 'claim' : 'improve')).flatMap((line) => {
+    if (claims.has(line.id)) return [];
+    const offer = moved(heldById.get(line.id), line);
+    const anyway = moved(possible.get(line.id), line);
+    return offer && isEarlier(offer) && anyway && isEarlier(anyway) ? [offer] : [];
+  });
+  return {
+    later: changes.filter((row) => !isEarlier(row)).sort((a, b) => (b.days ?? Infinity) - (a.days ?? Infinity)),
+    earlier: changes.filter(isEarlier),
+    offers: inSequence(after, offers),
+  };
+}
+
+/** What could be promised or brought forward now without making anybody later, in the sequence of orders. */
+export function openOffers(book: OrderBook): readonly Moved[] {
+  const held = byId(replan(book, () => 'hold'));
+  return inSequence(
+    book,
+    replan(book, () => 'improve').flatMap((line) => {
+      const offer = moved(held.get(line.id), line);
+      return offer && isEarlier(offer) ? [offer] : [];
+    }),
+  );
+}
+
+function isEarlier(row: Moved): boolean {
+  return row.days === null ? row.from === null : row.days < 0;
+}
+
+/**
+ * How a line moves: unit by unit in the order in which they leave, the first before with the first after. Null where
+ * nothing moves. A unit that is later counts before one that is earlier.
+ */
+function moved(before: PlannedLine | undefined, after: PlannedLine): Moved | null {
+  const [was, becomes] = [spans(before), spans(after)];
+  const total = Math.min(last(was), last(becomes));
+  let [a, b, at, quantity] = [0, 0, 0, 0];
+  let worst: { from: IsoDay | null; to: IsoDay | null; shift: number } | null = null;
+  while (at < total) {
+    const [from, to] = [was[a]!, becomes[b]!];
+    const until = Math.min(from.until, to.until);
+    const shift = from.day === to.day ? 0 : from.day === null ? -Infinity : to.day === null ? Infinity : daysBetween(from.day, to.day);
+    if (shift !== 0) {
+      quantity += until - at;
+      if (worst === null || rankOf(shift) > rankOf(worst.shift)) worst = { from: from.day, to: to.day, shift };
+    }
+    at = until;
+    if (from.until === until) a++;
+    if (to.until === until) b++;
+  }
+  if (!worst) return null;
+  const parts = (line: PlannedLine | undefined) => (line?.schedule ?? []).map((part) => ({ day: part.date, quantity: part.quantity }));
+  return {
+    id: after.id,
+    before: parts(before),
+    after: parts(after),
+    quantity: quantity / 10_000,
+    from: worst.from,
+    to: worst.to,
+    days: Number.isFinite(worst.shift) ? worst.shift : null,
+  };
+}
+
+/** Later is worse than earlier; of either the further counts. */
+function rankOf(shift: number): number {
+  return shift > 0 ? 1e9 + Math.min(shift, 1e8) : -shift;
+}
+
+/** Where each part of a line ends, in ten-thousandths from its first unit; what waits comes last, without a day. */
+function spans(line: PlannedLine | undefined): { readonly day: IsoDay | null; readonly until: number }[] {
+  let until = 0;
+  const list: { day: IsoDay | null; until: number }[] = (line?.schedule ?? []).map(({ date, quantity }) => ({ day: date, until: (until += Math.round(quantity * 10_000)) }));
+  if (line && line.uncovered > 0) list.push({ day: null, until: until + Math.round(line.uncovered * 10_000) });
+  return list;
+}
+
+function last(list: readonly { readonly until: number }[]): number {
+  return list.length === 0 ? 0 : list[list.length - 1]!.until;
+}
+
+function byId(plan: readonly PlannedLine[]): ReadonlyMap<string, PlannedLine> {
+  return new Map(plan.map((line) => [line.id, line]));
+}
+
+/** By the turn of their orders, then in file order. */
+function inSequence(book: OrderBook, rows: readonly Moved[]): readonly Moved[] {
+  const turn = new Map(
+    [...book.orders]
+      .sort((a, b) => (a.priority ?? 5) - (b.priority ?? 5) || compareText(a.entered, b.entered) || compareText(a.id, b.id))
+      .map((order, at) => [order.id, at]),
+  );
+  const orderOf = new Map(book.demand.map((demand) => [demand.id, demand.order]));
+  return [...rows].sort((a, b) => turn.get(orderOf.get(a.id)!)! - turn.get(orderOf.get(b.id)!)!);
+}
+
+function compareText(a: string, b: string) {
+  return a < b ? -1 : a > b ? 1 : 0;
+}
