@@ -108,7 +108,7 @@ export class Desk {
       const lines = view.lines
         .filter((line) => Number(line.open) > 0)
         .map((line) => ({ line: line.id, quantity: String(Math.max(1, Math.floor(Number(line.open) * share))) }));
-      await receive(context, purchase, view.version, lines);
+      await receive(context, purchase, { version: view.version, lines });
     });
   }
 

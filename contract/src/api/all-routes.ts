@@ -7,6 +7,7 @@ import type { AnyRoute } from '../shape';
 import { shippingRoutes } from '../shipping';
 import { shortageRoutes } from '../shortages';
 import { supplyRoutes } from '../supply';
+import { worklistRoutes } from '../worklist';
 
 /** Every route of the API, by area. */
 export const API = {
@@ -17,6 +18,7 @@ export const API = {
   shortages: shortageRoutes,
   supply: supplyRoutes,
   shipping: shippingRoutes,
+  worklist: worklistRoutes,
   exchange: exchangeRoutes,
 } as const;
 

@@ -1,3 +1,4 @@
+import { accepting, decision, rippleView } from '../promise';
 import { code, day, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, post, put, quantity, remove, text } from '../shape';
 import { CANCEL_REASONS, cancellationPreview, lineView, ORDER_SOURCES, orderList, orderView, routeChoices } from './order-views';
 
@@ -123,7 +124,7 @@ export const orderRoutes = {
   previewCancellation: get('/orders/{order}/cancellation', {
     summary: 'What a cancellation would free and what hangs on it',
     params: order,
-    query: object({ line: optional(id()), quantity: optional(quantity()) }),
+    query: object({ line: optional(id()), quantity: optional(quantity()), purchases: optional(oneOf('cancel', 'keep')), accept: accepting }),
     reply: cancellationPreview,
   }),
   cancelOrder: post('/orders/{order}/cancel', {
@@ -137,7 +138,21 @@ export const orderRoutes = {
       reason: oneOf(...CANCEL_REASONS),
       note: optional(note(500)),
       purchases: oneOf('cancel', 'keep'),
+      decision: optional(decision),
     }),
+    reply: orderView,
+  }),
+  previewTurn: get('/orders/{order}/turn', {
+    summary: 'What another class, or a place ahead of another order, would do to everyone’s promises',
+    params: order,
+    query: object({ priority: optional(integer(1, 9)), ahead: optional(id()), accept: accepting }),
+    reply: rippleView,
+  }),
+  rankOrder: post('/orders/{order}/turn', {
+    summary: 'Give a released order another class, or a place ahead of another order, and move the promises that were seen to move',
+    roles: ['coordinator', 'manager'],
+    params: order,
+    body: object({ version, priority: optional(integer(1, 9)), ahead: optional(id()), reason: note(300), decision }),
     reply: orderView,
   }),
   orderHistory: get('/orders/{order}/history', { summary: 'What happened to an order, newest first', params: order, reply: history }),

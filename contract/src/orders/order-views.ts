@@ -1,4 +1,5 @@
 import { shipTo } from '../customers';
+import { rippleView } from '../promise';
 import { code, day, decimal, flag, id, integer, list, moment, note, nullable, object, oneOf, text, type Of } from '../shape';
 
 /** How an order reached the desk. */
@@ -93,6 +94,9 @@ const order = object({
   /** How far it has come, from its quantities. */
   progress: text(),
   version: integer(),
+  /** Its class, 1 first to 9 last; and whether it was placed in the queue by hand. */
+  priority: integer(),
+  placed: flag(),
   savedAt: moment(),
   customer: object({ id: id(), number: text(), name: text(), phone: note(), contact: note(), notes: note(), shipTos: list(shipTo) }),
   shipTo,
@@ -112,6 +116,8 @@ const order = object({
   weight: decimal(),
   currency: text(),
   spoken: note(4000),
+  /** Customers of this order's lines still to be told that a promise has moved. */
+  calls: integer(),
   shipments: list(
     object({
       id: id(),
@@ -172,6 +178,6 @@ const bound = object({ kind: oneOf('purchase', 'drop_ship', 'pick'), label: text
 export const cancellationPreview = object({
   lines: list(object({ line: id(), lineNo: integer(), item: code(), quantity: decimal(), frees: list(object({ day: day(), quantity: decimal() })) })),
   bound: list(bound),
-  waiters: list(object({ order: id(), number: text(), customer: text(), item: code(), quantity: decimal() })),
+  ripple: rippleView,
 });
 export type CancellationPreview = Of<typeof cancellationPreview>;

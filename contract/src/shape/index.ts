@@ -1,5 +1,6 @@
 export {
   anything,
+  awaited,
   code,
   day,
   decimal,

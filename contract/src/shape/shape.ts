@@ -81,6 +81,9 @@ export const decimal = (): Shape<string> => shape(Joi.string().pattern(/^-?\d+(\
 export const quantity = (): Shape<string> =>
   shape(Joi.string().pattern(/^(?!0+(\.0*)?$)\d{1,9}(\.\d{1,4})?$/, 'a quantity above 0 with at most four decimals'));
 
+/** A quantity that may be 0: what is still to come, what was counted. */
+export const awaited = (): Shape<string> => shape(Joi.string().pattern(/^\d{1,9}(\.\d{1,4})?$/, 'a quantity with at most four decimals'));
+
 /** A unit price or cost, 0 or more, at most four decimals, as text. */
 export const unitPrice = (): Shape<string> => shape(Joi.string().pattern(/^\d{1,9}(\.\d{1,4})?$/, 'a price with at most four decimals'));
 

@@ -1,10 +1,9 @@
 export {
   supplyRoutes,
-  type BrokenPromise,
   type PurchaseRow,
   type PurchaseView,
   type ReceiptReply,
-  type ReschedulePreview,
   type Supplier,
+  type SupplyRipple,
   type Warehouse,
 } from './supply';

@@ -1,4 +1,6 @@
+import { accepting, decision, rippleView } from '../promise';
 import {
+  awaited,
   code,
   day,
   decimal,
@@ -78,24 +80,9 @@ const row = object({
 });
 export type PurchaseRow = Of<typeof row>;
 
-/** A promise to a customer that a change of supply would make late or impossible. */
-const broken = object({
-  order: id(),
-  number: text(),
-  lineNo: integer(),
-  customer: text(),
-  item: code(),
-  quantity: decimal(),
-  promised: day(),
-  arrives: nullable(day()),
-  daysLate: nullable(integer()),
-  value: decimal(),
-  say: text(1000),
-});
-export type BrokenPromise = Of<typeof broken>;
-
-const preview = object({ availableDay: nullable(day()), breaks: list(broken), mends: list(broken) });
-export type ReschedulePreview = Of<typeof preview>;
+/** What a change of supply does to promises, and the day its goods could leave. */
+const supplyRipple = object({ availableDay: nullable(day()), ripple: rippleView });
+export type SupplyRipple = Of<typeof supplyRipple>;
 
 const receipt = object({
   purchase,
@@ -141,35 +128,47 @@ export const supplyRoutes = {
     reply: purchase,
   }),
   previewReschedule: get('/purchases/{purchase}/lines/{line}/reschedule', {
-    summary: 'Which promises another expected day would break or mend',
+    summary: 'Whose promises another expected day, or another quantity to come, would move',
     params: lineId,
-    query: object({ day: day() }),
-    reply: preview,
+    query: object({ day: optional(day()), open: optional(awaited()), accept: accepting }),
+    reply: supplyRipple,
   }),
   reschedule: put('/purchases/{purchase}/lines/{line}', {
-    summary: 'Record the day the supplier now expects',
+    summary: 'Record the day the supplier now expects, or what is still to come; with a decision, move the promises that were seen to move',
     roles: buyers,
     params: lineId,
-    body: object({ version: integer(), expectedDay: day(), note: optional(note(500)) }),
+    body: object({ version: integer(), expectedDay: optional(day()), open: optional(awaited()), note: optional(note(500)), decision: optional(decision) }),
     reply: purchase,
   }),
   previewClose: get('/purchases/{purchase}/lines/{line}/close', {
-    summary: 'Which promises would lose their goods if the remainder is closed',
+    summary: 'Whose promises would move if the remainder is closed',
     params: lineId,
-    reply: preview,
+    query: object({ accept: accepting }),
+    reply: supplyRipple,
   }),
   closeLine: post('/purchases/{purchase}/lines/{line}/close', {
-    summary: 'Close what has not come of a line; promises that lose their goods wait again',
+    summary: 'Close what has not come of a line; promises that lose their goods move as decided, or wait again',
     roles: buyers,
     params: lineId,
-    body: object({ version: integer(), reason: text(300) }),
+    body: object({ version: integer(), reason: text(300), decision: optional(decision) }),
     reply: purchase,
   }),
+  previewReceipt: get('/purchases/{purchase}/receipt', {
+    summary: 'Whose promises a receipt would move, short or over',
+    params: purchaseId,
+    query: object({ lines: text(4000), closeRest: optional(flag()), accept: accepting }),
+    reply: supplyRipple,
+  }),
   receive: post('/purchases/{purchase}/receive', {
-    summary: 'Receive goods into the warehouse, in part or whole',
+    summary: 'Receive goods into the warehouse, in part, whole or over; the rest of what came short stays awaited or is closed',
     roles: ['coordinator', 'warehouse', 'manager'],
     params: purchaseId,
-    body: object({ version: integer(), lines: list(object({ line: id(), quantity: quantity() }), 1, 200) }),
+    body: object({
+      version: integer(),
+      lines: list(object({ line: id(), quantity: quantity() }), 1, 200),
+      closeRest: optional(flag()),
+      decision: optional(decision),
+    }),
     reply: receipt,
   }),
   confirmDespatch: post('/purchases/{purchase}/despatch', {

@@ -1,7 +1,7 @@
 export type { BookAssembly, BookDemand, BookFault, BookItem, BookOrder, BookPromise, BookSupply, BookWarehouse, OrderBook } from './order-book';
 export { checkOrderBook, readOrderBook } from './check-book';
 export { compileBook, type BookColumns } from './book-columns';
-export { promiseColumns, type PromiseMode, type PromiseRun } from './promise-run';
+export { promiseColumns, type Progress, type PromiseMode, type PromiseRun } from './promise-run';
 export { promiseBook } from './promise-book';
 export { OpenBook, type Trial } from './open-book';
 export { toResult, type AtRisk, type DemandPromise, type OrderPromise, type PromiseResult, type ScheduleEntry } from './result';
@@ -9,3 +9,4 @@ export { formatResult, resultPieces } from './format-result';
 export { spokenPromise, type SpokenPart } from './spoken';
 export { replan, type PlannedLine, type Stance } from './replan';
 export { openOffers, ripple, type Moved, type Part, type Ripple } from './ripple';
+export { resequence, type Lateness, type Resequenced } from './resequence';

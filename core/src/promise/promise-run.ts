@@ -9,6 +9,11 @@ import { Timelines } from './timelines';
 /** `keep`: what was promised stands and only the rest is promised. `resequence`: all is promised anew. */
 export type PromiseMode = 'keep' | 'resequence';
 
+/** Told now and then how many groups of pools are done, of how many. */
+export type Progress = (done: number, total: number) => void;
+
+const PROGRESS_EVERY = 64;
+
 /** A book being promised, and when done its answer, in columns. Lines are those of the arranged book. */
 export class PromiseRun {
   readonly book: BookColumns;
@@ -60,11 +65,13 @@ export class PromiseRun {
  * Promises a book. Linked pools form a group and are promised together in the sequence of orders; what one group does
  * no other can see, so going group by group gives what going order by order would.
  */
-export function promiseColumns(book: BookColumns, mode: PromiseMode): PromiseRun {
+export function promiseColumns(book: BookColumns, mode: PromiseMode, progress?: Progress): PromiseRun {
   const run = new PromiseRun(arrangeBook(book), mode);
-  for (let group = 0; group < run.arranged.groups; group++) {
+  const { groups } = run.arranged;
+  for (let group = 0; group < groups; group++) {
     promiseGroup(run, group);
     pegGroup(run, group);
+    if (progress && group % PROGRESS_EVERY === 0) progress(group, groups);
   }
   return run;
 }

@@ -26,6 +26,8 @@ export interface Ripple {
   readonly later: readonly Moved[];
   /** Promises that come earlier by the change itself: of the order that claims, and those whose late supply is mended. */
   readonly earlier: readonly Moved[];
+  /** How the lines that claim stand when it is done, moved or not. */
+  readonly claimed: readonly PlannedLine[];
   /** What the change frees for those who wait or are late, in the sequence of orders: proposals, not yet done. */
   readonly offers: readonly Moved[];
 }
@@ -53,6 +55,7 @@ export function ripple(before: OrderBook, after: OrderBook, claims: ReadonlySet<
   return {
     later: changes.filter((row) => !isEarlier(row)).sort((a, b) => (b.days ?? Infinity) - (a.days ?? Infinity)),
     earlier: changes.filter(isEarlier),
+    claimed: done.filter((line) => claims.has(line.id)),
     offers: inSequence(after, offers),
   };
 }
@@ -69,7 +72,7 @@ export function openOffers(book: OrderBook): readonly Moved[] {
   );
 }
 
-function isEarlier(row: Moved): boolean {
+export function isEarlier(row: Moved): boolean {
   return row.days === null ? row.from === null : row.days < 0;
 }
 
@@ -77,7 +80,7 @@ function isEarlier(row: Moved): boolean {
  * How a line moves: unit by unit in the order in which they leave, the first before with the first after. Null where
  * nothing moves. A unit that is later counts before one that is earlier.
  */
-function moved(before: PlannedLine | undefined, after: PlannedLine): Moved | null {
+export function moved(before: PlannedLine | undefined, after: PlannedLine): Moved | null {
   const [was, becomes] = [spans(before), spans(after)];
   const total = Math.min(last(was), last(becomes));
   let [a, b, at, quantity] = [0, 0, 0, 0];

@@ -1,5 +1,6 @@
 import { Migrator, sql, type Kysely } from 'kysely';
 import * as orderDesk from './migrations/0001_order_desk';
+import * as ripple from './migrations/0002_ripple';
 
 /**
  * Brings the schema up to date, forward only. Kysely holds an advisory lock, so that of several servers started at once
@@ -7,7 +8,7 @@ import * as orderDesk from './migrations/0001_order_desk';
  * neither change the schema nor touch an event once it is written.
  */
 export async function migrate(db: Kysely<unknown>, application: string): Promise<void> {
-  const migrator = new Migrator({ db, provider: { getMigrations: async () => ({ '0001_order_desk': orderDesk }) } });
+  const migrator = new Migrator({ db, provider: { getMigrations: async () => ({ '0001_order_desk': orderDesk, '0002_ripple': ripple }) } });
   const { error } = await migrator.migrateToLatest();
   if (error) throw error;
   const role = sql.id(application);

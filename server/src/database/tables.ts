@@ -29,6 +29,7 @@ export interface Database {
     price_list: string | null;
     terms_days: number;
     priority: Generated<number>;
+    confidence: Generated<number | null>;
     notes: Generated<string>;
     search: Generated<string>;
   };
@@ -64,7 +65,7 @@ export interface Database {
     item: string;
     warehouse: string;
     quantity: string;
-    kind: 'opening' | 'receipt' | 'shipment';
+    kind: 'opening' | 'receipt' | 'shipment' | 'count';
     reference: string;
   };
 
@@ -84,6 +85,7 @@ export interface Database {
     note: Generated<string>;
     currency: Generated<string>;
     priority: number;
+    place: Generated<string | null>;
     entered: string;
     saved_at: Date;
     version: Generated<number>;
@@ -135,6 +137,7 @@ export interface Database {
     closed: Generated<string>;
     cost: string;
     expected_day: string;
+    first_day: Generated<string>;
     order_line_id: number | null;
     firm: boolean;
   };
@@ -159,6 +162,34 @@ export interface Database {
     shipped_day: string | null;
   };
   shipment_line: { shipment_id: number; order_line_id: number; quantity: string };
+
+  customer_call: {
+    id: Generated<number>;
+    order_id: number;
+    line_id: number;
+    told: JSONColumnType<readonly { day: string; quantity: string }[]>;
+    holds: JSONColumnType<readonly { day: string; quantity: string }[]>;
+    say: string;
+    why: string;
+    made_at: Date;
+    made_by: number | null;
+    done_at: Date | null;
+    done_by: number | null;
+    outcome: 'told' | 'superseded' | null;
+  };
+  resequence_run: {
+    id: Generated<number>;
+    state: 'running' | 'done' | 'stopped' | 'failed' | 'accepted';
+    started_at: Date;
+    started_by: number;
+    ended_at: Date | null;
+    done: Generated<number>;
+    total: Generated<number>;
+    result: unknown;
+    message: Generated<string>;
+  };
+  supplier_receipt: { id: Generated<number>; supplier: string; item: string; promised_day: string; received_day: string };
+  desk_setting: { name: string; value: unknown };
 
   event: { id: Generated<number>; at: Date; user_id: number | null; what: string; why: string; before: unknown; after: unknown };
   event_subject: { event_id: number; kind: SubjectKind; key: string };

@@ -12,6 +12,7 @@ import { mountOrders } from '../orders';
 import { mountShipping } from '../shipping';
 import { mountShortages } from '../shortages';
 import { mountSupply } from '../supply';
+import { mountWorklist } from '../worklist';
 import { mountApiPage } from './api-page';
 import type { Services } from './context';
 import { Refusal } from './refusal';
@@ -43,6 +44,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountShortages(app, services);
   mountSupply(app, services);
   mountShipping(app, services);
+  mountWorklist(app, services);
   mountExchange(app, services, feed);
   app.all('/api/*', () => {
     throw new Refusal('not-found', 'There is no such route; /api/docs lists them.');

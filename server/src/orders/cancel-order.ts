@@ -8,9 +8,22 @@ import { anyOf, type Db, type Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import { decimal, loadBook, lockPools, lockPurchases, lockShipments, storeRemains } from '../promise';
+import {
+  decimal,
+  loadBook,
+  loadLocked,
+  lockMoving,
+  lockPools,
+  lockPurchases,
+  lockShipments,
+  settleRipple,
+  storeRemains,
+  viewRipple,
+  type LiveBook,
+  type RipplePlan,
+} from '../promise';
 import { closeOpenQuantity } from '../supply';
-import { promiseBook } from '@nockwright/core/promise';
+import type { BookDemand, BookSupply } from '@nockwright/core/promise';
 import { loadLineFacts, loadOrderLines, type OrderLineRecord } from './load-order';
 import { lockReleased, openLine, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
@@ -28,9 +41,11 @@ export async function previewCancellation(
   db: Db,
   now: CommandContext['now'],
   orderId: number,
-  what: { readonly line?: number; readonly quantity?: string },
+  what: { readonly line?: number; readonly quantity?: string; readonly purchases?: Cancellation['purchases'] },
+  accept: readonly number[],
 ): Promise<CancellationPreview> {
   const cuts = await decideCuts(db, orderId, what, 'query');
+  const live = await loadBook(db, now, { items: [...new Set(cuts.map(({ line }) => line.item))], moving: true });
   const bound = await loadBound(
     db,
     cuts.map((row) => row.line.id),
@@ -58,7 +73,7 @@ export async function previewCancellation(
         cut.picks.map((pick) => ({ kind: 'pick' as const, label: `pick of line ${line.line_no}`, quantity: pick.cut, what: 'goods go back to the shelf' })),
       ),
     ],
-    waiters: await loadWaiters(db, now, cuts),
+    ripple: await viewRipple(db, planOf(live, orderId, cuts, what.purchases ?? 'cancel'), accept, now.today),
   };
 }
 
@@ -69,6 +84,7 @@ export async function previewCancellation(
  */
 export async function cancelOrder(context: CommandContext, orderId: number, wish: Cancellation): Promise<OrderView> {
   const { trx, now } = context;
+  await lockMoving(trx, wish.decision, [orderId]);
   const order = await lockReleased(trx, orderId, wish.version);
   const ids = (await loadOrderLines(trx, orderId)).map((line) => line.id);
   await lockPurchases(
@@ -79,11 +95,15 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
     trx,
     (await loadLineFacts(trx, ids)).picks.map((row) => row.shipment_id),
   );
-  await lockPools(trx, await loadOrderLines(trx, orderId));
+  const items = [...new Set((await loadOrderLines(trx, orderId)).map((line) => line.item))];
+  const live = wish.decision ? await loadLocked(context, items) : null;
+  if (!live) await lockPools(trx, await loadOrderLines(trx, orderId));
 
   const cuts = await decideCuts(trx, orderId, wish, 'body');
   const dealt: string[] = [];
   for (const cut of cuts) dealt.push(...(await applyCut(context, cut, wish.purchases)));
+  // The goods are free now: those who accepted them can be promised.
+  if (live && wish.decision) await settleRipple(context, planOf(live, orderId, cuts, wish.purchases), wish.decision, `freed by order ${order.number}`);
   await touchOrder(context, orderId);
   await recordEvent(context, {
     what: `cancelled ${cuts.map(({ line, quantity }) => `${quantity} of line ${line.line_no} (${line.item})`).join(', ')} of order ${order.number}${dealt.length > 0 ? `; ${dealt.join('; ')}` : ''}`,
@@ -198,33 +218,35 @@ async function loadBound(db: Db, lineIds: readonly number[]) {
     .execute();
 }
 
-/** Who waits for the items that are freed, in the sequence in which they would be offered them. */
-async function loadWaiters(db: Db, now: CommandContext['now'], cuts: readonly LineCut[]): Promise<CancellationPreview['waiters']> {
-  const live = await loadBook(db, now, { items: cuts.map((row) => row.line.item) });
-  const pools = new Set(cuts.map(({ line }) => `${line.item}/${line.warehouse}`));
-  const cancelled = new Set(cuts.map(({ line }) => line.id));
-  const waiting = promiseBook(live.book).promises.flatMap((promise) => {
-    const info = live.demands.get(promise.id)!;
-    const quantity = promise.uncovered + promise.schedule.filter((entry) => !entry.kept).reduce((total, entry) => total + entry.quantity, 0);
-    return quantity > 0 && pools.has(`${info.item}/${info.warehouse}`) && !cancelled.has(info.lineId) ? [{ info, quantity }] : [];
+/** The book with what is cancelled taken out: its promises, and what was bought for it closed or freed for anyone. */
+function planOf(live: LiveBook, orderId: number, cuts: readonly LineCut[], purchases: Cancellation['purchases']): RipplePlan {
+  const cutOf = new Map(cuts.map((row) => [live.demandOfLine.get(row.line.id), row]));
+  const demand = live.book.demand.flatMap((row): BookDemand[] => {
+    const found = cutOf.get(row.id);
+    if (!found) return [row];
+    // What the supplier would have shipped is not in the book: only what stays of the warehouse's part counts here.
+    const dropped = sum(found.cut.dropShipments.map((drop) => drop.cut));
+    const quantity = minus(decimal(row.quantity), minus(found.quantity, dropped));
+    if (compareDecimal(quantity, '0') <= 0) return [];
+    const promised = found.cut.promises.reduce(
+      (parts, { day, remains }) => [...parts.filter((part) => part.date !== day), ...(compareDecimal(remains, '0') > 0 ? [{ date: day, quantity: Number(remains) }] : [])],
+      [...(row.promised ?? [])],
+    );
+    return [{ ...row, quantity: Number(quantity), promised }];
   });
-  const customers = await db
-    .selectFrom('sales_order')
-    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    .select(['sales_order.id', 'customer.name'])
-    .where(
-      anyOf(
-        'sales_order.id',
-        waiting.map(({ info }) => info.orderId),
-      ),
-    )
-    .execute();
-  const nameOf = new Map(customers.map((row) => [row.id, row.name]));
-  return waiting.map(({ info, quantity }) => ({
-    order: info.orderId,
-    number: info.orderNumber,
-    customer: nameOf.get(info.orderId)!,
-    item: info.item,
-    quantity: decimal(quantity),
-  }));
+  const open = new Map(demand.map((row) => [row.id, decimal(row.quantity)]));
+  const supply = live.book.supply.flatMap((row): BookSupply[] => {
+    if (row.for === undefined || !cutOf.has(row.for)) return [row];
+    const { for: target, ...free } = row;
+    const needed = open.get(target) ?? '0';
+    const kept = least(needed, decimal(row.quantity));
+    open.set(target, minus(needed, kept));
+    const surplus = minus(decimal(row.quantity), kept);
+    const closes = purchases === 'cancel' && live.supplies.get(row.id)?.purchase != null;
+    return [
+      ...(compareDecimal(kept, '0') > 0 ? [{ ...row, quantity: Number(kept) }] : []),
+      ...(compareDecimal(surplus, '0') > 0 && !closes ? [{ ...free, id: `${row.id}/freed`, quantity: Number(surplus) }] : []),
+    ];
+  });
+  return { live, after: { ...live.book, demand, supply }, order: orderId };
 }

@@ -4,7 +4,7 @@ import { compareDecimal, marginPercent, minus, plus, roundMoney, sum, times } fr
 import { promiseBook, type OrderBook } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
-import { draftNumber, loadBook, loadWarehouses, requestedShipDay, type LiveBook } from '../promise';
+import { draftNumber, inTurn, loadBook, loadWarehouses, placeEntered, requestedShipDay, type LiveBook } from '../promise';
 import { lineMoney, lineView } from './line-view';
 import { loadLineFacts, loadOrder, loadOrderLines, type OrderLineRecord, type OrderRecord } from './load-order';
 
@@ -56,11 +56,11 @@ function withLine(live: LiveBook, now: Now, order: OrderRecord, line: OrderLineR
   const number = draftNumber(order.id);
   const id = `${number}/${line.line_no}`;
   const known = live.book.orders.some((row) => row.id === number);
+  const added = { id: number, priority: order.priority, entered: now.localTime, shipComplete: order.ship_complete };
+  const turns = new Map(live.turns).set(number, { priority: order.priority, place: placeEntered(now.localTime) });
   const book: OrderBook = {
     ...live.book,
-    orders: known
-      ? live.book.orders
-      : [...live.book.orders, { id: number, priority: order.priority, entered: now.localTime, shipComplete: order.ship_complete }],
+    orders: known ? live.book.orders : inTurn([...live.book.orders, added], turns),
     demand: [
       ...live.book.demand,
       { id, order: number, item: line.item, warehouse: line.warehouse, quantity: Number(line.stock_quantity), requested: requestedShipDay(line, order) },
@@ -106,6 +106,8 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
     state: order.state,
     progress: progressOf(order.state, views),
     version: order.version,
+    priority: order.priority,
+    placed: order.place !== null,
     savedAt: order.saved_at.toISOString(),
     customer: {
       id: order.customer_id,
@@ -139,8 +141,14 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
     weight: lines.reduce((total, line) => plus(total, times(minus(line.stock_quantity, line.cancelled), line.weight)), '0'),
     currency: order.currency,
     spoken: spokenOrder(open, now.today),
+    calls: await openCalls(db, order.id),
     shipments: await loadShipments(db, order.id),
   };
+}
+
+async function openCalls(db: Db, orderId: number): Promise<number> {
+  const rows = await db.selectFrom('customer_call').select('id').where('order_id', '=', orderId).where('done_at', 'is', null).execute();
+  return rows.length;
 }
 
 function spokenOrder(open: readonly LineView[], today: string): string {

@@ -5,6 +5,7 @@ import { readHistory } from '../events';
 import type { QueryContext, Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { notFound, Refusal } from '../http/refusal';
+import { readAccepted } from '../promise';
 import { cancelOrder, previewCancellation } from './cancel-order';
 import { changeOrder } from './change-order';
 import { checkPlace } from './check-place';
@@ -15,6 +16,7 @@ import { addLine, changeLine, removeLine } from './edit-lines';
 import { listOrders } from './list-orders';
 import { loadOrder } from './load-order';
 import { promiseRest } from './promise-rest';
+import { previewTurn, rankOrder } from './rank-order';
 import { previewLine, readOrder } from './read-order';
 import { releaseOrder } from './release-order';
 
@@ -43,8 +45,14 @@ export function mountOrders(app: Hono, services: Services): void {
   });
   mountCommand(app, services, orderRoutes.releaseOrder, (context, { params, body }) => releaseOrder(context, params.order, body.version, body.seen));
   mountCommand(app, services, orderRoutes.promiseRest, (context, { params }) => promiseRest(context, params.order, params.line));
-  mountQuery(app, services, orderRoutes.previewCancellation, ({ db, now }, { params, query }) => previewCancellation(db, now, params.order, query));
+  mountQuery(app, services, orderRoutes.previewCancellation, ({ db, now }, { params, query: { accept, ...what } }) =>
+    previewCancellation(db, now, params.order, what, readAccepted(accept)),
+  );
   mountCommand(app, services, orderRoutes.cancelOrder, (context, { params, body }) => cancelOrder(context, params.order, body));
+  mountQuery(app, services, orderRoutes.previewTurn, ({ db, now }, { params, query }) =>
+    previewTurn(db, now, params.order, query, readAccepted(query.accept)),
+  );
+  mountCommand(app, services, orderRoutes.rankOrder, (context, { params, body }) => rankOrder(context, params.order, body));
   mountQuery(app, services, orderRoutes.orderHistory, async ({ db }, { params }) => {
     await loadOrder(db, params.order);
     return readHistory(db, 'order', params.order);

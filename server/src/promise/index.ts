@@ -1,4 +1,18 @@
 export { decimal } from './decimal';
-export { CARRIER_WEEK, draftNumber, loadBook, loadWarehouses, requestedShipDay, type DemandInfo, type LiveBook, type SupplyInfo } from './load-book';
+export {
+  CARRIER_WEEK,
+  draftNumber,
+  inTurn,
+  loadBook,
+  loadWarehouses,
+  placeEntered,
+  requestedShipDay,
+  type DemandInfo,
+  type LiveBook,
+  type SupplyInfo,
+  type Turn,
+} from './load-book';
 export { lockOrders, lockPools, lockPurchases, lockShipments, type PoolKey } from './locks';
 export { newPromises, promiseMore, storePromises, storeRemains, type NewPromise } from './store-promises';
+export { decisionOf, readAccepted, viewRipple, type RipplePlan } from './ripple-plan';
+export { loadLocked, lockMoving, settleRipple } from './settle-ripple';

@@ -1,4 +1,4 @@
-import { isoDay, dayNumber, shortDay, workCalendar } from '@nockwright/core/calendar';
+import { isoDay, dayNumber, parseClock, shortDay, workCalendar } from '@nockwright/core/calendar';
 import { least, minus, plus, sum, compareDecimal } from '@nockwright/core/money';
 import type { BookDemand, BookOrder, BookPromise, BookSupply, BookWarehouse, OrderBook } from '@nockwright/core/promise';
 import { supplierDay } from '@nockwright/core/shortages';
@@ -32,6 +32,15 @@ export interface LiveBook {
   readonly supplies: ReadonlyMap<string, SupplyInfo>;
   readonly demands: ReadonlyMap<string, DemandInfo>;
   readonly demandOfLine: ReadonlyMap<number, string>;
+  /** The class and place of each order of the book, by its number there. */
+  readonly turns: ReadonlyMap<string, Turn>;
+}
+
+/** When an order has its turn: by class, then by place, then by number. */
+export interface Turn {
+  readonly priority: number;
+  /** Minutes since 1970: when it was entered, or where it was placed by hand. */
+  readonly place: number;
 }
 
 export interface BookScope {
@@ -39,6 +48,8 @@ export interface BookScope {
   readonly items?: readonly string[];
   /** A draft to be looked at as if it were released now, last of its priority. */
   readonly draft?: number;
+  /** All items of an order that must leave complete, also where all of it is promised: where promises may move. */
+  readonly moving?: boolean;
 }
 
 /**
@@ -47,13 +58,15 @@ export interface BookScope {
  * are all loaded.
  */
 export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise<LiveBook> {
-  const [warehouses, items] = await Promise.all([loadWarehouses(db), scope.items ? tiedItems(db, scope.items) : null]);
+  const [warehouses, items] = await Promise.all([loadWarehouses(db), scope.items ? tiedItems(db, scope.items, scope.moving ?? false) : null]);
   const lines = await loadLines(db, items, scope.draft);
   const itemCodes = items ?? (await db.selectFrom('item').select('code').orderBy('code').execute()).map((row) => row.code);
   const supplies = new Map<string, SupplyInfo>();
   const names = new Map(warehouses.map((row) => [row.code, row]));
 
   const orders = new Map<number, BookOrder>();
+  const turns = new Map<string, Turn>();
+  let placed = false;
   const demands = new Map<string, DemandInfo>();
   const demandOfLine = new Map<number, string>();
   const demand: BookDemand[] = [];
@@ -62,13 +75,12 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     const open = minus(minus(minus(line.stock_quantity, line.shipped), line.cancelled), line.drop_ship);
     if (compareDecimal(open, '0') <= 0) continue;
     const id = `${orderNumber}/${line.line_no}`;
-    if (!orders.has(line.order_id))
-      orders.set(line.order_id, {
-        id: orderNumber,
-        priority: line.priority,
-        entered: line.state === 'draft' ? now.localTime : line.entered,
-        shipComplete: line.ship_complete,
-      });
+    if (!orders.has(line.order_id)) {
+      const entered = line.state === 'draft' ? now.localTime : line.entered;
+      orders.set(line.order_id, { id: orderNumber, priority: line.priority, entered, shipComplete: line.ship_complete });
+      turns.set(orderNumber, { priority: line.priority, place: line.place === null ? placeEntered(entered) : Number(line.place) });
+      placed ||= line.place !== null;
+    }
     demands.set(id, { lineId: line.id, lineNo: line.line_no, orderId: line.order_id, orderNumber, item: line.item, warehouse: line.warehouse });
     demandOfLine.set(line.id, id);
     const promised = lines.promises.get(line.id);
@@ -150,13 +162,30 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
       warehouses: warehouses.map((row) => row.book),
       items: itemCodes.map((id) => ({ id })),
       supply,
-      orders: [...orders.values()],
+      orders: placed ? inTurn([...orders.values()], turns) : [...orders.values()],
       demand,
     },
     supplies,
     demands,
     demandOfLine,
+    turns,
   };
+}
+
+/** Orders with the turns given to them, as the book file can say it: the class with a fraction that tells their sequence. */
+export function inTurn(orders: readonly BookOrder[], turns: ReadonlyMap<string, Turn>): BookOrder[] {
+  const sorted = [...orders].sort((a, b) => {
+    const [x, y] = [turns.get(a.id)!, turns.get(b.id)!];
+    return x.priority - y.priority || x.place - y.place || (a.id < b.id ? -1 : 1);
+  });
+  const sequence = new Map(sorted.map((order, at) => [order.id, at]));
+  const steps = 10 ** String(orders.length).length;
+  return orders.map((order) => ({ ...order, priority: turns.get(order.id)!.priority + sequence.get(order.id)! / steps }));
+}
+
+/** The place of an order that nobody has moved: minutes since 1970. */
+export function placeEntered(localTime: string): number {
+  return dayNumber(localTime.slice(0, 10)) * 1440 + parseClock(localTime.slice(11, 16))!;
 }
 
 /** What a draft is called in a book, until it has a number. */
@@ -213,8 +242,8 @@ function arrivalInWords(due: string, warehouse: BookWarehouse, today: string): {
   return { days: words.join(', '), available: isoDay(ready) };
 }
 
-/** The items asked for and those tied to them by orders that must leave complete and still wait for something. */
-async function tiedItems(db: Db, items: readonly string[]): Promise<string[]> {
+/** The items asked for and those tied to them by orders that must leave complete: that still wait for something, or all. */
+async function tiedItems(db: Db, items: readonly string[], moving: boolean): Promise<string[]> {
   const { rows } = await sql<{ item: string }>`
     with recursive tied(item) as (
       select unnest(${items}::text[])
@@ -225,11 +254,11 @@ async function tiedItems(db: Db, items: readonly string[]): Promise<string[]> {
       join sales_order o on o.id = line.order_id and o.state = 'released' and o.ship_complete
       join order_line other on other.order_id = o.id
       where line.shipped + line.cancelled < line.stock_quantity
-        and exists (
+        and (${moving} or exists (
           select from order_line short
           where short.order_id = o.id
             and short.stock_quantity - short.shipped - short.cancelled > coalesce((select sum(quantity) from line_promise where line_id = short.id), 0)
-        )
+        ))
     )
     select item from tied order by item`.execute(db);
   return rows.map((row) => row.item);
@@ -254,6 +283,7 @@ async function loadLines(db: Db, items: readonly string[] | null, draft: number 
       'sales_order.number',
       'sales_order.state',
       'sales_order.priority',
+      'sales_order.place',
       'sales_order.entered',
       'sales_order.ship_complete',
       'sales_order.request_kind',

@@ -2,9 +2,9 @@ import { compareDecimal, minus, plus } from '@nockwright/core/money';
 import { promiseBook } from '@nockwright/core/promise';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { decimal, storeRemains } from '../promise';
-import { bookOf, withSupply } from './broken-promises';
+import { decimal, loadBook, storeRemains } from '../promise';
 import { touchPurchase } from './load-purchase';
+import { changedTo, planOfSupply, supplyIdOf } from './supply-plan';
 
 /**
  * Closes `quantity` of what is still awaited of a purchase line. Promises that lose their goods by it cannot stand:
@@ -23,12 +23,10 @@ export async function closeOpenQuantity(context: CommandContext, purchaseLineId:
     .executeTakeFirstOrThrow();
   const dealt: string[] = [];
   if (line.warehouse !== null && line.firm) {
-    const { live, supplyId } = await bookOf(trx, now, line.item, line.number, line.line_no);
-    const smaller = withSupply(live, supplyId, (supply) => {
-      const rest = minus(decimal(supply.quantity), quantity);
-      return compareDecimal(rest, '0') > 0 ? { ...supply, quantity: Number(rest) } : null;
-    });
-    for (const { id, date, quantity: lost, arrives } of promiseBook(smaller.book).atRisk) {
+    const live = await loadBook(trx, now, { items: [line.item] });
+    const rest = minus(minus(minus(line.quantity, line.received), line.closed), quantity);
+    const { after } = planOfSupply(live, new Map([[supplyIdOf(line.number, line), changedTo(undefined, rest)]]));
+    for (const { id, date, quantity: lost, arrives } of promiseBook(after).atRisk) {
       const info = live.demands.get(id)!;
       if (arrives !== null || info.item !== line.item || info.warehouse !== line.warehouse) continue;
       await takeBack(context, info.lineId, date, decimal(lost));

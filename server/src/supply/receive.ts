@@ -1,23 +1,67 @@
-import type { ReceiptReply } from '@nockwright/contract/supply';
+import type { Decision } from '@nockwright/contract/promise';
+import type { ReceiptReply, SupplyRipple } from '@nockwright/contract/supply';
 import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
-import { anyOf } from '../database';
+import type { Now } from '../clock';
+import { anyOf, type Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { Refusal } from '../http/refusal';
-import { lockOrders, lockPools } from '../promise';
+import { invalid, notFound, Refusal } from '../http/refusal';
+import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
+import { closeOpenQuantity } from './close-open-quantity';
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase, type PurchaseLineRecord } from './load-purchase';
+import { movingBook, planOfSupply, received, supplyIdOf } from './supply-plan';
 
 interface ReceivedLine {
   readonly line: number;
   readonly quantity: string;
 }
 
+export interface Receipt {
+  readonly version: number;
+  readonly lines: readonly ReceivedLine[];
+  /** Nothing more will come of the lines that came short. */
+  readonly closeRest?: boolean;
+  readonly decision?: Decision;
+}
+
+/** Whose promises a receipt would move: what is short of what was awaited and closed, what is over. */
+export async function previewReceipt(
+  db: Db,
+  now: Now,
+  purchaseId: number,
+  received: readonly ReceivedLine[],
+  closeRest: boolean,
+  accept: readonly number[],
+): Promise<SupplyRipple> {
+  const purchase = await db.selectFrom('purchase_order').select('number').where('id', '=', purchaseId).executeTakeFirst();
+  if (!purchase) throw notFound(`purchase order ${purchaseId}`);
+  const lines = checkReceived(await loadPurchaseLines(db, purchaseId), received, 'over');
+  const live = await movingBook(
+    db,
+    now,
+    lines.map(({ line }) => line.item),
+  );
+  return { availableDay: null, ripple: await viewRipple(db, planOfReceipt(live, purchase.number, lines, closeRest), accept, now.today) };
+}
+
+/** `12:5,13:8`: quantities by line, as a query carries them. */
+export function readReceived(text: string): ReceivedLine[] {
+  return text.split(',').map((part, at) => {
+    const match = /^(\d{1,9}):(\d{1,9}(?:\.\d{1,4})?)$/.exec(part.trim());
+    if (!match || Number(match[2]) === 0) throw invalid('query.lines', `expected line:quantity with commas between, got ${part.slice(0, 40)} at ${at + 1}`);
+    return { line: Number(match[1]), quantity: match[2]! };
+  });
+}
+
 /**
  * Receives goods into the warehouse. What is bound to an order line stays set aside for it; the rest goes to those it
- * was promised to, by the day they leave. Says whom the goods are for, so that they can be left at the dock.
+ * was promised to, by the day they leave. What comes over what was awaited is anyone's. Says whom the goods are for, so
+ * that they can be left at the dock.
  */
-export async function receive(context: CommandContext, purchaseId: number, version: number, received: readonly ReceivedLine[]): Promise<ReceiptReply> {
+export async function receive(context: CommandContext, purchaseId: number, { version, lines: wished, closeRest, decision }: Receipt): Promise<ReceiptReply> {
   const { trx, now } = context;
+  if ((closeRest || decision) && context.user.role === 'warehouse')
+    throw new Refusal('not-allowed', 'Book what came in; whether more is awaited, and whose promises move, is the desk’s to decide.');
   // Orders are locked before purchase orders: look first whose lines are bound, then lock in that order.
   const bound = await trx
     .selectFrom('purchase_line')
@@ -25,18 +69,27 @@ export async function receive(context: CommandContext, purchaseId: number, versi
     .select('order_line.order_id')
     .where('purchase_id', '=', purchaseId)
     .execute();
-  await lockOrders(
+  await lockMoving(
     trx,
+    decision,
     bound.map((row) => row.order_id),
   );
   const purchase = await lockPurchase(trx, purchaseId, version);
   if (purchase.kind === 'drop_ship') throw new Refusal('conflict', `Purchase ${purchase.number} goes to the customer: confirm the supplier's notice instead.`);
   if (purchase.state === 'draft') throw new Refusal('conflict', `Purchase ${purchase.number} is not sent yet.`);
-  const lines = checkReceived(await loadPurchaseLines(trx, purchaseId), received);
-  await lockPools(
-    trx,
-    lines.map(({ line }) => ({ item: line.item, warehouse: line.warehouse! })),
-  );
+  const lines = checkReceived(await loadPurchaseLines(trx, purchaseId), wished, 'over');
+  if (decision) {
+    const live = await loadLocked(
+      context,
+      lines.map(({ line }) => line.item),
+    );
+    const why = `receipt of purchase ${purchase.number}: ${lines.map(({ line, quantity }) => `${quantity} of ${line.open} ${line.item}`).join(', ')}`;
+    await settleRipple(context, planOfReceipt(live, purchase.number, lines, closeRest ?? false), decision, why);
+  } else
+    await lockPools(
+      trx,
+      lines.map(({ line }) => ({ item: line.item, warehouse: line.warehouse! })),
+    );
 
   const owed = (await readPurchase(trx, now, purchaseId)).lines;
   const goesTo: ReceiptReply['goesTo'][number][] = [];
@@ -46,10 +99,15 @@ export async function receive(context: CommandContext, purchaseId: number, versi
       .values({ at: now.instant, item: line.item, warehouse: line.warehouse!, quantity, kind: 'receipt', reference: `${purchase.number}/${line.line_no}` })
       .execute();
     if (line.order_line_id !== null) await reserve(context, line.order_line_id, quantity);
+    const over = minus(quantity, line.open);
     await trx
       .updateTable('purchase_line')
-      .set({ received: plus(line.received, quantity) })
+      .set({ received: plus(line.received, quantity), ...(compareDecimal(over, '0') > 0 ? { quantity: plus(line.quantity, over) } : {}) })
       .where('id', '=', line.id)
+      .execute();
+    await trx
+      .insertInto('supplier_receipt')
+      .values({ supplier: purchase.supplier, item: line.item, promised_day: line.first_day, received_day: now.today })
       .execute();
     let left = quantity;
     for (const row of owed.find((view) => view.id === line.id)!.owed) {
@@ -60,6 +118,9 @@ export async function receive(context: CommandContext, purchaseId: number, versi
     }
   }
   await touchPurchase(trx, purchaseId);
+  if (closeRest)
+    for (const { line, quantity } of lines)
+      if (compareDecimal(quantity, line.open) < 0) await closeOpenQuantity(context, line.id, minus(line.open, quantity), 'came short');
   await recordEvent(context, {
     what: `received ${lines.map(({ line, quantity }) => `${quantity} ${line.item}`).join(', ')} on purchase ${purchase.number}`,
     before: lines.map(({ line }) => ({ lineNo: line.line_no, received: line.received })),
@@ -73,10 +134,15 @@ export async function receive(context: CommandContext, purchaseId: number, versi
   return { purchase: await readPurchase(trx, now, purchaseId), goesTo };
 }
 
-/** The lines received, each once and not above what is awaited. */
+function planOfReceipt(live: LiveBook, purchaseNumber: string, lines: ReturnType<typeof checkReceived>, closeRest: boolean): RipplePlan {
+  return planOfSupply(live, new Map(lines.map(({ line, quantity }) => [supplyIdOf(purchaseNumber, line), received(quantity, closeRest)])));
+}
+
+/** The lines received, each once, and not above what is awaited where nothing may come over. */
 export function checkReceived(
   lines: readonly PurchaseLineRecord[],
   received: readonly ReceivedLine[],
+  over?: 'over',
 ): { readonly line: PurchaseLineRecord; readonly quantity: string }[] {
   const errors: { field: string; message: string }[] = [];
   const seen = new Set<number>();
@@ -84,7 +150,8 @@ export function checkReceived(
     const line = lines.find((row) => row.id === id);
     if (!line) errors.push({ field: `body.lines[${at}].line`, message: `there is no line ${id} on this purchase order` });
     else if (seen.has(id)) errors.push({ field: `body.lines[${at}].line`, message: `line ${line.line_no} stands twice` });
-    else if (compareDecimal(quantity, line.open) > 0)
+    else if (line.open === '0') errors.push({ field: `body.lines[${at}].line`, message: `nothing more is awaited of line ${line.line_no}` });
+    else if (!over && compareDecimal(quantity, line.open) > 0)
       errors.push({ field: `body.lines[${at}].quantity`, message: `${quantity} is more than the ${line.open} awaited of line ${line.line_no}` });
     seen.add(id);
     return line ? [{ line, quantity }] : [];

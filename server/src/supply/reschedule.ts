@@ -1,60 +1,113 @@
-import type { PurchaseView, ReschedulePreview } from '@nockwright/contract/supply';
+import type { Decision } from '@nockwright/contract/promise';
+import type { PurchaseView, SupplyRipple } from '@nockwright/contract/supply';
 import { dayNumber, isoDay, shortDay, workCalendar } from '@nockwright/core/calendar';
+import { compareDecimal, minus, plus } from '@nockwright/core/money';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import { loadWarehouses, lockPools } from '../promise';
-import { bookOf, effectOf } from './broken-promises';
+import { loadLocked, loadWarehouses, lockMoving, lockPools, settleRipple, viewRipple } from '../promise';
+import { closeOpenQuantity } from './close-open-quantity';
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase } from './load-purchase';
+import { changedTo, movingBook, planOfSupply, supplyIdOf } from './supply-plan';
 
-/** Which promises another expected day of a purchase line would break, and which it would mend. */
-export async function previewReschedule(db: Db, now: Now, purchaseId: number, lineId: number, day: string): Promise<ReschedulePreview> {
+const NOBODY = { later: [], earlier: [], offers: [] };
+
+/** Another day or quantity of what is awaited of a line. */
+export interface LineWish {
+  readonly expectedDay?: string;
+  /** What is still to come, in stocking units. */
+  readonly open?: string;
+}
+
+/** Whose promises another day or quantity of a purchase line would move. */
+export async function previewReschedule(
+  db: Db,
+  now: Now,
+  purchaseId: number,
+  lineId: number,
+  wish: LineWish,
+  accept: readonly number[],
+): Promise<SupplyRipple> {
   const { number, line } = await findLine(db, purchaseId, lineId);
-  if (line.warehouse === null) return { availableDay: null, breaks: [], mends: [] };
-  const { live, supplyId } = await bookOf(db, now, line.item, number, line.line_no);
+  if (line.warehouse === null) return { availableDay: null, ripple: NOBODY };
+  const live = await movingBook(db, now, [line.item]);
+  const plan = planOfSupply(live, new Map([[supplyIdOf(number, line), changedTo(wish.expectedDay, wish.open)]]));
   const warehouse = (await loadWarehouses(db)).find((row) => row.code === line.warehouse)!.book;
   const calendar = workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
-  const ready = calendar.offset(calendar.ceil(dayNumber(day)), warehouse.receivingDays ?? 0);
-  return { availableDay: isoDay(ready), ...(await effectOf(db, now, live, supplyId, (supply) => ({ ...supply, date: day }))) };
+  const day = wish.expectedDay ?? line.expected_day;
+  const arrival = calendar.ceil(day < now.today ? dayNumber(now.today) + 1 : dayNumber(day));
+  return { availableDay: isoDay(calendar.offset(arrival, warehouse.receivingDays ?? 0)), ripple: await viewRipple(db, plan, accept, now.today) };
 }
 
-/** Which promises would lose their goods if what is still awaited of a line is closed. */
-export async function previewClose(db: Db, now: Now, purchaseId: number, lineId: number): Promise<ReschedulePreview> {
-  const { number, line } = await findLine(db, purchaseId, lineId);
-  if (line.warehouse === null) return { availableDay: null, breaks: [], mends: [] };
-  const { live, supplyId } = await bookOf(db, now, line.item, number, line.line_no);
-  return { availableDay: null, ...(await effectOf(db, now, live, supplyId, () => null)) };
-}
-
-/** Records the day the supplier now expects. Promises stand as told; those it breaks show as late from now on. */
+/**
+ * Records the day the supplier now expects, or the quantity that is still to come. With a decision the promises that it
+ * reaches too late are moved as was seen; without one they stand as told, and show as at risk from now on; what has no
+ * supply left waits again.
+ */
 export async function reschedule(
   context: CommandContext,
   purchaseId: number,
   lineId: number,
-  change: { readonly version: number; readonly expectedDay: string; readonly note?: string },
+  change: LineWish & { readonly version: number; readonly note?: string; readonly decision?: Decision },
 ): Promise<PurchaseView> {
   const { trx, now } = context;
+  await lockMoving(trx, change.decision);
   const purchase = await lockPurchase(trx, purchaseId, change.version);
   const line = (await loadPurchaseLines(trx, purchaseId)).find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on this purchase order`);
   if (line.open === '0') throw new Refusal('conflict', `Nothing more is awaited of line ${line.line_no}.`);
-  if (change.expectedDay < now.today) throw invalid('body.expectedDay', `${change.expectedDay} has passed; expected ${now.today} or later`);
-  if (line.warehouse !== null) await lockPools(trx, [{ item: line.item, warehouse: line.warehouse }]);
-  await trx.updateTable('purchase_line').set({ expected_day: change.expectedDay }).where('id', '=', lineId).execute();
+  const { expectedDay = line.expected_day, open = line.open } = change;
+  if (change.expectedDay === undefined && change.open === undefined) throw invalid('body', 'expected another day (expectedDay) or quantity (open)');
+  if (change.expectedDay !== undefined && expectedDay < now.today)
+    throw invalid('body.expectedDay', `${expectedDay} has passed; expected ${now.today} or later`);
+
+  const changes = describe(line, expectedDay, open, now.today);
+  const why = `purchase ${purchase.number} line ${line.line_no}: ${changes}${change.note ? `, ${change.note}` : ''}`;
+  if (line.warehouse !== null) {
+    if (change.decision) {
+      const live = await loadLocked(context, [line.item]);
+      const plan = planOfSupply(live, new Map([[supplyIdOf(purchase.number, line), changedTo(expectedDay, open)]]));
+      await settleRipple(context, plan, change.decision, why);
+    } else await lockPools(trx, [{ item: line.item, warehouse: line.warehouse }]);
+  }
+  if (compareDecimal(open, line.open) < 0) await closeOpenQuantity(context, lineId, minus(line.open, open), change.note ?? 'the supplier sends less');
+  await trx
+    .updateTable('purchase_line')
+    .set({
+      expected_day: expectedDay,
+      ...(compareDecimal(open, line.open) > 0 ? { quantity: plus(line.quantity, minus(open, line.open)) } : {}),
+    })
+    .where('id', '=', lineId)
+    .execute();
   if (purchase.state === 'sent') await trx.updateTable('purchase_order').set({ state: 'acknowledged' }).where('id', '=', purchaseId).execute();
   await touchPurchase(trx, purchaseId);
   const order =
     line.order_line_id === null ? null : await trx.selectFrom('order_line').select('order_id').where('id', '=', line.order_line_id).executeTakeFirstOrThrow();
   await recordEvent(context, {
-    what: `purchase ${purchase.number} line ${line.line_no} (${line.item}) now due ${shortDay(change.expectedDay, now.today)}, was ${shortDay(line.expected_day, now.today)}`,
+    what: `purchase ${purchase.number} line ${line.line_no} (${line.item}) ${changes}`,
     why: change.note ?? '',
-    before: { expectedDay: line.expected_day },
-    after: { expectedDay: change.expectedDay },
+    before: { expectedDay: line.expected_day, open: line.open },
+    after: { expectedDay, open },
     subjects: [{ kind: 'purchase', key: purchaseId }, { kind: 'item', key: line.item }, ...(order ? [{ kind: 'order' as const, key: order.order_id }] : [])],
   });
   return readPurchase(trx, now, purchaseId);
+}
+
+function describe(line: { readonly expected_day: string; readonly open: string }, day: string, open: string, today: string): string {
+  return [
+    ...(day === line.expected_day ? [] : [`now due ${shortDay(day, today)}, was ${shortDay(line.expected_day, today)}`]),
+    ...(compareDecimal(open, line.open) === 0 ? [] : [`${open} to come, was ${line.open}`]),
+  ].join(', ');
+}
+
+/** Whose promises would move if what is still awaited of a line is closed. */
+export async function previewClose(db: Db, now: Now, purchaseId: number, lineId: number, accept: readonly number[]): Promise<SupplyRipple> {
+  const { number, line } = await findLine(db, purchaseId, lineId);
+  if (line.warehouse === null) return { availableDay: null, ripple: NOBODY };
+  const plan = planOfSupply(await movingBook(db, now, [line.item]), new Map([[supplyIdOf(number, line), changedTo(undefined, '0')]]));
+  return { availableDay: null, ripple: await viewRipple(db, plan, accept, now.today) };
 }
 
 async function findLine(db: Db, purchaseId: number, lineId: number) {

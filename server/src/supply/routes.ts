@@ -4,12 +4,13 @@ import { readHistory } from '../events';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
+import { readAccepted } from '../promise';
 import { closeLine } from './close-line';
 import { confirmDespatch } from './confirm-despatch';
 import { createPurchase } from './create-purchase';
 import { listPurchases } from './list-purchases';
 import { readPurchase } from './load-purchase';
-import { receive } from './receive';
+import { previewReceipt, readReceived, receive } from './receive';
 import { previewClose, previewReschedule, reschedule } from './reschedule';
 import { sendPurchase } from './send-purchase';
 
@@ -23,15 +24,20 @@ export function mountSupply(app: Hono, services: Services): void {
   mountQuery(app, services, supplyRoutes.readPurchase, ({ db, now }, { params }) => readPurchase(db, now, params.purchase));
   mountCommand(app, services, supplyRoutes.createPurchase, (context, { body }) => createPurchase(context, body));
   mountCommand(app, services, supplyRoutes.sendPurchase, (context, { params, body }) => sendPurchase(context, params.purchase, body.version));
-  mountQuery(app, services, supplyRoutes.previewReschedule, ({ db, now }, { params, query }) =>
-    previewReschedule(db, now, params.purchase, params.line, query.day),
+  mountQuery(app, services, supplyRoutes.previewReschedule, ({ db, now }, { params, query: { day, open, accept } }) =>
+    previewReschedule(db, now, params.purchase, params.line, { ...(day ? { expectedDay: day } : {}), ...(open ? { open } : {}) }, readAccepted(accept)),
   );
   mountCommand(app, services, supplyRoutes.reschedule, (context, { params, body }) => reschedule(context, params.purchase, params.line, body));
-  mountQuery(app, services, supplyRoutes.previewClose, ({ db, now }, { params }) => previewClose(db, now, params.purchase, params.line));
-  mountCommand(app, services, supplyRoutes.closeLine, (context, { params, body }) =>
-    closeLine(context, params.purchase, params.line, body.version, body.reason),
+  mountQuery(app, services, supplyRoutes.previewClose, ({ db, now }, { params, query }) =>
+    previewClose(db, now, params.purchase, params.line, readAccepted(query.accept)),
   );
-  mountCommand(app, services, supplyRoutes.receive, (context, { params, body }) => receive(context, params.purchase, body.version, body.lines));
+  mountCommand(app, services, supplyRoutes.closeLine, (context, { params, body }) =>
+    closeLine(context, params.purchase, params.line, body.version, body.reason, body.decision),
+  );
+  mountQuery(app, services, supplyRoutes.previewReceipt, ({ db, now }, { params, query }) =>
+    previewReceipt(db, now, params.purchase, readReceived(query.lines), query.closeRest ?? false, readAccepted(query.accept)),
+  );
+  mountCommand(app, services, supplyRoutes.receive, (context, { params, body }) => receive(context, params.purchase, body));
   mountCommand(app, services, supplyRoutes.confirmDespatch, (context, { params, body }) => confirmDespatch(context, params.purchase, body));
   mountQuery(app, services, supplyRoutes.purchaseHistory, async ({ db }, { params }) => {
     const known = await db.selectFrom('purchase_order').select('id').where('id', '=', params.purchase).executeTakeFirst();

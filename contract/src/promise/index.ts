@@ -1,0 +1,1 @@
+export { accepting, decision, part, rippleView, type Decision, type Mover, type PromisePart, type RippleView } from './ripple';

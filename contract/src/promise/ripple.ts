@@ -1,0 +1,52 @@
+import { code, day, decimal, flag, id, integer, list, note, nullable, object, optional, text, type Of } from '../shape';
+
+export const part = object({ day: day(), quantity: decimal() });
+export type PromisePart = Of<typeof part>;
+
+/** A line whose promise moves, or could. */
+const mover = object({
+  line: id(),
+  order: id(),
+  number: text(),
+  lineNo: integer(),
+  customer: text(),
+  phone: note(),
+  item: code(),
+  /** In stocking units: what leaves on another day than before. */
+  quantity: decimal(),
+  /** Of the part that moves furthest; null where it waits. */
+  from: nullable(day()),
+  to: nullable(day()),
+  /** Calendar days later, or earlier where below 0; null where it begins or ceases to wait. */
+  days: nullable(integer(-1_000_000, 1_000_000)),
+  before: list(part),
+  after: list(part),
+  /** Of the quantity that moves, in the order's currency. */
+  value: decimal(),
+  /** A line of the order that is changed. */
+  own: flag(),
+  /** The customer has been told a day. */
+  told: flag(),
+  say: text(1000),
+});
+export type Mover = Of<typeof mover>;
+
+/** What a change does to the promises of others, before it is done. */
+export const rippleView = object({
+  /** Later or without supply, worst first. */
+  later: list(mover),
+  earlier: list(mover),
+  /** What it frees for those who wait or are late, in the sequence of orders: taken or left. */
+  offers: list(mover),
+});
+export type RippleView = Of<typeof rippleView>;
+
+/** What was decided on a ripple: the moves as they were seen, and the offers that are taken. */
+export const decision = object({
+  seen: list(object({ line: id(), after: list(part) })),
+  accept: list(id()),
+});
+export type Decision = Of<typeof decision>;
+
+/** Offers taken while looking: line ids with commas between. */
+export const accepting = optional(note(4000));

@@ -1,0 +1,1 @@
+export { worklistRoutes, type CallList, type CallView } from './worklist';

@@ -1,0 +1,42 @@
+import { part } from '../promise';
+import { code, flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, text, type Of } from '../shape';
+
+/** A customer to be told that a promise has moved. */
+const call = object({
+  id: id(),
+  order: id(),
+  number: text(),
+  line: id(),
+  lineNo: integer(),
+  customer: text(),
+  contact: note(),
+  phone: note(),
+  item: code(),
+  told: list(part),
+  holds: list(part),
+  say: text(1000),
+  why: note(),
+  madeAt: moment(),
+  madeBy: note(),
+  doneAt: nullable(moment()),
+  doneBy: note(),
+});
+export type CallView = Of<typeof call>;
+
+const callList = object({ calls: list(call), open: integer() });
+export type CallList = Of<typeof callList>;
+
+export const worklistRoutes = {
+  listCalls: get('/calls', {
+    summary: 'Customers to be told that a promise has moved, oldest first',
+    query: object({ order: optional(id()), state: optional(oneOf('open', 'done')) }),
+    reply: callList,
+  }),
+  closeCall: post('/calls/{call}/told', {
+    summary: 'The customer has been told',
+    roles: ['coordinator', 'manager'],
+    params: object({ call: id() }),
+    body: object({ told: flag() }),
+    reply: callList,
+  }),
+};

@@ -1,0 +1,108 @@
+import type { Decision, Mover, PromisePart, RippleView } from '@nockwright/contract/promise';
+import { spokenDay } from '@nockwright/core/calendar';
+import { compareDecimal, divide, lineAmount, times } from '@nockwright/core/money';
+import { ripple, type Moved, type OrderBook, type Ripple } from '@nockwright/core/promise';
+import { anyOf, type Db } from '../database';
+import { invalid } from '../http/refusal';
+import { decimal } from './decimal';
+import type { LiveBook } from './load-book';
+
+/** A change that may move promises: the book before and after it, and the demands that take their turn anew. */
+export interface RipplePlan {
+  readonly live: LiveBook;
+  readonly after: OrderBook;
+  readonly claims?: ReadonlySet<string>;
+  /** The order that is changed, where it is one. */
+  readonly order?: number;
+}
+
+/** What a change does, with the offers that are taken done. */
+export function rippleOf({ live, after, claims }: RipplePlan, accept: readonly number[]): Ripple {
+  const accepted = new Set(accept.flatMap((line) => live.demandOfLine.get(line) ?? []));
+  return ripple(live.book, after, claims, accepted);
+}
+
+/** The same in words: whose promises move, how far, what it is worth and what to say to each. */
+export async function viewRipple(db: Db, plan: RipplePlan, accept: readonly number[], today: string): Promise<RippleView> {
+  const { later, earlier, offers } = rippleOf(plan, accept);
+  const describe = await describer(db, plan, [...later, ...earlier, ...offers], today);
+  const views = later.map(describe);
+  // Worst first: no supply at all, then the most days, then the most money.
+  views.sort((a, b) => (b.days ?? Infinity) - (a.days ?? Infinity) || compareDecimal(b.value, a.value));
+  return { later: views, earlier: earlier.map(describe), offers: offers.filter((row) => !isAccepted(plan, row, accept)).map(describe) };
+}
+
+/** Line ids as a query carries them: `12,15`. */
+export function readAccepted(text: string | undefined): number[] {
+  if (!text) return [];
+  const ids = text.split(',').map(Number);
+  if (ids.some((id) => !Number.isInteger(id) || id < 1)) throw invalid('query.accept', `expected line ids with commas between, got ${text.slice(0, 80)}`);
+  return ids;
+}
+
+/** What was decided, in the shape of the ripple that was seen. */
+export function decisionOf(view: RippleView, accept: readonly number[] = []): Decision {
+  return { seen: [...view.later, ...view.earlier].map(({ line, after }) => ({ line, after })), accept };
+}
+
+export function partsOf(parts: Moved['after']): PromisePart[] {
+  return parts.map(({ day, quantity }) => ({ day, quantity: decimal(quantity) }));
+}
+
+function isAccepted({ live }: RipplePlan, row: Moved, accept: readonly number[]): boolean {
+  return accept.includes(live.demands.get(row.id)!.lineId);
+}
+
+async function describer(db: Db, { live, order }: RipplePlan, rows: readonly Moved[], today: string): Promise<(row: Moved) => Mover> {
+  const lines = await db
+    .selectFrom('order_line')
+    .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
+    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+    .innerJoin('item', 'item.code', 'order_line.item')
+    .select(['order_line.id', 'customer.name', 'customer.phone', 'order_line.price', 'order_line.numerator', 'order_line.denominator', 'sales_order.currency'])
+    .where(
+      anyOf(
+        'order_line.id',
+        rows.map((row) => live.demands.get(row.id)!.lineId),
+      ),
+    )
+    .execute();
+  const byId = new Map(lines.map((line) => [line.id, line]));
+  return (row) => {
+    const info = live.demands.get(row.id)!;
+    const line = byId.get(info.lineId)!;
+    const told = live.book.demand.find((demand) => demand.id === row.id)?.promised ?? [];
+    return {
+      line: info.lineId,
+      order: info.orderId,
+      number: info.orderNumber,
+      lineNo: info.lineNo,
+      customer: line.name,
+      phone: line.phone,
+      item: info.item,
+      quantity: decimal(row.quantity),
+      from: row.from,
+      to: row.to,
+      days: row.days,
+      before: partsOf(row.before),
+      after: partsOf(row.after),
+      value: lineAmount(decimal(row.quantity), divide(times(line.price, line.denominator), line.numerator, 6), line.currency),
+      own: info.orderId === order,
+      told: told.length > 0,
+      say: sayMove(row, info.item, today),
+    };
+  };
+}
+
+/** The sentence for the call. */
+function sayMove(row: Moved, item: string, today: string): string {
+  const goods = `${decimal(row.quantity)} ${item}`;
+  const on = (day: string) => {
+    const said = spokenDay(day, today);
+    return said === 'today' || said === 'tomorrow' ? said : `on ${said}`;
+  };
+  if (row.from === null) return `The ${goods} you are waiting for can leave ${on(row.to!)}.`;
+  const promised = `The ${goods} we promised for ${spokenDay(row.from, today)}`;
+  if (row.to === null) return `${promised} have lost their supply; I am looking for another way and will call you back.`;
+  return row.to < row.from ? `${promised} can leave ${on(row.to)} already.` : `${promised} will leave ${on(row.to)} instead.`;
+}

@@ -1,0 +1,144 @@
+import type { Decision, PromisePart } from '@nockwright/contract/promise';
+import { shortDay } from '@nockwright/core/calendar';
+import { compareDecimal } from '@nockwright/core/money';
+import type { Moved } from '@nockwright/core/promise';
+import { sql } from 'kysely';
+import { anyOf, type Trx } from '../database';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { Refusal } from '../http/refusal';
+import { addCall } from '../worklist';
+import { loadBook, type LiveBook } from './load-book';
+import { lockOrders, lockPools } from './locks';
+import { rippleOf, partsOf, viewRipple, type RipplePlan } from './ripple-plan';
+
+/**
+ * Locks the orders whose promises a decision moves, those of the change itself included. To be called before anything
+ * else is locked: orders come first in the one lock order.
+ */
+export async function lockMoving(trx: Trx, decision: Decision | undefined, others: readonly number[] = []): Promise<void> {
+  const lines = decision ? [...decision.seen.map((row) => row.line), ...decision.accept] : [];
+  const rows = await trx
+    .selectFrom('order_line')
+    .select('order_id')
+    .where(anyOf('id', [...new Set(lines)]))
+    .execute();
+  await lockOrders(trx, [...new Set([...rows.map((row) => row.order_id), ...others])]);
+}
+
+/**
+ * The book of some items and of all that is tied to them, with every pool of it locked: from now on nobody else promises
+ * or takes any of it. Orders must be locked before.
+ */
+export async function loadLocked({ trx, now }: CommandContext, items: readonly string[]): Promise<LiveBook> {
+  const poolsOf = ({ book }: LiveBook) => [...book.demand, ...book.supply].map(({ item, warehouse }) => ({ item, warehouse }));
+  const seen = poolsOf(await loadBook(trx, now, { items, moving: true }));
+  await lockPools(trx, seen);
+  const live = await loadBook(trx, now, { items, moving: true });
+  const locked = new Set(seen.map(({ item, warehouse }) => `${item}/${warehouse}`));
+  if (poolsOf(live).some(({ item, warehouse }) => !locked.has(`${item}/${warehouse}`)))
+    throw new Refusal('changed', 'Other items have become tied to this change meanwhile. Nothing was done: look again, then decide.');
+  return live;
+}
+
+/**
+ * Moves the promises of a change as they were seen and agreed to, and notes a call for each customer who had been told
+ * another day. The orders and pools must be locked. The ripple is computed again; where it is no longer what was seen,
+ * nothing is done and the difference is told. Gives what was moved.
+ */
+export async function settleRipple(context: CommandContext, plan: RipplePlan, decision: Decision, why: string): Promise<readonly Moved[]> {
+  const { later, earlier } = rippleOf(plan, decision.accept);
+  const moved = [...later, ...earlier];
+  checkSeen(context, plan, moved, decision);
+  if (moved.length === 0) return moved;
+  const view = await viewRipple(context.trx, plan, decision.accept, context.now.today);
+  const sayOf = new Map([...view.later, ...view.earlier].map((row) => [row.line, row.say]));
+
+  const lineOf = (row: Moved) => plan.live.demands.get(row.id)!.lineId;
+  const told = await toldParts(context.trx, moved.map(lineOf));
+  // All that moves is taken back first: on the way no pool may hold more promises than supply.
+  await context.trx.deleteFrom('line_promise').where(anyOf('line_id', moved.map(lineOf))).execute();
+  for (const row of moved) {
+    const lineId = lineOf(row);
+    const parts = partsOf(row.after);
+    if (parts.length > 0)
+      await context.trx
+        .insertInto('line_promise')
+        .values(parts.map(({ day, quantity }) => ({ line_id: lineId, day, quantity })))
+        .execute();
+    await forgetWaiting(context.trx, lineId);
+    const before = told.get(lineId) ?? [];
+    const info = plan.live.demands.get(row.id)!;
+    if (before.length > 0) await addCall(context, { order: info.orderId, line: lineId, told: before, holds: parts, say: sayOf.get(lineId)!, why });
+    await context.trx
+      .updateTable('sales_order')
+      .set({ version: sql`version + 1`, saved_at: context.now.instant })
+      .where('id', '=', info.orderId)
+      .execute();
+    await recordEvent(context, {
+      what: `promise of line ${info.lineNo} (${info.item}) moved: ${inWords(parts, context.now.today)}, was ${inWords(before, context.now.today)}`,
+      why,
+      before,
+      after: parts,
+      subjects: [
+        { kind: 'order', key: info.orderId },
+        { kind: 'item', key: info.item },
+      ],
+    });
+  }
+  return moved;
+}
+
+/** Refuses where what would move differs from what was on the screen. */
+function checkSeen({ now }: CommandContext, { live }: RipplePlan, moved: readonly Moved[], decision: Decision) {
+  const differences: string[] = [];
+  const seen = new Map(decision.seen.map((row) => [row.line, inWords(row.after, now.today)]));
+  for (const row of moved) {
+    const info = live.demands.get(row.id)!;
+    const becomes = inWords(partsOf(row.after), now.today);
+    const saw = seen.get(info.lineId);
+    seen.delete(info.lineId);
+    if (saw === becomes) continue;
+    const name = `order ${info.orderNumber} line ${info.lineNo}, ${info.item}`;
+    differences.push(saw === undefined ? `${name} would move too, to ${becomes}` : `${name}: you saw ${saw}, it is now ${becomes}`);
+  }
+  for (const line of seen.keys()) {
+    const id = live.demandOfLine.get(line);
+    const info = id === undefined ? undefined : live.demands.get(id);
+    differences.push(info ? `order ${info.orderNumber} line ${info.lineNo}, ${info.item} would not move any more` : `line ${line} is no longer open`);
+  }
+  if (differences.length === 0) return;
+  throw new Refusal(
+    'changed',
+    `What this does to others has changed. ${differences.slice(0, 6).join('. ')}${differences.length > 6 ? ` and ${differences.length - 6} more` : ''}. Nothing was done: look again, then decide.`,
+    differences.map((message) => ({ field: 'body.decision.seen', message })),
+  );
+}
+
+async function toldParts(trx: Trx, lineIds: readonly number[]): Promise<ReadonlyMap<number, PromisePart[]>> {
+  const rows = await trx.selectFrom('line_promise').selectAll().where(anyOf('line_id', lineIds)).orderBy('line_id').orderBy('day').execute();
+  const told = new Map<number, PromisePart[]>();
+  for (const { line_id, day, quantity } of rows) {
+    const list = told.get(line_id) ?? [];
+    list.push({ day, quantity });
+    told.set(line_id, list);
+  }
+  return told;
+}
+
+/** A line that waits for nothing any more needs no route that says it waits. */
+async function forgetWaiting(trx: Trx, lineId: number) {
+  const { open, promised } = await trx
+    .selectFrom('order_line')
+    .select([
+      sql<string>`stock_quantity - shipped - cancelled`.as('open'),
+      sql<string>`coalesce((select sum(quantity) from line_promise where line_id = order_line.id), 0)`.as('promised'),
+    ])
+    .where('id', '=', lineId)
+    .executeTakeFirstOrThrow();
+  if (compareDecimal(promised, open) >= 0) await trx.deleteFrom('line_route').where('line_id', '=', lineId).where('kind', '=', 'backorder').execute();
+}
+
+function inWords(parts: readonly PromisePart[], today: string): string {
+  return parts.map(({ day, quantity }) => `${quantity} on ${shortDay(day, today)}`).join(', ') || 'waiting';
+}

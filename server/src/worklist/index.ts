@@ -1,0 +1,2 @@
+export { addCall, type NewCall } from './calls';
+export { mountWorklist } from './routes';
