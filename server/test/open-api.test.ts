@@ -1,3 +1,4 @@
+import { promiseRoutes } from '@nockwright/contract/promise';
 import { allRoutes } from '@nockwright/contract/api';
 import { TestDesk } from './test-desk';
 
@@ -61,8 +62,17 @@ test('replies have the shape the contract promises', async () => {
     purchase: String(purchase.id),
     customer: '1',
     item: 'JAR',
+    run: '1',
   };
-  const queries: Record<string, string> = { previewReschedule: '?day=2027-03-22' };
+  await desk.call('ida', promiseRoutes.startResequence, { body: {} });
+  const queries: Record<string, string> = {
+    previewReschedule: '?day=2027-03-22',
+    previewReceipt: `?lines=${purchase.line}:60&closeRest=true`,
+    previewTurn: '?priority=1',
+    previewRaise: '?quantity=9&claim=true',
+    previewCount: '?warehouse=MAR&counted=3',
+    previewChoice: `?lines=${order.lines[0]!.id}`,
+  };
   for (const { name, route } of allRoutes()) {
     if (route.method !== 'GET' || !route.reply || ['previewLine', 'readShipment'].includes(name)) continue;
     const line = ['previewReschedule', 'previewClose'].includes(name) ? String(purchase.line) : values['line']!;

@@ -147,8 +147,8 @@ test('a slip shows what it breaks before it is done; the promise stands and is a
   const order = await desk.order([['JAR', '600']]);
   const preview = await desk.call('ida', supplyRoutes.previewReschedule, { params: { purchase: jars.id, line: jars.line }, query: { day: '2027-03-29' } });
   expect(preview.availableDay).toBe('2027-03-30');
-  expect(preview.breaks).toMatchObject([
-    { order: order.id, promised: '2027-03-16', arrives: '2027-03-30', daysLate: 14, say: expect.stringContaining('instead') as string },
+  expect(preview.ripple.later).toMatchObject([
+    { order: order.id, from: '2027-03-16', to: '2027-03-30', days: 14, told: true, say: expect.stringContaining('instead') as string },
   ]);
   expect((await desk.read(order)).lines[0]!.schedule.every((entry) => entry.arrives === null)).toBe(true);
   const view = await desk.readPurchase(jars.id);

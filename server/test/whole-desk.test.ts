@@ -1,4 +1,6 @@
+import { itemRoutes } from '@nockwright/contract/items';
 import { orderRoutes } from '@nockwright/contract/orders';
+import { promiseRoutes, type RippleView } from '@nockwright/contract/promise';
 import type { Route } from '@nockwright/contract/shape';
 import { shippingRoutes } from '@nockwright/contract/shipping';
 import { supplyRoutes } from '@nockwright/contract/supply';
@@ -21,6 +23,7 @@ beforeAll(async () => {
 afterAll(() => desk.close());
 
 const statuses = new Map<number, number>();
+const decided = ({ later, earlier }: RippleView, accept: number[] = []) => ({ seen: [...later, ...earlier].map(({ line, after }) => ({ line, after })), accept });
 
 /** Sends a command; that somebody else was first is an answer, an error of ours is not. */
 async function attempt<P, Q, B, R>(route: Route<P, Q, B, R>, input: { params?: P; body?: B }): Promise<R | null> {
@@ -80,6 +83,58 @@ const ACTS: Readonly<Record<string, (dice: Dice) => Promise<unknown>>> = {
     const order = await anyOrder(dice);
     return order && attempt(orderRoutes.promiseRest, { params: { order: order.id, line: dice.pick(order.lines).id } });
   },
+  rank: async (dice) => {
+    const [order, other] = [await anyOrder(dice), await anyOrder(dice)];
+    if (!order || !other) return null;
+    const wish = dice.chance(50) ? { priority: dice.whole(1, 9) } : { ahead: other.id };
+    const { status, reply } = await desk.send('mona', orderRoutes.previewTurn, { params: { order: order.id }, query: wish });
+    if (status !== 200) return null;
+    const { version } = await desk.read(order);
+    return attempt(orderRoutes.rankOrder, { params: { order: order.id }, body: { version, ...wish, reason: 'test', decision: decided(reply) } });
+  },
+  raise: async (dice) => {
+    const order = await anyOrder(dice);
+    if (!order) return null;
+    const line = dice.pick(order.lines);
+    const wish = { quantity: String(Number(line.quantity) + dice.whole(1, 5)), claim: dice.chance(50) };
+    const at = { params: { order: order.id, line: line.id } };
+    const { status, reply } = await desk.send('mona', orderRoutes.previewRaise, { ...at, query: wish });
+    return status === 200 ? attempt(orderRoutes.raiseLine, { ...at, body: { version: order.version, ...wish, decision: decided(reply.ripple) } }) : null;
+  },
+  offers: async (dice) => {
+    const { offers } = await desk.call('mona', promiseRoutes.listOffers);
+    if (offers.length === 0) return null;
+    const accept = offers.filter(() => dice.chance(50)).map((row) => row.line);
+    const view = await desk.call('mona', promiseRoutes.listOffers, { query: { accept: accept.join(',') } });
+    return attempt(promiseRoutes.acceptOffers, { body: { decision: decided(view, accept) } });
+  },
+  count: async (dice) => {
+    const item = dice.pick(ITEMS);
+    const { on_hand } = await desk.stock(item);
+    const wish = { warehouse: 'MAR', counted: String(Math.max(0, Number(on_hand) + dice.whole(-6, 6))) };
+    const { status, reply } = await desk.send('mona', itemRoutes.previewCount, { params: { item }, query: wish });
+    return status === 200 ? attempt(itemRoutes.countStock, { params: { item }, body: { ...wish, reason: 'test', decision: decided(reply) } }) : null;
+  },
+  slip: async (dice) => {
+    const purchase = await anyPurchase(dice);
+    const line = purchase?.lines.find((row) => row.open !== '0');
+    if (!purchase || !line || purchase.state === 'draft') return null;
+    const at = { params: { purchase: purchase.id, line: line.id } };
+    const wish = { open: String(Math.max(0, Number(line.open) + dice.whole(-5, 5))) };
+    const day = dice.pick(['2027-03-12', '2027-03-25', '2027-04-02']);
+    const { status, reply } = await desk.send('mona', supplyRoutes.previewReschedule, { ...at, query: { ...wish, day } });
+    if (status !== 200) return null;
+    return attempt(supplyRoutes.reschedule, { ...at, body: { version: purchase.version, ...wish, expectedDay: day, decision: decided(reply.ripple) } });
+  },
+  anew: async (dice) => {
+    await attempt(promiseRoutes.startResequence, { body: {} });
+    const run = await desk.call('mona', promiseRoutes.readResequence);
+    if (run?.state !== 'done') return null;
+    if (dice.chance(60)) return attempt(promiseRoutes.acceptResequence, { params: { run: run.id }, body: { all: true, lines: [] } });
+    const lines = run.ripple.earlier.filter(() => dice.chance(50)).map((row) => row.line);
+    const choice = await desk.call('mona', promiseRoutes.previewChoice, { params: { run: run.id }, query: { lines: lines.join(',') } });
+    return attempt(promiseRoutes.acceptResequence, { params: { run: run.id }, body: { all: false, lines, decision: decided(choice) } });
+  },
   buy: (dice) => desk.purchase(dice.pick(ITEMS), String(dice.whole(5, 40)), '2027-03-19'),
   supply: async (dice) => {
     const purchase = await anyPurchase(dice);
@@ -130,7 +185,7 @@ test('eight clients do everything a desk does, at once, and the books stay in or
     Array.from({ length: CLIENTS }, async (_, me) => {
       const dice = rollDice(1000 + me);
       for (let step = 0; step < STEPS; step++)
-        await ACTS[dice.pick(['order', 'order', 'cancel', 'reroute', 'promise', 'buy', 'supply', 'supply', 'supply', 'ship', 'ship', 'ship'])]!(dice);
+        await ACTS[dice.pick(['order', 'order', 'order', 'cancel', 'reroute', 'promise', 'buy', 'supply', 'supply', 'supply', 'ship', 'ship', 'rank', 'rank', 'raise', 'offers', 'count', 'slip', 'anew'])]!(dice);
     }),
   );
   expect(statuses.get(200)).toBeGreaterThan(100);

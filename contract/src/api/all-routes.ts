@@ -3,6 +3,7 @@ import { customerRoutes } from '../customers';
 import { exchangeRoutes } from '../exchange';
 import { itemRoutes } from '../items';
 import { orderRoutes } from '../orders';
+import { promiseRoutes } from '../promise';
 import type { AnyRoute } from '../shape';
 import { shippingRoutes } from '../shipping';
 import { shortageRoutes } from '../shortages';
@@ -18,6 +19,7 @@ export const API = {
   shortages: shortageRoutes,
   supply: supplyRoutes,
   shipping: shippingRoutes,
+  promise: promiseRoutes,
   worklist: worklistRoutes,
   exchange: exchangeRoutes,
 } as const;

@@ -1,6 +1,6 @@
 import { accepting, decision, rippleView } from '../promise';
 import { code, day, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, post, put, quantity, remove, text } from '../shape';
-import { CANCEL_REASONS, cancellationPreview, lineView, ORDER_SOURCES, orderList, orderView, routeChoices } from './order-views';
+import { CANCEL_REASONS, cancellationPreview, lineView, ORDER_SOURCES, orderList, orderView, raisePreview, routeChoices } from './order-views';
 
 const order = object({ order: id() });
 const lineOf = object({ order: id(), line: id() });
@@ -119,6 +119,19 @@ export const orderRoutes = {
     summary: 'Promise what waits of a released line on the days now possible',
     roles: ['coordinator', 'manager'],
     params: lineOf,
+    reply: orderView,
+  }),
+  previewRaise: get('/orders/{order}/lines/{line}/raise', {
+    summary: 'What a greater quantity of a released line would be promised, and whom it would move',
+    params: lineOf,
+    query: object({ quantity: quantity(), claim: optional(flag()) }),
+    reply: raisePreview,
+  }),
+  raiseLine: post('/orders/{order}/lines/{line}/raise', {
+    summary: 'Raise the quantity of a released line; where it claims its turn, those behind it move as was seen',
+    roles: ['coordinator', 'manager'],
+    params: lineOf,
+    body: object({ version, quantity: quantity(), claim: flag(), decision }),
     reply: orderView,
   }),
   previewCancellation: get('/orders/{order}/cancellation', {

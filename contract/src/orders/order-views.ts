@@ -1,5 +1,5 @@
 import { shipTo } from '../customers';
-import { rippleView } from '../promise';
+import { part, rippleView } from '../promise';
 import { code, day, decimal, flag, id, integer, list, moment, note, nullable, object, oneOf, text, type Of } from '../shape';
 
 /** How an order reached the desk. */
@@ -29,6 +29,10 @@ const scheduleEntry = object({
   arrives: nullable(day()),
   broken: flag(),
   from: list(peg),
+  /** How often a promise for this day holds, in percent, by the record of the suppliers it rests on; 100 from the shelf. */
+  holds: integer(0, 100),
+  /** The first day that holds as surely as asked; null where none within a year does. */
+  safeDay: nullable(day()),
 });
 export type ScheduleView = Of<typeof scheduleEntry>;
 
@@ -77,6 +81,11 @@ const line = object({
   schedule: list(scheduleEntry),
   uncovered: decimal(),
   daysLate: nullable(integer()),
+  /** Of the whole line: how often it holds, the safe day at that confidence, and both in words. */
+  holds: integer(0, 100),
+  safeDay: nullable(day()),
+  sure: integer(50, 99),
+  holdsWords: note(400),
   state: oneOf('covered', 'late', 'uncovered', 'done'),
   stateWords: text(),
   why: list(text(500)),
@@ -98,7 +107,19 @@ const order = object({
   priority: integer(),
   placed: flag(),
   savedAt: moment(),
-  customer: object({ id: id(), number: text(), name: text(), phone: note(), contact: note(), notes: note(), shipTos: list(shipTo) }),
+  customer: object({
+    id: id(),
+    number: text(),
+    name: text(),
+    phone: note(),
+    contact: note(),
+    notes: note(),
+    shipTos: list(shipTo),
+    /** How sure promises to them must be, in percent; null: as the desk's are. */
+    confidence: nullable(integer(50, 99)),
+  }),
+  /** The same for customers without one of their own; null: the supplier's day is believed. */
+  deskConfidence: nullable(integer(50, 99)),
   shipTo,
   poNumber: note(),
   requestKind: oneOf('ship_by', 'deliver_by'),
@@ -181,3 +202,7 @@ export const cancellationPreview = object({
   ripple: rippleView,
 });
 export type CancellationPreview = Of<typeof cancellationPreview>;
+
+/** What a greater quantity of a line would be promised, and whom it would move where it claims its turn. */
+export const raisePreview = object({ schedule: list(part), uncovered: decimal(), ripple: rippleView });
+export type RaisePreview = Of<typeof raisePreview>;

@@ -28,6 +28,8 @@ export interface Ripple {
   readonly earlier: readonly Moved[];
   /** How the lines that claim stand when it is done, moved or not. */
   readonly claimed: readonly PlannedLine[];
+  /** The same of the lines whose offers are taken. */
+  readonly accepted: readonly PlannedLine[];
   /** What the change frees for those who wait or are late, in the sequence of orders: proposals, not yet done. */
   readonly offers: readonly Moved[];
 }
@@ -56,6 +58,7 @@ export function ripple(before: OrderBook, after: OrderBook, claims: ReadonlySet<
     later: changes.filter((row) => !isEarlier(row)).sort((a, b) => (b.days ?? Infinity) - (a.days ?? Infinity)),
     earlier: changes.filter(isEarlier),
     claimed: done.filter((line) => claims.has(line.id)),
+    accepted: done.filter((line) => accepted.has(line.id)),
     offers: inSequence(after, offers),
   };
 }

@@ -182,10 +182,11 @@ export interface Database {
     state: 'running' | 'done' | 'stopped' | 'failed' | 'accepted';
     started_at: Date;
     started_by: number;
-    ended_at: Date | null;
+    ended_at: Generated<Date | null>;
+    beat_at: Date;
     done: Generated<number>;
     total: Generated<number>;
-    result: unknown;
+    result: Generated<unknown>;
     message: Generated<string>;
   };
   supplier_receipt: { id: Generated<number>; supplier: string; item: string; promised_day: string; received_day: string };
@@ -195,4 +196,4 @@ export interface Database {
   event_subject: { event_id: number; kind: SubjectKind; key: string };
 }
 
-export type SubjectKind = 'order' | 'item' | 'purchase' | 'shipment' | 'customer';
+export type SubjectKind = 'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run';

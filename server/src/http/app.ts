@@ -9,6 +9,7 @@ import type { LiveFeed } from '../events';
 import { mountExchange } from '../exchange';
 import { mountItems } from '../items';
 import { mountOrders } from '../orders';
+import { mountPromise } from '../promise';
 import { mountShipping } from '../shipping';
 import { mountShortages } from '../shortages';
 import { mountSupply } from '../supply';
@@ -44,6 +45,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountShortages(app, services);
   mountSupply(app, services);
   mountShipping(app, services);
+  mountPromise(app, services);
   mountWorklist(app, services);
   mountExchange(app, services, feed);
   app.all('/api/*', () => {

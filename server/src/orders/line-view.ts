@@ -3,7 +3,8 @@ import { daysBetween, shortDay, shortDays } from '@nockwright/core/calendar';
 import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
 import { spokenPromise, type DemandPromise, type PromiseResult } from '@nockwright/core/promise';
 import { supplierDay } from '@nockwright/core/shortages';
-import { decimal, type LiveBook } from '../promise';
+import { CARRIER_WEEK, decimal, type LiveBook } from '../promise';
+import { howSure, lineSureness, type Sureness } from './how-sure';
 import type { LineFacts, OrderLineRecord, OrderRecord } from './load-order';
 
 /** What is known when a line's view is made: the computed promise of its demand and the rows that hang on it. */
@@ -19,6 +20,7 @@ export interface LineViewFacts {
   /** The first day goods can leave the warehouse, and why not today. */
   readonly firstShip: { readonly day: string; readonly why: string };
   readonly today: string;
+  readonly sureness: Sureness;
 }
 
 export function lineView(known: LineViewFacts): LineView {
@@ -64,6 +66,7 @@ export function lineView(known: LineViewFacts): LineView {
     schedule,
     uncovered,
     daysLate,
+    ...lineSureness(schedule, live, known.sureness),
     state,
     stateWords,
     why: reasons(known, open, uncovered),
@@ -113,6 +116,11 @@ function warehouseSchedule(known: LineViewFacts, demandId: string | undefined, p
       dropShip: false,
       arrives: arrivals.length > 0 ? arrivals.reduce((a, b) => (a > b ? a : b)) : null,
       broken: risks.some((risk) => risk.arrives === null),
+      ...howSure(
+        entry.from.map(({ supply }) => live.supplies.get(supply)),
+        entry.date,
+        known.sureness,
+      ),
       from: entry.from.map(({ supply, quantity }) => {
         const info = live.supplies.get(supply)!;
         return { quantity: decimal(quantity), label: info.label, purchase: info.purchase, days: info.days };
@@ -121,7 +129,7 @@ function warehouseSchedule(known: LineViewFacts, demandId: string | undefined, p
   });
 }
 
-function dropShipSchedule({ line, facts, today }: LineViewFacts, routes: LineFacts['routes']): ScheduleView[] {
+function dropShipSchedule({ line, facts, today, sureness }: LineViewFacts, routes: LineFacts['routes']): ScheduleView[] {
   const underWay = facts.dropShipments
     .filter((row) => row.line_id === line.id)
     .map((row) => ({ ...row, kept: true, label: `${row.supplier_name} ships to the customer, purchase ${row.number}` }));
@@ -132,6 +140,8 @@ function dropShipSchedule({ line, facts, today }: LineViewFacts, routes: LineFac
       expected_day: supplierDay(today, route.item_lead_days ?? route.lead_days ?? 0),
       purchase_id: null,
       kept: false,
+      supplier: route.supplier!,
+      supplier_name: route.supplier_name!,
       label: `${route.supplier_name} will ship to the customer`,
     }));
   return [...underWay, ...planned].map((row) => ({
@@ -141,6 +151,7 @@ function dropShipSchedule({ line, facts, today }: LineViewFacts, routes: LineFac
     dropShip: true,
     arrives: null,
     broken: false,
+    ...fromSupplier(row, sureness),
     from: [
       {
         quantity: row.open,
@@ -150,6 +161,14 @@ function dropShipSchedule({ line, facts, today }: LineViewFacts, routes: LineFac
       },
     ],
   }));
+}
+
+/** A drop shipment leaves the supplier's house on the day they gave, or late. */
+function fromSupplier(row: { readonly supplier: string; readonly supplier_name: string; readonly expected_day: string; readonly label: string }, sureness: Sureness) {
+  const awaited = { supplier: row.supplier, supplierName: row.supplier_name, expected: row.expected_day };
+  const day = row.expected_day < sureness.today ? sureness.today : row.expected_day;
+  const info = { label: row.label, purchase: null, purchaseLine: null, days: '', available: null, awaited };
+  return howSure([info], day, { ...sureness, dock: { calendar: CARRIER_WEEK, receivingDays: 0 } });
 }
 
 function stateOf(

@@ -22,6 +22,7 @@ export async function loadOrder(db: Db, orderId: number) {
       'customer.notes',
       'customer.price_list',
       'customer.terms_days',
+      'customer.confidence',
       'ship_to.name as ship_name',
       'ship_to.street as ship_street',
       'ship_to.postcode as ship_postcode',
@@ -72,6 +73,7 @@ export async function loadLineFacts(db: Db, lineIds: readonly number[]) {
         'purchase_line.expected_day',
         'purchase_line.cost',
         'purchase_order.number',
+        'purchase_order.supplier',
         'supplier.name as supplier_name',
         sql<string>`purchase_line.quantity - purchase_line.received - purchase_line.closed`.as('open'),
       ])

@@ -4,7 +4,8 @@ import { compareDecimal, marginPercent, minus, plus, roundMoney, sum, times } fr
 import { promiseBook, type OrderBook } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
-import { draftNumber, inTurn, loadBook, loadWarehouses, placeEntered, requestedShipDay, type LiveBook } from '../promise';
+import { deskConfidence, draftNumber, inTurn, loadBook, loadOdds, loadWarehouses, placeEntered, requestedShipDay, type LiveBook } from '../promise';
+import { USUALLY_SURE } from './how-sure';
 import { lineMoney, lineView } from './line-view';
 import { loadLineFacts, loadOrder, loadOrderLines, type OrderLineRecord, type OrderRecord } from './load-order';
 
@@ -35,6 +36,8 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
     lines.map((line) => line.id),
   );
   const warehouses = new Map((await loadWarehouses(db)).map((row) => [row.code, row]));
+  const odds = await loadOdds(db);
+  const sure = order.confidence ?? (await deskConfidence(db)) ?? USUALLY_SURE;
   return lines.map((line) => {
     const warehouse = warehouses.get(line.warehouse)!;
     return lineView({
@@ -48,6 +51,7 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
       warehouseName: warehouse.name,
       firstShip: firstShipDay(warehouse.book, now),
       today: now.today,
+      sureness: { odds, sure, today: now.today, dock: { calendar: calendarOf(warehouse.book), receivingDays: warehouse.book.receivingDays ?? 0 } },
     });
   });
 }
@@ -69,9 +73,13 @@ function withLine(live: LiveBook, now: Now, order: OrderRecord, line: OrderLineR
   return { ...live, book, demandOfLine: new Map([...live.demandOfLine, [line.id, id]]) };
 }
 
+function calendarOf(warehouse: OrderBook['warehouses'][number]) {
+  return workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
+}
+
 /** The first day goods can leave a warehouse and, where that is not today, why. */
 function firstShipDay(warehouse: OrderBook['warehouses'][number], now: Now): { day: string; why: string } {
-  const calendar = workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
+  const calendar = calendarOf(warehouse);
   const today = dayNumber(now.today);
   if (!calendar.isWorkingDay(today)) return { day: isoDay(calendar.ceil(today)), why: ', the next working day' };
   const passed = warehouse.cutoff !== undefined && parseClock(now.localTime.slice(11))! >= parseClock(warehouse.cutoff)!;
@@ -117,7 +125,9 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
       contact: order.contact,
       notes: order.notes,
       shipTos,
+      confidence: order.confidence,
     },
+    deskConfidence: await deskConfidence(db),
     shipTo: {
       id: order.ship_to_id,
       name: order.ship_name,

@@ -16,6 +16,7 @@ import { addLine, changeLine, removeLine } from './edit-lines';
 import { listOrders } from './list-orders';
 import { loadOrder } from './load-order';
 import { promiseRest } from './promise-rest';
+import { previewRaise, raiseLine } from './raise-line';
 import { previewTurn, rankOrder } from './rank-order';
 import { previewLine, readOrder } from './read-order';
 import { releaseOrder } from './release-order';
@@ -49,6 +50,10 @@ export function mountOrders(app: Hono, services: Services): void {
     previewCancellation(db, now, params.order, what, readAccepted(accept)),
   );
   mountCommand(app, services, orderRoutes.cancelOrder, (context, { params, body }) => cancelOrder(context, params.order, body));
+  mountQuery(app, services, orderRoutes.previewRaise, ({ db, now }, { params, query }) =>
+    previewRaise(db, now, params.order, params.line, query.quantity, query.claim ?? false),
+  );
+  mountCommand(app, services, orderRoutes.raiseLine, (context, { params, body }) => raiseLine(context, params.order, params.line, body));
   mountQuery(app, services, orderRoutes.previewTurn, ({ db, now }, { params, query }) =>
     previewTurn(db, now, params.order, query, readAccepted(query.accept)),
   );

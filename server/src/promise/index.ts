@@ -1,3 +1,4 @@
+export { confidenceFor, deskConfidence, loadOdds, type SupplierOdds } from './arrival-odds';
 export { decimal } from './decimal';
 export {
   CARRIER_WEEK,
@@ -16,3 +17,4 @@ export { lockOrders, lockPools, lockPurchases, lockShipments, type PoolKey } fro
 export { newPromises, promiseMore, storePromises, storeRemains, type NewPromise } from './store-promises';
 export { decisionOf, readAccepted, viewRipple, type RipplePlan } from './ripple-plan';
 export { loadLocked, lockMoving, settleRipple } from './settle-ripple';
+export { mountPromise } from './routes';

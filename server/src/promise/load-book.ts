@@ -1,10 +1,11 @@
-import { isoDay, dayNumber, parseClock, shortDay, workCalendar } from '@nockwright/core/calendar';
+import { daysBetween, isoDay, dayNumber, parseClock, shortDay, workCalendar } from '@nockwright/core/calendar';
 import { least, minus, plus, sum, compareDecimal } from '@nockwright/core/money';
 import type { BookDemand, BookOrder, BookPromise, BookSupply, BookWarehouse, OrderBook } from '@nockwright/core/promise';
 import { supplierDay } from '@nockwright/core/shortages';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
+import { confidenceFor, loadOdds } from './arrival-odds';
 
 /** What the desk calls a supply of the book, and where to find it. */
 export interface SupplyInfo {
@@ -15,6 +16,8 @@ export interface SupplyInfo {
   readonly days: string;
   /** First day its goods can leave; null for what is on hand. */
   readonly available: string | null;
+  /** Who it comes from and the day they gave; null for what is on hand. */
+  readonly awaited: { readonly supplier: string; readonly supplierName: string; readonly expected: string } | null;
 }
 
 export interface DemandInfo {
@@ -113,6 +116,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
       purchaseLine: null,
       days: '',
       available: null,
+      awaited: null,
     });
   }
   const stock = await db
@@ -128,17 +132,26 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     if (compareDecimal(free, '0') <= 0) continue;
     const id = `ON-HAND/${item}/${warehouse}`;
     supply.push({ id, item, warehouse, quantity: Number(free) });
-    supplies.set(id, { label: `on hand at ${names.get(warehouse)!.name}`, purchase: null, purchaseLine: null, days: '', available: null });
+    supplies.set(id, { label: `on hand at ${names.get(warehouse)!.name}`, purchase: null, purchaseLine: null, days: '', available: null, awaited: null });
   }
+  // A draft is promised as surely as its customer or the desk wants: on the day by which goods have come so often.
+  const confidence = scope.draft === undefined ? null : await confidenceFor(db, scope.draft);
+  const odds = confidence === null ? null : await loadOdds(db);
+  const dayFor = (expected: string, supplier: string): string => {
+    const days = odds?.of(supplier).daysFor(confidence! / 100, daysBetween(expected, now.today)) ?? 0;
+    return days > 0 ? isoDay(dayNumber(expected) + days) : expected;
+  };
   for (const row of await loadPurchases(db, items)) {
     const id = `${row.number}/${row.line_no}`;
     const target = row.order_line_id === null ? undefined : demandOfLine.get(row.order_line_id);
-    supply.push({ id, item: row.item, warehouse: row.warehouse!, quantity: Number(row.open), date: row.expected_day, ...(target ? { for: target } : {}) });
+    const date = dayFor(row.expected_day, row.supplier);
+    supply.push({ id, item: row.item, warehouse: row.warehouse!, quantity: Number(row.open), date, ...(target ? { for: target } : {}) });
     supplies.set(id, {
       label: `purchase ${row.number} from ${row.supplier_name}`,
       purchase: row.purchase_id,
       purchaseLine: row.id,
-      ...arrivalInWords(row.expected_day, names.get(row.warehouse!)!.book, now.today),
+      ...arrivalInWords(row.expected_day, date, confidence, names.get(row.warehouse!)!.book, now.today),
+      awaited: { supplier: row.supplier, supplierName: row.supplier_name, expected: row.expected_day },
     });
   }
   for (const plan of lines.plans) {
@@ -146,13 +159,15 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     if (!target) continue;
     const info = demands.get(target)!;
     const id = `PLAN/${plan.id}`;
-    const date = supplierDay(now.today, plan.lead_days);
+    const expected = supplierDay(now.today, plan.lead_days);
+    const date = dayFor(expected, plan.supplier!);
     supply.push({ id, item: info.item, warehouse: info.warehouse, quantity: Number(plan.quantity), date, for: target });
     supplies.set(id, {
       label: `to be bought from ${plan.supplier_name}`,
       purchase: null,
       purchaseLine: null,
-      ...arrivalInWords(date, names.get(info.warehouse)!.book, now.today),
+      ...arrivalInWords(expected, date, confidence, names.get(info.warehouse)!.book, now.today),
+      awaited: { supplier: plan.supplier!, supplierName: plan.supplier_name, expected },
     });
   }
 
@@ -230,14 +245,18 @@ export async function loadWarehouses(db: Db): Promise<WarehouseRow[]> {
   }));
 }
 
-/** How the day came about on which goods due on `due` can leave: overdue, closed, put away. */
-function arrivalInWords(due: string, warehouse: BookWarehouse, today: string): { days: string; available: string } {
+/**
+ * How the day came about on which goods can leave: overdue, counted with the supplier's lateness, closed, put away.
+ * `due`: the day the supplier gave; `counted`: the day that is counted with.
+ */
+function arrivalInWords(due: string, counted: string, confidence: number | null, warehouse: BookWarehouse, today: string): { days: string; available: string } {
   const calendar = workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
-  const late = due < today;
-  const arrival = calendar.ceil(late ? dayNumber(today) + 1 : dayNumber(due));
+  const late = counted < today;
+  const arrival = calendar.ceil(late ? dayNumber(today) + 1 : dayNumber(counted));
   const ready = calendar.offset(arrival, warehouse.receivingDays ?? 0);
   const words = [late ? `was due ${shortDay(due, today)}, overdue: counted from ${shortDay(isoDay(arrival), today)}` : `due ${shortDay(due, today)}`];
-  if (!late && isoDay(arrival) !== due) words.push(`closed that day, arrives ${shortDay(isoDay(arrival), today)}`);
+  if (counted !== due) words.push(`here by ${shortDay(counted, today)} ${confidence} times in 100`);
+  if (!late && isoDay(arrival) !== counted) words.push(`closed that day, arrives ${shortDay(isoDay(arrival), today)}`);
   if (ready !== arrival) words.push(`put away by ${shortDay(isoDay(ready), today)}`);
   return { days: words.join(', '), available: isoDay(ready) };
 }
@@ -349,6 +368,7 @@ async function loadPlans(db: Db, draft: number) {
       'line_route.line_id',
       'line_route.kind',
       'line_route.quantity',
+      'line_route.supplier',
       'supplier.name as supplier_name',
       'supplier.lead_days',
       'supplier_item.lead_days as item_lead_days',
@@ -375,6 +395,7 @@ async function loadPurchases(db: Db, items: readonly string[] | null) {
       'purchase_line.expected_day',
       'purchase_line.order_line_id',
       'purchase_order.number',
+      'purchase_order.supplier',
       'supplier.name as supplier_name',
       sql<string>`purchase_line.quantity - purchase_line.received - purchase_line.closed`.as('open'),
     ])

@@ -1,7 +1,7 @@
 import type { Decision, Mover, PromisePart, RippleView } from '@nockwright/contract/promise';
 import { spokenDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, lineAmount, times } from '@nockwright/core/money';
-import { ripple, type Moved, type OrderBook, type Ripple } from '@nockwright/core/promise';
+import { resequence, ripple, type Moved, type OrderBook, type Ripple } from '@nockwright/core/promise';
 import { anyOf, type Db } from '../database';
 import { invalid } from '../http/refusal';
 import { decimal } from './decimal';
@@ -12,12 +12,15 @@ export interface RipplePlan {
   readonly live: LiveBook;
   readonly after: OrderBook;
   readonly claims?: ReadonlySet<string>;
+  /** All is promised anew, told days forgotten: the whole book resequenced. */
+  readonly anew?: boolean;
   /** The order that is changed, where it is one. */
   readonly order?: number;
 }
 
 /** What a change does, with the offers that are taken done. */
-export function rippleOf({ live, after, claims }: RipplePlan, accept: readonly number[]): Ripple {
+export function rippleOf({ live, after, claims, anew }: RipplePlan, accept: readonly number[]): Ripple {
+  if (anew) return { ...resequence(after, new Map()), claimed: [], accepted: [], offers: [] };
   const accepted = new Set(accept.flatMap((line) => live.demandOfLine.get(line) ?? []));
   return ripple(live.book, after, claims, accepted);
 }
@@ -30,6 +33,11 @@ export async function viewRipple(db: Db, plan: RipplePlan, accept: readonly numb
   // Worst first: no supply at all, then the most days, then the most money.
   views.sort((a, b) => (b.days ?? Infinity) - (a.days ?? Infinity) || compareDecimal(b.value, a.value));
   return { later: views, earlier: earlier.map(describe), offers: offers.filter((row) => !isAccepted(plan, row, accept)).map(describe) };
+}
+
+/** Moves in words, in the order given. */
+export async function describeMoved(db: Db, plan: RipplePlan, rows: readonly Moved[], today: string): Promise<Mover[]> {
+  return rows.map(await describer(db, plan, rows, today));
 }
 
 /** Line ids as a query carries them: `12,15`. */

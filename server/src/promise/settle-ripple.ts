@@ -44,20 +44,27 @@ export async function loadLocked({ trx, now }: CommandContext, items: readonly s
 /**
  * Moves the promises of a change as they were seen and agreed to, and notes a call for each customer who had been told
  * another day. The orders and pools must be locked. The ripple is computed again; where it is no longer what was seen,
- * nothing is done and the difference is told. Gives what was moved.
+ * nothing is done and the difference is told. `change` is what causes it: done when the goods of all that moves have
+ * been given back and before they are promised anew, so that no pool ever holds more promises than supply. Gives what
+ * was moved.
  */
-export async function settleRipple(context: CommandContext, plan: RipplePlan, decision: Decision, why: string): Promise<readonly Moved[]> {
+export async function settleRipple(
+  context: CommandContext,
+  plan: RipplePlan,
+  decision: Decision,
+  why: string,
+  change: () => Promise<unknown> = async () => undefined,
+): Promise<readonly Moved[]> {
   const { later, earlier } = rippleOf(plan, decision.accept);
   const moved = [...later, ...earlier];
   checkSeen(context, plan, moved, decision);
-  if (moved.length === 0) return moved;
   const view = await viewRipple(context.trx, plan, decision.accept, context.now.today);
   const sayOf = new Map([...view.later, ...view.earlier].map((row) => [row.line, row.say]));
 
   const lineOf = (row: Moved) => plan.live.demands.get(row.id)!.lineId;
   const told = await toldParts(context.trx, moved.map(lineOf));
-  // All that moves is taken back first: on the way no pool may hold more promises than supply.
   await context.trx.deleteFrom('line_promise').where(anyOf('line_id', moved.map(lineOf))).execute();
+  await change();
   for (const row of moved) {
     const lineId = lineOf(row);
     const parts = partsOf(row.after);

@@ -78,49 +78,30 @@ export async function receive(context: CommandContext, purchaseId: number, { ver
   if (purchase.kind === 'drop_ship') throw new Refusal('conflict', `Purchase ${purchase.number} goes to the customer: confirm the supplier's notice instead.`);
   if (purchase.state === 'draft') throw new Refusal('conflict', `Purchase ${purchase.number} is not sent yet.`);
   const lines = checkReceived(await loadPurchaseLines(trx, purchaseId), wished, 'over');
+  const goesTo: ReceiptReply['goesTo'][number][] = [];
+  const owedNow = async () => (await readPurchase(trx, now, purchaseId)).lines;
+  const book = async (owed: ReceiptReply['purchase']['lines']) => {
+    for (const row of lines) goesTo.push(...(await bookLine(context, purchase, row, owed.find((view) => view.id === row.line.id)!.owed)));
+    if (closeRest)
+      for (const { line, quantity } of lines)
+        if (compareDecimal(quantity, line.open) < 0) await closeOpenQuantity(context, line.id, minus(line.open, quantity), 'came short');
+  };
   if (decision) {
     const live = await loadLocked(
       context,
       lines.map(({ line }) => line.item),
     );
+    const owed = await owedNow();
     const why = `receipt of purchase ${purchase.number}: ${lines.map(({ line, quantity }) => `${quantity} of ${line.open} ${line.item}`).join(', ')}`;
-    await settleRipple(context, planOfReceipt(live, purchase.number, lines, closeRest ?? false), decision, why);
-  } else
+    await settleRipple(context, planOfReceipt(live, purchase.number, lines, closeRest ?? false), decision, why, () => book(owed));
+  } else {
     await lockPools(
       trx,
       lines.map(({ line }) => ({ item: line.item, warehouse: line.warehouse! })),
     );
-
-  const owed = (await readPurchase(trx, now, purchaseId)).lines;
-  const goesTo: ReceiptReply['goesTo'][number][] = [];
-  for (const { line, quantity } of lines) {
-    await trx
-      .insertInto('stock_movement')
-      .values({ at: now.instant, item: line.item, warehouse: line.warehouse!, quantity, kind: 'receipt', reference: `${purchase.number}/${line.line_no}` })
-      .execute();
-    if (line.order_line_id !== null) await reserve(context, line.order_line_id, quantity);
-    const over = minus(quantity, line.open);
-    await trx
-      .updateTable('purchase_line')
-      .set({ received: plus(line.received, quantity), ...(compareDecimal(over, '0') > 0 ? { quantity: plus(line.quantity, over) } : {}) })
-      .where('id', '=', line.id)
-      .execute();
-    await trx
-      .insertInto('supplier_receipt')
-      .values({ supplier: purchase.supplier, item: line.item, promised_day: line.first_day, received_day: now.today })
-      .execute();
-    let left = quantity;
-    for (const row of owed.find((view) => view.id === line.id)!.owed) {
-      const part = least(left, row.quantity);
-      if (compareDecimal(part, '0') <= 0) break;
-      goesTo.push({ order: row.order, number: row.number, lineNo: row.lineNo, customer: row.customer, item: line.item, quantity: part, day: row.day });
-      left = minus(left, part);
-    }
+    await book(await owedNow());
   }
   await touchPurchase(trx, purchaseId);
-  if (closeRest)
-    for (const { line, quantity } of lines)
-      if (compareDecimal(quantity, line.open) < 0) await closeOpenQuantity(context, line.id, minus(line.open, quantity), 'came short');
   await recordEvent(context, {
     what: `received ${lines.map(({ line, quantity }) => `${quantity} ${line.item}`).join(', ')} on purchase ${purchase.number}`,
     before: lines.map(({ line }) => ({ lineNo: line.line_no, received: line.received })),
@@ -132,6 +113,40 @@ export async function receive(context: CommandContext, purchaseId: number, { ver
     ],
   });
   return { purchase: await readPurchase(trx, now, purchaseId), goesTo };
+}
+
+/** Books what came of a line; gives those it is owed to. */
+async function bookLine(
+  context: CommandContext,
+  purchase: { readonly number: string; readonly supplier: string },
+  { line, quantity }: { readonly line: PurchaseLineRecord; readonly quantity: string },
+  owed: ReceiptReply['purchase']['lines'][number]['owed'],
+): Promise<ReceiptReply['goesTo'][number][]> {
+  const { trx, now } = context;
+  await trx
+    .insertInto('stock_movement')
+    .values({ at: now.instant, item: line.item, warehouse: line.warehouse!, quantity, kind: 'receipt', reference: `${purchase.number}/${line.line_no}` })
+    .execute();
+  if (line.order_line_id !== null) await reserve(context, line.order_line_id, quantity);
+  const over = minus(quantity, line.open);
+  await trx
+    .updateTable('purchase_line')
+    .set({ received: plus(line.received, quantity), ...(compareDecimal(over, '0') > 0 ? { quantity: plus(line.quantity, over) } : {}) })
+    .where('id', '=', line.id)
+    .execute();
+  await trx
+    .insertInto('supplier_receipt')
+    .values({ supplier: purchase.supplier, item: line.item, promised_day: line.first_day, received_day: now.today })
+    .execute();
+  let left = quantity;
+  const goesTo: ReceiptReply['goesTo'][number][] = [];
+  for (const row of owed) {
+    const part = least(left, row.quantity);
+    if (compareDecimal(part, '0') <= 0) break;
+    goesTo.push({ order: row.order, number: row.number, lineNo: row.lineNo, customer: row.customer, item: line.item, quantity: part, day: row.day });
+    left = minus(left, part);
+  }
+  return goesTo;
 }
 
 function planOfReceipt(live: LiveBook, purchaseNumber: string, lines: ReturnType<typeof checkReceived>, closeRest: boolean): RipplePlan {

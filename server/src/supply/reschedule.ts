@@ -65,22 +65,23 @@ export async function reschedule(
 
   const changes = describe(line, expectedDay, open, now.today);
   const why = `purchase ${purchase.number} line ${line.line_no}: ${changes}${change.note ? `, ${change.note}` : ''}`;
-  if (line.warehouse !== null) {
-    if (change.decision) {
-      const live = await loadLocked(context, [line.item]);
-      const plan = planOfSupply(live, new Map([[supplyIdOf(purchase.number, line), changedTo(expectedDay, open)]]));
-      await settleRipple(context, plan, change.decision, why);
-    } else await lockPools(trx, [{ item: line.item, warehouse: line.warehouse }]);
+  const record = async () => {
+    if (compareDecimal(open, line.open) < 0) await closeOpenQuantity(context, lineId, minus(line.open, open), change.note ?? 'the supplier sends less');
+    const more = compareDecimal(open, line.open) > 0 ? { quantity: plus(line.quantity, minus(open, line.open)) } : {};
+    await trx
+      .updateTable('purchase_line')
+      .set({ expected_day: expectedDay, ...more })
+      .where('id', '=', lineId)
+      .execute();
+  };
+  if (line.warehouse !== null && change.decision) {
+    const live = await loadLocked(context, [line.item]);
+    const plan = planOfSupply(live, new Map([[supplyIdOf(purchase.number, line), changedTo(expectedDay, open)]]));
+    await settleRipple(context, plan, change.decision, why, record);
+  } else {
+    if (line.warehouse !== null) await lockPools(trx, [{ item: line.item, warehouse: line.warehouse }]);
+    await record();
   }
-  if (compareDecimal(open, line.open) < 0) await closeOpenQuantity(context, lineId, minus(line.open, open), change.note ?? 'the supplier sends less');
-  await trx
-    .updateTable('purchase_line')
-    .set({
-      expected_day: expectedDay,
-      ...(compareDecimal(open, line.open) > 0 ? { quantity: plus(line.quantity, minus(open, line.open)) } : {}),
-    })
-    .where('id', '=', lineId)
-    .execute();
   if (purchase.state === 'sent') await trx.updateTable('purchase_order').set({ state: 'acknowledged' }).where('id', '=', purchaseId).execute();
   await touchPurchase(trx, purchaseId);
   const order =

@@ -47,11 +47,15 @@ create table resequence_run (
   started_at timestamptz not null,
   started_by integer not null references app_user,
   ended_at timestamptz,
+  /* When the process that runs it was last heard of. */
+  beat_at timestamptz not null,
   done integer not null default 0,
   total integer not null default 0,
   result jsonb,
   message text not null default ''
 );
+alter table event_subject drop constraint event_subject_kind_check;
+alter table event_subject add constraint event_subject_kind_check check (kind in ('order', 'item', 'purchase', 'shipment', 'customer', 'run'));
 create unique index resequence_run_one on resequence_run ((true)) where state = 'running';
 `;
 

@@ -1,0 +1,95 @@
+import type { BodyOf } from '@nockwright/contract/shape';
+import type { orderRoutes, OrderView, RaisePreview } from '@nockwright/contract/orders';
+import { compareDecimal, minus } from '@nockwright/core/money';
+import { ripple } from '@nockwright/core/promise';
+import { toStockingUnits } from '@nockwright/core/units';
+import type { Now } from '../clock';
+import type { Db } from '../database';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { invalid, notFound } from '../http/refusal';
+import { decimal, loadBook, loadLocked, lockMoving, promiseMore, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
+import { loadOrderLines, type OrderLineRecord } from './load-order';
+import { lockReleased, touchOrder } from './lock-order';
+import { readOrder } from './read-order';
+
+type Raise = BodyOf<typeof orderRoutes.raiseLine>;
+
+/**
+ * What a greater quantity of a released line would be promised: of what is free, or, where it claims its turn, also of
+ * what those behind it were promised.
+ */
+export async function previewRaise(db: Db, now: Now, orderId: number, lineId: number, quantity: string, claim: boolean): Promise<RaisePreview> {
+  const line = await findLine(db, orderId, lineId);
+  const stock = checkRaise(line, quantity, 'query');
+  const plan = planOf(await loadBook(db, now, { items: [line.item], moving: true }), line, stock, claim, orderId);
+  const { schedule, uncovered } = plannedLine(plan);
+  return {
+    schedule: schedule.map((part) => ({ day: part.date, quantity: decimal(part.quantity) })),
+    uncovered: decimal(uncovered),
+    ripple: { ...(await viewRipple(db, plan, [], now.today)), offers: [] },
+  };
+}
+
+/** Raises the quantity of a released line, at the price agreed. What cannot be promised of it waits. */
+export async function raiseLine(context: CommandContext, orderId: number, lineId: number, wish: Raise): Promise<OrderView> {
+  const { trx, now } = context;
+  await lockMoving(trx, wish.decision, [orderId]);
+  const order = await lockReleased(trx, orderId, wish.version);
+  const line = await findLine(trx, orderId, lineId);
+  const stock = checkRaise(line, wish.quantity, 'body');
+  const live = await loadLocked(context, [line.item]);
+  const plan = planOf(live, line, stock, wish.claim, orderId);
+  await trx.updateTable('order_line').set({ quantity: wish.quantity, stock_quantity: stock }).where('id', '=', lineId).execute();
+  const what = `line ${line.line_no} (${line.item}) raised to ${wish.quantity} ${line.unit}, was ${line.quantity}`;
+  if (wish.claim) {
+    await settleRipple(context, plan, wish.decision, `order ${order.number}: ${what}`);
+    const { schedule } = plannedLine(plan);
+    await trx.deleteFrom('line_promise').where('line_id', '=', lineId).execute();
+    if (schedule.length > 0)
+      await trx
+        .insertInto('line_promise')
+        .values(schedule.map((part) => ({ line_id: lineId, day: part.date, quantity: decimal(part.quantity) })))
+        .execute();
+  } else await promiseMore(context, line);
+  await touchOrder(context, orderId);
+  await recordEvent(context, {
+    what,
+    before: { quantity: line.quantity },
+    after: { quantity: wish.quantity },
+    subjects: [
+      { kind: 'order', key: orderId },
+      { kind: 'item', key: line.item },
+    ],
+  });
+  return readOrder(trx, now, orderId);
+}
+
+function planOf(live: LiveBook, line: OrderLineRecord, stock: string, claim: boolean, order: number): RipplePlan {
+  const more = Number(minus(stock, line.stock_quantity));
+  const id = live.demandOfLine.get(line.id);
+  if (id === undefined) throw invalid('path.line', `nothing of line ${line.line_no} is open any more: enter a new line`);
+  const demand = live.book.demand.map((row) => (row.id === id ? { ...row, quantity: Math.round((row.quantity + more) * 10_000) / 10_000 } : row));
+  return { live, after: { ...live.book, demand }, claims: new Set(claim ? [id] : []), order };
+}
+
+/** How the raised line stands when it is done. */
+function plannedLine({ live, after, claims }: RipplePlan) {
+  const raised = after.demand.find((row, at) => row.quantity !== live.book.demand[at]!.quantity)!.id;
+  if (claims!.size > 0) return ripple(live.book, after, claims).claimed[0]!;
+  return ripple(live.book, after, new Set(), new Set([raised])).accepted.find((row) => row.id === raised)!;
+}
+
+async function findLine(db: Db, orderId: number, lineId: number): Promise<OrderLineRecord> {
+  const line = (await loadOrderLines(db, orderId)).find((row) => row.id === lineId);
+  if (!line) throw notFound(`line ${lineId} on order ${orderId}`);
+  return line;
+}
+
+function checkRaise(line: OrderLineRecord, quantity: string, where: 'query' | 'body'): string {
+  if (compareDecimal(quantity, line.quantity) <= 0)
+    throw invalid(`${where}.quantity`, `expected more than the ${line.quantity} ${line.unit} ordered, got ${quantity}; to order less, cancel a part`);
+  const stock = toStockingUnits(quantity, line);
+  if (stock === null) throw invalid(`${where}.quantity`, `${quantity} ${line.unit} is no exact number of ${line.stock_unit}`);
+  return stock;
+}

@@ -1,0 +1,54 @@
+import { ArrivalOdds, latenessOf } from '@nockwright/core/supply';
+import type { Db } from '../database';
+
+/** A record older than so many receipts of a supplier says little about today. */
+const MOST_RECEIPTS = 400;
+
+/** The odds of each supplier's arrivals, from the record of receipts; suppliers without any share the others'. */
+export interface SupplierOdds {
+  of(supplier: string): ArrivalOdds;
+}
+
+export async function loadOdds(db: Db): Promise<SupplierOdds> {
+  const rows = await db
+    .selectFrom(({ selectFrom }) =>
+      selectFrom('supplier_receipt')
+        .select(['supplier', 'promised_day', 'received_day'])
+        .select(({ fn }) => fn.agg<number>('row_number').over((over) => over.partitionBy('supplier').orderBy('id', 'desc')).as('age'))
+        .as('recent'),
+    )
+    .select(['supplier', 'promised_day', 'received_day'])
+    .where('age', '<=', MOST_RECEIPTS)
+    .execute();
+  const records = new Map<string, { promised: string; received: string }[]>();
+  for (const { supplier, promised_day, received_day } of rows) {
+    const list = records.get(supplier) ?? [];
+    list.push({ promised: promised_day, received: received_day });
+    records.set(supplier, list);
+  }
+  const all = latenessOf([...records.values()].flat());
+  const odds = new Map<string, ArrivalOdds>();
+  return {
+    of(supplier) {
+      let found = odds.get(supplier);
+      if (!found) odds.set(supplier, (found = new ArrivalOdds(latenessOf(records.get(supplier) ?? []), all)));
+      return found;
+    },
+  };
+}
+
+/** How sure promises to a customer must be, in percent: their own, else the desk's; null where the supplier's day is believed. */
+export async function confidenceFor(db: Db, orderId: number): Promise<number | null> {
+  const { confidence } = await db
+    .selectFrom('sales_order')
+    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+    .select('customer.confidence')
+    .where('sales_order.id', '=', orderId)
+    .executeTakeFirstOrThrow();
+  return confidence ?? deskConfidence(db);
+}
+
+export async function deskConfidence(db: Db): Promise<number | null> {
+  const setting = await db.selectFrom('desk_setting').select('value').where('name', '=', 'confidence').executeTakeFirst();
+  return typeof setting?.value === 'number' ? setting.value : null;
+}

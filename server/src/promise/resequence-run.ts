@@ -1,0 +1,277 @@
+import type { Worker } from 'node:worker_threads';
+import type { Decision, LatenessView, ResequenceRun, RippleView } from '@nockwright/contract/promise';
+import type { Lateness, Resequenced } from '@nockwright/core/promise';
+import type { Logger } from 'pino';
+import type { Now } from '../clock';
+import { anyOf, type Db } from '../database';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { invalid, notFound, Refusal } from '../http/refusal';
+import { loadBook, type LiveBook } from './load-book';
+import type { RunInput, RunMessage } from './resequence-worker';
+import { decisionOf, describeMoved, viewRipple, type RipplePlan } from './ripple-plan';
+import { loadLocked, lockMoving, settleRipple } from './settle-ripple';
+import { startWorker } from './start-worker';
+
+/** A run whose server has not been heard of for so long has died with it. */
+const SILENT_SECONDS = 20;
+const BEAT_MS = 1000;
+
+interface Stored {
+  readonly result: Omit<Resequenced, 'owners'> & { readonly customers: readonly { readonly customer: string; readonly before: Lateness; readonly after: Lateness }[] };
+}
+
+/** Runs the whole book's resequencing in worker threads of this process; what it finds is kept in the database. */
+export class ResequenceRuns {
+  private readonly workers = new Map<number, Worker>();
+
+  constructor(
+    private readonly db: Db,
+    private readonly log: Logger,
+  ) {}
+
+  /** Starts a run on the book as it stands. Refused while another is under way. */
+  async start(context: CommandContext): Promise<ResequenceRun> {
+    const { trx, user, now } = context;
+    await trx
+      .updateTable('resequence_run')
+      .set({ state: 'failed', ended_at: now.instant, message: 'The server that ran it has gone.' })
+      .where('state', '=', 'running')
+      .where('beat_at', '<', new Date(Date.now() - SILENT_SECONDS * 1000))
+      .execute();
+    const running = await trx.selectFrom('resequence_run').select('id').where('state', '=', 'running').executeTakeFirst();
+    if (running) throw new Refusal('conflict', 'A run is under way already: wait for it, or stop it.');
+    const live = await loadBook(trx, now);
+    const worth = await worthOf(trx, live);
+    const { id } = await trx
+      .insertInto('resequence_run')
+      .values({ state: 'running', started_at: now.instant, started_by: user.id, beat_at: new Date() })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    await recordEvent(context, { what: 'resequencing of the whole book started', subjects: [{ kind: 'run', key: id }] });
+    // The row is seen by others only when this transaction has committed; the worker's first word comes after that.
+    setTimeout(() => this.launch(id, { book: live.book, worth }), 0);
+    return readRun(trx, id, now.today);
+  }
+
+  async stop(context: CommandContext, id: number): Promise<ResequenceRun> {
+    const { trx, now } = context;
+    const { numUpdatedRows } = await trx
+      .updateTable('resequence_run')
+      .set({ state: 'stopped', ended_at: now.instant, message: `Stopped by ${context.user.name}.` })
+      .where('id', '=', id)
+      .where('state', '=', 'running')
+      .executeTakeFirst();
+    if (numUpdatedRows === 0n) throw new Refusal('conflict', 'This run is not under way.');
+    await recordEvent(context, { what: 'resequencing stopped', subjects: [{ kind: 'run', key: id }] });
+    // A worker of another process hears of it at its next beat.
+    void this.workers.get(id)?.terminate();
+    return readRun(trx, id, now.today);
+  }
+
+  /** Ends what runs in this process. */
+  async close(): Promise<void> {
+    await Promise.all([...this.workers.values()].map((worker) => worker.terminate()));
+  }
+
+  private launch(id: number, input: RunInput) {
+    const worker = startWorker(input);
+    this.workers.set(id, worker);
+    let progress = { done: 0, total: 0 };
+    let ending = false;
+    const end = (work: () => Promise<unknown>) => {
+      if (ending) return;
+      ending = true;
+      clearInterval(beat);
+      work()
+        .catch((error: unknown) => this.log.error({ error, run: id }, 'a resequencing run could not be stored'))
+        .finally(() => {
+          this.workers.delete(id);
+          void worker.terminate();
+        });
+    };
+    const beat = setInterval(() => {
+      this.update(id, { ...progress, beat_at: new Date() }).then(
+        (going) => (going ? undefined : end(async () => undefined)),
+        (error: unknown) => this.log.error({ error, run: id }, 'a resequencing run could not tell its progress'),
+      );
+    }, BEAT_MS);
+    worker.on('message', (message: RunMessage) => {
+      if (message.kind === 'progress') progress = { done: message.done, total: message.total };
+      else end(() => this.finish(id, message.result, progress.total));
+    });
+    worker.on('error', (error: Error) => end(() => this.update(id, { state: 'failed', ended_at: new Date(), message: error.message })));
+    worker.on('exit', () => end(() => this.update(id, { state: 'failed', ended_at: new Date(), message: 'The run ended before it was done.' })));
+  }
+
+  private async finish(id: number, { owners, ...result }: Resequenced, total: number) {
+    const names = await this.db
+      .selectFrom('customer')
+      .select(['id', 'name'])
+      .where(
+        anyOf(
+          'id',
+          owners.map((row) => row.owner),
+        ),
+      )
+      .execute();
+    const nameOf = new Map(names.map((row) => [row.id, row.name]));
+    const customers = owners.map(({ owner, before, after }) => ({ customer: nameOf.get(owner) ?? '', before, after }));
+    await this.update(id, { state: 'done', ended_at: new Date(), done: total, total, result: JSON.stringify({ ...result, customers }) });
+  }
+
+  /** False where the run is not running any more. */
+  private async update(id: number, set: Readonly<Record<string, unknown>>): Promise<boolean> {
+    const { numUpdatedRows } = await this.db.updateTable('resequence_run').set(set).where('id', '=', id).where('state', '=', 'running').executeTakeFirst();
+    return numUpdatedRows > 0n;
+  }
+}
+
+/** The last run, in words; null where there was none. */
+export async function readLastRun(db: Db, now: Now): Promise<ResequenceRun | null> {
+  const last = await db.selectFrom('resequence_run').select('id').orderBy('id', 'desc').limit(1).executeTakeFirst();
+  return last ? readRun(db, last.id, now.today) : null;
+}
+
+/** What it would do to all if only some of the lines that a run brings forward took their turn anew. */
+export async function previewChoice(db: Db, now: Now, id: number, lines: readonly number[]): Promise<RippleView> {
+  await readRun(db, id, now.today);
+  return viewRipple(db, choicePlan(await loadBook(db, now, { moving: true }), lines), [], now.today);
+}
+
+/**
+ * Moves promises as a run found: all of them, where the book still gives the same answer; or of some lines, as their
+ * own ripple was seen. Each customer who had been told another day is to be told.
+ */
+export async function acceptRun(
+  context: CommandContext,
+  id: number,
+  wish: { readonly all: boolean; readonly lines: readonly number[]; readonly decision?: Decision },
+): Promise<ResequenceRun> {
+  const { trx, now } = context;
+  const run = await trx.selectFrom('resequence_run').select(['state', 'result']).where('id', '=', id).forUpdate().executeTakeFirst();
+  if (!run) throw notFound(`run ${id}`);
+  if (run.state !== 'done') throw new Refusal('conflict', run.state === 'accepted' ? 'This run has been accepted already.' : `This run is ${run.state}.`);
+  if (!wish.all && !wish.decision) throw invalid('body.decision', 'missing: the ripple of the chosen lines, as it was seen');
+  const { result } = { result: run.result as Stored['result'] };
+  const orderIds = wish.all ? await ordersOf(trx, [...result.later, ...result.earlier].map((row) => row.id)) : [];
+  await lockMoving(trx, wish.decision, orderIds);
+  const items = await trx.selectFrom('item').select('code').orderBy('code').execute();
+  const live = await loadLocked(
+    context,
+    items.map((row) => row.code),
+  );
+  const plan = wish.all ? wholePlan(live) : choicePlan(live, wish.lines);
+  const decision = wish.all ? await decisionOfAll(context, plan, result) : wish.decision!;
+  await settleRipple(context, plan, decision, 'the book was resequenced');
+  await trx.updateTable('resequence_run').set({ state: 'accepted' }).where('id', '=', id).execute();
+  await recordEvent(context, { what: `resequencing accepted: ${decision.seen.length} promises moved`, subjects: [{ kind: 'run', key: id }] });
+  return readRun(trx, id, now.today);
+}
+
+function choicePlan(live: LiveBook, lines: readonly number[]): RipplePlan {
+  return { live, after: live.book, claims: new Set(lines.flatMap((line) => live.demandOfLine.get(line) ?? [])) };
+}
+
+/** Everyone takes their turn anew. */
+function wholePlan(live: LiveBook): RipplePlan {
+  return { live, after: live.book, claims: new Set(live.book.demand.map((row) => row.id)), anew: true };
+}
+
+/** The whole answer anew, where it is still what the run found; a refusal that says how far it is not, otherwise. */
+async function decisionOfAll({ trx, now }: CommandContext, plan: RipplePlan, found: Stored['result']): Promise<Decision> {
+  const view = await viewRipple(trx, plan, [], now.today);
+  const current = new Map([...view.later, ...view.earlier].map((row) => [`${row.number}/${row.lineNo}`, JSON.stringify(row.after.map((part) => [part.day, Number(part.quantity)]))]));
+  const expected = new Map([...found.later, ...found.earlier].map((row) => [row.id, JSON.stringify(row.after.map((part) => [part.day, part.quantity]))]));
+  const differ = new Set([...current, ...expected].filter(([id]) => current.get(id) !== expected.get(id)).map(([id]) => id));
+  if (differ.size > 0)
+    throw new Refusal(
+      'changed',
+      `The book has changed since the run: ${differ.size} ${differ.size === 1 ? 'line would move' : 'lines would move'} otherwise than you saw (${[...differ].slice(0, 5).join(', ')}${differ.size > 5 ? ', …' : ''}). Nothing was moved: run it again, then decide.`,
+    );
+  return decisionOf(view);
+}
+
+async function ordersOf(db: Db, demandIds: readonly string[]): Promise<number[]> {
+  const numbers = [...new Set(demandIds.map((id) => id.slice(0, id.lastIndexOf('/'))))];
+  const rows = await db.selectFrom('sales_order').select('id').where('number', 'in', numbers.length > 0 ? numbers : ['']).execute();
+  return rows.map((row) => row.id);
+}
+
+async function worthOf(db: Db, { demands }: LiveBook): Promise<RunInput['worth']> {
+  const rows = await db
+    .selectFrom('order_line')
+    .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
+    .select(['order_line.id', 'sales_order.customer_id', 'order_line.price', 'order_line.numerator', 'order_line.denominator'])
+    .where(
+      anyOf(
+        'order_line.id',
+        [...demands.values()].map((row) => row.lineId),
+      ),
+    )
+    .execute();
+  const byLine = new Map(rows.map((row) => [row.id, { owner: row.customer_id, unitValue: (Number(row.price) * row.denominator) / row.numerator }]));
+  return new Map([...demands].map(([id, { lineId }]) => [id, byLine.get(lineId)!]));
+}
+
+async function readRun(db: Db, id: number, today: string): Promise<ResequenceRun> {
+  const run = await db
+    .selectFrom('resequence_run')
+    .innerJoin('app_user', 'app_user.id', 'resequence_run.started_by')
+    .selectAll('resequence_run')
+    .select('app_user.name')
+    .where('resequence_run.id', '=', id)
+    .executeTakeFirst();
+  if (!run) throw notFound(`run ${id}`);
+  const result = run.result as Stored['result'] | null;
+  const nobody: RippleView = { later: [], earlier: [], offers: [] };
+  return {
+    id: run.id,
+    state: run.state,
+    startedAt: run.started_at.toISOString(),
+    startedBy: run.name,
+    endedAt: run.ended_at?.toISOString() ?? null,
+    done: run.done,
+    total: run.total,
+    message: run.message,
+    before: result ? viewLateness(result.before) : null,
+    after: result ? viewLateness(result.after) : null,
+    customers: (result?.customers ?? []).map(({ customer, before, after }) => ({ customer, before: viewLateness(before), after: viewLateness(after) })),
+    ripple: result ? await viewMoved(db, result, today) : nobody,
+  };
+}
+
+/** The movers of a stored result; lines that have closed since are left out. */
+async function viewMoved(db: Db, result: Stored['result'], today: string): Promise<RippleView> {
+  const rows = await db
+    .selectFrom('order_line')
+    .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
+    .select(['order_line.id', 'order_line.line_no', 'order_line.item', 'order_line.warehouse', 'sales_order.id as order_id', 'sales_order.number'])
+    .where('sales_order.state', '=', 'released')
+    .where(
+      anyOf(
+        'sales_order.id',
+        await ordersOf(db, [...result.later, ...result.earlier].map((row) => row.id)),
+      ),
+    )
+    .execute();
+  const demands = new Map(
+    rows.map((row) => [
+      `${row.number}/${row.line_no}`,
+      { lineId: row.id, lineNo: row.line_no, orderId: row.order_id, orderNumber: row.number!, item: row.item, warehouse: row.warehouse },
+    ]),
+  );
+  const book = { asOf: '', warehouses: [], items: [], supply: [], orders: [], demand: [] };
+  const live: LiveBook = { book, demands, supplies: new Map(), turns: new Map(), demandOfLine: new Map([...demands].map(([id, row]) => [row.lineId, id])) };
+  const known = (list: Resequenced['later']) => list.filter((row) => demands.has(row.id));
+  const told = (list: Awaited<ReturnType<typeof describeMoved>>) => list.map((row) => ({ ...row, told: row.before.length > 0 }));
+  return {
+    later: told(await describeMoved(db, { live, after: book }, known(result.later), today)),
+    earlier: told(await describeMoved(db, { live, after: book }, known(result.earlier), today)),
+    offers: [],
+  };
+}
+
+function viewLateness(lateness: Lateness): LatenessView {
+  return { ...lateness, lateValue: lateness.lateValue.toFixed(2) };
+}

@@ -1,0 +1,20 @@
+import { promiseRoutes } from '@nockwright/contract/promise';
+import type { Hono } from 'hono';
+import type { Services } from '../http/context';
+import { mountCommand, mountQuery } from '../http/mount';
+import { acceptOffers, listOffers } from './offers';
+import { acceptRun, previewChoice, readLastRun, ResequenceRuns } from './resequence-run';
+import { readAccepted } from './ripple-plan';
+import { setConfidence } from './set-confidence';
+
+export function mountPromise(app: Hono, services: Services): void {
+  const runs = new ResequenceRuns(services.db, services.log);
+  mountCommand(app, services, promiseRoutes.setConfidence, (context, { body }) => setConfidence(context, body));
+  mountQuery(app, services, promiseRoutes.listOffers, ({ db, now }, { query }) => listOffers(db, now, readAccepted(query.accept)));
+  mountCommand(app, services, promiseRoutes.acceptOffers, (context, { body }) => acceptOffers(context, body.decision));
+  mountCommand(app, services, promiseRoutes.startResequence, (context) => runs.start(context));
+  mountQuery(app, services, promiseRoutes.readResequence, ({ db, now }) => readLastRun(db, now));
+  mountCommand(app, services, promiseRoutes.stopResequence, (context, { params }) => runs.stop(context, params.run));
+  mountQuery(app, services, promiseRoutes.previewChoice, ({ db, now }, { params, query }) => previewChoice(db, now, params.run, readAccepted(query.lines)));
+  mountCommand(app, services, promiseRoutes.acceptResequence, (context, { params, body }) => acceptRun(context, params.run, body));
+}
