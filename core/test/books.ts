@@ -121,7 +121,12 @@ export const anyBook: fc.Arbitrary<OrderBook> = fc
         const place = target ? { item: target.item, warehouse: target.warehouse, for: target.id } : { item: items[row.item]!, warehouse: sites[row.site]! };
         return { id: `S${at}`, quantity: row.quantity, ...(row.date ? { date: row.date } : {}), ...place };
       }),
-      orders: orders.map((row, at): BookOrder => ({ id: `O${at}`, ...(row.priority === undefined ? {} : { priority: row.priority }), entered: row.entered, shipComplete: row.complete })),
+      orders: orders.map((row, at): BookOrder => ({
+        id: `O${at}`,
+        ...(row.priority === undefined ? {} : { priority: row.priority }),
+        entered: row.entered,
+        shipComplete: row.complete,
+      })),
       demand: demands,
     };
   });

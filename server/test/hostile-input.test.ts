@@ -17,7 +17,17 @@ beforeAll(async () => {
   await desk.stockUp('JAR', '50');
   const order = await desk.order([['JAR', '5']]);
   const purchase = await desk.purchase('JAR', '50', '2027-03-20');
-  places = { order: String(order.id), line: String(order.lines[0]!.id), purchase: String(purchase.id), customer: '1', item: 'JAR', shipment: '1', route: '1', run: '1', call: '1' };
+  places = {
+    order: String(order.id),
+    line: String(order.lines[0]!.id),
+    purchase: String(purchase.id),
+    customer: '1',
+    item: 'JAR',
+    shipment: '1',
+    route: '1',
+    run: '1',
+    call: '1',
+  };
 });
 afterAll(() => desk.close());
 

@@ -70,6 +70,7 @@ test('replies have the shape the contract promises', async () => {
     previewReceipt: `?lines=${purchase.line}:60&closeRest=true`,
     previewTurn: '?priority=1',
     previewRaise: '?quantity=9&claim=true',
+    readQueue: '?warehouse=MAR',
     previewCount: '?warehouse=MAR&counted=3',
     previewChoice: `?lines=${order.lines[0]!.id}`,
   };

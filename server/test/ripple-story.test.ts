@@ -15,14 +15,21 @@ afterEach(async () => {
   await desk.close();
 });
 
-const decided = ({ later, earlier }: RippleView, accept: number[] = []) => ({ seen: [...later, ...earlier].map(({ line, after }) => ({ line, after })), accept });
-const daysOf = async (order: { readonly id: number }, line = 1) => (await desk.read(order)).lines[line - 1]!.schedule.filter((row) => row.kept).map((row) => [row.day, row.quantity]);
+const decided = ({ later, earlier }: RippleView, accept: number[] = []) => ({
+  seen: [...later, ...earlier].map(({ line, after }) => ({ line, after })),
+  accept,
+});
+const daysOf = async (order: { readonly id: number }, line = 1) =>
+  (await desk.read(order)).lines[line - 1]!.schedule.filter((row) => row.kept).map((row) => [row.day, row.quantity]);
 const calls = async () => (await desk.call('ida', worklistRoutes.listCalls)).calls;
 
 /** Ten on hand, ten due on the 15th: the first order has the day asked for, the second the inbound's day. */
 async function lastTen() {
   await desk.stockUp('TUB', '10');
-  await desk.db.insertInto('supplier_item').values({ supplier: 'SUP', item: 'TUB', their_code: 'X', cost: '1', lead_days: null, minimum: '1', multiple: '1' }).execute();
+  await desk.db
+    .insertInto('supplier_item')
+    .values({ supplier: 'SUP', item: 'TUB', their_code: 'X', cost: '1', lead_days: null, minimum: '1', multiple: '1' })
+    .execute();
   const purchase = await desk.purchase('TUB', '10', '2027-03-15');
   const first = await desk.order([['TUB', '10']]);
   const second = await desk.order([['TUB', '10']]);
@@ -34,7 +41,9 @@ describe('an order is moved up', () => {
     const { first, second } = await lastTen();
     const wish = { ahead: first.id };
     const ripple = await desk.call('ida', orderRoutes.previewTurn, { params: { order: second.id }, query: wish });
-    expect(ripple.later).toMatchObject([{ order: first.id, customer: 'Wether Hill', quantity: '10', from: '2027-03-11', to: '2027-03-16', days: 5, told: true, own: false }]);
+    expect(ripple.later).toMatchObject([
+      { order: first.id, customer: 'Wether Hill', quantity: '10', from: '2027-03-11', to: '2027-03-16', days: 5, told: true, own: false },
+    ]);
     expect(ripple.later[0]!.say).toBe('The 10 TUB we promised for Thursday the 11th will leave on Tuesday the 16th instead.');
     expect(ripple.earlier).toMatchObject([{ order: second.id, from: '2027-03-16', to: '2027-03-11', own: true }]);
     expect(await daysOf(first)).toEqual([['2027-03-11', '10']]); // looking does nothing
@@ -82,7 +91,10 @@ describe('an order is moved up', () => {
     const shelf = await desk.read(first);
     await desk.shipLine(shelf, 1, '4');
     const { version } = await desk.read(second);
-    const late = await desk.send('ida', orderRoutes.rankOrder, { params: { order: second.id }, body: { version, ahead: first.id, reason: '', decision: decided(ripple) } });
+    const late = await desk.send('ida', orderRoutes.rankOrder, {
+      params: { order: second.id },
+      body: { version, ahead: first.id, reason: '', decision: decided(ripple) },
+    });
     expect(late.status).toBe(409);
     expect(late.problem.detail).toContain(`order ${first.number} line 1, TUB: you saw 10 on Tue 16 Mar, it is now 6 on Tue 16 Mar`);
     expect(await daysOf(second)).toEqual([['2027-03-16', '10']]);
@@ -99,7 +111,10 @@ describe('an order is moved up', () => {
     for (const order of orders.slice(1)) {
       const ripple = await desk.call('ida', orderRoutes.previewTurn, { params: { order: order.id }, query: { ahead: orders[0]!.id } });
       const { version } = await desk.read(order);
-      await desk.call('ida', orderRoutes.rankOrder, { params: { order: order.id }, body: { version, ahead: orders[0]!.id, reason: '', decision: decided(ripple) } });
+      await desk.call('ida', orderRoutes.rankOrder, {
+        params: { order: order.id },
+        body: { version, ahead: orders[0]!.id, reason: '', decision: decided(ripple) },
+      });
     }
     const rows = await desk.db.selectFrom('sales_order').select(['id', 'place', 'entered']).where('state', '=', 'released').execute();
     const minutes = (entered: string) => Date.parse(`${entered}Z`) / 60_000;
@@ -146,7 +161,10 @@ describe('supply changes', () => {
       const { ripple } = await desk.call('ida', supplyRoutes.previewReschedule, { params: { purchase: purchase.id, line: purchase.line }, query });
       const send = async () => {
         const { version } = await desk.readPurchase(purchase.id);
-        return desk.call('ida', supplyRoutes.reschedule, { params: { purchase: purchase.id, line: purchase.line }, body: { version, open, decision: decided(ripple, accept) } });
+        return desk.call('ida', supplyRoutes.reschedule, {
+          params: { purchase: purchase.id, line: purchase.line },
+          body: { version, open, decision: decided(ripple, accept) },
+        });
       };
       return { ripple, send };
     };

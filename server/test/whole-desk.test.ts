@@ -23,7 +23,10 @@ beforeAll(async () => {
 afterAll(() => desk.close());
 
 const statuses = new Map<number, number>();
-const decided = ({ later, earlier }: RippleView, accept: number[] = []) => ({ seen: [...later, ...earlier].map(({ line, after }) => ({ line, after })), accept });
+const decided = ({ later, earlier }: RippleView, accept: number[] = []) => ({
+  seen: [...later, ...earlier].map(({ line, after }) => ({ line, after })),
+  accept,
+});
 
 /** Sends a command; that somebody else was first is an answer, an error of ours is not. */
 async function attempt<P, Q, B, R>(route: Route<P, Q, B, R>, input: { params?: P; body?: B }): Promise<R | null> {
@@ -185,7 +188,29 @@ test('eight clients do everything a desk does, at once, and the books stay in or
     Array.from({ length: CLIENTS }, async (_, me) => {
       const dice = rollDice(1000 + me);
       for (let step = 0; step < STEPS; step++)
-        await ACTS[dice.pick(['order', 'order', 'order', 'cancel', 'reroute', 'promise', 'buy', 'supply', 'supply', 'supply', 'ship', 'ship', 'rank', 'rank', 'raise', 'offers', 'count', 'slip', 'anew'])]!(dice);
+        await ACTS[
+          dice.pick([
+            'order',
+            'order',
+            'order',
+            'cancel',
+            'reroute',
+            'promise',
+            'buy',
+            'supply',
+            'supply',
+            'supply',
+            'ship',
+            'ship',
+            'rank',
+            'rank',
+            'raise',
+            'offers',
+            'count',
+            'slip',
+            'anew',
+          ])
+        ]!(dice);
     }),
   );
   expect(statuses.get(200)).toBeGreaterThan(100);

@@ -1,1 +1,1 @@
-export { itemRoutes, type ItemFound, type ItemPage, type ItemRow, type PoolView, type TimelineStep } from './items';
+export { itemRoutes, type ItemFound, type ItemPage, type ItemRow, type PoolView, type QueueRow, type TimelineStep } from './items';

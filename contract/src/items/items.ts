@@ -1,5 +1,5 @@
-import { accepting, decision, rippleView } from '../promise';
-import { awaited, code, day, decimal, flag, get, history, id, list, note, nullable, object, oneOf, optional, post, text, type Of } from '../shape';
+import { accepting, decision, part, rippleView } from '../promise';
+import { awaited, code, day, decimal, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, post, text, type Of } from '../shape';
 
 const unit = object({ code: text(), name: text(), numerator: decimal(), denominator: decimal() });
 
@@ -65,6 +65,26 @@ const page = object({
 });
 export type ItemPage = Of<typeof page>;
 
+/** An order line that waits its turn for an item. */
+const queued = object({
+  order: id(),
+  version: integer(),
+  number: text(),
+  line: id(),
+  lineNo: integer(),
+  customer: text(),
+  /** Class, 1 first. */
+  priority: integer(),
+  placed: flag(),
+  entered: day(),
+  quantity: decimal(),
+  requested: day(),
+  promised: list(part),
+  waiting: decimal(),
+  daysLate: nullable(integer()),
+});
+export type QueueRow = Of<typeof queued>;
+
 export const itemRoutes = {
   findItems: get('/items', {
     summary: 'Find items by any fragments of code, description or group; ranked by what the customer buys where one is named',
@@ -77,6 +97,12 @@ export const itemRoutes = {
     reply: list(row),
   }),
   readItem: get('/items/{item}', { summary: 'An item with its stock and timeline by warehouse', params: object({ item: code() }), reply: page }),
+  readQueue: get('/items/{item}/queue', {
+    summary: 'Who has their turn for an item at a warehouse, in sequence',
+    params: object({ item: code() }),
+    query: object({ warehouse: code() }),
+    reply: list(queued),
+  }),
   previewCount: get('/items/{item}/count', {
     summary: 'Whose promises a corrected count would move',
     params: object({ item: code() }),

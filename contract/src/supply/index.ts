@@ -1,9 +1,1 @@
-export {
-  supplyRoutes,
-  type PurchaseRow,
-  type PurchaseView,
-  type ReceiptReply,
-  type Supplier,
-  type SupplyRipple,
-  type Warehouse,
-} from './supply';
+export { supplyRoutes, type PurchaseRow, type PurchaseView, type ReceiptReply, type Supplier, type SupplyRipple, type Warehouse } from './supply';

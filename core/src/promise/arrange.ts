@@ -64,7 +64,18 @@ export function arrangeBook(source: BookColumns): ArrangedBook {
   }
   promisedFrom[lines] = promised;
   const supplyFor = source.supplyFor.map((line) => (line < 0 ? -1 : placeOf[line]!));
-  const arranged = { lineOrder, linePool, lineQuantity, lineRequested, lineTarget, linePartial, promisedFrom, promisedDay, promisedQuantity, promisedAssembled };
+  const arranged = {
+    lineOrder,
+    linePool,
+    lineQuantity,
+    lineRequested,
+    lineTarget,
+    linePartial,
+    promisedFrom,
+    promisedDay,
+    promisedQuantity,
+    promisedAssembled,
+  };
   return { book: { ...source, ...arranged, supplyFor }, source, turns, groupOf, lineAt, placeOf, groups, lineFrom, pools, poolFrom };
 }
 

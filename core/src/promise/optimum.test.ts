@@ -49,7 +49,11 @@ describe('small books of one item against the optimum of a linear program (HiGHS
       fc.asyncProperty(supply, lines, async (supplies, demands) => {
         const wanted = demands.reduce((sum, row) => sum + row.quantity, 0);
         const enough = [...supplies, { day: '2027-03-20', quantity: wanted }];
-        const book = bookOf(enough, [...demands].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0)), true);
+        const book = bookOf(
+          enough,
+          [...demands].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0)),
+          true,
+        );
         expect(served(book)).toEqual(await optimumOf(book, false));
       }),
       RUNS,
@@ -76,7 +80,10 @@ describe('small books of one item against the optimum of a linear program (HiGHS
   });
 
   test('a small line that leaves whole can take what a larger one behind it would have needed', async () => {
-    const book = simpleBook({ supply: [onHand(10)], demand: [wants('A', 3, '2027-03-01', { partial: false }), wants('B', 10, '2027-03-01', { partial: false })] });
+    const book = simpleBook({
+      supply: [onHand(10)],
+      demand: [wants('A', 3, '2027-03-01', { partial: false }), wants('B', 10, '2027-03-01', { partial: false })],
+    });
     expect(served(book).covered).toBe(3);
     expect((await optimumOf(book, true)).covered).toBe(10);
   });

@@ -3,7 +3,8 @@ import { anyBook, due, onHand, simpleBook, wants } from '../../test/books';
 import { promiseBook, replan, type OrderBook } from './index';
 
 const told = (date: string, quantity: number) => ({ promised: [{ date, quantity }] });
-const daysOf = (plan: ReturnType<typeof replan>) => Object.fromEntries(plan.map((line) => [line.id, line.schedule.map(({ date, quantity }) => [date, quantity])]));
+const daysOf = (plan: ReturnType<typeof replan>) =>
+  Object.fromEntries(plan.map((line) => [line.id, line.schedule.map(({ date, quantity }) => [date, quantity])]));
 const hold = () => 'hold' as const;
 
 /** Two orders for the last goods: A was told today, B the inbound's day (common practice, no source). */

@@ -31,7 +31,11 @@ export interface Resequenced {
  * The whole book promised anew in the sequence of orders, against how it stands: told promises on the days their goods
  * really come, what waits without a day. `worth`: whose each demand is, and the value of one stocking unit of it.
  */
-export function resequence(book: OrderBook, worth: ReadonlyMap<string, { readonly owner: number; readonly unitValue: number }>, progress?: Progress): Resequenced {
+export function resequence(
+  book: OrderBook,
+  worth: ReadonlyMap<string, { readonly owner: number; readonly unitValue: number }>,
+  progress?: Progress,
+): Resequenced {
   const before = replan(book, () => 'hold');
   const result = toResult(promiseColumns(compileBook(book), 'resequence', progress));
   const after = result.promises.map(({ id, schedule, uncovered }): PlannedLine => ({ id, schedule, uncovered }));
@@ -52,7 +56,9 @@ export function resequence(book: OrderBook, worth: ReadonlyMap<string, { readonl
     after: allAfter,
     owners: [...owners]
       .map(([owner, both]) => ({ owner, ...both }))
-      .filter((row) => row.before.lateDays !== row.after.lateDays || row.before.lateValue !== row.after.lateValue || row.before.withoutDay !== row.after.withoutDay)
+      .filter(
+        (row) => row.before.lateDays !== row.after.lateDays || row.before.lateValue !== row.after.lateValue || row.before.withoutDay !== row.after.withoutDay,
+      )
       .sort((a, b) => b.before.lateValue - b.after.lateValue - (a.before.lateValue - a.after.lateValue)),
     later: changes.filter((row) => !isEarlier(row)).sort((a, b) => (b.days ?? Infinity) - (a.days ?? Infinity)),
     earlier: changes.filter(isEarlier),

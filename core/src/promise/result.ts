@@ -176,7 +176,8 @@ export class ResultReader {
     yield* this.pegRun(bound, entry, -1);
     yield* this.pegRun(pool, entry, -1);
     if (!entries.isAssembled(entry)) return;
-    for (let taking = entries.takingsFrom[entry]!, end = taking + entries.takingsCount[entry]!; taking < end; taking++) yield* this.pegRun(taken, taking, taking);
+    for (let taking = entries.takingsFrom[entry]!, end = taking + entries.takingsCount[entry]!; taking < end; taking++)
+      yield* this.pegRun(taken, taking, taking);
   }
 
   private *pegRun(runs: PegRuns, row: number, taking: number) {

@@ -30,8 +30,18 @@ test('what leaves on another day is counted unit by unit: of 10, 4 go from today
   const book = simpleBook({
     supply: [onHand(10), due('2027-03-09', 20)],
     demand: [
-      wants('A', 10, '2027-03-01', { promised: [{ date: '2027-03-01', quantity: 6 }, { date: '2027-03-09', quantity: 4 }] }),
-      wants('B', 8, '2027-03-01', { promised: [{ date: '2027-03-01', quantity: 4 }, { date: '2027-03-09', quantity: 4 }] }),
+      wants('A', 10, '2027-03-01', {
+        promised: [
+          { date: '2027-03-01', quantity: 6 },
+          { date: '2027-03-09', quantity: 4 },
+        ],
+      }),
+      wants('B', 8, '2027-03-01', {
+        promised: [
+          { date: '2027-03-01', quantity: 4 },
+          { date: '2027-03-09', quantity: 4 },
+        ],
+      }),
     ],
   });
   const { later } = ripple(book, raised(book, 'B'), new Set(['B/1']));
@@ -56,7 +66,10 @@ test('a cancellation frees goods: who waits is offered them, first in turn; taki
 });
 
 test('supply that is lost: the last in turn waits again', () => {
-  const book = simpleBook({ supply: [onHand(10)], demand: [wants('A', 5, '2027-03-01', told('2027-03-01', 5)), wants('B', 5, '2027-03-01', told('2027-03-01', 5))] });
+  const book = simpleBook({
+    supply: [onHand(10)],
+    demand: [wants('A', 5, '2027-03-01', told('2027-03-01', 5)), wants('B', 5, '2027-03-01', told('2027-03-01', 5))],
+  });
   const { later } = ripple(book, { ...book, supply: [onHand(7)] });
   expect(later).toMatchObject([{ id: 'B/1', quantity: 3, from: '2027-03-01', to: null, days: null, after: [{ day: '2027-03-01', quantity: 2 }] }]);
 });

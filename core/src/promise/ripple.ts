@@ -121,7 +121,10 @@ function rankOf(shift: number): number {
 /** Where each part of a line ends, in ten-thousandths from its first unit; what waits comes last, without a day. */
 function spans(line: PlannedLine | undefined): { readonly day: IsoDay | null; readonly until: number }[] {
   let until = 0;
-  const list: { day: IsoDay | null; until: number }[] = (line?.schedule ?? []).map(({ date, quantity }) => ({ day: date, until: (until += Math.round(quantity * 10_000)) }));
+  const list: { day: IsoDay | null; until: number }[] = (line?.schedule ?? []).map(({ date, quantity }) => ({
+    day: date,
+    until: (until += Math.round(quantity * 10_000)),
+  }));
   if (line && line.uncovered > 0) list.push({ day: null, until: until + Math.round(line.uncovered * 10_000) });
   return list;
 }

@@ -24,7 +24,14 @@ const step = fc.record({ kind: fc.constantFrom('supply', 'commit'), day: fc.inte
 function oneTimeline(supplyDays: readonly number[]) {
   const available = Int32Array.from(new Set(supplyDays)).sort();
   const timelines = new Timelines(1);
-  timelines.open(0, available.map((_, at) => at), 0, available.length, available, new Float64Array(available.length));
+  timelines.open(
+    0,
+    available.map((_, at) => at),
+    0,
+    available.length,
+    available,
+    new Float64Array(available.length),
+  );
   timelines.build(0);
   const at = (day: number) => timelines.segmentOf(0, day);
   return {

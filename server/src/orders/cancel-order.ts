@@ -229,7 +229,10 @@ function planOf(live: LiveBook, orderId: number, cuts: readonly LineCut[], purch
     const quantity = minus(decimal(row.quantity), minus(found.quantity, dropped));
     if (compareDecimal(quantity, '0') <= 0) return [];
     const promised = found.cut.promises.reduce(
-      (parts, { day, remains }) => [...parts.filter((part) => part.date !== day), ...(compareDecimal(remains, '0') > 0 ? [{ date: day, quantity: Number(remains) }] : [])],
+      (parts, { day, remains }) => [
+        ...parts.filter((part) => part.date !== day),
+        ...(compareDecimal(remains, '0') > 0 ? [{ date: day, quantity: Number(remains) }] : []),
+      ],
       [...(row.promised ?? [])],
     );
     return [{ ...row, quantity: Number(quantity), promised }];

@@ -15,14 +15,24 @@ export interface Sureness {
 }
 
 /** How often a promise for `day` holds that rests on these supplies, and the day that holds as often as asked. */
-export function howSure(supplies: readonly (SupplyInfo | undefined)[], day: string, { odds, dock, today, sure }: Sureness): Pick<ScheduleView, 'holds' | 'safeDay'> {
-  const awaited = supplies.flatMap((info): AwaitedSupply[] => (info?.awaited ? [{ expected: info.awaited.expected, odds: odds.of(info.awaited.supplier) }] : []));
+export function howSure(
+  supplies: readonly (SupplyInfo | undefined)[],
+  day: string,
+  { odds, dock, today, sure }: Sureness,
+): Pick<ScheduleView, 'holds' | 'safeDay'> {
+  const awaited = supplies.flatMap((info): AwaitedSupply[] =>
+    info?.awaited ? [{ expected: info.awaited.expected, odds: odds.of(info.awaited.supplier) }] : [],
+  );
   const { holds, safe } = safeDay(awaited, day, dock, today, sure / 100);
   return { holds: Math.round(holds * 100), safeDay: safe };
 }
 
 /** The same of a whole line: it holds when every part does, and is safe when the last part is. */
-export function lineSureness(schedule: readonly ScheduleView[], live: LiveBook, { odds, today, sure }: Sureness): Pick<LineView, 'holds' | 'safeDay' | 'sure' | 'holdsWords'> {
+export function lineSureness(
+  schedule: readonly ScheduleView[],
+  live: LiveBook,
+  { odds, today, sure }: Sureness,
+): Pick<LineView, 'holds' | 'safeDay' | 'sure' | 'holdsWords'> {
   const share = schedule.reduce((product, entry) => product * (entry.holds / 100), 1);
   const safe = schedule.reduce<string | null>((last, { safeDay: day }) => (last === null || day === null ? null : day > last ? day : last), '');
   const holds = Math.round(share * 100);
@@ -36,7 +46,9 @@ export function lineSureness(schedule: readonly ScheduleView[], live: LiveBook, 
       }),
     ),
   );
-  const record = [...suppliers].map(([name, receipts]) => `${name}, ${receipts === 0 ? 'no receipt yet: as suppliers do in general' : `by ${receipts} receipts`}`);
+  const record = [...suppliers].map(
+    ([name, receipts]) => `${name}, ${receipts === 0 ? 'no receipt yet: as suppliers do in general' : `by ${receipts} receipts`}`,
+  );
   const safeWords = safe === null ? `no day is safe ${sure} times in 100` : `safe day ${shortDay(safe, today)} (${sure} times in 100)`;
   return { holds, safeDay: safe, sure, holdsWords: `Holds ${timesInTen(share)}; ${safeWords}.${record.length > 0 ? ` ${record.join('; ')}.` : ''}` };
 }

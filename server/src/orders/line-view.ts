@@ -164,7 +164,10 @@ function dropShipSchedule({ line, facts, today, sureness }: LineViewFacts, route
 }
 
 /** A drop shipment leaves the supplier's house on the day they gave, or late. */
-function fromSupplier(row: { readonly supplier: string; readonly supplier_name: string; readonly expected_day: string; readonly label: string }, sureness: Sureness) {
+function fromSupplier(
+  row: { readonly supplier: string; readonly supplier_name: string; readonly expected_day: string; readonly label: string },
+  sureness: Sureness,
+) {
   const awaited = { supplier: row.supplier, supplierName: row.supplier_name, expected: row.expected_day };
   const day = row.expected_day < sureness.today ? sureness.today : row.expected_day;
   const info = { label: row.label, purchase: null, purchaseLine: null, days: '', available: null, awaited };

@@ -80,7 +80,8 @@ interface Ranked {
 
 /** The turns that change, by order number: of the order itself, and of those it needs room before. */
 async function newTurns(db: Db, order: Ranked, wish: TurnWish, where: 'query' | 'body'): Promise<ReadonlyMap<string, Turn>> {
-  if ((wish.priority === undefined) === (wish.ahead === undefined)) throw invalid(where, 'expected either a class (priority) or an order to stand ahead of (ahead)');
+  if ((wish.priority === undefined) === (wish.ahead === undefined))
+    throw invalid(where, 'expected either a class (priority) or an order to stand ahead of (ahead)');
   if (wish.priority !== undefined) return new Map([[order.number!, { priority: wish.priority, place: placeEntered(order.entered) }]]);
   if (wish.ahead === order.id) throw invalid(`${where}.ahead`, 'an order cannot stand ahead of itself');
   return placeAhead(db, order, wish.ahead!, where);
@@ -90,7 +91,11 @@ const PLACE = sql<number>`coalesce(place, floor(extract(epoch from entered) / 60
 
 /** The place just ahead of another order, behind all that have their turn before that one. */
 async function placeAhead(db: Db, order: Ranked, other: number, where: 'query' | 'body'): Promise<ReadonlyMap<string, Turn>> {
-  const target = await db.selectFrom('sales_order').select(['number', 'state', 'priority', PLACE.as('place')]).where('id', '=', other).executeTakeFirst();
+  const target = await db
+    .selectFrom('sales_order')
+    .select(['number', 'state', 'priority', PLACE.as('place')])
+    .where('id', '=', other)
+    .executeTakeFirst();
   if (!target) throw notFound(`order ${other}`);
   if (target.state !== 'released') throw invalid(`${where}.ahead`, `order ${other} is ${target.state}: it has no turn`);
   const queue = db.selectFrom('sales_order').where('state', '=', 'released').where('priority', '=', target.priority).where('id', '<>', order.id);
@@ -104,7 +109,10 @@ async function placeAhead(db: Db, order: Ranked, other: number, where: 'query' |
   if (previous < middle && middle < target.place) return new Map([[order.number!, { priority, place: middle }]]);
 
   // No room between the two: those of the same place, from the target on, step back a little.
-  const { next } = await queue.select(({ fn }) => fn.min(PLACE).as('next')).where(PLACE, '>', target.place).executeTakeFirstOrThrow();
+  const { next } = await queue
+    .select(({ fn }) => fn.min(PLACE).as('next'))
+    .where(PLACE, '>', target.place)
+    .executeTakeFirstOrThrow();
   const tied = await queue.select('number').where(PLACE, '=', target.place).where('number', '>=', target.number!).orderBy('number').execute();
   const step = ((next ?? target.place + 1) - target.place) / (tied.length + 2);
   return new Map([order, ...tied].map((row, at) => [row.number!, { priority, place: target.place + step * (at + 1) }]));

@@ -54,9 +54,7 @@ export function mountOrders(app: Hono, services: Services): void {
     previewRaise(db, now, params.order, params.line, query.quantity, query.claim ?? false),
   );
   mountCommand(app, services, orderRoutes.raiseLine, (context, { params, body }) => raiseLine(context, params.order, params.line, body));
-  mountQuery(app, services, orderRoutes.previewTurn, ({ db, now }, { params, query }) =>
-    previewTurn(db, now, params.order, query, readAccepted(query.accept)),
-  );
+  mountQuery(app, services, orderRoutes.previewTurn, ({ db, now }, { params, query }) => previewTurn(db, now, params.order, query, readAccepted(query.accept)));
   mountCommand(app, services, orderRoutes.rankOrder, (context, { params, body }) => rankOrder(context, params.order, body));
   mountQuery(app, services, orderRoutes.orderHistory, async ({ db }, { params }) => {
     await loadOrder(db, params.order);

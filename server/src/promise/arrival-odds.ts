@@ -14,7 +14,12 @@ export async function loadOdds(db: Db): Promise<SupplierOdds> {
     .selectFrom(({ selectFrom }) =>
       selectFrom('supplier_receipt')
         .select(['supplier', 'promised_day', 'received_day'])
-        .select(({ fn }) => fn.agg<number>('row_number').over((over) => over.partitionBy('supplier').orderBy('id', 'desc')).as('age'))
+        .select(({ fn }) =>
+          fn
+            .agg<number>('row_number')
+            .over((over) => over.partitionBy('supplier').orderBy('id', 'desc'))
+            .as('age'),
+        )
         .as('recent'),
     )
     .select(['supplier', 'promised_day', 'received_day'])

@@ -18,7 +18,9 @@ const SILENT_SECONDS = 20;
 const BEAT_MS = 1000;
 
 interface Stored {
-  readonly result: Omit<Resequenced, 'owners'> & { readonly customers: readonly { readonly customer: string; readonly before: Lateness; readonly after: Lateness }[] };
+  readonly result: Omit<Resequenced, 'owners'> & {
+    readonly customers: readonly { readonly customer: string; readonly before: Lateness; readonly after: Lateness }[];
+  };
 }
 
 /** Runs the whole book's resequencing in worker threads of this process; what it finds is kept in the database. */
@@ -154,7 +156,12 @@ export async function acceptRun(
   if (run.state !== 'done') throw new Refusal('conflict', run.state === 'accepted' ? 'This run has been accepted already.' : `This run is ${run.state}.`);
   if (!wish.all && !wish.decision) throw invalid('body.decision', 'missing: the ripple of the chosen lines, as it was seen');
   const { result } = { result: run.result as Stored['result'] };
-  const orderIds = wish.all ? await ordersOf(trx, [...result.later, ...result.earlier].map((row) => row.id)) : [];
+  const orderIds = wish.all
+    ? await ordersOf(
+        trx,
+        [...result.later, ...result.earlier].map((row) => row.id),
+      )
+    : [];
   await lockMoving(trx, wish.decision, orderIds);
   const items = await trx.selectFrom('item').select('code').orderBy('code').execute();
   const live = await loadLocked(
@@ -181,7 +188,9 @@ function wholePlan(live: LiveBook): RipplePlan {
 /** The whole answer anew, where it is still what the run found; a refusal that says how far it is not, otherwise. */
 async function decisionOfAll({ trx, now }: CommandContext, plan: RipplePlan, found: Stored['result']): Promise<Decision> {
   const view = await viewRipple(trx, plan, [], now.today);
-  const current = new Map([...view.later, ...view.earlier].map((row) => [`${row.number}/${row.lineNo}`, JSON.stringify(row.after.map((part) => [part.day, Number(part.quantity)]))]));
+  const current = new Map(
+    [...view.later, ...view.earlier].map((row) => [`${row.number}/${row.lineNo}`, JSON.stringify(row.after.map((part) => [part.day, Number(part.quantity)]))]),
+  );
   const expected = new Map([...found.later, ...found.earlier].map((row) => [row.id, JSON.stringify(row.after.map((part) => [part.day, part.quantity]))]));
   const differ = new Set([...current, ...expected].filter(([id]) => current.get(id) !== expected.get(id)).map(([id]) => id));
   if (differ.size > 0)
@@ -194,7 +203,11 @@ async function decisionOfAll({ trx, now }: CommandContext, plan: RipplePlan, fou
 
 async function ordersOf(db: Db, demandIds: readonly string[]): Promise<number[]> {
   const numbers = [...new Set(demandIds.map((id) => id.slice(0, id.lastIndexOf('/'))))];
-  const rows = await db.selectFrom('sales_order').select('id').where('number', 'in', numbers.length > 0 ? numbers : ['']).execute();
+  const rows = await db
+    .selectFrom('sales_order')
+    .select('id')
+    .where('number', 'in', numbers.length > 0 ? numbers : [''])
+    .execute();
   return rows.map((row) => row.id);
 }
 
@@ -251,7 +264,10 @@ async function viewMoved(db: Db, result: Stored['result'], today: string): Promi
     .where(
       anyOf(
         'sales_order.id',
-        await ordersOf(db, [...result.later, ...result.earlier].map((row) => row.id)),
+        await ordersOf(
+          db,
+          [...result.later, ...result.earlier].map((row) => row.id),
+        ),
       ),
     )
     .execute();

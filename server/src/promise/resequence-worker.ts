@@ -7,8 +7,7 @@ export interface RunInput {
   readonly worth: ReadonlyMap<string, { readonly owner: number; readonly unitValue: number }>;
 }
 export type RunMessage =
-  | { readonly kind: 'progress'; readonly done: number; readonly total: number }
-  | { readonly kind: 'result'; readonly result: ReturnType<typeof resequence> };
+  { readonly kind: 'progress'; readonly done: number; readonly total: number } | { readonly kind: 'result'; readonly result: ReturnType<typeof resequence> };
 
 const { book, worth } = workerData as RunInput;
 const tell = (message: RunMessage) => parentPort!.postMessage(message);

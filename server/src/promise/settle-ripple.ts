@@ -63,7 +63,10 @@ export async function settleRipple(
 
   const lineOf = (row: Moved) => plan.live.demands.get(row.id)!.lineId;
   const told = await toldParts(context.trx, moved.map(lineOf));
-  await context.trx.deleteFrom('line_promise').where(anyOf('line_id', moved.map(lineOf))).execute();
+  await context.trx
+    .deleteFrom('line_promise')
+    .where(anyOf('line_id', moved.map(lineOf)))
+    .execute();
   await change();
   for (const row of moved) {
     const lineId = lineOf(row);

@@ -40,4 +40,3 @@ export function received(quantity: string, closeRest: boolean): SupplyChange {
     return compareDecimal(rest, '0') > 0 && !closeRest ? [arrived, { ...supply, quantity: Number(rest) }] : [arrived];
   };
 }
-

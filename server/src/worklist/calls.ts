@@ -90,7 +90,16 @@ export async function listCalls(db: Db, filter: { readonly order?: number; reado
     .leftJoin('app_user as maker', 'maker.id', 'customer_call.made_by')
     .leftJoin('app_user as caller', 'caller.id', 'customer_call.done_by')
     .selectAll('customer_call')
-    .select(['order_line.line_no', 'order_line.item', 'sales_order.number', 'customer.name', 'customer.contact', 'customer.phone', 'maker.name as maker', 'caller.name as caller'])
+    .select([
+      'order_line.line_no',
+      'order_line.item',
+      'sales_order.number',
+      'customer.name',
+      'customer.contact',
+      'customer.phone',
+      'maker.name as maker',
+      'caller.name as caller',
+    ])
     .where(done ? 'customer_call.outcome' : 'customer_call.done_at', done ? '=' : 'is', done ? 'told' : null)
     .$if(filter.order !== undefined, (query) => query.where('customer_call.order_id', '=', filter.order!))
     .orderBy(done ? 'customer_call.done_at' : 'customer_call.made_at', done ? 'desc' : 'asc')
@@ -104,27 +113,25 @@ export async function listCalls(db: Db, filter: { readonly order?: number; reado
     .executeTakeFirstOrThrow();
   return {
     open: Number(count),
-    calls: rows.map(
-      (row): CallView => ({
-        id: row.id,
-        order: row.order_id,
-        number: row.number!,
-        line: row.line_id,
-        lineNo: row.line_no,
-        customer: row.name,
-        contact: row.contact,
-        phone: row.phone,
-        item: row.item,
-        told: row.told,
-        holds: row.holds,
-        say: row.say,
-        why: row.why,
-        madeAt: row.made_at.toISOString(),
-        madeBy: row.maker ?? '',
-        doneAt: row.done_at?.toISOString() ?? null,
-        doneBy: row.caller ?? '',
-      }),
-    ),
+    calls: rows.map((row): CallView => ({
+      id: row.id,
+      order: row.order_id,
+      number: row.number!,
+      line: row.line_id,
+      lineNo: row.line_no,
+      customer: row.name,
+      contact: row.contact,
+      phone: row.phone,
+      item: row.item,
+      told: row.told,
+      holds: row.holds,
+      say: row.say,
+      why: row.why,
+      madeAt: row.made_at.toISOString(),
+      madeBy: row.maker ?? '',
+      doneAt: row.done_at?.toISOString() ?? null,
+      doneBy: row.caller ?? '',
+    })),
   };
 }
 

@@ -24,6 +24,8 @@ export const routes: Routes = [
       { path: 'supply/new', title: 'New purchase · Nockwright', loadComponent: () => import('./supply/new-purchase').then((m) => m.NewPurchase) },
       { path: 'supply/:id', title: 'Purchase · Nockwright', loadComponent: () => import('./supply/purchase-sheet').then((m) => m.PurchaseSheet) },
       { path: 'shipping', title: 'Shipping · Nockwright', loadComponent: () => import('./shipping/shipping-board').then((m) => m.ShippingBoardPage) },
+      { path: 'plan', title: 'Plan · Nockwright', loadComponent: () => import('./plan/plan-sheet').then((m) => m.PlanSheet) },
+      { path: 'calls', title: 'Calls · Nockwright', loadComponent: () => import('./worklist/call-list').then((m) => m.CallListPage) },
       { path: 'items', title: 'Items · Nockwright', loadComponent: () => import('./items/stock-list').then((m) => m.StockList) },
       { path: 'items/:code', title: 'Item · Nockwright', loadComponent: () => import('./items/item-sheet').then((m) => m.ItemSheet) },
     ],

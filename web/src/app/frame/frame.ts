@@ -6,6 +6,7 @@ import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } fro
 import { filter, map } from 'rxjs';
 import { Session } from '../access';
 import { Live } from '../live';
+import { OpenCalls } from '../worklist';
 import { Keys, Mark } from '../paper';
 import { FindField } from './find-field';
 import { KeyList } from './key-list';
@@ -21,7 +22,9 @@ import { Theme } from './theme';
         <a class="brand" routerLink="/orders"><nock-mark /> Nockwright</a>
         <nav aria-label="Work areas">
           @for (area of areas; track area.path) {
-            <a [routerLink]="area.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ area.name }}</a>
+            <a [routerLink]="area.path" routerLinkActive="here" ariaCurrentWhenActive="page"
+              >{{ area.name }}{{ area.path === '/calls' && calls.open() > 0 ? ' ' + calls.open() : '' }}</a
+            >
           }
         </nav>
         <nock-find />
@@ -70,7 +73,7 @@ import { Theme } from './theme';
     }
     nav {
       display: flex;
-      gap: 20px;
+      gap: 16px;
       flex: 1;
     }
     nav a {
@@ -128,6 +131,7 @@ export class Frame {
   private readonly session = inject(Session);
   private readonly router = inject(Router);
   protected readonly live = inject(Live);
+  protected readonly calls = inject(OpenCalls);
   protected readonly keys = inject(Keys);
   protected readonly theme = inject(Theme);
   protected readonly areas = [
@@ -136,6 +140,8 @@ export class Frame {
     { path: '/supply', name: 'Supply' },
     { path: '/shipping', name: 'Shipping' },
     { path: '/items', name: 'Items' },
+    { path: '/plan', name: 'Plan' },
+    { path: '/calls', name: 'Calls' },
   ];
 
   private readonly address = toSignal(
@@ -149,7 +155,11 @@ export class Frame {
   protected readonly user = computed(() => (this.atLogIn() ? null : this.session.user()));
 
   constructor() {
-    effect(() => (this.session.user() ? this.live.open() : this.live.close()));
+    effect(() => {
+      if (!this.session.user()) return this.live.close();
+      this.live.open();
+      this.calls.follow();
+    });
     this.keys.use([
       { key: '?', does: 'list the keys of this screen', run: () => this.keys.listed.update((listed) => !listed) },
       { key: 'N', does: 'new order', run: () => void this.router.navigateByUrl('/orders/new') },

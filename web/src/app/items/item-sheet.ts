@@ -1,18 +1,23 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import { itemRoutes, type ItemPage } from '@nockwright/contract/items';
+import { itemRoutes, type ItemPage, type QueueRow } from '@nockwright/contract/items';
 import type { Happened } from '@nockwright/contract/shape';
-import { catchError, EMPTY, forkJoin, switchMap } from 'rxjs';
+import { catchError, combineLatest, EMPTY, forkJoin, of, switchMap } from 'rxjs';
+import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
 import { AmountPipe, DayPipe, History, PricePipe, Keys, Sheet, UnitPipe } from '../paper';
+import { CountForm } from './count-form';
 import { ItemTimeline } from './item-timeline';
+import { QueueMoveForm } from './queue-move-form';
+import { QueueTable, type QueueMove } from './queue-table';
 
 /** An item: on hand, committed, available and inbound by warehouse, its timeline, who gets what from what, suppliers. */
 @Component({
   selector: 'nock-item-sheet',
-  imports: [RouterLink, AmountPipe, DayPipe, PricePipe, UnitPipe, History, Sheet, ItemTimeline],
+  imports: [RouterLink, MatButton, CountForm, QueueMoveForm, QueueTable, AmountPipe, DayPipe, PricePipe, UnitPipe, History, Sheet, ItemTimeline],
   template: `
     @if (item(); as item) {
       <nock-sheet>
@@ -71,6 +76,9 @@ import { ItemTimeline } from './item-timeline';
           @if (pool(); as pool) {
             <h2 class="chart">{{ pool.name }}, day by day</h2>
             <nock-item-timeline [steps]="pool.timeline" [(at)]="at" />
+            <h2 class="chart">Whose turn it is</h2>
+            <nock-queue-table [rows]="queue()" [movable]="maySell()" [(selected)]="selected" (moved)="moving.set($event)" />
+            <h2 class="chart">Supply and promises</h2>
             <table class="ruled" aria-label="Supply and promises by day">
               <thead>
                 <tr>
@@ -108,20 +116,32 @@ import { ItemTimeline } from './item-timeline';
           }
         </ng-container>
         <ng-container gloss>
-          <h2>Suppliers</h2>
-          @for (supplier of item.suppliers; track supplier.code) {
-            <p>
-              <b>{{ supplier.name }}</b>, their <span class="code small">{{ supplier.theirCode }}</span><br />
-              {{ supplier.cost | price }} each, {{ supplier.leadDays }} working days, at least {{ supplier.minimum }} in lots of {{ supplier.multiple
-              }}{{ supplier.dropShips ? ', ships to customers' : '' }}
-            </p>
-          } @empty {
-            <p class="quiet">No supplier is known.</p>
+          @if (moving(); as move) {
+            <nock-queue-move-form [move]="move" [queue]="queue()" (closed)="moving.set(null)" />
+          } @else if (counting() && pool()) {
+            <nock-count-form [item]="item.code" [pool]="pool()!" (closed)="counting.set(false)" />
+          } @else {
+            <h2>Suppliers</h2>
+            @for (supplier of item.suppliers; track supplier.code) {
+              <p>
+                <b>{{ supplier.name }}</b>, their <span class="code small">{{ supplier.theirCode }}</span><br />
+                {{ supplier.cost | price }} each, {{ supplier.leadDays }} working days, at least {{ supplier.minimum }} in lots of {{ supplier.multiple
+                }}{{ supplier.dropShips ? ', ships to customers' : '' }}
+              </p>
+            } @empty {
+              <p class="quiet">No supplier is known.</p>
+            }
+            <h3>What happened</h3>
+            <nock-history [rows]="history()" />
           }
-          <h3>What happened</h3>
-          <nock-history [rows]="history()" />
         </ng-container>
-        <ng-container acts><span class="quiet">↑ ↓ another warehouse</span></ng-container>
+        <ng-container acts>
+          @if (maySell()) {
+            <button mat-flat-button type="button" (click)="startMove()" [disabled]="queue().length < 2">Move up in the queue <kbd>U</kbd></button>
+            <button mat-button type="button" (click)="startCount()">Correct the count <kbd>C</kbd></button>
+          }
+          <span class="quiet">↑ ↓ from row to row, Alt ↑ moves an order up</span>
+        </ng-container>
       </nock-sheet>
     } @else {
       <p class="none quiet" role="status">{{ fault() || 'Fetching the item …' }}</p>
@@ -156,6 +176,12 @@ export class ItemSheet {
   protected readonly fault = signal('');
   protected readonly at = signal<number | null>(null);
   protected readonly chosen = signal<string | null>(null);
+  protected readonly maySell = inject(Session).maySell;
+  protected readonly queue = signal<readonly QueueRow[]>([]);
+  /** The row of the queue that has the focus. */
+  protected readonly selected = signal<number | null>(null);
+  protected readonly moving = signal<QueueMove | null>(null);
+  protected readonly counting = signal(false);
   /** The warehouse chosen, else the one where most happens. */
   protected readonly place = computed(() => {
     const pools = this.item()?.pools ?? [];
@@ -187,8 +213,46 @@ export class ItemSheet {
         this.item.set(item);
         this.history.set(history);
       });
+    combineLatest([toObservable(this.code), toObservable(this.place)])
+      .pipe(
+        switchMap(([item, warehouse]) =>
+          warehouse === null
+            ? of([])
+            : live.kept(
+                () => api.call(itemRoutes.readQueue, { params: { item }, query: { warehouse } }).pipe(catchError(() => of([]))),
+                (topic) => topic === `item:${item}` || this.queue().some((row) => topic === `order:${row.order}`),
+              ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((rows) => this.queue.set(rows));
     const router = inject(Router);
-    inject(Keys).use([{ key: 'Escape', does: 'to all items', run: () => void router.navigateByUrl('/items') }]);
+    inject(Keys).use([
+      { key: 'U', does: 'move the order of the row up in the queue', run: () => this.startMove() },
+      { key: 'C', does: 'correct what is on hand to what was counted', run: () => this.startCount() },
+      { key: 'Escape', does: 'to all items', run: () => void router.navigateByUrl('/items') },
+    ]);
+  }
+
+  /** The order of the row in focus goes ahead of the one before it; the form lets another be chosen. */
+  protected startMove(): boolean {
+    const rows = this.queue();
+    const at = Math.max(
+      1,
+      rows.findIndex((row) => row.line === this.selected()),
+    );
+    const [row, ahead] = [rows[at], rows.slice(0, at).findLast((other) => other.order !== rows[at]?.order)];
+    if (!this.maySell() || !row || !ahead) return false;
+    this.counting.set(false);
+    this.moving.set({ row, ahead });
+    return true;
+  }
+
+  protected startCount(): boolean {
+    if (!this.maySell() || !this.pool()) return false;
+    this.moving.set(null);
+    this.counting.set(true);
+    return true;
   }
 
   protected key(event: KeyboardEvent): void {

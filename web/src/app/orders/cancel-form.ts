@@ -9,6 +9,7 @@ import { MatOption, MatSelect } from '@angular/material/select';
 import { CANCEL_REASONS, type LineView, type OrderView } from '@nockwright/contract/orders';
 import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
 import { AmountPipe, DayPipe, Keys, UnitPipe } from '../paper';
+import { decisionOf, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
 
 type Reason = (typeof CANCEL_REASONS)[number];
@@ -16,7 +17,7 @@ type Reason = (typeof CANCEL_REASONS)[number];
 /** Before anything is cancelled: what it frees, what hangs on it and who waits for the goods. Then it is done, or left. */
 @Component({
   selector: 'nock-cancel-form',
-  imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatOption, MatRadioGroup, MatRadioButton, AmountPipe, DayPipe, UnitPipe],
+  imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatOption, MatRadioGroup, MatRadioButton, AmountPipe, DayPipe, UnitPipe, Ripple],
   template: `
     <form cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
       <h2>Cancel {{ line() ? 'line ' + line()!.lineNo + ': ' + line()!.item : 'the whole order' }}</h2>
@@ -75,14 +76,7 @@ type Reason = (typeof CANCEL_REASONS)[number];
             </mat-radio-group>
           }
         }
-        <h3>Who waits for these goods</h3>
-        <ul>
-          @for (row of effect.waiters; track $index) {
-            <li>{{ row.number }} {{ row.customer }}: {{ row.quantity | amount }} {{ row.item }}</li>
-          } @empty {
-            <li class="quiet">nobody</li>
-          }
-        </ul>
+        <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" />
       } @else {
         <p class="open" role="alert">{{ fault() }}</p>
       }
@@ -132,15 +126,21 @@ export class CancelForm {
   protected readonly reason = signal<Reason | null>(null);
   protected readonly remark = signal('');
   protected readonly purchases = signal<'cancel' | 'keep'>('cancel');
+  protected readonly accepted = signal<readonly number[]>([]);
   protected readonly fault = signal('');
   protected readonly preview = toSignal(
-    combineLatest([toObservable(this.order), toObservable(this.line), toObservable(this.wanted)]).pipe(
+    combineLatest([
+      toObservable(this.order),
+      toObservable(this.line),
+      toObservable(this.wanted),
+      toObservable(this.purchases),
+      toObservable(this.accepted),
+    ]).pipe(
       debounceTime(80),
-      switchMap(([, line, wanted]) => {
+      switchMap(([, line, wanted, purchases, accepted]) => {
         this.fault.set('');
-        return this.store
-          .previewCancellation(line?.id, line && wanted ? wanted : undefined)
-          .pipe(catchError((error: Error) => (this.fault.set(error.message), of(null))));
+        const what = { ...(line ? { line: line.id } : {}), ...(line && wanted ? { quantity: wanted } : {}), purchases, accept: accepted.join(',') };
+        return this.store.previewCancellation(what).pipe(catchError((error: Error) => (this.fault.set(error.message), of(null))));
       }),
     ),
     { initialValue: null },
@@ -167,6 +167,7 @@ export class CancelForm {
         reason,
         ...(note ? { note } : {}),
         purchases: this.purchases(),
+        decision: decisionOf(this.preview()!.ripple, this.accepted()),
       },
       () => this.closed.emit(),
     );

@@ -146,8 +146,8 @@ it('says of a promise at risk when its goods really come, and of a broken one th
   show(
     testLine({
       schedule: [
-        { ...entry, day: '2027-03-12', arrives: '2027-03-30', broken: false },
-        { ...entry, day: '2027-03-15', arrives: null, broken: true },
+        { ...entry, day: '2027-03-12', arrives: '2027-03-30', broken: false, holds: 100, safeDay: null },
+        { ...entry, day: '2027-03-15', arrives: null, broken: true, holds: 100, safeDay: null },
       ],
     }),
   );

@@ -35,6 +35,9 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
     }
 
     <nock-spoken [text]="view.spoken" />
+    @if (view.holdsWords) {
+      <p class="sure">{{ view.holdsWords }}</p>
+    }
     @if (view.schedule.length > 0) {
       <h3>Where they come from</h3>
       @for (entry of view.schedule; track $index) {
@@ -149,6 +152,10 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
   styles: `
     .reason {
       margin: 6px 0 0;
+    }
+    .sure {
+      margin: 8px 0 0;
+      font-weight: 600;
     }
     .entry + .entry {
       margin-top: 8px;

@@ -1,12 +1,16 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { MatFormField } from '@angular/material/form-field';
+import { MatOption, MatSelect } from '@angular/material/select';
+import { RouterLink } from '@angular/router';
 import type { OrderView } from '@nockwright/contract/orders';
+import { Session } from '../access';
 import { AmountPipe, DayPipe, History, Spoken } from '../paper';
 import { OrderStore } from './order-store';
 
 /** The order as a whole: its day, what has left, what to say, what happened. */
 @Component({
   selector: 'nock-order-gloss',
-  imports: [AmountPipe, DayPipe, History, Spoken],
+  imports: [RouterLink, MatFormField, MatSelect, MatOption, AmountPipe, DayPipe, History, Spoken],
   template: `
     @let view = order();
     <h2>{{ view.number ? 'Order ' + view.number : 'This draft' }}</h2>
@@ -27,6 +31,30 @@ import { OrderStore } from './order-store';
     @if (view.spoken) {
       <nock-spoken [text]="view.spoken" />
     }
+    @if (view.calls > 0) {
+      <p>
+        <a routerLink="/calls" [queryParams]="{ order: view.id }">{{ view.calls }} {{ view.calls === 1 ? 'call' : 'calls' }} to make</a>: a promise has moved
+        and the customer has not been told.
+      </p>
+    }
+    <p class="sure">
+      <span id="sure-label">Promises to them are made</span>
+      <mat-form-field>
+        <mat-select
+          aria-labelledby="sure-label"
+          [value]="view.customer.confidence"
+          (selectionChange)="store.setConfidence($event.value)"
+          [disabled]="!maySell()"
+        >
+          <mat-option [value]="null">{{
+            view.deskConfidence ? 'as the desk’s: ' + view.deskConfidence + ' times in 100' : 'on the supplier’s day'
+          }}</mat-option>
+          @for (level of levels; track level) {
+            <mat-option [value]="level">to hold {{ level }} times in 100</mat-option>
+          }
+        </mat-select>
+      </mat-form-field>
+    </p>
     @if (view.shipments.length > 0) {
       <h3>Shipments</h3>
       @for (shipment of view.shipments; track shipment.id) {
@@ -53,6 +81,10 @@ import { OrderStore } from './order-store';
     p {
       margin: 6px 0 0;
     }
+    .sure {
+      font-size: 12.5px;
+      color: var(--ink-quiet);
+    }
     .shipment .small {
       display: block;
     }
@@ -61,5 +93,8 @@ import { OrderStore } from './order-store';
 })
 export class OrderGloss {
   protected readonly store = inject(OrderStore);
+  protected readonly maySell = inject(Session).maySell;
+  /** How sure, in percent. */
+  protected readonly levels = [75, 80, 90, 95, 99] as const;
   readonly order = input.required<OrderView>();
 }

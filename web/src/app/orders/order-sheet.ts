@@ -12,11 +12,13 @@ import { OrderGloss } from './order-gloss';
 import { OrderHeader } from './order-header';
 import { OrderStore } from './order-store';
 import { QuickEntry } from './quick-entry';
+import { RaiseForm } from './raise-form';
+import { TurnForm } from './turn-form';
 
 /** An order on paper: header, ruled lines on one date ruler, the quick line, and the gloss that says why. */
 @Component({
   selector: 'nock-order-sheet',
-  imports: [MatButton, RouterLink, AmountPipe, Sheet, CancelForm, LineGloss, LineTable, OrderGloss, OrderHeader, QuickEntry],
+  imports: [MatButton, RouterLink, AmountPipe, Sheet, CancelForm, LineGloss, LineTable, OrderGloss, OrderHeader, QuickEntry, RaiseForm, TurnForm],
   providers: [OrderStore],
   template: `
     @if (store.order(); as order) {
@@ -52,8 +54,12 @@ import { QuickEntry } from './quick-entry';
           }
         </ng-container>
         <ng-container gloss>
-          @if (cancelling(); as what) {
-            <nock-cancel-form [order]="order" [line]="what === 'order' ? null : line()" (closed)="cancelling.set(null)" />
+          @if (doing() === 'turn') {
+            <nock-turn-form [order]="order" [line]="line() ?? queueLine()" (closed)="doing.set(null)" />
+          } @else if (doing() === 'raise') {
+            <nock-raise-form [order]="order" [line]="line()!" (closed)="doing.set(null)" />
+          } @else if (doing(); as what) {
+            <nock-cancel-form [order]="order" [line]="what === 'order' ? null : line()" (closed)="doing.set(null)" />
           } @else if (line(); as line) {
             <nock-line-gloss [order]="order" [line]="line" />
           } @else {
@@ -74,6 +80,10 @@ import { QuickEntry } from './quick-entry';
               }
               <a mat-button [href]="'/api/orders/' + order.id + '/acknowledgement'" target="_blank" rel="noopener">Acknowledgement <kbd>A</kbd></a>
               @if (open()) {
+                <button mat-button type="button" (click)="startTurn()">Move it up <kbd>U</kbd></button>
+                @if (line()) {
+                  <button mat-button type="button" (click)="startRaise()">More of line {{ line()!.lineNo }} <kbd>M</kbd></button>
+                }
                 <button mat-button type="button" (click)="startCancel(false)">Cancel {{ line() ? 'line ' + line()!.lineNo : 'a line' }} <kbd>X</kbd></button>
                 <button mat-button type="button" (click)="startCancel(true)">Cancel the order</button>
               }
@@ -140,7 +150,13 @@ export class OrderSheet {
 
   protected readonly selected = signal<number | null>(null);
   protected readonly preview = signal<LineView | null>(null);
-  protected readonly cancelling = signal<'line' | 'order' | null>(null);
+  /** What is being done in the gloss: cancelling a line or the order, another turn, a greater quantity. */
+  protected readonly doing = signal<'line' | 'order' | 'turn' | 'raise' | null>(null);
+  /** The line whose queue matters most: the latest, else the first that is open. */
+  protected readonly queueLine = computed(() => {
+    const open = this.store.order()?.lines.filter((line) => line.state !== 'done') ?? [];
+    return open.find((line) => line.state !== 'covered') ?? open[0] ?? null;
+  });
   /** What the gloss explains: the line that has the focus, or the one being typed. */
   protected readonly line = computed(() => {
     const selected = this.selected();
@@ -171,7 +187,7 @@ export class OrderSheet {
       untracked(() => {
         this.selected.set(at ?? null);
         this.preview.set(null);
-        this.cancelling.set(null);
+        this.doing.set(null);
         this.store.open(id);
       });
     });
@@ -183,6 +199,8 @@ export class OrderSheet {
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'release the draft; promise the rest; to shipping', run: () => this.mainAct() },
       { key: 'X', does: 'cancel the line, or a quantity of it', run: () => this.startCancel(false) },
+      { key: 'U', does: 'move the order up: another class, or ahead of another order', run: () => this.startTurn() },
+      { key: 'M', does: 'more of the line', run: () => this.startRaise() },
       { key: 'A', does: 'open the acknowledgement', run: () => this.acknowledge() },
       { key: 'H', does: 'the order as a whole: what happened to it', run: () => this.selected.set(null) },
       { key: 'L', does: 'to the lines', run: () => this.lines().focusLast() },
@@ -202,7 +220,7 @@ export class OrderSheet {
 
   protected toEntry(): boolean {
     const entry = this.entry();
-    if (this.cancelling() !== null) return false;
+    if (this.doing() !== null) return false;
     this.selected.set(null);
     entry?.focus();
     return entry !== undefined;
@@ -242,7 +260,26 @@ export class OrderSheet {
       return true;
     }
     this.store.fault.set('');
-    this.cancelling.set(whole ? 'order' : 'line');
+    this.doing.set(whole ? 'order' : 'line');
+    return true;
+  }
+
+  protected startTurn(): boolean {
+    if (this.store.order()?.state !== 'released' || !this.open() || !this.maySell()) return false;
+    this.store.fault.set('');
+    this.doing.set('turn');
+    return true;
+  }
+
+  protected startRaise(): boolean {
+    const line = this.line();
+    if (this.store.order()?.state !== 'released' || !this.maySell()) return false;
+    if (!line || line.state === 'done') {
+      this.store.fault.set('Go to an open line first (L), then ask for more of it.');
+      return true;
+    }
+    this.store.fault.set('');
+    this.doing.set('raise');
     return true;
   }
 
@@ -255,7 +292,7 @@ export class OrderSheet {
 
   private mainAct(): boolean {
     const order = this.store.order();
-    if (!order || this.cancelling() !== null || !this.maySell()) return false;
+    if (!order || this.doing() !== null || !this.maySell()) return false;
     // A field that is being typed in is saved first.
     if (document.activeElement instanceof HTMLInputElement && order.state === 'draft') document.activeElement.dispatchEvent(new Event('change'));
     if (order.state === 'draft') this.release();

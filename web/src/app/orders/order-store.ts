@@ -1,7 +1,9 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { orderRoutes, type CancellationPreview, type LineView, type OrderView, type RouteChoice } from '@nockwright/contract/orders';
-import type { BodyOf, Happened } from '@nockwright/contract/shape';
+import { itemRoutes, type QueueRow } from '@nockwright/contract/items';
+import { orderRoutes, type CancellationPreview, type LineView, type OrderView, type RaisePreview, type RouteChoice } from '@nockwright/contract/orders';
+import { promiseRoutes, type RippleView } from '@nockwright/contract/promise';
+import type { BodyOf, Happened, QueryOf } from '@nockwright/contract/shape';
 import { catchError, EMPTY, of, ReplaySubject, Subject, switchMap, type Observable } from 'rxjs';
 import type { ProblemError } from '../api';
 import { Api } from '../api';
@@ -144,11 +146,39 @@ export class OrderStore {
     return this.api.call(orderRoutes.readRoutes, { params: { order: this.order()!.id, line: line.id }, query: quantity ? { quantity } : {} });
   }
 
-  previewCancellation(line: number | undefined, quantity: string | undefined): Observable<CancellationPreview> {
-    return this.api.call(orderRoutes.previewCancellation, {
-      params: { order: this.order()!.id },
-      query: { ...(line ? { line } : {}), ...(quantity ? { quantity } : {}) },
-    });
+  previewCancellation(what: QueryOf<typeof orderRoutes.previewCancellation>): Observable<CancellationPreview> {
+    return this.api.call(orderRoutes.previewCancellation, { params: { order: this.order()!.id }, query: what });
+  }
+
+  /** What another class, or a place ahead of another order, would do to all. */
+  previewTurn(wish: QueryOf<typeof orderRoutes.previewTurn>): Observable<RippleView> {
+    return this.api.call(orderRoutes.previewTurn, { params: { order: this.order()!.id }, query: wish });
+  }
+
+  rank(wish: Omit<BodyOf<typeof orderRoutes.rankOrder>, 'version'>, done: () => void): void {
+    this.run((order) => this.api.call(orderRoutes.rankOrder, { params: { order: order.id }, body: { version: order.version, ...wish } }), done);
+  }
+
+  previewRaise(line: LineView, quantity: string, claim: boolean): Observable<RaisePreview> {
+    return this.api.call(orderRoutes.previewRaise, { params: { order: this.order()!.id, line: line.id }, query: { quantity, claim } });
+  }
+
+  raise(line: LineView, wish: Omit<BodyOf<typeof orderRoutes.raiseLine>, 'version'>, done: () => void): void {
+    this.run((order) => this.api.call(orderRoutes.raiseLine, { params: { order: order.id, line: line.id }, body: { version: order.version, ...wish } }), done);
+  }
+
+  /** Who has their turn for a line's item, in sequence. */
+  queueOf(line: Pick<LineView, 'item' | 'warehouse'>): Observable<readonly QueueRow[]> {
+    return this.api.call(itemRoutes.readQueue, { params: { item: line.item }, query: { warehouse: line.warehouse } });
+  }
+
+  /** How sure promises to this customer must be from now on; null: as the desk's are. */
+  setConfidence(confidence: number | null): void {
+    const order = this.order();
+    if (!order) return;
+    this.api
+      .call(promiseRoutes.setConfidence, { body: { customer: order.customer.id, confidence } })
+      .subscribe({ next: () => this.reload(), error: (error: Error) => this.fault.set(error.message) });
   }
 
   /** Whether a change of this topic may move a day on this order. */

@@ -15,6 +15,9 @@ interface Cut {
   readonly dropShip: boolean;
 }
 
+/** A part of a schedule as the ruler draws it; how sure it is where that is known. */
+export type RulerPart = Pick<ScheduleView, 'day' | 'quantity' | 'kept' | 'dropShip' | 'arrives' | 'broken'> & Partial<Pick<ScheduleView, 'holds' | 'safeDay'>>;
+
 const LINE = 17;
 const HALF = 6;
 const DEPTH = 10;
@@ -58,6 +61,9 @@ const LABEL_ROOM = 30;
           <text [attr.x]="cut.x" y="42" text-anchor="middle" [attr.dx]="shift(cut.x)">{{ cut.label }}</text>
         </g>
       }
+      @for (reach of reaches(); track $index) {
+        <path class="reach" [attr.d]="reach" />
+      }
       <path class="asked" [attr.d]="askedNotch()" />
     </svg>
   `,
@@ -91,6 +97,12 @@ const LABEL_ROOM = 30;
       fill: var(--paper);
       stroke: var(--ink);
       stroke-width: 1.5;
+    }
+    .reach {
+      fill: none;
+      stroke: var(--ink-quiet);
+      stroke-width: 1.6;
+      stroke-dasharray: 1.5 2.5;
     }
     .full {
       fill: currentColor;
@@ -128,7 +140,7 @@ export class RulerRow {
   private readonly session = inject(Session);
   readonly scale = input.required<RulerScale>();
   readonly requested = input.required<IsoDay>();
-  readonly schedule = input.required<readonly Pick<ScheduleView, 'day' | 'quantity' | 'kept' | 'dropShip' | 'arrives' | 'broken'>[]>();
+  readonly schedule = input.required<readonly RulerPart[]>();
   readonly uncovered = input('0');
   readonly ticks = input<readonly SupplyTick[]>([]);
   /** A released line: what is not kept could be promised, but is not. */
@@ -155,6 +167,17 @@ export class RulerRow {
     return ticks.filter((tick) => tick.day <= this.scale().last).map((tick) => ({ x: this.scale().x(tick.day), height: height(Number(tick.quantity)) }));
   });
 
+  /** From each day that is not sure to the day that is: dotted below the line, ending in a stroke up to it. */
+  protected readonly reaches = computed(() =>
+    this.schedule().flatMap((entry) => {
+      const day = entry.arrives ?? entry.day;
+      if (entry.broken || entry.holds === undefined || entry.safeDay === undefined || entry.safeDay === day) return [];
+      const from = this.scale().x(day) + HALF + 1;
+      const to = entry.safeDay === null ? this.scale().width : this.scale().x(entry.safeDay);
+      return [`M${from} ${LINE + 6}H${Math.max(from, to)}${entry.safeDay === null ? '' : 'v-6'}`];
+    }),
+  );
+
   /** The line, with a gap where a notch is cut into it. */
   protected readonly base = computed(() => {
     let path = `M0 ${LINE}`;
@@ -166,7 +189,7 @@ export class RulerRow {
     const day = (text: string) => shortDay(text, this.today());
     const parts = this.schedule().map(
       (entry) =>
-        `${entry.quantity} ${entry.dropShip ? 'shipped by the supplier ' : ''}${day(entry.arrives ?? entry.day)}${entry.arrives ? ` (promised ${day(entry.day)})` : ''}`,
+        `${entry.quantity} ${entry.dropShip ? 'shipped by the supplier ' : ''}${day(entry.arrives ?? entry.day)}${entry.arrives ? ` (promised ${day(entry.day)})` : ''}${sureness(entry, day)}`,
     );
     if (this.hasOpen()) parts.push(`${this.uncovered()} without cover`);
     const due = this.ticks().map((tick) => `${tick.quantity} due ${day(tick.day)}`);
@@ -190,6 +213,12 @@ export class RulerRow {
     if (x < 18) return 18 - x;
     return x > this.scale().width - 20 ? this.scale().width - 20 - x : 0;
   }
+}
+
+/** How often the part holds, and the day that is safe, where it rests on supply. */
+function sureness(entry: RulerPart, day: (text: string) => string): string {
+  if (entry.holds === undefined || entry.holds >= 100) return '';
+  return ` (holds ${entry.holds} times in 100${entry.safeDay ? `, safe ${day(entry.safeDay)}` : ''})`;
 }
 
 /** Parts that would stand on each other are told as one label. */

@@ -3,18 +3,21 @@ import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
+import type { RippleView } from '@nockwright/contract/promise';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import { Session } from '../access';
 import { AmountPipe, DayPipe, History, PricePipe, Keys, rowKey, Sheet, UnitPipe } from '../paper';
+import { decisionOf } from '../ripple';
 import { LineChange } from './line-change';
 import { PurchaseStore } from './purchase-store';
+import { ReceiptEffect } from './receipt-effect';
 
 type Line = PurchaseView['lines'][number];
 
 /** A purchase order: what is awaited and owed from it; send, receive, another day, close, confirm the supplier's notice. */
 @Component({
   selector: 'nock-purchase-sheet',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, History, Sheet, LineChange],
+  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, History, Sheet, LineChange, ReceiptEffect],
   providers: [PurchaseStore],
   template: `
     @if (store.purchase(); as purchase) {
@@ -135,6 +138,8 @@ type Line = PurchaseView['lines'][number];
         <ng-container gloss>
           @if (changing(); as kind) {
             <nock-line-change [line]="line()!" [kind]="kind" (closed)="changing.set(null)" />
+          } @else if (differs()) {
+            <nock-receipt-effect [purchase]="purchase" [lines]="typed()" [(closeRest)]="closeRest" [(accepted)]="accepted" (seen)="effect.set($event)" />
           } @else {
             @if (line(); as line) {
               <h2>Line {{ line.lineNo }}: {{ line.item }}</h2>
@@ -170,7 +175,7 @@ type Line = PurchaseView['lines'][number];
             }
           }
           @if (open() && !taking() && maySell()) {
-            <button mat-button type="button" (click)="change('reschedule')">Another day <kbd>D</kbd></button>
+            <button mat-button type="button" (click)="change('reschedule')">Another day or quantity <kbd>D</kbd></button>
             <button mat-button type="button" (click)="change('close')">Nothing more comes <kbd>X</kbd></button>
           }
           <p class="said" role="alert">{{ store.fault() }}</p>
@@ -264,6 +269,25 @@ export class PurchaseSheet {
   protected readonly taking = signal(false);
   protected readonly came = signal<Readonly<Record<number, string>>>({});
   protected readonly tracking = signal('');
+  /** What was typed as come, where it is a quantity. */
+  protected readonly typed = computed(() =>
+    Object.entries(this.came()).flatMap(([line, quantity]) =>
+      /^\d{1,9}(\.\d{1,4})?$/.test(quantity) && Number(quantity) > 0 ? [{ line: Number(line), quantity }] : [],
+    ),
+  );
+  /** What came is not what was awaited, and who works here may decide what follows from it. */
+  protected readonly differs = computed(() => {
+    const lines = this.store.purchase()?.lines ?? [];
+    return (
+      this.taking() &&
+      !this.drop() &&
+      this.maySell() &&
+      this.typed().some(({ line, quantity }) => Number(quantity) !== Number(lines.find((row) => row.id === line)?.open ?? quantity))
+    );
+  });
+  protected readonly closeRest = signal(false);
+  protected readonly accepted = signal<readonly number[]>([]);
+  protected readonly effect = signal<RippleView | null>(null);
   protected readonly drop = computed(() => this.store.purchase()?.kind === 'drop_ship');
   protected readonly open = computed(() => this.store.purchase()?.lines.some((line) => line.open !== '0') ?? false);
   protected readonly line = computed(() => {
@@ -283,7 +307,7 @@ export class PurchaseSheet {
     });
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'send; receive; book what came', run: () => this.mainAct() },
-      { key: 'D', does: 'another day for the line', run: () => this.change('reschedule') },
+      { key: 'D', does: 'another day or quantity for the line', run: () => this.change('reschedule') },
       { key: 'X', does: 'nothing more comes of the line', run: () => this.change('close') },
       { key: 'Escape', does: 'leave it', run: () => (this.taking() ? this.taking.set(false) : false) },
     ]);
@@ -303,6 +327,9 @@ export class PurchaseSheet {
     this.came.set(Object.fromEntries(lines.filter((line) => line.open !== '0').map((line) => [line.id, line.open])));
     this.changing.set(null);
     this.store.goesTo.set([]);
+    this.closeRest.set(false);
+    this.accepted.set([]);
+    this.effect.set(null);
     this.taking.set(true);
   }
 
@@ -311,7 +338,11 @@ export class PurchaseSheet {
     if (lines.length === 0) return this.store.fault.set('Type how many came.');
     const done = () => this.taking.set(false);
     if (this.drop()) this.store.confirmDespatch(lines, this.tracking().trim(), done);
-    else this.store.receive(lines, done);
+    else {
+      const effect = this.differs() ? this.effect() : null;
+      const how = effect ? { closeRest: this.closeRest(), decision: decisionOf(effect, this.accepted()) } : {};
+      this.store.receive(lines, how, done);
+    }
   }
 
   protected change(kind: 'reschedule' | 'close'): boolean {

@@ -1,7 +1,8 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { supplyRoutes, type PurchaseView, type ReceiptReply, type ReschedulePreview } from '@nockwright/contract/supply';
-import type { Happened } from '@nockwright/contract/shape';
+import { supplyRoutes, type PurchaseView, type ReceiptReply, type SupplyRipple } from '@nockwright/contract/supply';
+import type { Decision } from '@nockwright/contract/promise';
+import type { BodyOf, Happened } from '@nockwright/contract/shape';
 import { catchError, EMPTY, map, of, ReplaySubject, Subject, switchMap, tap, type Observable } from 'rxjs';
 import { Api, type ProblemError } from '../api';
 import { Live } from '../live';
@@ -52,28 +53,25 @@ export class PurchaseStore {
     this.run((purchase) => this.api.call(supplyRoutes.sendPurchase, { params: { purchase: purchase.id }, body: { version: purchase.version } }));
   }
 
-  reschedule(line: number, expectedDay: string, note: string, done: () => void): void {
+  reschedule(line: number, change: Omit<BodyOf<typeof supplyRoutes.reschedule>, 'version'>, done: () => void): void {
     this.run(
-      (purchase) =>
-        this.api.call(supplyRoutes.reschedule, {
-          params: { purchase: purchase.id, line },
-          body: { version: purchase.version, expectedDay, ...(note ? { note } : {}) },
-        }),
+      (purchase) => this.api.call(supplyRoutes.reschedule, { params: { purchase: purchase.id, line }, body: { version: purchase.version, ...change } }),
       done,
     );
   }
 
-  closeLine(line: number, reason: string, done: () => void): void {
+  closeLine(line: number, reason: string, decision: Decision | undefined, done: () => void): void {
+    const body = { reason, ...(decision ? { decision } : {}) };
     this.run(
-      (purchase) => this.api.call(supplyRoutes.closeLine, { params: { purchase: purchase.id, line }, body: { version: purchase.version, reason } }),
+      (purchase) => this.api.call(supplyRoutes.closeLine, { params: { purchase: purchase.id, line }, body: { version: purchase.version, ...body } }),
       done,
     );
   }
 
-  receive(lines: readonly LineQuantity[], done: () => void): void {
+  receive(lines: readonly LineQuantity[], how: { readonly closeRest?: boolean; readonly decision?: Decision }, done: () => void): void {
     this.run(
       (purchase) =>
-        this.api.call(supplyRoutes.receive, { params: { purchase: purchase.id }, body: { version: purchase.version, lines } }).pipe(
+        this.api.call(supplyRoutes.receive, { params: { purchase: purchase.id }, body: { version: purchase.version, lines, ...how } }).pipe(
           map((receipt) => {
             this.goesTo.set(receipt.goesTo);
             return receipt.purchase;
@@ -90,12 +88,20 @@ export class PurchaseStore {
     );
   }
 
-  previewReschedule(line: number, day: string): Observable<ReschedulePreview> {
-    return this.api.call(supplyRoutes.previewReschedule, { params: { purchase: this.purchase()!.id, line }, query: { day } });
+  previewReschedule(line: number, wish: { readonly day: string; readonly open: string }, accept: readonly number[]): Observable<SupplyRipple> {
+    return this.api.call(supplyRoutes.previewReschedule, { params: { purchase: this.purchase()!.id, line }, query: { ...wish, accept: accept.join(',') } });
   }
 
-  previewClose(line: number): Observable<ReschedulePreview> {
-    return this.api.call(supplyRoutes.previewClose, { params: { purchase: this.purchase()!.id, line } });
+  previewClose(line: number, accept: readonly number[]): Observable<SupplyRipple> {
+    return this.api.call(supplyRoutes.previewClose, { params: { purchase: this.purchase()!.id, line }, query: { accept: accept.join(',') } });
+  }
+
+  previewReceipt(lines: readonly LineQuantity[], closeRest: boolean, accept: readonly number[]): Observable<SupplyRipple> {
+    const typed = lines.map(({ line, quantity }) => `${line}:${quantity}`).join(',');
+    return this.api.call(supplyRoutes.previewReceipt, {
+      params: { purchase: this.purchase()!.id },
+      query: { lines: typed, closeRest, accept: accept.join(',') },
+    });
   }
 
   private run(command: (purchase: PurchaseView) => Observable<PurchaseView>, done?: () => void): void {

@@ -1,0 +1,135 @@
+import { A11yModule } from '@angular/cdk/a11y';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { MatOption, MatSelect } from '@angular/material/select';
+import type { QueueRow } from '@nockwright/contract/items';
+import { orderRoutes } from '@nockwright/contract/orders';
+import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
+import { Api } from '../api';
+import { Keys } from '../paper';
+import { decisionOf, Ripple } from '../ripple';
+import type { QueueMove } from './queue-table';
+
+/** An order placed ahead of another in the queue for an item: who is hurt first, then done or left. */
+@Component({
+  selector: 'nock-queue-move-form',
+  imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatOption, Ripple],
+  template: `
+    <form cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
+      <h2>Order {{ move().row.number }}, {{ move().row.customer }}</h2>
+      <span class="label" id="move-label">Ahead of</span>
+      <mat-form-field>
+        <mat-select aria-labelledby="move-label" [value]="ahead()" (selectionChange)="choose($event.value)">
+          @for (row of others(); track row.line) {
+            <mat-option [value]="row.order">{{ row.number }} {{ row.customer }}</mat-option>
+          }
+        </mat-select>
+      </mat-form-field>
+      <label for="move-reason">Why (for the history)</label>
+      <mat-form-field
+        ><input matInput #why id="move-reason" [value]="reason()" (input)="reason.set(why.value)" maxlength="300" autocomplete="off"
+      /></mat-form-field>
+      <p class="open" role="alert">{{ fault() }}</p>
+      @if (ripple(); as view) {
+        <nock-ripple [ripple]="view" [(accepted)]="accepted" />
+      }
+      <div class="acts">
+        <button mat-flat-button type="submit" [disabled]="!ripple() || busy()">Place it there <kbd>Ctrl Enter</kbd></button>
+        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
+      </div>
+    </form>
+  `,
+  styles: `
+    label,
+    .label {
+      display: block;
+      margin-top: 10px;
+      font-size: 12.5px;
+      color: var(--ink-quiet);
+    }
+    .open {
+      color: var(--open);
+      font-weight: 600;
+      margin: 6px 0 0;
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      margin-top: 16px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class QueueMoveForm {
+  private readonly api = inject(Api);
+  readonly move = input.required<QueueMove>();
+  readonly queue = input.required<readonly QueueRow[]>();
+  readonly closed = output<void>();
+
+  protected readonly ahead = linkedSignal(() => this.move().ahead.order);
+  protected readonly reason = signal('');
+  protected readonly accepted = signal<readonly number[]>([]);
+  protected readonly fault = signal('');
+  protected readonly busy = signal(false);
+  /** Those that stand before it, each order once. */
+  protected readonly others = computed(() => {
+    const seen = new Set([this.move().row.order]);
+    return this.queue().filter((row) => !seen.has(row.order) && seen.add(row.order));
+  });
+  protected readonly ripple = toSignal(
+    combineLatest([toObservable(this.move), toObservable(this.queue), toObservable(this.ahead), toObservable(this.accepted)]).pipe(
+      debounceTime(60),
+      switchMap(([{ row }, , ahead, accepted]) =>
+        this.api
+          .call(orderRoutes.previewTurn, { params: { order: row.order }, query: { ahead, accept: accepted.join(',') } })
+          .pipe(catchError((error: Error) => (this.fault.set(error.message), of(null)))),
+      ),
+    ),
+    { initialValue: null },
+  );
+
+  constructor() {
+    effect(() => {
+      this.move();
+      untracked(() => {
+        this.accepted.set([]);
+        this.fault.set('');
+      });
+    });
+    inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'place the order there', run: () => this.confirm() },
+      { key: 'Escape', does: 'leave it as it is', run: () => this.closed.emit() },
+    ]);
+  }
+
+  protected choose(order: number): void {
+    this.ahead.set(order);
+    this.accepted.set([]);
+  }
+
+  protected confirm(): void {
+    const ripple = this.ripple();
+    if (!ripple || this.busy()) return;
+    const { row } = this.move();
+    // The queue is read anew with every change: its row knows the order's version.
+    const version = this.queue().find((other) => other.line === row.line)?.version ?? row.version;
+    this.busy.set(true);
+    this.fault.set('');
+    this.api
+      .call(orderRoutes.rankOrder, {
+        params: { order: row.order },
+        body: { version, ahead: this.ahead(), reason: this.reason().trim(), decision: decisionOf(ripple, this.accepted()) },
+      })
+      .subscribe({
+        next: () => this.closed.emit(),
+        error: (error: Error) => {
+          this.busy.set(false);
+          this.fault.set(error.message);
+        },
+      });
+  }
+}

@@ -1,0 +1,149 @@
+import { A11yModule } from '@angular/cdk/a11y';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { MatOption, MatSelect } from '@angular/material/select';
+import type { LineView, OrderView } from '@nockwright/contract/orders';
+import { shortDays } from '@nockwright/core/calendar';
+import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
+import { Session } from '../access';
+import { Keys } from '../paper';
+import { decisionOf, Ripple } from '../ripple';
+import { OrderStore } from './order-store';
+
+const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
+
+/** Another turn for an order: another class, or a place ahead of a named order. Who is hurt is seen before it is done. */
+@Component({
+  selector: 'nock-turn-form',
+  imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatOption, Ripple],
+  template: `
+    <form cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
+      <h2>Move order {{ order().number }} up</h2>
+      <span class="label" id="ahead-label">Ahead of, in the queue for {{ line()?.item ?? 'its items' }}</span>
+      <mat-form-field>
+        <mat-select aria-labelledby="ahead-label" [value]="ahead()" (selectionChange)="choose($event.value, null)">
+          <mat-option [value]="null">nobody in particular</mat-option>
+          @for (row of queue(); track row.line) {
+            <mat-option [value]="row.order">{{ row.number }} {{ row.customer }}, class {{ row.priority }}, {{ row.words }}</mat-option>
+          }
+        </mat-select>
+      </mat-form-field>
+      <span class="label" id="class-label">Class, 1 is first (now {{ order().priority }}{{ order().placed ? ', placed by hand' : '' }})</span>
+      <mat-form-field>
+        <mat-select aria-labelledby="class-label" [value]="priority()" (selectionChange)="choose(null, $event.value)">
+          @for (choice of classes; track choice) {
+            <mat-option [value]="choice">{{ choice }}{{ choice === order().priority ? ', as it is' : '' }}</mat-option>
+          }
+        </mat-select>
+      </mat-form-field>
+      <label for="turn-reason">Why (for the history)</label>
+      <mat-form-field
+        ><input matInput #why id="turn-reason" [value]="reason()" (input)="reason.set(why.value)" maxlength="300" autocomplete="off"
+      /></mat-form-field>
+      @if (ripple(); as effect) {
+        <nock-ripple [ripple]="effect" [(accepted)]="accepted" />
+        @if (effect.earlier.length === 0) {
+          <p class="quiet">It gains nothing by this turn: nobody behind it has goods that would make it earlier.</p>
+        }
+      } @else {
+        <p class="quiet">Choose an order to stand ahead of, or another class: who gains and who loses stands here before anything is done.</p>
+      }
+      <div class="acts">
+        <button mat-flat-button type="submit" [disabled]="!ripple() || store.busy()">{{ act() }} <kbd>Ctrl Enter</kbd></button>
+        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
+      </div>
+    </form>
+  `,
+  styles: `
+    label,
+    .label {
+      display: block;
+      margin-top: 10px;
+      font-size: 12.5px;
+      color: var(--ink-quiet);
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      margin-top: 16px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TurnForm {
+  protected readonly store = inject(OrderStore);
+  private readonly session = inject(Session);
+  readonly order = input.required<OrderView>();
+  /** The line whose item's queue is shown. */
+  readonly line = input<LineView | null>(null);
+  readonly closed = output<void>();
+
+  protected readonly classes = CLASSES;
+  protected readonly ahead = signal<number | null>(null);
+  protected readonly priority = linkedSignal(() => this.order().priority);
+  protected readonly reason = signal('');
+  protected readonly accepted = signal<readonly number[]>([]);
+
+  private readonly queued = toSignal(
+    toObservable(this.line).pipe(switchMap((line) => (line ? this.store.queueOf(line).pipe(catchError(() => of([]))) : of([])))),
+    { initialValue: [] },
+  );
+  /** The others in the queue, in their turn, each once. */
+  protected readonly queue = computed(() => {
+    const seen = new Set([this.order().id]);
+    return this.queued().flatMap((row) => {
+      if (seen.has(row.order)) return [];
+      seen.add(row.order);
+      const days = shortDays(
+        row.promised.map((part) => part.day),
+        this.session.today(),
+      );
+      return [{ ...row, words: `${row.quantity}: ${days || 'waiting'}` }];
+    });
+  });
+  private readonly wish = computed(() => {
+    const ahead = this.ahead();
+    if (ahead !== null) return { ahead };
+    return this.priority() === this.order().priority ? null : { priority: this.priority() };
+  });
+  protected readonly ripple = toSignal(
+    combineLatest([toObservable(this.order), toObservable(this.wish), toObservable(this.accepted)]).pipe(
+      debounceTime(60),
+      switchMap(([, wish, accepted]) =>
+        wish
+          ? this.store.previewTurn({ ...wish, accept: accepted.join(',') }).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(null))))
+          : of(null),
+      ),
+    ),
+    { initialValue: null },
+  );
+  protected readonly act = computed(() => {
+    const ripple = this.ripple();
+    const moves = ripple ? ripple.later.length + ripple.earlier.length : 0;
+    return moves === 0 ? 'Give it this turn' : `Move ${moves} ${moves === 1 ? 'promise' : 'promises'}`;
+  });
+
+  constructor() {
+    inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'do it', run: () => this.confirm() },
+      { key: 'Escape', does: 'leave it as it is', run: () => this.closed.emit() },
+    ]);
+  }
+
+  protected choose(ahead: number | null, priority: number | null): void {
+    this.ahead.set(ahead);
+    this.priority.set(priority ?? this.order().priority);
+    this.accepted.set([]);
+  }
+
+  protected confirm(): void {
+    const wish = this.wish();
+    const ripple = this.ripple();
+    if (!wish || !ripple) return this.store.fault.set('Choose an order to stand ahead of, or another class.');
+    this.store.rank({ ...wish, reason: this.reason().trim(), decision: decisionOf(ripple, this.accepted()) }, () => this.closed.emit());
+  }
+}

@@ -1,0 +1,365 @@
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatProgressBar } from '@angular/material/progress-bar';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { RouterLink } from '@angular/router';
+import type { Mover } from '@nockwright/contract/promise';
+import { combineLatest, debounceTime, of, switchMap } from 'rxjs';
+import { Session } from '../access';
+import { AmountPipe, DayPipe, Keys, Sheet } from '../paper';
+import { decisionOf, moveInWords, Ripple, rippleInWords } from '../ripple';
+import { LatenessTable } from './lateness-table';
+import { PlanStore } from './plan-store';
+
+/**
+ * Planning beyond one order: goods that are free for those who wait, to be accepted one by one; and the whole book
+ * promised anew in the sequence of orders, to be accepted whole, in part or not at all.
+ */
+@Component({
+  selector: 'nock-plan-sheet',
+  imports: [RouterLink, MatButton, MatCheckbox, MatProgressBar, AmountPipe, DayPipe, Sheet, LatenessTable, Ripple],
+  providers: [PlanStore],
+  template: `
+    <nock-sheet>
+      <ng-container sheet>
+        <h1>Plan</h1>
+        <h2>Free goods for those who wait or are late</h2>
+        @if (store.offers(); as offers) {
+          @if (offers.offers.length === 0 && taken().length === 0) {
+            <p class="quiet">Nothing is free that anybody waits for: every promise is as early as its turn allows.</p>
+          } @else {
+            <p>
+              {{ offers.offers.length }} {{ offers.offers.length === 1 ? 'promise' : 'promises' }} could be made or come forward without making anybody later.
+              Take those you will ring.
+            </p>
+            <table class="ruled" aria-label="Free goods">
+              <thead>
+                <tr>
+                  <th></th>
+                  <th>Order</th>
+                  <th>Customer</th>
+                  <th class="figure">Quantity</th>
+                  <th>Item</th>
+                  <th>Now</th>
+                  <th>Could be</th>
+                  <th class="figure">Worth</th>
+                </tr>
+              </thead>
+              <tbody>
+                @for (row of candidates(); track row.line) {
+                  <tr tabindex="0" [class.marked]="isTaken(row.line)" (keydown)="key($event, row.line)">
+                    <td>
+                      <mat-checkbox
+                        tabindex="-1"
+                        [checked]="isTaken(row.line)"
+                        (change)="take(row.line)"
+                        [aria-label]="'Take ' + row.number + '/' + row.lineNo"
+                      />
+                    </td>
+                    <td>
+                      <a class="code" [routerLink]="['/orders', row.order]" [queryParams]="{ at: row.line }" tabindex="-1">{{ row.number }}/{{ row.lineNo }}</a>
+                    </td>
+                    <td>{{ row.customer }}</td>
+                    <td class="figure">{{ row.quantity | amount }}</td>
+                    <td class="code">{{ row.item }}</td>
+                    <td>{{ row.from ? (row.from | day) : 'waiting' }}</td>
+                    <td>
+                      <b class="good">{{ row.to | day }}</b> {{ move(row) }}
+                    </td>
+                    <td class="figure">{{ row.value | amount }}</td>
+                  </tr>
+                }
+              </tbody>
+            </table>
+          }
+        } @else {
+          <p class="quiet" role="status">Looking for free goods …</p>
+        }
+
+        <h2 class="second">The whole book anew</h2>
+        @let run = store.run();
+        @if (!run) {
+          <p class="quiet">Promises every open line anew in the sequence of orders, beside the book: nothing moves until you accept it.</p>
+        } @else if (run.state === 'running') {
+          <p role="status">
+            Promising {{ run.total > 0 ? run.done + ' of ' + run.total + ' groups of items' : 'the book' }} … You can go on working and come back.
+          </p>
+          <mat-progress-bar [mode]="run.total > 0 ? 'determinate' : 'indeterminate'" [value]="run.total > 0 ? (100 * run.done) / run.total : 0" />
+        } @else if (run.before && run.after) {
+          <p>{{ run.state === 'accepted' ? 'Accepted. ' : '' }}{{ summary() }}</p>
+          <nock-lateness-table [run]="run" />
+          @if (run.ripple.earlier.length > 0) {
+            <table class="ruled" aria-label="Promises that would move">
+              <thead>
+                <tr>
+                  <th></th>
+                  <th>Order</th>
+                  <th>Customer</th>
+                  <th class="figure">Quantity</th>
+                  <th>Item</th>
+                  <th>From</th>
+                  <th>To</th>
+                  <th class="figure">Worth</th>
+                </tr>
+              </thead>
+              <tbody>
+                @for (row of run.ripple.earlier; track row.line) {
+                  <tr tabindex="0" [class.marked]="isChosen(row.line)" (keydown)="chooseKey($event, row.line)">
+                    <td>
+                      <mat-checkbox
+                        tabindex="-1"
+                        [checked]="isChosen(row.line)"
+                        (change)="chooseLine(row.line)"
+                        [disabled]="run.state !== 'done'"
+                        [aria-label]="'Choose ' + row.number + '/' + row.lineNo"
+                      />
+                    </td>
+                    <td>
+                      <a class="code" [routerLink]="['/orders', row.order]" [queryParams]="{ at: row.line }" tabindex="-1">{{ row.number }}/{{ row.lineNo }}</a>
+                    </td>
+                    <td>{{ row.customer }}</td>
+                    <td class="figure">{{ row.quantity | amount }}</td>
+                    <td class="code">{{ row.item }}</td>
+                    <td>{{ row.from ? (row.from | day) : 'waiting' }}</td>
+                    <td>
+                      <b class="good">{{ row.to | day }}</b> {{ move(row) }}
+                    </td>
+                    <td class="figure">{{ row.value | amount }}</td>
+                  </tr>
+                }
+                @for (row of run.ripple.later; track row.line) {
+                  <tr tabindex="0" (keydown)="chooseKey($event, null)">
+                    <td></td>
+                    <td>
+                      <a class="code" [routerLink]="['/orders', row.order]" [queryParams]="{ at: row.line }" tabindex="-1">{{ row.number }}/{{ row.lineNo }}</a>
+                    </td>
+                    <td>{{ row.customer }}</td>
+                    <td class="figure">{{ row.quantity | amount }}</td>
+                    <td class="code">{{ row.item }}</td>
+                    <td>{{ row.from ? (row.from | day) : 'waiting' }}</td>
+                    <td>
+                      <b class="late">{{ row.to ? (row.to | day) : 'waiting' }}</b> {{ move(row) }}
+                    </td>
+                    <td class="figure">{{ row.value | amount }}</td>
+                  </tr>
+                }
+              </tbody>
+            </table>
+          }
+        } @else {
+          <p>{{ run.message || 'The last run has no result.' }}</p>
+        }
+      </ng-container>
+      <ng-container gloss>
+        @if (chosen().length > 0) {
+          <h2>If only these {{ chosen().length }} take their turn</h2>
+          @if (choice(); as effect) {
+            <nock-ripple [ripple]="effect" />
+          } @else {
+            <p class="quiet" role="status">Working it out …</p>
+          }
+        } @else if (taken().length > 0 && store.offers()) {
+          <h2>What you take</h2>
+          <nock-ripple [ripple]="shownOffers()" />
+        } @else {
+          <h2>Two ways to plan better</h2>
+          <p>
+            Free goods hurt nobody: they have come back by a cancellation, a receipt over, a count. Space takes a row, Ctrl Enter promises what is taken and
+            notes the calls.
+          </p>
+          <p>
+            The whole book anew follows the turns: class first, then when the order was entered. It can move many promises, so it is looked at first. Accept
+            all, choose those that shall gain and see whom just that hurts, or leave it.
+          </p>
+        }
+      </ng-container>
+      <ng-container acts>
+        @if (maySell()) {
+          @if (taken().length > 0) {
+            <button mat-flat-button type="button" (click)="acceptOffers()" [disabled]="store.busy()">
+              Promise these {{ taken().length }} <kbd>Ctrl Enter</kbd>
+            </button>
+            <button mat-button type="button" (click)="taken.set([])">Leave them free <kbd>Esc</kbd></button>
+          } @else if (chosen().length > 0) {
+            <button mat-flat-button type="button" (click)="acceptChosen()" [disabled]="store.busy() || !choice()">
+              Move what these {{ chosen().length }} move <kbd>Ctrl Enter</kbd>
+            </button>
+            <button mat-button type="button" (click)="chosen.set([])">Choose none <kbd>Esc</kbd></button>
+          } @else if (store.run()?.state === 'running') {
+            <button mat-flat-button type="button" (click)="store.stop(store.run()!.id)" [disabled]="store.busy()">Stop <kbd>Ctrl Enter</kbd></button>
+          } @else {
+            <button mat-flat-button type="button" (click)="store.start()" [disabled]="store.busy()">Promise the whole book anew <kbd>Ctrl Enter</kbd></button>
+            @if (movable()) {
+              <button mat-button type="button" (click)="acceptAll()" [disabled]="store.busy()">Accept all of it <kbd>A</kbd></button>
+            }
+          }
+        }
+        <p class="said" role="alert">{{ store.fault() }}</p>
+      </ng-container>
+    </nock-sheet>
+  `,
+  styles: `
+    h1 {
+      margin-bottom: 12px;
+    }
+    .second {
+      margin-top: 28px;
+    }
+    p {
+      margin: 6px 0;
+      max-width: 760px;
+    }
+    .good {
+      color: var(--covered);
+    }
+    .late {
+      color: var(--late);
+    }
+    .said {
+      margin: 0 0 0 auto;
+      color: var(--open);
+      font-weight: 600;
+      text-align: right;
+    }
+    td:first-child {
+      width: 34px;
+      padding: 0;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PlanSheet {
+  protected readonly store = inject(PlanStore);
+  private readonly snack = inject(MatSnackBar);
+  protected readonly maySell = inject(Session).maySell;
+  protected readonly move = moveInWords;
+
+  /** Offers that are taken, as the server shows them done. */
+  protected readonly taken = signal<readonly number[]>([]);
+  protected readonly candidates = computed((): readonly Mover[] => {
+    const offers = this.store.offers();
+    if (!offers) return [];
+    const taken = new Set(this.taken());
+    return [...offers.earlier.filter((row) => taken.has(row.line)), ...offers.offers];
+  });
+  protected readonly shownOffers = computed(() => ({ ...this.store.offers()!, offers: [] }));
+
+  /** Lines of the run that shall take their turn; forgotten when the run is another or over. */
+  protected readonly chosen = linkedSignal<string, readonly number[]>({
+    source: () => `${this.store.run()?.id} ${this.store.run()?.state}`,
+    computation: () => [],
+  });
+  protected readonly movable = computed(() => {
+    const run = this.store.run();
+    return run?.state === 'done' && run.ripple.earlier.length + run.ripple.later.length > 0;
+  });
+  protected readonly choice = toSignal(
+    combineLatest([toObservable(this.store.run), toObservable(this.chosen)]).pipe(
+      debounceTime(60),
+      switchMap(([run, lines]) => (run && lines.length > 0 ? this.store.previewChoice(run.id, lines) : of(null))),
+    ),
+    { initialValue: null },
+  );
+  protected readonly summary = computed(() => {
+    const run = this.store.run();
+    if (!run) return '';
+    const moves = run.ripple.earlier.length + run.ripple.later.length;
+    return moves === 0 ? 'Every promise is where its turn puts it already: nothing would move.' : rippleInWords(run.ripple);
+  });
+
+  constructor() {
+    inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'promise what is taken; move what is chosen; start or stop the run', run: () => this.mainAct() },
+      { key: 'A', does: 'accept the whole run', run: () => this.acceptAll() },
+      { key: 'Escape', does: 'take and choose nothing', run: () => this.clear() },
+    ]);
+  }
+
+  protected isTaken(line: number): boolean {
+    return this.taken().includes(line);
+  }
+
+  protected isChosen(line: number): boolean {
+    return this.chosen().includes(line);
+  }
+
+  protected take(line: number): void {
+    this.taken.update((lines) => toggled(lines, line));
+    this.store.choose(this.taken());
+  }
+
+  protected chooseLine(line: number): void {
+    if (this.store.run()?.state === 'done') this.chosen.update((lines) => toggled(lines, line));
+  }
+
+  protected key(event: KeyboardEvent, line: number): void {
+    walk(event, () => this.take(line));
+  }
+
+  protected chooseKey(event: KeyboardEvent, line: number | null): void {
+    walk(event, () => line !== null && this.chooseLine(line));
+  }
+
+  protected acceptOffers(): void {
+    const offers = this.store.offers();
+    const lines = this.taken();
+    if (!offers) return;
+    this.store.acceptOffers(decisionOf(offers, lines), () => {
+      this.taken.set([]);
+      this.said(lines.length);
+    });
+  }
+
+  protected acceptChosen(): void {
+    const [run, effect] = [this.store.run(), this.choice()];
+    if (!run || !effect) return;
+    const moved = effect.earlier.length + effect.later.length;
+    this.store.acceptRun(run.id, { lines: this.chosen(), decision: decisionOf(effect, []) }, () => this.said(moved));
+  }
+
+  protected acceptAll(): boolean {
+    const run = this.store.run();
+    if (!run || !this.movable() || !this.maySell()) return false;
+    this.store.acceptRun(run.id, 'all', () => this.said(run.ripple.earlier.length + run.ripple.later.length));
+    return true;
+  }
+
+  private mainAct(): boolean {
+    if (!this.maySell()) return false;
+    const run = this.store.run();
+    if (this.taken().length > 0) this.acceptOffers();
+    else if (this.chosen().length > 0) this.acceptChosen();
+    else if (run?.state === 'running') this.store.stop(run.id);
+    else this.store.start();
+    return true;
+  }
+
+  private clear(): boolean {
+    if (this.taken().length + this.chosen().length === 0) return false;
+    this.taken.set([]);
+    this.store.choose([]);
+    this.chosen.set([]);
+    return true;
+  }
+
+  private said(moved: number) {
+    this.snack.open(`${moved} ${moved === 1 ? 'promise has' : 'promises have'} moved. The calls are noted.`, undefined, { duration: 6000 });
+  }
+}
+
+function toggled(lines: readonly number[], line: number): readonly number[] {
+  return lines.includes(line) ? lines.filter((other) => other !== line) : [...lines, line];
+}
+
+/** Arrow keys go from row to row; space takes or leaves it. */
+function walk(event: KeyboardEvent, take: () => void) {
+  const row = event.currentTarget as HTMLElement;
+  if (event.target !== row || event.ctrlKey) return;
+  if (event.key === ' ' || event.key === 'Enter') take();
+  else if (event.key === 'ArrowDown') (row.nextElementSibling as HTMLElement | null)?.focus();
+  else if (event.key === 'ArrowUp') (row.previousElementSibling as HTMLElement | null)?.focus();
+  else return;
+  event.preventDefault();
+}

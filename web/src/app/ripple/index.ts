@@ -1,0 +1,2 @@
+export { Ripple } from './ripple';
+export { decisionOf, moveInWords, rippleInWords } from './ripple-words';

@@ -1,0 +1,34 @@
+import type { Decision, Mover, RippleView } from '@nockwright/contract/promise';
+import { compareDecimal, sum } from '@nockwright/core/money';
+
+/** The decision to do what was seen, with the offers that were taken. */
+export function decisionOf(ripple: RippleView, accept: readonly number[]): Decision {
+  return { seen: [...ripple.later, ...ripple.earlier].map(({ line, after }) => ({ line, after })), accept };
+}
+
+/** One sentence for a whole ripple: how many are hurt, how far, how much it is worth; who gains. */
+export function rippleInWords({ later, earlier }: RippleView): string {
+  const gain = earlier.length === 0 ? '' : ` ${count(earlier.length, 'promise comes', 'promises come')} earlier.`;
+  if (later.length === 0) return `Nobody is made later.${gain}`;
+  const customers = new Set(later.map((row) => row.customer)).size;
+  const waiting = later.filter((row) => row.to === null).length;
+  const worst = Math.max(0, ...later.map((row) => row.days ?? 0));
+  const value = sum(later.map((row) => row.value));
+  const reach = [
+    ...(worst > 0 ? [`the worst by ${worst} ${worst === 1 ? 'day' : 'days'}`] : []),
+    ...(waiting > 0 ? [`${waiting} without supply`] : []),
+    ...(compareDecimal(value, '0') > 0 ? [`worth ${value}`] : []),
+  ];
+  return `${count(later.length, 'promise', 'promises')} to ${count(customers, 'customer', 'customers')} ${later.length === 1 ? 'moves' : 'move'} later: ${reach.join(', ')}.${gain}`;
+}
+
+/** How far one promise moves. */
+export function moveInWords(row: Mover): string {
+  if (row.days === null) return row.to === null ? 'no supply left' : 'gets its day';
+  const days = Math.abs(row.days);
+  return `${days} ${days === 1 ? 'day' : 'days'} ${row.days > 0 ? 'later' : 'earlier'}`;
+}
+
+function count(number: number, one: string, many: string): string {
+  return `${number} ${number === 1 ? one : many}`;
+}

@@ -1,0 +1,1 @@
+export { OpenCalls } from './open-calls';
