@@ -1,7 +1,8 @@
 export type { BookAssembly, BookDemand, BookFault, BookItem, BookOrder, BookPromise, BookSupply, BookWarehouse, OrderBook } from './order-book';
 export { checkOrderBook, readOrderBook } from './check-book';
 export { compileBook, type BookColumns } from './book-columns';
-export { promiseColumns, type Progress, type PromiseMode, type PromiseRun } from './promise-run';
+export { promiseColumns, type Progress } from './promise-group';
+export type { PromiseMode, PromiseRun } from './promise-run';
 export { promiseBook } from './promise-book';
 export { OpenBook, type Trial } from './open-book';
 export { toResult, type AtRisk, type DemandPromise, type OrderPromise, type PromiseResult, type ScheduleEntry } from './result';

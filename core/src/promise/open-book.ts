@@ -4,7 +4,8 @@ import { compileBook, type BookColumns } from './book-columns';
 import { changedLines } from './changed-lines';
 import type { BookDemand, OrderBook } from './order-book';
 import { pegGroup } from './peg';
-import { promiseGroup, PromiseRun, promiseColumns, type PromiseMode } from './promise-run';
+import { promiseColumns, promiseGroup } from './promise-group';
+import { PromiseRun, type PromiseMode } from './promise-run';
 import { ResultReader, type DemandPromise } from './result';
 
 /** What an added demand would get, and what it would change for others. */

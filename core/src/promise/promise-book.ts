@@ -1,6 +1,7 @@
 import { compileBook } from './book-columns';
 import type { OrderBook } from './order-book';
-import { promiseColumns, type PromiseMode } from './promise-run';
+import { promiseColumns } from './promise-group';
+import type { PromiseMode } from './promise-run';
 import { toResult, type PromiseResult } from './result';
 
 /**

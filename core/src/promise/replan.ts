@@ -3,7 +3,8 @@ import { arrangeBook } from './arrange';
 import { compileBook } from './book-columns';
 import type { OrderBook } from './order-book';
 import { freeBound, giveBackEntry, promiseOnBound, promiseQuantity, shipTogether } from './promise-line';
-import { openGroup, PromiseRun } from './promise-run';
+import { openGroup } from './promise-group';
+import { PromiseRun } from './promise-run';
 import { ResultReader, type ScheduleEntry } from './result';
 
 /**

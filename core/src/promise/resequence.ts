@@ -1,7 +1,7 @@
 import { dayNumber } from '../calendar';
 import { compileBook } from './book-columns';
 import type { OrderBook } from './order-book';
-import { promiseColumns, type Progress } from './promise-run';
+import { promiseColumns, type Progress } from './promise-group';
 import { replan, type PlannedLine } from './replan';
 import { toResult } from './result';
 import { isEarlier, moved, type Moved } from './ripple';
