@@ -2,7 +2,7 @@ import { dayNumber, isoDay, isoWeekday } from '@nockwright/core/calendar';
 import type { OrderView } from '@nockwright/contract/orders';
 import type { CommandContext, CurrentUser } from '../server/src/http/context';
 import type { Db, Trx } from '../server/src/database';
-import { addLine, cancelOrder, changeOrder, createOrder, promiseRest, readOrder, releaseOrder } from '../server/src/orders/commands';
+import { addLine, cancelOrder, changeOrder, createOrder, previewTurn, promiseRest, rankOrder, readOrder, releaseOrder } from '../server/src/orders/commands';
 import { cancelPick, readBoard, ship, startPick } from '../server/src/shipping/commands';
 import { chooseRoute } from '../server/src/shortages/commands';
 import { closeLine, confirmDespatch, createPurchase, readPurchase, receive, reschedule, sendPurchase } from '../server/src/supply/commands';
@@ -171,6 +171,16 @@ export class Desk {
       const { version } = await readOrder(context.trx, context.now, order.id);
       const line = lineNo === null ? {} : { line: order.lines[lineNo - 1]!.id };
       await cancelOrder(context, order.id, { version, ...line, ...(quantity === null ? {} : { quantity: String(quantity) }), reason, purchases });
+    });
+  }
+
+  /** Gives an order another class; whatever that moves is agreed to. */
+  putInClass(days: number, order: OrderView, priority: number, reason: string): Promise<unknown> {
+    return this.on(days, async (context) => {
+      const { version } = await readOrder(context.trx, context.now, order.id);
+      const { later, earlier } = await previewTurn(context.trx, context.now, order.id, { priority }, []);
+      const seen = [...later, ...earlier].map(({ line, after }) => ({ line, after }));
+      await rankOrder(context, order.id, { version, priority, reason, decision: { seen, accept: [] } });
     });
   }
 

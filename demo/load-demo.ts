@@ -3,7 +3,7 @@ import { createClock } from '../server/src/clock';
 import { connect, type Db } from '../server/src/database';
 import { Desk } from './desk';
 import { rollDice, type Dice } from './dice';
-import { loadStanding } from './load-standing';
+import { loadReceipts, loadStanding } from './load-standing';
 import { ITEMS } from './scenario/items';
 import { CUSTOMERS, DEMO_PASSWORD, USERS, WAREHOUSES } from './scenario/partners';
 
@@ -35,6 +35,8 @@ async function load(db: Db, today: string) {
   const desk = new Desk(db, user, today);
   const dice = rollDice(SEED);
   await desk.stockUp(-60, openingStock(dice));
+  // Dice of their own: the rest of the demo stays as it is, whatever the suppliers did.
+  await loadReceipts(db, today, rollDice(SEED + 1));
   await loadSupply(desk);
   await loadRoutine(desk, dice);
   await loadSituations(desk);
@@ -346,6 +348,18 @@ async function loadSituations(desk: Desk) {
     ],
     { inDays: 5 },
   );
+  // The angry call: Abbot’s Orchard waits for the purchase while later plans of others rest on what is on the shelf.
+  await desk.purchase(-8, 'STELLING', 'MAR', 15, [['EXT-T4-MN', 8]]);
+  await desk.stockUp(-7, [['EXT-T4-MN', 'MAR', 8]]);
+  await desk.order(-6, 'C1010', [['EXT-T4-MN', 4]], { inDays: 10, poNumber: 'FEN-0312', shipComplete: false });
+  await desk.order(-5, 'C1023', [['EXT-T4-MN', 3]], { inDays: 9, poNumber: 'VAP-118' });
+  await desk.order(-5, 'C1005', [['EXT-T4-MN', 2]], { inDays: 8 });
+  await desk.order(-4, 'C1021', [['EXT-T4-MN', 3]], { inDays: 5, poNumber: 'ABB-7' });
+  // A promise moved for another order yesterday: the customers it was taken from are still to be told.
+  await desk.purchase(-8, 'ORRINGTON', 'QUI', 8, [['STD-N10-PN', 30]]);
+  await desk.order(-5, 'C1012', [['STD-N10-PN', 40]], { inDays: 9 });
+  const urgent = await desk.order(-3, 'C1002', [['STD-N10-PN', 12]], { inDays: 4 });
+  await desk.putInClass(-1, urgent, 1, 'their own customer is waiting');
   // The last ten of an item: two customers ring for them today.
   await desk.stockUp(-1, [['EXT-T4-MN', 'QUI', 1]]);
 }

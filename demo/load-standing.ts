@@ -2,8 +2,10 @@ import { hash } from '@node-rs/argon2';
 import { dayNumber, isoDay } from '@nockwright/core/calendar';
 import { divide, times } from '@nockwright/core/money';
 import type { Db } from '../server/src/database';
+import type { Dice } from './dice';
 import { ITEMS } from './scenario/items';
 import { CARRIERS, CUSTOMERS, DEMO_PASSWORD, PRICE_LISTS, SUPPLIERS, USERS, WAREHOUSES } from './scenario/partners';
+import { RECORDS } from './scenario/receipts';
 
 const FIRST_NUMBERS = { order: 20301, purchase: 7601, shipment: 51001 };
 
@@ -148,4 +150,22 @@ async function loadCustomers(db: Db) {
         .values({ customer_id: id, name: `${name}, second site`, street: '2 Long Barrow Road', postcode, town: `${town} North`, country: 'GB' })
         .execute();
   }
+}
+
+/** A year of receipts, which shows who is late and by how much; the days of each supplier lie evenly over the year. */
+export async function loadReceipts(db: Db, today: string, dice: Dice): Promise<void> {
+  for (const { supplier, receipts, days } of RECORDS) {
+    const items = await db.selectFrom('supplier_item').select('item').where('supplier', '=', supplier).orderBy('item').execute();
+    const rows = Array.from({ length: receipts }, (_, at) => {
+      const promised = dayNumber(today) - 400 + Math.floor((at * 365) / receipts);
+      return { supplier, item: dice.pick(items).item, promised_day: isoDay(promised), received_day: isoDay(promised + lateBy(days, dice)) };
+    });
+    await db.insertInto('supplier_receipt').values(rows).execute();
+  }
+}
+
+function lateBy(days: readonly (readonly [late: number, percent: number])[], dice: Dice): number {
+  let roll = dice.whole(1, 100);
+  for (const [late, percent] of days) if ((roll -= percent) <= 0) return late;
+  return 0;
 }

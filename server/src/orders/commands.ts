@@ -4,5 +4,6 @@ export { changeOrder } from './change-order';
 export { createOrder } from './create-order';
 export { addLine } from './edit-lines';
 export { promiseRest } from './promise-rest';
+export { previewTurn, rankOrder } from './rank-order';
 export { readOrder } from './read-order';
 export { releaseOrder } from './release-order';
