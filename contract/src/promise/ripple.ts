@@ -12,7 +12,9 @@ const mover = object({
   customer: text(),
   phone: note(),
   item: code(),
-  /** In stocking units: what leaves on another day than before. */
+  /** What leaves on another day than before, in stocking units; null where it waits. */
+  moves: list(object({ quantity: decimal(), from: nullable(day()), to: nullable(day()) })),
+  /** What moves in all. */
   quantity: decimal(),
   /** Of the part that moves furthest; null where it waits. */
   from: nullable(day()),

@@ -16,6 +16,7 @@ test('two orders want the last goods: raising the second swaps their days, and s
       id: 'A/1',
       before: [{ day: '2027-03-01', quantity: 10 }],
       after: [{ day: '2027-03-09', quantity: 10 }],
+      moves: [{ quantity: 10, from: '2027-03-01', to: '2027-03-09' }],
       quantity: 10,
       from: '2027-03-01',
       to: '2027-03-09',
@@ -46,6 +47,21 @@ test('what leaves on another day is counted unit by unit: of 10, 4 go from today
   });
   const { later } = ripple(book, raised(book, 'B'), new Set(['B/1']));
   expect(later).toMatchObject([{ id: 'A/1', quantity: 4, from: '2027-03-01', to: '2027-03-09', days: 8 }]);
+});
+
+test('what stays on its day does not move: of 9 and 30, 7 of the first lose their supply', () => {
+  const promised = (monday: number, thursday: number) => ({
+    promised: [
+      { date: '2027-03-01', quantity: monday },
+      { date: '2027-03-04', quantity: thursday },
+    ],
+  });
+  const book = simpleBook({
+    supply: [onHand(9), due('2027-03-04', 30)],
+    demand: [wants('A', 39, '2027-03-01', promised(9, 30)), wants('B', 7, '2027-03-01')],
+  });
+  const { later } = ripple(book, raised(book, 'B'), new Set(['B/1']));
+  expect(later).toMatchObject([{ id: 'A/1', quantity: 7, from: '2027-03-01', to: null, moves: [{ quantity: 7, from: '2027-03-01', to: null }] }]);
 });
 
 test('a cancellation frees goods: who waits is offered them, first in turn; taking one offer leaves the rest', () => {

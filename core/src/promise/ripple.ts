@@ -2,9 +2,19 @@ import { daysBetween, type IsoDay } from '../calendar';
 import type { OrderBook } from './order-book';
 import { replan, type PlannedLine } from './replan';
 
+/** Quantities have at most four decimals. */
+const SCALE = 10_000;
+
 export interface Part {
   readonly day: IsoDay;
   readonly quantity: number;
+}
+
+/** A quantity that leaves on another day than before; null where it waits. */
+export interface Move {
+  readonly quantity: number;
+  readonly from: IsoDay | null;
+  readonly to: IsoDay | null;
 }
 
 /** A line whose promise moves: how it was, how it will be, and the part of it that moves furthest. */
@@ -12,7 +22,8 @@ export interface Moved {
   readonly id: string;
   readonly before: readonly Part[];
   readonly after: readonly Part[];
-  /** Quantity that leaves on another day than before. */
+  readonly moves: readonly Move[];
+  /** What moves in all. */
   readonly quantity: number;
   /** Of the part that moves furthest: the day before and after; null where it waits. */
   readonly from: IsoDay | null;
@@ -80,25 +91,24 @@ export function isEarlier(row: Moved): boolean {
 }
 
 /**
- * How a line moves: unit by unit in the order in which they leave, the first before with the first after. Null where
- * nothing moves. A unit that is later counts before one that is earlier.
+ * How a line moves. What leaves on the same day as before stays; of the rest the first that left before goes with the
+ * first that leaves now, unit by unit. Null where nothing moves. A unit that is later counts before one that is earlier.
  */
 export function moved(before: PlannedLine | undefined, after: PlannedLine): Moved | null {
-  const [was, becomes] = [spans(before), spans(after)];
-  const total = Math.min(last(was), last(becomes));
-  let [a, b, at, quantity] = [0, 0, 0, 0];
-  let worst: { from: IsoDay | null; to: IsoDay | null; shift: number } | null = null;
-  while (at < total) {
+  const [was, becomes] = withoutCommon(amountsOf(before), amountsOf(after));
+  const moves: Move[] = [];
+  let total = 0;
+  let worst: { readonly move: Move; readonly shift: number } | null = null;
+  for (let a = 0, b = 0; a < was.length && b < becomes.length;) {
     const [from, to] = [was[a]!, becomes[b]!];
-    const until = Math.min(from.until, to.until);
-    const shift = from.day === to.day ? 0 : from.day === null ? -Infinity : to.day === null ? Infinity : daysBetween(from.day, to.day);
-    if (shift !== 0) {
-      quantity += until - at;
-      if (worst === null || rankOf(shift) > rankOf(worst.shift)) worst = { from: from.day, to: to.day, shift };
-    }
-    at = until;
-    if (from.until === until) a++;
-    if (to.until === until) b++;
+    const units = Math.min(from.units, to.units);
+    const move = { quantity: units / SCALE, from: from.day, to: to.day };
+    const shift = move.from === null ? -Infinity : move.to === null ? Infinity : daysBetween(move.from, move.to);
+    moves.push(move);
+    total += units;
+    if (worst === null || rankOf(shift) > rankOf(worst.shift)) worst = { move, shift };
+    if ((from.units -= units) === 0) a++;
+    if ((to.units -= units) === 0) b++;
   }
   if (!worst) return null;
   const parts = (line: PlannedLine | undefined) => (line?.schedule ?? []).map((part) => ({ day: part.date, quantity: part.quantity }));
@@ -106,9 +116,10 @@ export function moved(before: PlannedLine | undefined, after: PlannedLine): Move
     id: after.id,
     before: parts(before),
     after: parts(after),
-    quantity: quantity / 10_000,
-    from: worst.from,
-    to: worst.to,
+    moves,
+    quantity: total / SCALE,
+    from: worst.move.from,
+    to: worst.move.to,
     days: Number.isFinite(worst.shift) ? worst.shift : null,
   };
 }
@@ -118,19 +129,38 @@ function rankOf(shift: number): number {
   return shift > 0 ? 1e9 + Math.min(shift, 1e8) : -shift;
 }
 
-/** Where each part of a line ends, in ten-thousandths from its first unit; what waits comes last, without a day. */
-function spans(line: PlannedLine | undefined): { readonly day: IsoDay | null; readonly until: number }[] {
-  let until = 0;
-  const list: { day: IsoDay | null; until: number }[] = (line?.schedule ?? []).map(({ date, quantity }) => ({
-    day: date,
-    until: (until += Math.round(quantity * 10_000)),
-  }));
-  if (line && line.uncovered > 0) list.push({ day: null, until: until + Math.round(line.uncovered * 10_000) });
-  return list;
+interface Amount {
+  readonly day: IsoDay | null;
+  /** In ten-thousandths. */
+  units: number;
 }
 
-function last(list: readonly { readonly until: number }[]): number {
-  return list.length === 0 ? 0 : list[list.length - 1]!.until;
+/** A line's parts by day; what waits comes last, without a day. */
+function amountsOf(line: PlannedLine | undefined): Amount[] {
+  const amounts: Amount[] = [];
+  const add = (day: IsoDay | null, quantity: number) => {
+    const units = Math.round(quantity * SCALE);
+    const last = amounts[amounts.length - 1];
+    if (last?.day === day) last.units += units;
+    else if (units > 0) amounts.push({ day, units });
+  };
+  for (const { date, quantity } of line?.schedule ?? []) add(date, quantity);
+  add(null, line?.uncovered ?? 0);
+  return amounts;
+}
+
+/** The amounts of both without what leaves on the same day in both. */
+function withoutCommon(was: Amount[], becomes: Amount[]): readonly [Amount[], Amount[]] {
+  const now = new Map(becomes.map((amount) => [amount.day, amount]));
+  for (const amount of was) {
+    const other = now.get(amount.day);
+    if (!other) continue;
+    const common = Math.min(amount.units, other.units);
+    amount.units -= common;
+    other.units -= common;
+  }
+  const left = (amounts: Amount[]) => amounts.filter(({ units }) => units > 0);
+  return [left(was), left(becomes)];
 }
 
 function byId(plan: readonly PlannedLine[]): ReadonlyMap<string, PlannedLine> {

@@ -16,6 +16,7 @@ import { startWorker } from './start-worker';
 /** A run whose server has not been heard of for so long has died with it. */
 const SILENT_SECONDS = 20;
 const BEAT_MS = 1000;
+const SERVER_GONE = 'The server that ran it has gone. Nothing was moved: run it again.';
 
 interface Stored {
   readonly result: Omit<Resequenced, 'owners'> & {
@@ -37,7 +38,7 @@ export class ResequenceRuns {
     const { trx, user, now } = context;
     await trx
       .updateTable('resequence_run')
-      .set({ state: 'failed', ended_at: now.instant, message: 'The server that ran it has gone.' })
+      .set({ state: 'failed', ended_at: now.instant, message: SERVER_GONE })
       .where('state', '=', 'running')
       .where('beat_at', '<', new Date(Date.now() - SILENT_SECONDS * 1000))
       .execute();
@@ -203,11 +204,7 @@ async function decisionOfAll({ trx, now }: CommandContext, plan: RipplePlan, fou
 
 async function ordersOf(db: Db, demandIds: readonly string[]): Promise<number[]> {
   const numbers = [...new Set(demandIds.map((id) => id.slice(0, id.lastIndexOf('/'))))];
-  const rows = await db
-    .selectFrom('sales_order')
-    .select('id')
-    .where('number', 'in', numbers.length > 0 ? numbers : [''])
-    .execute();
+  const rows = await db.selectFrom('sales_order').select('id').where(anyOf('number', numbers)).execute();
   return rows.map((row) => row.id);
 }
 
@@ -238,15 +235,16 @@ async function readRun(db: Db, id: number, today: string): Promise<ResequenceRun
   if (!run) throw notFound(`run ${id}`);
   const result = run.result as Stored['result'] | null;
   const nobody: RippleView = { later: [], earlier: [], offers: [] };
+  const gone = run.state === 'running' && run.beat_at.getTime() < Date.now() - SILENT_SECONDS * 1000;
   return {
     id: run.id,
-    state: run.state,
+    state: gone ? 'failed' : run.state,
     startedAt: run.started_at.toISOString(),
     startedBy: run.name,
     endedAt: run.ended_at?.toISOString() ?? null,
     done: run.done,
     total: run.total,
-    message: run.message,
+    message: gone ? SERVER_GONE : run.message,
     before: result ? viewLateness(result.before) : null,
     after: result ? viewLateness(result.after) : null,
     customers: (result?.customers ?? []).map(({ customer, before, after }) => ({ customer, before: viewLateness(before), after: viewLateness(after) })),
@@ -279,13 +277,14 @@ async function viewMoved(db: Db, result: Stored['result'], today: string): Promi
   );
   const book = { asOf: '', warehouses: [], items: [], supply: [], orders: [], demand: [] };
   const live: LiveBook = { book, demands, supplies: new Map(), turns: new Map(), demandOfLine: new Map([...demands].map(([id, row]) => [row.lineId, id])) };
-  const known = (list: Resequenced['later']) => list.filter((row) => demands.has(row.id));
-  const told = (list: Awaited<ReturnType<typeof describeMoved>>) => list.map((row) => ({ ...row, told: row.before.length > 0 }));
-  return {
-    later: told(await describeMoved(db, { live, after: book }, known(result.later), today)),
-    earlier: told(await describeMoved(db, { live, after: book }, known(result.earlier), today)),
-    offers: [],
-  };
+  const describe = (list: Resequenced['later']) =>
+    describeMoved(
+      db,
+      { live, after: book },
+      list.filter((row) => demands.has(row.id)),
+      today,
+    );
+  return { later: await describe(result.later), earlier: await describe(result.earlier), offers: [] };
 }
 
 function viewLateness(lateness: Lateness): LatenessView {

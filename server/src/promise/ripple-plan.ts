@@ -76,10 +76,10 @@ async function describer(db: Db, { live, order }: RipplePlan, rows: readonly Mov
     )
     .execute();
   const byId = new Map(lines.map((line) => [line.id, line]));
+  const toldById = new Map(live.book.demand.map((demand) => [demand.id, (demand.promised ?? []).length > 0]));
   return (row) => {
     const info = live.demands.get(row.id)!;
     const line = byId.get(info.lineId)!;
-    const told = live.book.demand.find((demand) => demand.id === row.id)?.promised ?? [];
     return {
       line: info.lineId,
       order: info.orderId,
@@ -88,6 +88,7 @@ async function describer(db: Db, { live, order }: RipplePlan, rows: readonly Mov
       customer: line.name,
       phone: line.phone,
       item: info.item,
+      moves: row.moves.map((move) => ({ ...move, quantity: decimal(move.quantity) })),
       quantity: decimal(row.quantity),
       from: row.from,
       to: row.to,
@@ -96,21 +97,24 @@ async function describer(db: Db, { live, order }: RipplePlan, rows: readonly Mov
       after: partsOf(row.after),
       value: lineAmount(decimal(row.quantity), divide(times(line.price, line.denominator), line.numerator, 6), line.currency),
       own: info.orderId === order,
-      told: told.length > 0,
+      told: toldById.get(row.id) ?? row.before.length > 0,
       say: sayMove(row, info.item, today),
     };
   };
 }
 
-/** The sentence for the call. */
-function sayMove(row: Moved, item: string, today: string): string {
-  const goods = `${decimal(row.quantity)} ${item}`;
+/** What to say in the call: a sentence for each quantity that moves. */
+function sayMove({ moves }: Moved, item: string, today: string): string {
   const on = (day: string) => {
     const said = spokenDay(day, today);
     return said === 'today' || said === 'tomorrow' ? said : `on ${said}`;
   };
-  if (row.from === null) return `The ${goods} you are waiting for can leave ${on(row.to!)}.`;
-  const promised = `The ${goods} we promised for ${spokenDay(row.from, today)}`;
-  if (row.to === null) return `${promised} have lost their supply; I am looking for another way and will call you back.`;
-  return row.to < row.from ? `${promised} can leave ${on(row.to)} already.` : `${promised} will leave ${on(row.to)} instead.`;
+  const sentences = moves.map(({ quantity, from, to }) => {
+    const goods = `The ${decimal(quantity)} ${item}`;
+    if (from === null) return `${goods} you are waiting for can leave ${on(to!)}.`;
+    const promised = `${goods} we promised for ${spokenDay(from, today)}`;
+    if (to === null) return `${promised} ${quantity === 1 ? 'has lost its' : 'have lost their'} supply; I am looking for another way and will call you back.`;
+    return to < from ? `${promised} can leave ${on(to)} already.` : `${promised} will leave ${on(to)} instead.`;
+  });
+  return sentences.join(' ');
 }

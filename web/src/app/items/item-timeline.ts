@@ -5,6 +5,7 @@ import { max, min } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { area, curveStepAfter, line } from 'd3-shape';
 import { Session } from '../access';
+import { stackedByDay } from './stacked-by-day';
 
 const WIDTH = 880;
 const HEIGHT = 230;
@@ -161,7 +162,8 @@ export class ItemTimeline {
     const today = dayNumber(this.session.today());
     const last = Math.max(today + LEAST_DAYS, ...steps.map((step) => dayNumber(step.day) + 3));
     const x = scaleLinear([today - 0.5, last + 0.5], [MARGIN.left, WIDTH - MARGIN.right]);
-    const values = steps.flatMap((step) => [Number(step.projected), Number(step.change), Number(step.available)]);
+    const stacks = stackedByDay(steps);
+    const values = [...steps.flatMap((step) => [Number(step.projected), Number(step.available)]), ...stacks.flatMap(({ from, to }) => [from, to])];
     const y = scaleLinear([Math.min(0, min(values) ?? 0), Math.max(1, max(values) ?? 1)], [HEIGHT - MARGIN.bottom, MARGIN.top]).nice(5);
     const points = [...endOfDays(steps), ...(steps.length > 0 ? [{ ...steps[steps.length - 1]!, day: isoDay(last) }] : [])];
     const position = (step: { day: string }) => x(dayNumber(step.day));
@@ -170,7 +172,10 @@ export class ItemTimeline {
       today: x(today),
       projected: line<(typeof points)[number]>(position, (step) => y(Number(step.projected))).curve(curveStepAfter)(points) ?? '',
       available: area<(typeof points)[number]>(position, y(0), (step) => y(Number(step.available))).curve(curveStepAfter)(points) ?? '',
-      bars: bars(steps, (day) => x(dayNumber(day)), y),
+      bars: stacks.map(({ from, to, up, step }): Bar => {
+        const top = y(Math.max(from, to));
+        return { x: x(dayNumber(steps[step]!.day)) - (up ? BAR : 0), y: top, height: Math.max(1, y(Math.min(from, to)) - top), step, up };
+      }),
       grid: y.ticks(5).map((value) => ({ value, y: y(value) })),
       labels: mondays(today, last).map((day) => ({ x: x(day), text: `${Number(isoDay(day).slice(8))} ${shortDay(isoDay(day), isoDay(day)).slice(-3)}` })),
       weekends: days(today, last)
@@ -183,20 +188,6 @@ export class ItemTimeline {
 /** One point a day: what is there when the day's supply and commitments are done. */
 function endOfDays(steps: readonly TimelineStep[]): TimelineStep[] {
   return steps.filter((step, at) => steps[at + 1]?.day !== step.day);
-}
-
-/** Bars of one day stand on each other, supply upwards and commitments downwards. */
-function bars(steps: readonly TimelineStep[], x: (day: string) => number, y: (value: number) => number): Bar[] {
-  const stacked = new Map<string, number>();
-  return steps.map((step, at): Bar => {
-    const change = Number(step.change);
-    const up = change > 0;
-    const key = `${step.day}${up}`;
-    const before = stacked.get(key) ?? 0;
-    stacked.set(key, before + change);
-    const [top, bottom] = up ? [y(before + change), y(before)] : [y(before), y(before + change)];
-    return { x: x(step.day) - (up ? BAR : 0), y: top, height: Math.max(1, bottom - top), step: at, up };
-  });
 }
 
 function days(first: number, last: number): number[] {

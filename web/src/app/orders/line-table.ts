@@ -226,7 +226,7 @@ export class LineTable {
     return preview ? [...this.order().lines, preview] : this.order().lines;
   });
   protected readonly scale = computed(() => {
-    const days = this.all().flatMap((line) => [line.requested, ...line.schedule.map((entry) => entry.arrives ?? entry.day)]);
+    const days = this.all().flatMap((line) => [line.requested, ...line.schedule.flatMap((entry) => [entry.arrives ?? entry.day, entry.safeDay ?? entry.day])]);
     const due = this.all().flatMap((line) => line.ticks.map((tick) => tick.day));
     return rulerScale(this.today(), [...days, ...due.filter((day) => days.some((other) => day <= other))], this.rulerWidth());
   });

@@ -4,7 +4,7 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
-import { MatOption, MatSelect } from '@angular/material/select';
+import { MatOption, MatSelect, MatSelectTrigger } from '@angular/material/select';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { shortDays } from '@nockwright/core/calendar';
 import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
@@ -18,16 +18,20 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
 /** Another turn for an order: another class, or a place ahead of a named order. Who is hurt is seen before it is done. */
 @Component({
   selector: 'nock-turn-form',
-  imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatOption, Ripple],
+  imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatSelectTrigger, MatOption, Ripple],
   template: `
     <form cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
       <h2>Move order {{ order().number }} up</h2>
       <span class="label" id="ahead-label">Ahead of, in the queue for {{ line()?.item ?? 'its items' }}</span>
       <mat-form-field>
-        <mat-select aria-labelledby="ahead-label" [value]="ahead()" (selectionChange)="choose($event.value, null)">
+        <mat-select aria-labelledby="ahead-label" [value]="ahead()" (selectionChange)="choose($event.value, null)" panelWidth="340">
+          <mat-select-trigger>{{ chosen() }}</mat-select-trigger>
           <mat-option [value]="null">nobody in particular</mat-option>
           @for (row of queue(); track row.line) {
-            <mat-option [value]="row.order">{{ row.number }} {{ row.customer }}, class {{ row.priority }}, {{ row.words }}</mat-option>
+            <mat-option [value]="row.order">
+              <b>{{ row.number }} {{ row.customer }}</b>
+              <div class="quiet small">class {{ row.priority }}, {{ row.words }}</div>
+            </mat-option>
           }
         </mat-select>
       </mat-form-field>
@@ -102,8 +106,13 @@ export class TurnForm {
         row.promised.map((part) => part.day),
         this.session.today(),
       );
-      return [{ ...row, words: `${row.quantity}: ${days || 'waiting'}` }];
+      return [{ ...row, words: `${row.quantity} ${days ? `leaving ${days}` : 'waiting'}${row.daysLate ? `, ${row.daysLate} days late` : ''}` }];
     });
+  });
+  /** The order it is to stand ahead of, in the closed field. */
+  protected readonly chosen = computed(() => {
+    const row = this.queue().find(({ order }) => order === this.ahead());
+    return row ? `${row.number} ${row.customer}` : '';
   });
   private readonly wish = computed(() => {
     const ahead = this.ahead();

@@ -1,16 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
-import { MatCheckbox } from '@angular/material/checkbox';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { MatSnackBar } from '@angular/material/snack-bar';
-import { RouterLink } from '@angular/router';
 import type { Mover } from '@nockwright/contract/promise';
 import { combineLatest, debounceTime, of, switchMap } from 'rxjs';
 import { Session } from '../access';
-import { AmountPipe, DayPipe, Keys, Sheet } from '../paper';
-import { decisionOf, moveInWords, Ripple, rippleInWords } from '../ripple';
+import { Keys, Sheet } from '../paper';
+import { decisionOf, Ripple, rippleInWords } from '../ripple';
 import { LatenessTable } from './lateness-table';
+import { MoverTable } from './mover-table';
 import { PlanStore } from './plan-store';
 
 /**
@@ -19,7 +18,7 @@ import { PlanStore } from './plan-store';
  */
 @Component({
   selector: 'nock-plan-sheet',
-  imports: [RouterLink, MatButton, MatCheckbox, MatProgressBar, AmountPipe, DayPipe, Sheet, LatenessTable, Ripple],
+  imports: [MatButton, MatProgressBar, Sheet, LatenessTable, MoverTable, Ripple],
   providers: [PlanStore],
   template: `
     <nock-sheet>
@@ -34,45 +33,7 @@ import { PlanStore } from './plan-store';
               {{ offers.offers.length }} {{ offers.offers.length === 1 ? 'promise' : 'promises' }} could be made or come forward without making anybody later.
               Take those you will ring.
             </p>
-            <table class="ruled" aria-label="Free goods">
-              <thead>
-                <tr>
-                  <th></th>
-                  <th>Order</th>
-                  <th>Customer</th>
-                  <th class="figure">Quantity</th>
-                  <th>Item</th>
-                  <th>Now</th>
-                  <th>Could be</th>
-                  <th class="figure">Worth</th>
-                </tr>
-              </thead>
-              <tbody>
-                @for (row of candidates(); track row.line) {
-                  <tr tabindex="0" [class.marked]="isTaken(row.line)" (keydown)="key($event, row.line)">
-                    <td>
-                      <mat-checkbox
-                        tabindex="-1"
-                        [checked]="isTaken(row.line)"
-                        (change)="take(row.line)"
-                        [aria-label]="'Take ' + row.number + '/' + row.lineNo"
-                      />
-                    </td>
-                    <td>
-                      <a class="code" [routerLink]="['/orders', row.order]" [queryParams]="{ at: row.line }" tabindex="-1">{{ row.number }}/{{ row.lineNo }}</a>
-                    </td>
-                    <td>{{ row.customer }}</td>
-                    <td class="figure">{{ row.quantity | amount }}</td>
-                    <td class="code">{{ row.item }}</td>
-                    <td>{{ row.from ? (row.from | day) : 'waiting' }}</td>
-                    <td>
-                      <b class="good">{{ row.to | day }}</b> {{ move(row) }}
-                    </td>
-                    <td class="figure">{{ row.value | amount }}</td>
-                  </tr>
-                }
-              </tbody>
-            </table>
+            <nock-mover-table label="Free goods" [rows]="candidates()" [marked]="taken()" [markable]="maySell()" (toggled)="take($event)" />
           }
         } @else {
           <p class="quiet" role="status">Looking for free goods …</p>
@@ -90,63 +51,14 @@ import { PlanStore } from './plan-store';
         } @else if (run.before && run.after) {
           <p>{{ run.state === 'accepted' ? 'Accepted. ' : '' }}{{ summary() }}</p>
           <nock-lateness-table [run]="run" />
-          @if (run.ripple.earlier.length > 0) {
-            <table class="ruled" aria-label="Promises that would move">
-              <thead>
-                <tr>
-                  <th></th>
-                  <th>Order</th>
-                  <th>Customer</th>
-                  <th class="figure">Quantity</th>
-                  <th>Item</th>
-                  <th>From</th>
-                  <th>To</th>
-                  <th class="figure">Worth</th>
-                </tr>
-              </thead>
-              <tbody>
-                @for (row of run.ripple.earlier; track row.line) {
-                  <tr tabindex="0" [class.marked]="isChosen(row.line)" (keydown)="chooseKey($event, row.line)">
-                    <td>
-                      <mat-checkbox
-                        tabindex="-1"
-                        [checked]="isChosen(row.line)"
-                        (change)="chooseLine(row.line)"
-                        [disabled]="run.state !== 'done'"
-                        [aria-label]="'Choose ' + row.number + '/' + row.lineNo"
-                      />
-                    </td>
-                    <td>
-                      <a class="code" [routerLink]="['/orders', row.order]" [queryParams]="{ at: row.line }" tabindex="-1">{{ row.number }}/{{ row.lineNo }}</a>
-                    </td>
-                    <td>{{ row.customer }}</td>
-                    <td class="figure">{{ row.quantity | amount }}</td>
-                    <td class="code">{{ row.item }}</td>
-                    <td>{{ row.from ? (row.from | day) : 'waiting' }}</td>
-                    <td>
-                      <b class="good">{{ row.to | day }}</b> {{ move(row) }}
-                    </td>
-                    <td class="figure">{{ row.value | amount }}</td>
-                  </tr>
-                }
-                @for (row of run.ripple.later; track row.line) {
-                  <tr tabindex="0" (keydown)="chooseKey($event, null)">
-                    <td></td>
-                    <td>
-                      <a class="code" [routerLink]="['/orders', row.order]" [queryParams]="{ at: row.line }" tabindex="-1">{{ row.number }}/{{ row.lineNo }}</a>
-                    </td>
-                    <td>{{ row.customer }}</td>
-                    <td class="figure">{{ row.quantity | amount }}</td>
-                    <td class="code">{{ row.item }}</td>
-                    <td>{{ row.from ? (row.from | day) : 'waiting' }}</td>
-                    <td>
-                      <b class="late">{{ row.to ? (row.to | day) : 'waiting' }}</b> {{ move(row) }}
-                    </td>
-                    <td class="figure">{{ row.value | amount }}</td>
-                  </tr>
-                }
-              </tbody>
-            </table>
+          @if (movers().length > 0) {
+            <nock-mover-table
+              label="Promises that would move"
+              [rows]="movers()"
+              [marked]="chosen()"
+              [markable]="run.state === 'done' && maySell()"
+              (toggled)="chooseLine($event)"
+            />
           }
         } @else {
           <p>{{ run.message || 'The last run has no result.' }}</p>
@@ -211,21 +123,11 @@ import { PlanStore } from './plan-store';
       margin: 6px 0;
       max-width: 760px;
     }
-    .good {
-      color: var(--covered);
-    }
-    .late {
-      color: var(--late);
-    }
     .said {
       margin: 0 0 0 auto;
       color: var(--open);
       font-weight: 600;
       text-align: right;
-    }
-    td:first-child {
-      width: 34px;
-      padding: 0;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -234,7 +136,6 @@ export class PlanSheet {
   protected readonly store = inject(PlanStore);
   private readonly snack = inject(MatSnackBar);
   protected readonly maySell = inject(Session).maySell;
-  protected readonly move = moveInWords;
 
   /** Offers that are taken, as the server shows them done. */
   protected readonly taken = signal<readonly number[]>([]);
@@ -251,10 +152,12 @@ export class PlanSheet {
     source: () => `${this.store.run()?.id} ${this.store.run()?.state}`,
     computation: () => [],
   });
-  protected readonly movable = computed(() => {
-    const run = this.store.run();
-    return run?.state === 'done' && run.ripple.earlier.length + run.ripple.later.length > 0;
+  /** Those that gain first: they can be chosen. */
+  protected readonly movers = computed(() => {
+    const ripple = this.store.run()?.ripple;
+    return ripple ? [...ripple.earlier, ...ripple.later] : [];
   });
+  protected readonly movable = computed(() => this.store.run()?.state === 'done' && this.movers().length > 0);
   protected readonly choice = toSignal(
     combineLatest([toObservable(this.store.run), toObservable(this.chosen)]).pipe(
       debounceTime(60),
@@ -277,14 +180,6 @@ export class PlanSheet {
     ]);
   }
 
-  protected isTaken(line: number): boolean {
-    return this.taken().includes(line);
-  }
-
-  protected isChosen(line: number): boolean {
-    return this.chosen().includes(line);
-  }
-
   protected take(line: number): void {
     this.taken.update((lines) => toggled(lines, line));
     this.store.choose(this.taken());
@@ -292,14 +187,6 @@ export class PlanSheet {
 
   protected chooseLine(line: number): void {
     if (this.store.run()?.state === 'done') this.chosen.update((lines) => toggled(lines, line));
-  }
-
-  protected key(event: KeyboardEvent, line: number): void {
-    walk(event, () => this.take(line));
-  }
-
-  protected chooseKey(event: KeyboardEvent, line: number | null): void {
-    walk(event, () => line !== null && this.chooseLine(line));
   }
 
   protected acceptOffers(): void {
@@ -351,15 +238,4 @@ export class PlanSheet {
 
 function toggled(lines: readonly number[], line: number): readonly number[] {
   return lines.includes(line) ? lines.filter((other) => other !== line) : [...lines, line];
-}
-
-/** Arrow keys go from row to row; space takes or leaves it. */
-function walk(event: KeyboardEvent, take: () => void) {
-  const row = event.currentTarget as HTMLElement;
-  if (event.target !== row || event.ctrlKey) return;
-  if (event.key === ' ' || event.key === 'Enter') take();
-  else if (event.key === 'ArrowDown') (row.nextElementSibling as HTMLElement | null)?.focus();
-  else if (event.key === 'ArrowUp') (row.previousElementSibling as HTMLElement | null)?.focus();
-  else return;
-  event.preventDefault();
 }

@@ -1,2 +1,2 @@
 export { Ripple } from './ripple';
-export { decisionOf, moveInWords, rippleInWords } from './ripple-words';
+export { decisionOf, isGain, moveInWords, rippleInWords, toneOf } from './ripple-words';

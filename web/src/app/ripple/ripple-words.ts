@@ -1,4 +1,5 @@
 import type { Decision, Mover, RippleView } from '@nockwright/contract/promise';
+import { daysBetween } from '@nockwright/core/calendar';
 import { compareDecimal, sum } from '@nockwright/core/money';
 
 /** The decision to do what was seen, with the offers that were taken. */
@@ -15,18 +16,32 @@ export function rippleInWords({ later, earlier }: RippleView): string {
   const worst = Math.max(0, ...later.map((row) => row.days ?? 0));
   const value = sum(later.map((row) => row.value));
   const reach = [
-    ...(worst > 0 ? [`the worst by ${worst} ${worst === 1 ? 'day' : 'days'}`] : []),
+    ...(worst > 0 ? [`the worst by ${count(worst, 'day', 'days')}`] : []),
     ...(waiting > 0 ? [`${waiting} without supply`] : []),
-    ...(compareDecimal(value, '0') > 0 ? [`worth ${value}`] : []),
+    ...(compareDecimal(value, '0') > 0 ? [`worth ${value} EUR`] : []),
   ];
   return `${count(later.length, 'promise', 'promises')} to ${count(customers, 'customer', 'customers')} ${later.length === 1 ? 'moves' : 'move'} later: ${reach.join(', ')}.${gain}`;
 }
 
-/** How far one promise moves. */
-export function moveInWords(row: Mover): string {
-  if (row.days === null) return row.to === null ? 'no supply left' : 'gets its day';
-  const days = Math.abs(row.days);
-  return `${days} ${days === 1 ? 'day' : 'days'} ${row.days > 0 ? 'later' : 'earlier'}`;
+type Move = Pick<Mover, 'from' | 'to'>;
+
+/** How far a part of a promise moves. */
+export function moveInWords({ from, to }: Move): string {
+  if (to === null) return 'no supply left';
+  if (from === null) return 'gets its day';
+  const days = daysBetween(from, to);
+  return `${count(Math.abs(days), 'day', 'days')} ${days > 0 ? 'later' : 'earlier'}`;
+}
+
+/** `open`: loses its supply; `late`: moves later; `good`: moves earlier. */
+export function toneOf({ from, to }: Move): 'open' | 'late' | 'good' {
+  if (to === null) return 'open';
+  return from !== null && from < to ? 'late' : 'good';
+}
+
+/** Whether a line gains by its move. */
+export function isGain(row: Mover): boolean {
+  return row.days === null ? row.from === null : row.days < 0;
 }
 
 function count(number: number, one: string, many: string): string {

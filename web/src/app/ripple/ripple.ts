@@ -4,7 +4,7 @@ import { MatCheckbox } from '@angular/material/checkbox';
 import { RouterLink } from '@angular/router';
 import type { RippleView } from '@nockwright/contract/promise';
 import { AmountPipe, DayPipe } from '../paper';
-import { moveInWords, rippleInWords } from './ripple-words';
+import { moveInWords, rippleInWords, toneOf } from './ripple-words';
 
 /** Before a change is done: whose promises it moves, worst first, what to say to each, and what it frees for whom. */
 @Component({
@@ -50,12 +50,12 @@ import { moveInWords, rippleInWords } from './ripple-words';
         @if (taken().has(row.line)) {
           <button type="button" class="all" (click)="take(row.line, false)">leave it</button>
         }
-        <div>
-          {{ row.quantity | amount }} {{ row.item }}: {{ row.from ? (row.from | day) : 'waiting' }} →
-          <b [class.late]="row.days > 0" [class.open]="row.to === null" [class.good]="row.days < 0 || row.from === null">{{
-            row.to ? (row.to | day) + ', ' + move(row) : 'waiting, ' + move(row)
-          }}</b>
-        </div>
+        @for (part of row.moves; track $index) {
+          <div>
+            {{ part.quantity | amount }} {{ row.item }}: {{ part.from ? (part.from | day) : 'waiting' }} →
+            <b [class]="tone(part)">{{ part.to ? (part.to | day) : 'waiting' }}, {{ move(part) }}</b>
+          </div>
+        }
         <div class="quiet small">
           {{ row.value | amount }} EUR, {{ row.told ? 'was told a day' : 'not told a day yet' }}{{ row.own ? '' : ', ' + row.phone }}
         </div>
@@ -117,6 +117,7 @@ export class Ripple {
   protected readonly words = computed(() => rippleInWords(this.ripple()));
   protected readonly taken = computed(() => new Set(this.accepted()));
   protected readonly move = moveInWords;
+  protected readonly tone = toneOf;
 
   protected take(line: number, yes: boolean): void {
     this.accepted.update((lines) => (yes ? [...lines, line] : lines.filter((other) => other !== line)));

@@ -43,13 +43,12 @@ import { FilterField, Keys, rowKey } from '../paper';
           <tr tabindex="0" (keydown)="key($event, call)">
             <td>
               <b>{{ call.customer }}</b>
-              <div>
-                {{ call.contact }}, <span class="figure">{{ call.phone }}</span>
-              </div>
+              <div>{{ call.contact }}</div>
+              <div class="figure phone">{{ call.phone }}</div>
             </td>
             <td>
               <a class="code" [routerLink]="['/orders', call.order]" [queryParams]="{ at: call.line }" tabindex="-1">{{ call.number }}/{{ call.lineNo }}</a>
-              <div class="small quiet">{{ call.item }}</div>
+              <div class="small quiet phone">{{ call.item }}</div>
             </td>
             <td>{{ days(call.told) }}</td>
             <td>
@@ -84,6 +83,9 @@ import { FilterField, Keys, rowKey } from '../paper';
       display: block;
       padding-left: 10px;
       border-left: 2px solid var(--act);
+    }
+    .phone {
+      white-space: nowrap;
     }
     .fault {
       color: var(--open);
