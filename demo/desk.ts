@@ -24,7 +24,9 @@ export class Desk {
   on<R>(days: number, run: (context: CommandContext) => Promise<R>, time = '10:15'): Promise<R> {
     const today = days === 0 ? this.today : this.day(days);
     const localTime = `${today}T${days === 0 ? '08:05' : time}`;
-    return this.db.transaction().execute((trx: Trx) => run({ trx, user: this.user, now: { today, localTime, instant: new Date(localTime) } }));
+    return this.db
+      .transaction()
+      .execute((trx: Trx) => run({ trx, user: this.user, now: { today, localTime, instant: new Date(localTime) }, afterCommit: () => undefined }));
   }
 
   /** Enters and releases an order; what has no cover waits. `lines`: item, quantity, unit. */

@@ -31,4 +31,6 @@ export interface CommandContext {
   readonly trx: Trx;
   readonly user: CurrentUser;
   readonly now: Now;
+  /** Has something done when the change has been committed; it is left out where that fails. */
+  readonly afterCommit: (run: () => void) => void;
 }

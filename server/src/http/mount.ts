@@ -50,11 +50,12 @@ export function mountCommand<P, Q, B, R>(
     const hash = createHash('sha256')
       .update(JSON.stringify([route.method, c.req.path, input]))
       .digest('hex');
-    const reply = await retryOnDeadlock(() =>
-      db.transaction().execute(async (trx) => {
+    const reply = await retryOnDeadlock(async () => {
+      const later: (() => void)[] = [];
+      const answer = await db.transaction().execute(async (trx) => {
         const known = await claimKey(trx, user.id, key, hash);
         if (known) return known.reply;
-        const done = await execute({ trx, user, now: clock() }, input as Input<P, Q, B>);
+        const done = await execute({ trx, user, now: clock(), afterCommit: (run) => later.push(run) }, input as Input<P, Q, B>);
         await trx
           .updateTable('idempotency')
           .set({ reply: JSON.stringify(done) })
@@ -62,8 +63,10 @@ export function mountCommand<P, Q, B, R>(
           .where('key', '=', key)
           .execute();
         return done;
-      }),
-    );
+      });
+      for (const run of later) run();
+      return answer;
+    });
     return c.json(reply as object);
   });
 }

@@ -42,18 +42,19 @@ export class ResequenceRuns {
       .where('state', '=', 'running')
       .where('beat_at', '<', new Date(Date.now() - SILENT_SECONDS * 1000))
       .execute();
-    const running = await trx.selectFrom('resequence_run').select('id').where('state', '=', 'running').executeTakeFirst();
-    if (running) throw new Refusal('conflict', 'A run is under way already: wait for it, or stop it.');
-    const live = await loadBook(trx, now);
-    const worth = await worthOf(trx, live);
-    const { id } = await trx
+    // One at a time: an index on running runs decides where two start at once.
+    const run = await trx
       .insertInto('resequence_run')
       .values({ state: 'running', started_at: now.instant, started_by: user.id, beat_at: new Date() })
+      .onConflict((conflict) => conflict.doNothing())
       .returning('id')
-      .executeTakeFirstOrThrow();
+      .executeTakeFirst();
+    if (!run) throw new Refusal('conflict', 'A run is under way already: wait for it, or stop it.');
+    const { id } = run;
+    const live = await loadBook(trx, now);
+    const worth = await worthOf(trx, live);
     await recordEvent(context, { what: 'resequencing of the whole book started', subjects: [{ kind: 'run', key: id }] });
-    // The row is seen by others only when this transaction has committed; the worker's first word comes after that.
-    setTimeout(() => this.launch(id, { book: live.book, worth }), 0);
+    context.afterCommit(() => this.launch(id, { book: live.book, worth }));
     return readRun(trx, id, now.today);
   }
 

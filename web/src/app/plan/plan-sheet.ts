@@ -66,7 +66,7 @@ import { PlanStore } from './plan-store';
       </ng-container>
       <ng-container gloss>
         @if (chosen().length > 0) {
-          <h2>If only these {{ chosen().length }} take their turn</h2>
+          <h2>{{ chosen().length === 1 ? 'If only this one takes its turn' : 'If only these ' + chosen().length + ' take their turn' }}</h2>
           @if (choice(); as effect) {
             <nock-ripple [ripple]="effect" />
           } @else {
@@ -91,12 +91,12 @@ import { PlanStore } from './plan-store';
         @if (maySell()) {
           @if (taken().length > 0) {
             <button mat-flat-button type="button" (click)="acceptOffers()" [disabled]="store.busy()">
-              Promise these {{ taken().length }} <kbd>Ctrl Enter</kbd>
+              {{ taken().length === 1 ? 'Promise this one' : 'Promise these ' + taken().length }} <kbd>Ctrl Enter</kbd>
             </button>
             <button mat-button type="button" (click)="taken.set([])">Leave them free <kbd>Esc</kbd></button>
           } @else if (chosen().length > 0) {
             <button mat-flat-button type="button" (click)="acceptChosen()" [disabled]="store.busy() || !choice()">
-              Move what these {{ chosen().length }} move <kbd>Ctrl Enter</kbd>
+              {{ chosen().length === 1 ? 'Give it its turn' : 'Give these ' + chosen().length + ' their turn' }} <kbd>Ctrl Enter</kbd>
             </button>
             <button mat-button type="button" (click)="chosen.set([])">Choose none <kbd>Esc</kbd></button>
           } @else if (store.run()?.state === 'running') {
