@@ -23,6 +23,8 @@ export default {
       preset: 'jest-preset-angular',
       testEnvironment: 'jsdom',
       testMatch: ['**/*.spec.ts'],
+      // Only a browser starts a worker: specs answer from the same code at once.
+      moduleNameMapper: { '/start-what-if-worker$': '<rootDir>/src/app/orders/test-what-if-worker.ts' },
       setupFilesAfterEnv: ['<rootDir>/src/test-setup.ts'],
       transform: { '^.+\\.(ts|mjs|js|html)$': ['jest-preset-angular', { tsconfig: '<rootDir>/tsconfig.spec.json' }] },
       transformIgnorePatterns: ['node_modules/(?!(.*\\.mjs$|@angular/|rxjs/|d3-|internmap|date-fns|big\\.js))'],

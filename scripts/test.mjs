@@ -46,6 +46,7 @@ try {
   for (const place of ['core', 'contract', 'server']) await tool(`Types of ${place}`, 'typescript/bin/tsc', ['-p', place]);
   await tool('Types of the stories', 'typescript/bin/tsc', ['-p', 'e2e']);
   await tool('Types of the pages', '@angular/compiler-cli/bundles/src/bin/ngc.js', ['-p', 'web/tsconfig.json', '--noEmit']);
+  await tool('Types of the worker', 'typescript/bin/tsc', ['-p', 'web/tsconfig.worker.json', '--noEmit']);
   await tool('Layer rules', 'dependency-cruiser/bin/dependency-cruise.mjs', [
     '--config',
     '.dependency-cruiser.cjs',

@@ -65,19 +65,24 @@ test('replies have the shape the contract promises', async () => {
     run: '1',
   };
   await desk.call('ida', promiseRoutes.startResequence, { body: {} });
+  const draft = String((await desk.draft([['JAR', '2']])).id);
   const queries: Record<string, string> = {
     previewReschedule: '?day=2027-03-22',
     previewReceipt: `?lines=${purchase.line}:60&closeRest=true`,
     previewTurn: '?priority=1',
+    readSlice: '?item=JAR',
+    previewLine: '?item=JAR&quantity=7',
     previewRaise: '?quantity=9&claim=true',
     readQueue: '?warehouse=MAR',
     previewCount: '?warehouse=MAR&counted=3',
     previewChoice: `?lines=${order.lines[0]!.id}`,
   };
   for (const { name, route } of allRoutes()) {
-    if (route.method !== 'GET' || !route.reply || ['previewLine', 'readShipment'].includes(name)) continue;
+    if (route.method !== 'GET' || !route.reply || name === 'readShipment') continue;
     const line = ['previewReschedule', 'previewClose'].includes(name) ? String(purchase.line) : values['line']!;
-    const path = route.path.replace(/\{(\w+)\}/g, (_, part: string) => (part === 'line' ? line : values[part]!));
+    const path = route.path.replace(/\{(\w+)\}/g, (_, part: string) =>
+      part === 'line' ? line : part === 'order' && ['readSlice', 'previewLine'].includes(name) ? draft : values[part]!,
+    );
     const response = await desk.request('ida', 'GET', `/api${path}${queries[name] ?? ''}`);
     expect([name, response.status]).toEqual([name, 200]);
     const { error } = route.reply.schema.validate(await response.json(), { abortEarly: false, convert: false });

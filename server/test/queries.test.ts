@@ -1,7 +1,8 @@
 import { customerRoutes } from '@nockwright/contract/customers';
 import { exchangeRoutes } from '@nockwright/contract/exchange';
 import { itemRoutes } from '@nockwright/contract/items';
-import { orderRoutes } from '@nockwright/contract/orders';
+import { asLineView, orderRoutes } from '@nockwright/contract/orders';
+import { WhatIf } from '@nockwright/core/orders';
 import { shippingRoutes } from '@nockwright/contract/shipping';
 import { shortageRoutes } from '@nockwright/contract/shortages';
 import { supplyRoutes } from '@nockwright/contract/supply';
@@ -128,6 +129,23 @@ test('a line of another warehouse is promised from there; a warehouse there is n
   expect((await preview('QUI')).reply.uncovered).toBe('0');
   expect((await preview('MAR')).reply.uncovered).toBe('9');
   expect((await preview('ELSE')).problem.errors).toEqual([{ field: 'query.warehouse', message: 'there is no warehouse ELSE; there are MAR, QUI' }]);
+});
+
+test.each([
+  ['from the shelf', '7', undefined],
+  ['part from what is due', '30', undefined],
+  ['more than there is', '500', undefined],
+  ['by the dozen', '2', 'DZN'],
+])('a line tried on its slice is the line that is added: %s', async (_, quantity, unit) => {
+  await desk.stockUp('JAR', '20');
+  await desk.purchase('JAR', '50', '2027-03-20');
+  const draft = await desk.draft([['JAR', '3']]);
+  const slice = await desk.call('ida', orderRoutes.readSlice, { params: { order: draft.id }, query: { item: 'JAR' } });
+  const wish = { quantity, ...(unit ? { unit } : {}) };
+  const tried = new WhatIf(slice).try(wish);
+  const added = await desk.call('ida', orderRoutes.addLine, { params: { order: draft.id }, body: { item: 'JAR', ...wish } });
+  expect(tried).toMatchObject({ ok: true });
+  if (tried.ok) expect({ ...asLineView(tried.line), id: added.lines[1]!.id }).toEqual(added.lines[1]);
 });
 
 test.each([

@@ -1,3 +1,4 @@
+export { asLineView } from './book-slice';
 export { orderRoutes } from './order-routes';
 export type {
   CancellationPreview,

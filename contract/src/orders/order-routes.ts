@@ -1,3 +1,4 @@
+import { bookSlice } from './book-slice';
 import { accepting, decision, rippleView } from '../promise';
 import { code, day, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, post, put, quantity, remove, text } from '../shape';
 import { CANCEL_REASONS, cancellationPreview, lineView, ORDER_SOURCES, orderList, orderView, raisePreview, routeChoices } from './order-views';
@@ -81,6 +82,13 @@ export const orderRoutes = {
     roles: ['coordinator', 'manager'],
     params: lineOf,
     reply: orderView,
+  }),
+  readSlice: get('/orders/{order}/slice', {
+    summary: 'The part of the live book that decides about an item on a draft: what lines of it are tried on without asking again',
+    roles: ['coordinator', 'manager'],
+    params: order,
+    query: object({ item: code() }),
+    reply: bookSlice,
   }),
   previewLine: get('/orders/{order}/preview', {
     summary: 'What a line would be promised and cost, without adding it',

@@ -69,6 +69,8 @@ const line = object({
   amount: decimal(),
   marginPercent: nullable(decimal()),
   warehouse: code(),
+  /** The line's own day asked for; null: the order's. */
+  requestedDay: nullable(day()),
   /** The ship day asked for. */
   requested: day(),
   note: note(),

@@ -1,3 +1,8 @@
 export { cutLine, type Cut, type CutResult, type OpenLine } from './cut-line';
 export { meetPromises, type PromisedDay } from './ship-line';
 export { readQuickLine, type QuickLine } from './quick-line';
+export { draftLine, type DraftLine, type DraftLineResult, type LineFault, type SoldItem } from './draft-line';
+export { howSure, USUALLY_SURE, type Sureness, type SupplyInfo } from './how-sure';
+export { linePromise, type LinePromise, type SchedulePart } from './line-promise';
+export { CARRIER_WEEK, requestedShipDay, type Asked } from './requested-day';
+export { WhatIf, type BookSlice, type LineTried, type LineWish, type WhatIfResult } from './what-if';

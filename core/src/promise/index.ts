@@ -8,6 +8,7 @@ export { OpenBook, type Trial } from './open-book';
 export { toResult, type AtRisk, type DemandPromise, type OrderPromise, type PromiseResult, type ScheduleEntry } from './result';
 export { formatResult, resultPieces } from './format-result';
 export { spokenPromise, type SpokenPart } from './spoken';
+export { decimal } from './decimal';
 export { replan, type PlannedLine, type Stance } from './replan';
 export { openOffers, ripple, type Moved, type Part, type Ripple } from './ripple';
 export { resequence, type Lateness, type Resequenced } from './resequence';

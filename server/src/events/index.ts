@@ -1,3 +1,3 @@
 export { LiveFeed } from './live-feed';
-export { readHistory } from './read-history';
+export { lastOnItem, readHistory } from './read-history';
 export { recordEvent, type Happening } from './record-event';

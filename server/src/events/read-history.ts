@@ -17,3 +17,30 @@ export async function readHistory(db: Db, kind: SubjectKind, key: string | numbe
     .execute();
   return rows.map((row) => ({ ...row, at: row.at.toISOString(), who: row.who ?? 'Nockwright' }));
 }
+
+/** The last thing that happened to an item since a moment, but what was done to one order itself; null where nothing did. */
+export async function lastOnItem(db: Db, item: string, since: Date, butOrder: number): Promise<{ readonly what: string; readonly who: string } | null> {
+  const row = await db
+    .selectFrom('event_subject')
+    .innerJoin('event', 'event.id', 'event_subject.event_id')
+    .leftJoin('app_user', 'app_user.id', 'event.user_id')
+    .select(['event.what', 'app_user.name as who'])
+    .where('event_subject.kind', '=', 'item')
+    .where('event_subject.key', '=', item)
+    .where('event.at', '>=', since)
+    .where(({ not, exists, selectFrom }) =>
+      not(
+        exists(
+          selectFrom('event_subject as own')
+            .select('own.event_id')
+            .whereRef('own.event_id', '=', 'event.id')
+            .where('own.kind', '=', 'order')
+            .where('own.key', '=', String(butOrder)),
+        ),
+      ),
+    )
+    .orderBy('event.id', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  return row ? { what: row.what, who: row.who ?? 'Nockwright' } : null;
+}

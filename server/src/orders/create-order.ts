@@ -3,7 +3,7 @@ import { dayNumber, isoDay } from '@nockwright/core/calendar';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid } from '../http/refusal';
-import { CARRIER_WEEK } from '../promise';
+import { CARRIER_WEEK } from '@nockwright/core/orders';
 import { readOrder } from './read-order';
 
 /** Days from entry to the day asked for, until the customer says another. */

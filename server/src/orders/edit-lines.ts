@@ -4,7 +4,7 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { changedSince, invalid, notFound } from '../http/refusal';
 import { checkPlace } from './check-place';
-import { draftLine } from './draft-line';
+import { draftedLine } from './draft-line';
 import { lockDraft, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
 
@@ -26,7 +26,7 @@ export async function addLine(
 ): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockDraft(trx, orderId);
-  const line = await draftLine(trx, 'body', wish, await priceListOf(context, order.customer_id));
+  const line = await draftedLine(trx, wish, await priceListOf(context, order.customer_id));
   await checkPlace(trx, 'body', wish, now.today);
   const { lines } = await trx
     .selectFrom('order_line')
@@ -65,7 +65,7 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
   if (order.version !== version) throw changedSince(`Draft ${orderId}`, version, order.version);
   await checkPlace(trx, 'body', change, now.today);
   const wish = { item: line.item, unit: change.unit ?? line.unit, quantity: change.quantity ?? line.quantity };
-  const drafted = await draftLine(trx, 'body', wish, await priceListOf(context, order.customer_id));
+  const drafted = await draftedLine(trx, wish, await priceListOf(context, order.customer_id));
   await trx
     .updateTable('order_line')
     .set({
@@ -118,7 +118,7 @@ async function priceListOf({ trx }: CommandContext, customerId: number) {
   return (await trx.selectFrom('customer').select('price_list').where('id', '=', customerId).executeTakeFirstOrThrow()).price_list;
 }
 
-function storedFields(line: Awaited<ReturnType<typeof draftLine>>) {
+function storedFields(line: Awaited<ReturnType<typeof draftedLine>>) {
   const { unit, numerator, denominator, quantity, stock_quantity, price, price_source, price_trail } = line;
   return { unit, numerator, denominator, quantity, stock_quantity, price, price_source, price_trail: JSON.stringify(price_trail) };
 }

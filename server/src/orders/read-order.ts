@@ -1,11 +1,11 @@
 import type { LineView, OrderView } from '@nockwright/contract/orders';
-import { dayNumber, isoDay, parseClock, shortDay, workCalendar } from '@nockwright/core/calendar';
+import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
-import { promiseBook, type OrderBook } from '@nockwright/core/promise';
+import { promiseBook } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
-import { deskConfidence, draftNumber, inTurn, loadBook, loadOdds, loadWarehouses, placeEntered, requestedShipDay, type LiveBook } from '../promise';
-import { USUALLY_SURE } from './how-sure';
+import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
+import { sureFor } from './sure-for';
 import { lineMoney, lineView } from './line-view';
 import { loadLineFacts, loadOrder, loadOrderLines, type OrderLineRecord, type OrderRecord } from './load-order';
 
@@ -17,18 +17,9 @@ export async function readOrder(db: Db, now: Now, orderId: number): Promise<Orde
   return toOrderView(db, now, order, lines, views);
 }
 
-/** What a line not yet on the draft would be promised and cost; the draft's own lines come first. */
-export async function previewLine(db: Db, now: Now, order: OrderRecord, line: OrderLineRecord): Promise<LineView> {
-  const lines = await loadOrderLines(db, order.id);
-  const views = await viewLines(db, now, order, [...lines, line], line);
-  return views[views.length - 1]!;
-}
-
-/** Views of the lines; `extra` is one of them that the database does not know yet. */
-async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[], extra?: OrderLineRecord): Promise<LineView[]> {
+async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[]): Promise<LineView[]> {
   const draft = order.state === 'draft' ? order.id : undefined;
-  const loaded = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], ...(draft === undefined ? {} : { draft }) });
-  const live = extra ? withLine(loaded, now, order, extra) : loaded;
+  const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], ...(draft === undefined ? {} : { draft }) });
   const result = promiseBook(live.book);
   const promiseOf = new Map(result.promises.map((promise) => [promise.id, promise]));
   const facts = await loadLineFacts(
@@ -37,53 +28,8 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
   );
   const warehouses = new Map((await loadWarehouses(db)).map((row) => [row.code, row]));
   const odds = await loadOdds(db);
-  const sure = order.confidence ?? (await deskConfidence(db)) ?? USUALLY_SURE;
-  return lines.map((line) => {
-    const warehouse = warehouses.get(line.warehouse)!;
-    return lineView({
-      order,
-      line,
-      requested: requestedShipDay(line, order),
-      facts,
-      live,
-      result,
-      promiseOf,
-      warehouseName: warehouse.name,
-      firstShip: firstShipDay(warehouse.book, now),
-      today: now.today,
-      sureness: { odds, sure, today: now.today, dock: { calendar: calendarOf(warehouse.book), receivingDays: warehouse.book.receivingDays ?? 0 } },
-    });
-  });
-}
-
-function withLine(live: LiveBook, now: Now, order: OrderRecord, line: OrderLineRecord): LiveBook {
-  const number = draftNumber(order.id);
-  const id = `${number}/${line.line_no}`;
-  const known = live.book.orders.some((row) => row.id === number);
-  const added = { id: number, priority: order.priority, entered: now.localTime, shipComplete: order.ship_complete };
-  const turns = new Map(live.turns).set(number, { priority: order.priority, place: placeEntered(now.localTime) });
-  const book: OrderBook = {
-    ...live.book,
-    orders: known ? live.book.orders : inTurn([...live.book.orders, added], turns),
-    demand: [
-      ...live.book.demand,
-      { id, order: number, item: line.item, warehouse: line.warehouse, quantity: Number(line.stock_quantity), requested: requestedShipDay(line, order) },
-    ],
-  };
-  return { ...live, book, demandOfLine: new Map([...live.demandOfLine, [line.id, id]]) };
-}
-
-function calendarOf(warehouse: OrderBook['warehouses'][number]) {
-  return workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
-}
-
-/** The first day goods can leave a warehouse and, where that is not today, why. */
-function firstShipDay(warehouse: OrderBook['warehouses'][number], now: Now): { day: string; why: string } {
-  const calendar = calendarOf(warehouse);
-  const today = dayNumber(now.today);
-  if (!calendar.isWorkingDay(today)) return { day: isoDay(calendar.ceil(today)), why: ', the next working day' };
-  const passed = warehouse.cutoff !== undefined && parseClock(now.localTime.slice(11))! >= parseClock(warehouse.cutoff)!;
-  return passed ? { day: isoDay(calendar.ceil(today + 1)), why: `: the cut-off of ${warehouse.cutoff} has passed` } : { day: now.today, why: '' };
+  const sure = await sureFor(db, order);
+  return lines.map((line) => lineView({ order, line, facts, live, result, promiseOf, warehouse: warehouses.get(line.warehouse)!, now, odds, sure }));
 }
 
 async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[], views: readonly LineView[]): Promise<OrderView> {

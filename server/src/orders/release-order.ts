@@ -1,7 +1,8 @@
 import type { OrderView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
-import { recordEvent } from '../events';
+import type { Trx } from '../database';
+import { lastOnItem, recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
@@ -26,7 +27,7 @@ export interface SeenLine {
  */
 export async function releaseOrder(context: CommandContext, orderId: number, version: number, seen: readonly SeenLine[]): Promise<OrderView> {
   const { trx, now } = context;
-  await lockDraft(trx, orderId, version);
+  const { saved_at: savedAt } = await lockDraft(trx, orderId, version);
   const lines = await loadOrderLines(trx, orderId);
   if (lines.length === 0) throw invalid('body', 'the order has no lines');
   await lockPools(trx, lines);
@@ -40,7 +41,7 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
     live,
     lines.map((line) => line.id),
   );
-  checkSeen(lines, seen, promises, uncovered, now.today);
+  await checkSeen(trx, { id: orderId, savedAt }, lines, seen, promises, uncovered, now.today);
   checkRouted(lines, facts, uncovered);
 
   const number = await nextNumber(trx, 'order');
@@ -85,15 +86,18 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
   return view;
 }
 
-/** Refuses where what would be promised differs from what was on the screen. */
-function checkSeen(
+/** Refuses where what would be promised differs from what was on the screen, and says what happened meanwhile. */
+async function checkSeen(
+  trx: Trx,
+  order: { readonly id: number; readonly savedAt: Date },
   lines: readonly OrderLineRecord[],
   seen: readonly SeenLine[],
   promises: readonly NewPromise[],
   uncovered: ReadonlyMap<number, string>,
   today: string,
 ) {
-  const errors = lines.flatMap((line) => {
+  const errors: { field: string; message: string }[] = [];
+  for (const line of lines) {
     const saw = seen.find((row) => row.line === line.id);
     const current = inWords(
       promises.filter((row) => row.lineId === line.id),
@@ -101,10 +105,11 @@ function checkSeen(
       today,
     );
     const seenWords = saw ? inWords(saw.schedule, saw.uncovered, today) : 'nothing';
-    return seenWords === current
-      ? []
-      : [{ field: `lines[${line.line_no - 1}]`, message: `line ${line.line_no}, ${line.item}: you saw ${seenWords}; it is now ${current}` }];
-  });
+    if (seenWords === current) continue;
+    const cause = await lastOnItem(trx, line.item, order.savedAt, order.id);
+    const why = cause ? `${cause.who} ${cause.what}` : 'time has passed since';
+    errors.push({ field: `lines[${line.line_no - 1}]`, message: `line ${line.line_no}, ${line.item}: you saw ${seenWords}; it is now ${current} (${why})` });
+  }
   if (errors.length > 0)
     throw new Refusal(
       'changed',

@@ -1,24 +1,26 @@
-import { orderRoutes } from '@nockwright/contract/orders';
+import { asLineView, orderRoutes } from '@nockwright/contract/orders';
+import { WhatIf } from '@nockwright/core/orders';
 import type { Hono } from 'hono';
 import { acknowledgementPdf } from '../documents';
 import { readHistory } from '../events';
 import type { QueryContext, Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
-import { notFound, Refusal } from '../http/refusal';
+import { notFound } from '../http/refusal';
 import { readAccepted } from '../promise';
 import { cancelOrder, previewCancellation } from './cancel-order';
 import { changeOrder } from './change-order';
 import { checkPlace } from './check-place';
 import { createOrder } from './create-order';
 import { discardOrder } from './discard-order';
-import { draftLine, unsavedLine } from './draft-line';
+import { refused } from './draft-line';
+import { readBookSlice } from './book-slice';
 import { addLine, changeLine, removeLine } from './edit-lines';
 import { listOrders } from './list-orders';
 import { loadOrder } from './load-order';
 import { promiseRest } from './promise-rest';
 import { previewRaise, raiseLine } from './raise-line';
 import { previewTurn, rankOrder } from './rank-order';
-import { previewLine, readOrder } from './read-order';
+import { readOrder } from './read-order';
 import { releaseOrder } from './release-order';
 
 export function mountOrders(app: Hono, services: Services): void {
@@ -32,17 +34,13 @@ export function mountOrders(app: Hono, services: Services): void {
     changeLine(context, params.order, params.line, version, change),
   );
   mountCommand(app, services, orderRoutes.removeLine, (context, { params }) => removeLine(context, params.order, params.line));
+  mountQuery(app, services, orderRoutes.readSlice, ({ db, now }, { params, query }) => readBookSlice(db, now, params.order, query.item));
   mountQuery(app, services, orderRoutes.previewLine, async ({ db, now }, { params, query }) => {
-    const order = await loadOrder(db, params.order);
-    if (order.state !== 'draft') throw new Refusal('conflict', 'Lines are added to drafts only.');
+    const slice = await readBookSlice(db, now, params.order, query.item);
     await checkPlace(db, 'query', query, now.today);
-    const wish = await draftLine(db, 'query', query, order.price_list);
-    const { last } = await db
-      .selectFrom('order_line')
-      .select(({ fn }) => fn.max('line_no').as('last'))
-      .where('order_id', '=', order.id)
-      .executeTakeFirstOrThrow();
-    return previewLine(db, now, order, unsavedLine(wish, order.id, (last ?? 0) + 1, query.warehouse ?? order.warehouse, query.requestedDay ?? null));
+    const tried = new WhatIf(slice).try(query);
+    if (!tried.ok) throw refused('query', tried.fault);
+    return asLineView(tried.line);
   });
   mountCommand(app, services, orderRoutes.releaseOrder, (context, { params, body }) => releaseOrder(context, params.order, body.version, body.seen));
   mountCommand(app, services, orderRoutes.promiseRest, (context, { params }) => promiseRest(context, params.order, params.line));

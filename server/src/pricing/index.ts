@@ -1,1 +1,1 @@
-export { priceForLine } from './price-for-line';
+export { loadPriceSources } from './load-price-sources';

@@ -1,14 +1,10 @@
-import { ArrivalOdds, latenessOf } from '@nockwright/core/supply';
+import { latenessOf, SupplierOdds } from '@nockwright/core/supply';
 import type { Db } from '../database';
 
 /** A record older than so many receipts of a supplier says little about today. */
 const MOST_RECEIPTS = 400;
 
-/** The odds of each supplier's arrivals, from the record of receipts; suppliers without any share the others'. */
-export interface SupplierOdds {
-  of(supplier: string): ArrivalOdds;
-}
-
+/** The odds of each supplier's arrivals, from the record of receipts. */
 export async function loadOdds(db: Db): Promise<SupplierOdds> {
   const rows = await db
     .selectFrom(({ selectFrom }) =>
@@ -31,15 +27,7 @@ export async function loadOdds(db: Db): Promise<SupplierOdds> {
     list.push({ promised: promised_day, received: received_day });
     records.set(supplier, list);
   }
-  const all = latenessOf([...records.values()].flat());
-  const odds = new Map<string, ArrivalOdds>();
-  return {
-    of(supplier) {
-      let found = odds.get(supplier);
-      if (!found) odds.set(supplier, (found = new ArrivalOdds(latenessOf(records.get(supplier) ?? []), all)));
-      return found;
-    },
-  };
+  return new SupplierOdds(new Map([...records].map(([supplier, list]) => [supplier, latenessOf(list)])), latenessOf([...records.values()].flat()));
 }
 
 /** How sure promises to a customer must be, in percent: their own, else the desk's; null where the supplier's day is believed. */

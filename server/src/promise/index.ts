@@ -1,17 +1,18 @@
-export { confidenceFor, deskConfidence, loadOdds, type SupplierOdds } from './arrival-odds';
-export { decimal } from './decimal';
+export { confidenceFor, deskConfidence, loadOdds } from './arrival-odds';
+export { decimal } from '@nockwright/core/promise';
 export {
-  CARRIER_WEEK,
+  askedOf,
   draftNumber,
   inTurn,
   loadBook,
   loadWarehouses,
   placeEntered,
-  requestedShipDay,
+  requestedDayOf,
   type DemandInfo,
   type LiveBook,
-  type SupplyInfo,
+  type LiveSupply,
   type Turn,
+  type WarehouseRow,
 } from './load-book';
 export { lockOrders, lockPools, lockPurchases, lockShipments, type PoolKey } from './locks';
 export { newPromises, promiseMore, storePromises, storeRemains, type NewPromise } from './store-promises';

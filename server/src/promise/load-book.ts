@@ -1,4 +1,5 @@
 import { daysBetween, isoDay, dayNumber, parseClock, shortDay, workCalendar } from '@nockwright/core/calendar';
+import { requestedShipDay, type Asked, type SupplyInfo } from '@nockwright/core/orders';
 import { least, minus, plus, sum, compareDecimal } from '@nockwright/core/money';
 import type { BookDemand, BookOrder, BookPromise, BookSupply, BookWarehouse, OrderBook } from '@nockwright/core/promise';
 import { supplierDay } from '@nockwright/core/shortages';
@@ -8,16 +9,10 @@ import { anyOf, type Db } from '../database';
 import { confidenceFor, loadOdds } from './arrival-odds';
 
 /** What the desk calls a supply of the book, and where to find it. */
-export interface SupplyInfo {
-  readonly label: string;
-  readonly purchase: number | null;
+export interface LiveSupply extends SupplyInfo {
   readonly purchaseLine: number | null;
-  /** How its available day came about, in words. */
-  readonly days: string;
   /** First day its goods can leave; null for what is on hand. */
   readonly available: string | null;
-  /** Who it comes from and the day they gave; null for what is on hand. */
-  readonly awaited: { readonly supplier: string; readonly supplierName: string; readonly expected: string } | null;
 }
 
 export interface DemandInfo {
@@ -32,7 +27,7 @@ export interface DemandInfo {
 /** The part of the live book that decides about some items, with what its ids stand for. */
 export interface LiveBook {
   readonly book: OrderBook;
-  readonly supplies: ReadonlyMap<string, SupplyInfo>;
+  readonly supplies: ReadonlyMap<string, LiveSupply>;
   readonly demands: ReadonlyMap<string, DemandInfo>;
   readonly demandOfLine: ReadonlyMap<number, string>;
   /** The class and place of each order of the book, by its number there. */
@@ -64,7 +59,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
   const [warehouses, items] = await Promise.all([loadWarehouses(db), scope.items ? tiedItems(db, scope.items, scope.moving ?? false) : null]);
   const lines = await loadLines(db, items, scope.draft);
   const itemCodes = items ?? (await db.selectFrom('item').select('code').orderBy('code').execute()).map((row) => row.code);
-  const supplies = new Map<string, SupplyInfo>();
+  const supplies = new Map<string, LiveSupply>();
   const names = new Map(warehouses.map((row) => [row.code, row]));
 
   const orders = new Map<number, BookOrder>();
@@ -93,7 +88,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
       item: line.item,
       warehouse: line.warehouse,
       quantity: Number(open),
-      requested: requestedShipDay(line, line),
+      requested: requestedDayOf(line, line),
       partial: true,
       ...(promised ? { promised } : {}),
     });
@@ -209,19 +204,22 @@ export function draftNumber(orderId: number): string {
 }
 
 /** The ship day a line asks for: its own or the order's day, run back by the transit where it is a delivery day. */
-export function requestedShipDay(
+export function requestedDayOf(
   line: { readonly requested_day: string | null },
   order: { readonly order_day: string; readonly request_kind: string; readonly transit_days: number },
 ): string {
-  const day = line.requested_day ?? order.order_day;
-  if (order.request_kind === 'ship_by') return day;
-  return isoDay(CARRIER_WEEK.offset(CARRIER_WEEK.floor(dayNumber(day)), -order.transit_days));
+  return requestedShipDay(askedOf(line, order));
 }
 
-/** Carriers drive Monday to Friday. */
-export const CARRIER_WEEK = workCalendar([1, 2, 3, 4, 5], []);
+/** What a line asks for, as the core has it. */
+export function askedOf(
+  line: { readonly requested_day: string | null },
+  order: { readonly order_day: string; readonly request_kind: string; readonly transit_days: number },
+): Asked {
+  return { day: line.requested_day ?? order.order_day, deliverBy: order.request_kind === 'deliver_by', transitDays: order.transit_days };
+}
 
-interface WarehouseRow {
+export interface WarehouseRow {
   readonly code: string;
   readonly name: string;
   readonly book: BookWarehouse;

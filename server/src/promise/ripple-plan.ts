@@ -1,10 +1,9 @@
 import type { Decision, Mover, PromisePart, RippleView } from '@nockwright/contract/promise';
 import { spokenDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, lineAmount, times } from '@nockwright/core/money';
-import { resequence, ripple, type Moved, type OrderBook, type Ripple } from '@nockwright/core/promise';
+import { decimal, resequence, ripple, type Moved, type OrderBook, type Ripple } from '@nockwright/core/promise';
 import { anyOf, type Db } from '../database';
 import { invalid } from '../http/refusal';
-import { decimal } from './decimal';
 import type { LiveBook } from './load-book';
 
 /** A change that may move promises: the book before and after it, and the demands that take their turn anew. */

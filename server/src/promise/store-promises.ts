@@ -1,9 +1,8 @@
 import { compareDecimal } from '@nockwright/core/money';
-import { promiseBook } from '@nockwright/core/promise';
+import { decimal, promiseBook } from '@nockwright/core/promise';
 import { sql } from 'kysely';
 import type { Trx } from '../database';
 import type { CommandContext } from '../http/context';
-import { decimal } from './decimal';
 import { loadBook, type LiveBook } from './load-book';
 
 export interface NewPromise {

@@ -257,10 +257,12 @@ export class LineGloss {
   private readonly spoken = viewChild(Spoken);
   readonly order = input.required<OrderView>();
   readonly line = input.required<LineView>();
+  /** The line is being changed and stands here as it would be: no way is taken for it yet. */
+  readonly changing = input(false);
 
   protected readonly names = { backorder: 'wait', special_order: 'special order', drop_ship: 'drop ship' } as const;
   protected readonly wanted = signal('');
-  protected readonly mayChange = computed(() => this.maySell() && this.line().id > 0 && this.line().state !== 'done');
+  protected readonly mayChange = computed(() => this.maySell() && !this.changing() && this.line().id > 0 && this.line().state !== 'done');
   /** The part that is asked about, where it is a quantity. */
   protected readonly asked = computed(() => (/^\d+(\.\d{1,4})?$/.test(this.wanted()) && Number(this.wanted()) > 0 ? this.wanted() : undefined));
   protected readonly asks = computed(() => this.mayChange() && (this.line().state === 'late' || this.line().state === 'uncovered' || this.wanted() !== ''));

@@ -5,11 +5,14 @@ import { Session } from '../access';
 import { LineTable } from './line-table';
 import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
+import { WhatIfDesk } from './what-if-desk';
+import { of } from 'rxjs';
 
 const TODAY = '2027-03-09';
 let fixture: ComponentFixture<LineTable>;
 let element: HTMLElement;
 const store = { fault: signal(''), changeLine: jest.fn() };
+const whatIf = { prepare: jest.fn(), try: jest.fn() };
 
 beforeEach(() => {
   store.changeLine.mockReset();
@@ -18,6 +21,7 @@ beforeEach(() => {
     providers: [
       { provide: Session, useValue: { today: () => TODAY, maySell: () => true } },
       { provide: OrderStore, useValue: store },
+      { provide: WhatIfDesk, useValue: whatIf },
     ],
   });
   fixture = TestBed.createComponent(LineTable);
@@ -78,6 +82,27 @@ it('changes quantity, unit and day as they are said', () => {
   press(field, 'Enter');
   expect(store.changeLine).toHaveBeenCalledWith(expect.objectContaining({ id: 11 }), { quantity: '12', unit: 'EA', requestedDay: '2027-03-12' });
   expect(element.querySelector('input')).toBeNull();
+});
+
+it('shows what the line would be while its quantity is typed, and what it is when that is given up', () => {
+  whatIf.try.mockReturnValue(of({ ok: true, line: testLine({ quantity: '40', amount: '444.29', stateWords: 'late, Tue 16 Mar', state: 'late' }) }));
+  const tried: (LineView | null)[] = [];
+  fixture.componentInstance.tried.subscribe((line) => tried.push(line));
+  press(rows()[0]!, 'Enter');
+  const field = element.querySelector('input')!;
+  field.value = '40';
+  field.dispatchEvent(new Event('input'));
+  TestBed.tick();
+  fixture.detectChanges();
+  expect(whatIf.try).toHaveBeenLastCalledWith(expect.anything(), 'JAR-340-HX', { quantity: '40', unit: 'XTY', warehouse: 'MAR', replaces: 1 });
+  expect(rows()[0]!.textContent).toContain('444.29');
+  expect(field.value).toBe('40');
+  expect(tried.at(-1)).toMatchObject({ id: 11, stateWords: 'late, Tue 16 Mar' });
+  press(field, 'Escape');
+  TestBed.tick();
+  fixture.detectChanges();
+  expect(rows()[0]!.textContent).toContain('111.07');
+  expect(tried.at(-1)).toBeNull();
 });
 
 it('keeps the field open where what is typed is no quantity', () => {

@@ -4,6 +4,7 @@ import {
   Component,
   computed,
   DestroyRef,
+  effect,
   ElementRef,
   inject,
   input,
@@ -11,14 +12,18 @@ import {
   signal,
   viewChildren,
 } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
-import type { LineView, OrderView } from '@nockwright/contract/orders';
-import { readQuickLine } from '@nockwright/core/orders';
+import { asLineView, type LineView, type OrderView } from '@nockwright/contract/orders';
+import { readQuickLine, type LineWish } from '@nockwright/core/orders';
+import { unitName } from '@nockwright/core/units';
+import { of, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { AmountPipe, PricePipe, StateMark, UnitPipe } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
 import { OrderStore } from './order-store';
+import { WhatIfDesk } from './what-if-desk';
 
 /** What the other columns need; the ruler has what is left, within its bounds. */
 const OTHER_COLUMNS = 693;
@@ -67,13 +72,15 @@ const USUAL_WIDTH = 951;
             </td>
             <td class="figure">
               @if (editing() === line.id) {
+                @let text = before();
                 <mat-form-field class="edit">
                   <input
                     matInput
                     #edit
-                    [value]="line.quantity + ' ' + (line.unit | unit: line.quantity)"
+                    [value]="text"
                     [attr.aria-label]="'Quantity, unit and day of line ' + line.lineNo"
                     autocomplete="off"
+                    (input)="typed.set(edit.value)"
                     (keydown)="editKey($event, line, edit.value)"
                     (blur)="editing.set(null)"
                   />
@@ -205,6 +212,7 @@ const USUAL_WIDTH = 951;
 export class LineTable {
   private readonly session = inject(Session);
   private readonly store = inject(OrderStore);
+  private readonly whatIf = inject(WhatIfDesk);
   private readonly rows = viewChildren<ElementRef<HTMLTableRowElement>>('row');
   private readonly edits = viewChildren<ElementRef<HTMLInputElement>>('edit');
 
@@ -215,15 +223,41 @@ export class LineTable {
   /** Down from the last line. */
   readonly left = output<void>();
   readonly removed = output<LineView>();
+  /** The line being changed as it would be; null when none is. */
+  readonly tried = output<LineView | null>();
 
   private readonly width = signal(USUAL_WIDTH);
   protected readonly narrow = computed(() => this.width() < NARROW);
   protected readonly rulerWidth = computed(() => Math.round(Math.min(MOST_RULER, Math.max(LEAST_RULER, this.width() - OTHER_COLUMNS))));
   protected readonly editing = signal<number | null>(null);
   protected readonly today = computed(() => this.session.today());
+  /** What stood in the field when the change began, and what is typed there now. */
+  protected readonly before = signal('');
+  protected readonly typed = signal('');
+  private readonly edited = computed(() => this.order().lines.find((line) => line.id === this.editing()) ?? null);
+  /** What the changed line would be; the item stays, the rest is read as on the quick line. */
+  private readonly wish = computed((): LineWish | null => {
+    const line = this.edited();
+    const text = this.typed();
+    if (!line || text === this.before()) return null;
+    const { quantity, unit, day } = readQuickLine(`${line.item} ${text}`, this.today());
+    if (quantity === null) return null;
+    const requestedDay = day?.day ?? line.requestedDay;
+    return { quantity, unit: unit?.code ?? line.unit, warehouse: line.warehouse, replaces: line.lineNo, ...(requestedDay ? { requestedDay } : {}) };
+  });
+  private readonly trial = toSignal(
+    toObservable(this.wish).pipe(switchMap((wish) => (wish ? this.whatIf.try(this.order(), this.edited()!.item, wish) : of(null)))),
+    { initialValue: null },
+  );
+  /** The line that is being changed, as it would be; with its own ways and note. */
+  private readonly changed = computed((): LineView | null => {
+    const [edited, trial] = [this.edited(), this.trial()];
+    return edited && this.wish() && trial?.ok ? { ...asLineView(trial.line), id: edited.id, routes: edited.routes, note: edited.note } : null;
+  });
   protected readonly all = computed(() => {
-    const preview = this.preview();
-    return preview ? [...this.order().lines, preview] : this.order().lines;
+    const [preview, changed] = [this.preview(), this.changed()];
+    const lines = this.order().lines.map((line) => (line.id === changed?.id ? changed : line));
+    return preview ? [...lines, preview] : lines;
   });
   protected readonly scale = computed(() => {
     const days = this.all().flatMap((line) => [line.requested, ...line.schedule.flatMap((entry) => [entry.arrives ?? entry.day, entry.safeDay ?? entry.day])]);
@@ -234,6 +268,11 @@ export class LineTable {
   protected readonly asked = computed(() => this.all()[0]?.requested ?? null);
 
   constructor() {
+    effect(() => {
+      const edited = this.edited();
+      if (edited) this.whatIf.prepare(this.order(), edited.item);
+    });
+    effect(() => this.tried.emit(this.changed()));
     const host = (inject(ElementRef) as ElementRef<HTMLElement>).nativeElement;
     const destroyed = inject(DestroyRef);
     afterNextRender(() => {
@@ -291,6 +330,8 @@ export class LineTable {
   }
 
   private edit(line: LineView) {
+    this.before.set(`${line.quantity} ${unitName(line.unit, line.quantity)}`);
+    this.typed.set(this.before());
     this.editing.set(line.id);
     setTimeout(() => this.edits()[0]?.nativeElement.select());
   }

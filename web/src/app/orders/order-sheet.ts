@@ -14,12 +14,13 @@ import { OrderStore } from './order-store';
 import { QuickEntry } from './quick-entry';
 import { RaiseForm } from './raise-form';
 import { TurnForm } from './turn-form';
+import { WhatIfDesk } from './what-if-desk';
 
 /** An order on paper: header, ruled lines on one date ruler, the quick line, and the gloss that says why. */
 @Component({
   selector: 'nock-order-sheet',
   imports: [MatButton, RouterLink, AmountPipe, Sheet, CancelForm, LineGloss, LineTable, OrderGloss, OrderHeader, QuickEntry, RaiseForm, TurnForm],
-  providers: [OrderStore],
+  providers: [OrderStore, WhatIfDesk],
   template: `
     @if (store.order(); as order) {
       <nock-sheet>
@@ -31,6 +32,7 @@ import { TurnForm } from './turn-form';
             [selected]="selected()"
             (picked)="pick($event)"
             (left)="toEntry()"
+            (tried)="tried.set($event)"
             (removed)="removeLine($event)"
           />
           @if (store.draft() && maySell()) {
@@ -61,7 +63,7 @@ import { TurnForm } from './turn-form';
           } @else if (doing(); as what) {
             <nock-cancel-form [order]="order" [line]="what === 'order' ? null : line()" (closed)="doing.set(null)" />
           } @else if (line(); as line) {
-            <nock-line-gloss [order]="order" [line]="line" />
+            <nock-line-gloss [order]="order" [line]="line" [changing]="tried()?.id === line.id" />
           } @else {
             <nock-order-gloss [order]="order" />
           }
@@ -150,6 +152,8 @@ export class OrderSheet {
 
   protected readonly selected = signal<number | null>(null);
   protected readonly preview = signal<LineView | null>(null);
+  /** A line that is being changed, as it would be. */
+  protected readonly tried = signal<LineView | null>(null);
   /** What is being done in the gloss: cancelling a line or the order, another turn, a greater quantity. */
   protected readonly doing = signal<'line' | 'order' | 'turn' | 'raise' | null>(null);
   /** The line whose queue matters most: the latest, else the first that is open. */
@@ -161,6 +165,7 @@ export class OrderSheet {
   protected readonly line = computed(() => {
     const selected = this.selected();
     if (selected === null || selected === 0) return this.preview();
+    if (this.tried()?.id === selected) return this.tried();
     return this.store.order()?.lines.find((line) => line.id === selected) ?? null;
   });
   protected readonly open = computed(() => this.store.order()?.lines.some((line) => line.state !== 'done') ?? false);

@@ -138,10 +138,6 @@ export class OrderStore {
       .subscribe({ next: done, error: (error: Error) => this.fault.set(error.message) });
   }
 
-  previewLine(wish: LineWish): Observable<LineView> {
-    return this.api.call(orderRoutes.previewLine, { params: { order: this.order()!.id }, query: wish });
-  }
-
   routesOf(line: LineView, quantity?: string): Observable<{ short: string; unit: string; routes: readonly RouteChoice[] }> {
     return this.api.call(orderRoutes.readRoutes, { params: { order: this.order()!.id, line: line.id }, query: quantity ? { quantity } : {} });
   }

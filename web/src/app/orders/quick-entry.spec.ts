@@ -3,12 +3,13 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { ItemFound } from '@nockwright/contract/items';
-import type { LineView } from '@nockwright/contract/orders';
+import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { of } from 'rxjs';
 import { Session } from '../access';
 import { OrderStore } from './order-store';
 import { QuickEntry } from './quick-entry';
 import { testLine, testOrder } from './test-order';
+import { WhatIfDesk } from './what-if-desk';
 
 const unit = (code: string, name: string, numerator = '1') => ({ code, name, numerator, denominator: '1' });
 const item = (code: string, more: Partial<ItemFound> = {}): ItemFound => ({
@@ -26,19 +27,22 @@ let fixture: ComponentFixture<QuickEntry>;
 let element: HTMLElement;
 let http: HttpTestingController;
 let previewed: (LineView | null)[];
-const store = { fault: signal(''), order: () => testOrder(), addLine: jest.fn(), previewLine: jest.fn() };
+const store = { fault: signal(''), order: signal<OrderView | null>(testOrder()), addLine: jest.fn() };
+const whatIf = { prepare: jest.fn(), try: jest.fn() };
 
 beforeEach(() => {
   jest.useFakeTimers();
   store.fault.set('');
   store.addLine.mockReset();
-  store.previewLine.mockReset().mockReturnValue(of(testLine({ id: 0 })));
+  whatIf.prepare.mockReset();
+  whatIf.try.mockReset().mockReturnValue(of({ ok: true, line: testLine() }));
   TestBed.configureTestingModule({
     providers: [
       provideHttpClient(),
       provideHttpClientTesting(),
       { provide: Session, useValue: { today: () => '2027-03-09' } },
       { provide: OrderStore, useValue: store },
+      { provide: WhatIfDesk, useValue: whatIf },
     ],
   });
   http = TestBed.inject(HttpTestingController);
@@ -76,7 +80,9 @@ it('says what it understands while it is typed, and looks the line up', () => {
   type('jar 20 tray fri', [item('JAR-340')]);
   const words = element.querySelector('p')!.textContent!.replace(/\s+/g, ' ');
   expect(words).toMatch(/understood as ?JAR-340 JAR-340 in words 20 trays ?Fri 12 Mar/);
-  expect(store.previewLine).toHaveBeenLastCalledWith({ item: 'JAR-340', quantity: '20', unit: 'XTY', requestedDay: '2027-03-12' });
+  expect(whatIf.prepare).toHaveBeenLastCalledWith(expect.objectContaining({ id: 5 }), 'JAR-340');
+  const wish = { item: 'JAR-340', quantity: '20', unit: 'XTY', requestedDay: '2027-03-12' };
+  expect(whatIf.try).toHaveBeenLastCalledWith(expect.objectContaining({ id: 5 }), 'JAR-340', wish);
   expect(previewed.at(-1)).toMatchObject({ id: 0 });
 });
 
@@ -93,7 +99,7 @@ it('looks nothing up, and adds nothing, while a piece is missing or wrong', () =
   type('old 4', [item('OLD', { discontinued: true })]);
   press('Enter');
   expect(store.fault()).toContain('OLD is discontinued');
-  expect(store.previewLine).not.toHaveBeenCalled();
+  expect(whatIf.try).not.toHaveBeenCalled();
   expect(store.addLine).not.toHaveBeenCalled();
 });
 
@@ -142,4 +148,11 @@ it('goes to the lines from an empty field, and is emptied by Escape', () => {
   type('jar 5', [item('JAR-1')]);
   press('Escape');
   expect(element.querySelector('input')!.value).toBe('');
+});
+
+it('says at once what cannot be sold so, as the worker finds it', () => {
+  whatIf.try.mockReturnValue(of({ ok: false, fault: { field: 'quantity', message: '0.3 trays is no exact number of each' } }));
+  type('jar 0.3 tray', [item('JAR-340')]);
+  expect(store.fault()).toBe('0.3 trays is no exact number of each.');
+  expect(previewed.at(-1)).toBeNull();
 });

@@ -1,18 +1,18 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, inject, output, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, output, signal, viewChild } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { itemRoutes, type ItemFound } from '@nockwright/contract/items';
-import type { LineView } from '@nockwright/contract/orders';
+import { asLineView, type LineView } from '@nockwright/contract/orders';
 import { readQuickLine } from '@nockwright/core/orders';
 import { unitName } from '@nockwright/core/units';
-import { catchError, combineLatest, debounceTime, map, of, startWith, switchMap } from 'rxjs';
+import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
-import { Live } from '../live';
 import { DayPipe, UnitPipe } from '../paper';
 import { OrderStore, type LineWish } from './order-store';
+import { WhatIfDesk } from './what-if-desk';
 
 const TYPING_MS = 70;
 
@@ -134,7 +134,7 @@ const TYPING_MS = 70;
 })
 export class QuickEntry {
   private readonly api = inject(Api);
-  private readonly live = inject(Live);
+  private readonly whatIf = inject(WhatIfDesk);
   private readonly session = inject(Session);
   private readonly store = inject(OrderStore);
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
@@ -188,19 +188,20 @@ export class QuickEntry {
         this.enterWaits = false;
         this.add();
       });
-    const moved = this.live.changes((topic) => topic === `item:${this.wish()?.item}`).pipe(startWith(undefined));
-    combineLatest([toObservable(this.wish), moved])
+    // The slice of the book is fetched when the item is known: it is there when the quantity is typed.
+    effect(() => {
+      const [order, item] = [this.store.order(), this.item()];
+      if (order && item && !item.discontinued) this.whatIf.prepare(order, item.code);
+    });
+    combineLatest([toObservable(this.wish), toObservable(this.store.order)])
       .pipe(
-        debounceTime(TYPING_MS),
-        map(([wish]) => wish),
-        switchMap((wish) =>
-          wish && this.store.order()
-            ? this.store.previewLine(wish).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(null))))
-            : of(null),
-        ),
+        switchMap(([wish, order]) => (wish && order ? this.whatIf.try(order, wish.item, wish) : of(null))),
         takeUntilDestroyed(),
       )
-      .subscribe((line) => this.previewed.emit(line));
+      .subscribe((tried) => {
+        this.previewed.emit(tried?.ok ? asLineView(tried.line) : null);
+        if (tried && !tried.ok) this.store.fault.set(`${tried.fault.message}.`);
+      });
   }
 
   focus(): void {

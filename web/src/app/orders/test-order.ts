@@ -17,6 +17,7 @@ export function testLine(more: Partial<LineView> = {}): LineView {
     amount: '111.07',
     marginPercent: '33.0',
     warehouse: 'MAR',
+    requestedDay: null,
     requested: '2027-03-12',
     note: '',
     shipped: '0',

@@ -1,0 +1,60 @@
+import type { Decimal } from '../money';
+import { priceLine, type LinePrice, type PriceBreak } from '../pricing';
+import { toStockingUnits, unitName, type UnitRatio } from '../units';
+
+/** What is known of an item when it is sold to a customer. Money and weight are per stocking unit. */
+export interface SoldItem {
+  readonly code: string;
+  readonly description: string;
+  readonly unit: string;
+  readonly weight: Decimal;
+  readonly cost: Decimal;
+  readonly listPrice: Decimal;
+  readonly discontinued: boolean;
+  readonly successor: string | null;
+  /** Units it is sold by besides its stocking unit, each a ratio to it. */
+  readonly units: readonly (UnitRatio & { readonly unit: string })[];
+  readonly listBreaks: readonly PriceBreak[];
+  /** The customer's own price list, where they have one. */
+  readonly customerList: { readonly name: string; readonly breaks: readonly PriceBreak[] } | null;
+}
+
+/** What is typed of a line: a quantity in a unit, the stocking unit where none is named. */
+export interface QuantityWish {
+  readonly unit?: string;
+  readonly quantity: Decimal;
+}
+
+/** A line with its quantity in stocking units and its price. */
+export interface DraftLine {
+  readonly unit: string;
+  readonly ratio: UnitRatio;
+  readonly quantity: Decimal;
+  readonly stockQuantity: Decimal;
+  readonly price: LinePrice;
+}
+
+export interface LineFault {
+  readonly field: 'item' | 'unit' | 'quantity';
+  readonly message: string;
+}
+
+export type DraftLineResult = { readonly ok: true; readonly line: DraftLine } | { readonly ok: false; readonly fault: LineFault };
+
+/** What a line would be: the quantity as exact stocking units, and the price. Faults: discontinued, a unit it is not sold by, no exact number. */
+export function draftLine(item: SoldItem, wish: QuantityWish): DraftLineResult {
+  const fault = (field: LineFault['field'], message: string): DraftLineResult => ({ ok: false, fault: { field, message } });
+  if (item.discontinued) return fault('item', `${item.code} is discontinued${item.successor ? `; ${item.successor} follows it` : ''}`);
+  const unit = wish.unit ?? item.unit;
+  const ratio = unit === item.unit ? { numerator: 1, denominator: 1 } : item.units.find((row) => row.unit === unit);
+  if (!ratio) return fault('unit', `${item.code} is not sold by ${unit}; it is sold by ${[item.unit, ...item.units.map((row) => row.unit)].join(', ')}`);
+  const stockQuantity = toStockingUnits(wish.quantity, ratio);
+  if (stockQuantity === null)
+    return fault(
+      'quantity',
+      `${wish.quantity} ${unitName(unit, wish.quantity)} is no exact number of ${unitName(item.unit, '2')} (1 ${unitName(unit)} = ${ratio.numerator}/${ratio.denominator})`,
+    );
+  const { listPrice, listBreaks, customerList } = item;
+  const price = priceLine({ unit, quantity: wish.quantity, ratio, listPrice, listBreaks, customerList });
+  return { ok: true, line: { unit, ratio: { numerator: ratio.numerator, denominator: ratio.denominator }, quantity: wish.quantity, stockQuantity, price } };
+}

@@ -1,0 +1,173 @@
+import { dayNumber, isoDay, parseClock, shortDay, shortDays, workCalendar, type IsoDay } from '../calendar';
+import { compareDecimal, sum, type Decimal } from '../money';
+import { decimal, spokenPromise, type AtRisk, type BookWarehouse, type DemandPromise, type OrderBook } from '../promise';
+import { howSure, lineSureness, type Holding, type Sureness, type SupplyInfo } from './how-sure';
+import { requestedShipDay, type Asked } from './requested-day';
+
+/** A part of a line's promise. Quantities in stocking units. */
+export interface SchedulePart extends Holding {
+  readonly day: IsoDay;
+  readonly quantity: Decimal;
+  /** Told to the customer already; otherwise what could be promised now. */
+  readonly kept: boolean;
+  readonly dropShip: boolean;
+  /** The day its supply really lets it leave, where that is later than promised. */
+  readonly arrives: IsoDay | null;
+  readonly broken: boolean;
+  readonly from: readonly { readonly quantity: Decimal; readonly label: string; readonly purchase: number | null; readonly days: string }[];
+}
+
+/** What is known of a line when its promise is told. */
+export interface LineFacts {
+  /** Its demand in the book; undefined where nothing of it leaves a warehouse any more. */
+  readonly demand: string | undefined;
+  readonly promise: DemandPromise | undefined;
+  /** What of the book's kept promises is reached too late, or not at all. */
+  readonly atRisk: readonly AtRisk[];
+  readonly item: string;
+  readonly asked: Asked;
+  readonly warehouse: { readonly name: string; readonly book: BookWarehouse };
+  /** Neither shipped nor cancelled. */
+  readonly open: Decimal;
+  readonly shipped: Decimal;
+  /** What suppliers ship to the customer. */
+  readonly dropShips: readonly SchedulePart[];
+  readonly dropShippers: ReadonlyMap<string, string>;
+  readonly book: OrderBook;
+  readonly supplies: ReadonlyMap<string, SupplyInfo>;
+  /** The local time, `YYYY-MM-DDTHH:MM`. */
+  readonly localTime: string;
+  readonly sureness: Omit<Sureness, 'dock' | 'today'>;
+}
+
+/** A line's promise as it is told: the days, how sure they are, why, and what to say. */
+export interface LinePromise extends Holding {
+  readonly requested: IsoDay;
+  readonly schedule: readonly SchedulePart[];
+  readonly uncovered: Decimal;
+  readonly daysLate: number | null;
+  readonly sure: number;
+  readonly holdsWords: string;
+  readonly state: 'covered' | 'late' | 'uncovered' | 'done';
+  readonly stateWords: string;
+  readonly why: readonly string[];
+  readonly spoken: string;
+  readonly ticks: readonly { readonly day: IsoDay; readonly quantity: Decimal; readonly label: string }[];
+}
+
+export function linePromise(facts: LineFacts): LinePromise {
+  const { promise, open, localTime } = facts;
+  const today = localTime.slice(0, 10);
+  const requested = requestedShipDay(facts.asked);
+  const sureness = { ...facts.sureness, today, dock: { calendar: calendarOf(facts.warehouse.book), receivingDays: facts.warehouse.book.receivingDays ?? 0 } };
+  const schedule = byDay([...warehouseParts(facts, sureness), ...facts.dropShips]);
+  const uncovered = promise ? decimal(promise.uncovered) : '0';
+  const lateDrop = Math.max(0, ...facts.dropShips.map((part) => dayNumber(part.day) - dayNumber(requested)));
+  const daysLate = promise ? (promise.daysLate === null ? null : Math.max(promise.daysLate, lateDrop)) : lateDrop;
+  const parts = schedule.filter((part) => !part.broken).map((part) => ({ day: part.arrives ?? part.day, quantity: Number(part.quantity) }));
+  return {
+    requested,
+    schedule,
+    uncovered,
+    daysLate,
+    ...lineSureness(schedule, suppliersOf(facts), sureness),
+    ...stateOf(facts, uncovered, daysLate, schedule, today),
+    why: reasons(facts, requested, uncovered, today),
+    spoken: compareDecimal(open, '0') > 0 ? spokenPromise(byDay(parts), Number(uncovered), today) : 'Nothing of this line is open.',
+    ticks: ticksOf(facts, today),
+  };
+}
+
+function warehouseParts({ promise, demand, atRisk, supplies }: LineFacts, sureness: Sureness): SchedulePart[] {
+  return (promise?.schedule ?? []).map((entry): SchedulePart => {
+    const risks = entry.kept ? atRisk.filter((risk) => risk.id === demand && risk.date === entry.date) : [];
+    const arrivals = risks.map((risk) => risk.arrives).filter((day) => day !== null);
+    return {
+      day: entry.date,
+      quantity: decimal(entry.quantity),
+      kept: entry.kept,
+      dropShip: false,
+      arrives: arrivals.length > 0 ? arrivals.reduce((a, b) => (a > b ? a : b)) : null,
+      broken: risks.some((risk) => risk.arrives === null),
+      ...howSure(
+        entry.from.map(({ supply }) => supplies.get(supply)),
+        entry.date,
+        sureness,
+      ),
+      from: entry.from.map(({ supply, quantity }) => {
+        const { label, purchase, days } = supplies.get(supply)!;
+        return { quantity: decimal(quantity), label, purchase, days };
+      }),
+    };
+  });
+}
+
+/** The suppliers whose goods the line rests on, by code, with their names. */
+function suppliersOf({ promise, supplies, dropShippers }: LineFacts): ReadonlyMap<string, string> {
+  const suppliers = new Map(dropShippers);
+  for (const entry of promise?.schedule ?? [])
+    for (const { supply } of entry.from) {
+      const awaited = supplies.get(supply)?.awaited;
+      if (awaited) suppliers.set(awaited.supplier, awaited.supplierName);
+    }
+  return suppliers;
+}
+
+function stateOf(
+  { open, shipped }: LineFacts,
+  uncovered: Decimal,
+  daysLate: number | null,
+  schedule: readonly SchedulePart[],
+  today: IsoDay,
+): Pick<LinePromise, 'state' | 'stateWords'> {
+  if (compareDecimal(open, '0') === 0) return { state: 'done', stateWords: compareDecimal(shipped, '0') > 0 ? 'shipped' : 'cancelled' };
+  const days = shortDays(
+    schedule.map((part) => part.arrives ?? part.day),
+    today,
+  );
+  const broken = sum(schedule.filter((part) => part.broken).map((part) => part.quantity));
+  if (compareDecimal(uncovered, '0') > 0) return { state: 'uncovered', stateWords: `${uncovered} open${days ? `, ${days}` : ', no cover'}` };
+  if (compareDecimal(broken, '0') > 0) return { state: 'uncovered', stateWords: `${broken} lost their supply` };
+  if (daysLate === null || daysLate > 0) return { state: 'late', stateWords: `late, ${days}` };
+  return { state: 'covered', stateWords: `covered, ${days}` };
+}
+
+/** Why the day is what it is, before the pegs: what was asked, run back from the delivery day, and the first day anything can leave. */
+function reasons({ asked, warehouse, open, localTime }: LineFacts, requested: IsoDay, uncovered: Decimal, today: IsoDay): string[] {
+  if (compareDecimal(open, '0') === 0) return [];
+  const { name } = warehouse;
+  const words = [
+    asked.deliverBy
+      ? `Asked to be delivered by ${shortDay(asked.day, today)}: with ${asked.transitDays} working ${asked.transitDays === 1 ? 'day' : 'days'} on the way it must leave ${name} by ${shortDay(requested, today)}.`
+      : `Asked to leave ${name} by ${shortDay(requested, today)}.`,
+  ];
+  const first = firstShipDay(warehouse.book, localTime);
+  if (first.day !== today || requested < first.day) words.push(`Nothing can leave ${name} before ${shortDay(first.day, today)}${first.why}.`);
+  if (compareDecimal(uncovered, '0') > 0) words.push(`No supply is known for ${uncovered}: nothing on hand or due is free for it.`);
+  return words;
+}
+
+/** Supply that is due for the line's item at its warehouse and not bound to another line. */
+function ticksOf({ book, item, warehouse, demand, supplies }: LineFacts, today: IsoDay): LinePromise['ticks'] {
+  const free = book.supply.filter(
+    (row) => row.item === item && row.warehouse === warehouse.book.id && row.date !== undefined && (row.for === undefined || row.for === demand),
+  );
+  return free.map((row) => ({ day: row.date! < today ? today : row.date!, quantity: decimal(row.quantity), label: supplies.get(row.id)!.label }));
+}
+
+/** The first day goods can leave a warehouse and, where that is not today, why. */
+function firstShipDay(warehouse: BookWarehouse, localTime: string): { day: IsoDay; why: string } {
+  const calendar = calendarOf(warehouse);
+  const today = dayNumber(localTime.slice(0, 10));
+  if (!calendar.isWorkingDay(today)) return { day: isoDay(calendar.ceil(today)), why: ', the next working day' };
+  const passed = warehouse.cutoff !== undefined && parseClock(localTime.slice(11))! >= parseClock(warehouse.cutoff)!;
+  return passed ? { day: isoDay(calendar.ceil(today + 1)), why: `: the cut-off of ${warehouse.cutoff} has passed` } : { day: isoDay(today), why: '' };
+}
+
+function calendarOf(warehouse: BookWarehouse) {
+  return workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
+}
+
+function byDay<T extends { readonly day: IsoDay }>(parts: readonly T[]): T[] {
+  return [...parts].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
+}

@@ -1,0 +1,16 @@
+import { latestShipDay, workCalendar, type IsoDay } from '../calendar';
+
+/** Carriers drive Monday to Friday. */
+export const CARRIER_WEEK = workCalendar([1, 2, 3, 4, 5], []);
+
+/** A day asked for: for leaving the warehouse, or for being delivered after so many working days on the way. */
+export interface Asked {
+  readonly day: IsoDay;
+  readonly deliverBy: boolean;
+  readonly transitDays: number;
+}
+
+/** The ship day that is asked for: a delivery day is run back by the transit. */
+export function requestedShipDay({ day, deliverBy, transitDays }: Asked): IsoDay {
+  return deliverBy ? latestShipDay(day, transitDays, CARRIER_WEEK) : day;
+}
