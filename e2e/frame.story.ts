@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { leaveFields, logIn } from './desk';
 
-const SCREENS = ['/orders', '/orders/new', '/shortages', '/supply', '/supply/1', '/shipping', '/items', '/items/JAR-340-HX'];
+const SCREENS = ['/orders', '/orders/new', '/shortages', '/supply', '/supply/1', '/shipping', '/items', '/items/JAR-340-HX', '/plan', '/calls'];
 
 for (const colours of ['light', 'dark'] as const) {
   test(`every screen meets WCAG 2.2 AA as far as a program can tell, in ${colours}`, async ({ page }) => {
@@ -36,7 +36,7 @@ test('one field finds anything, the keys of a screen are listed, and the address
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('P7601');
   await page.keyboard.press('?');
-  await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toContainText('another day for the line');
+  await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toContainText('another day or quantity for the line');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog')).toHaveCount(0);
 

@@ -56,7 +56,7 @@ export async function previewCancellation(
       lineNo: line.line_no,
       item: line.item,
       quantity,
-      frees: cut.promises.map((row) => ({ day: row.day, quantity: row.cut })),
+      frees: cut.promises.map((row) => ({ day: row.day, quantity: row.cut })).sort((a, b) => (a.day < b.day ? -1 : 1)),
     })),
     bound: [
       ...bound.map((row) => {

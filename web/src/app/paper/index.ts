@@ -1,4 +1,4 @@
-export { AmountPipe, PricePipe } from './amount-pipe';
+export { amountInWords, AmountPipe, PricePipe } from './amount-pipe';
 export { DayField } from './day-field';
 export { DayPipe } from './day-pipe';
 export { FilterField } from './filter-field';

@@ -1,6 +1,7 @@
 import type { Decision, Mover, RippleView } from '@nockwright/contract/promise';
 import { daysBetween } from '@nockwright/core/calendar';
 import { compareDecimal, sum } from '@nockwright/core/money';
+import { amountInWords } from '../paper';
 
 /** The decision to do what was seen, with the offers that were taken. */
 export function decisionOf(ripple: RippleView, accept: readonly number[]): Decision {
@@ -18,7 +19,7 @@ export function rippleInWords({ later, earlier }: RippleView): string {
   const reach = [
     ...(worst > 0 ? [`the worst by ${count(worst, 'day', 'days')}`] : []),
     ...(waiting > 0 ? [`${waiting} without supply`] : []),
-    ...(compareDecimal(value, '0') > 0 ? [`worth ${value} EUR`] : []),
+    ...(compareDecimal(value, '0') > 0 ? [`worth ${amountInWords(value)} EUR`] : []),
   ];
   return `${count(later.length, 'promise', 'promises')} to ${count(customers, 'customer', 'customers')} ${later.length === 1 ? 'moves' : 'move'} later: ${reach.join(', ')}.${gain}`;
 }

@@ -44,7 +44,7 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
         <button mat-flat-button type="button" (click)="confirm(true)" [disabled]="store.busy()">{{ act() }} <kbd>Ctrl Enter</kbd></button>
         @if (hurts()) {
           <button mat-button type="button" (click)="confirm(false)" [disabled]="store.busy()">
-            {{ kind() === 'reschedule' ? 'Record it only: promises stand, at risk' : 'Close it only: what is lost waits' }}
+            {{ kind() === 'reschedule' ? 'Only record it: promises at risk' : 'Only close it: the lost wait' }}
           </button>
         }
         <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
@@ -100,8 +100,8 @@ export class LineChange {
   protected readonly act = computed(() => {
     const ripple = this.preview()?.ripple;
     const moves = ripple ? ripple.later.length + ripple.earlier.length : 0;
-    const change = this.kind() === 'reschedule' ? 'Record it' : 'Close the rest';
-    return moves === 0 ? change : `${change} and move ${moves} ${moves === 1 ? 'promise' : 'promises'}`;
+    if (moves > 0) return `Do it, move ${moves} ${moves === 1 ? 'promise' : 'promises'}`;
+    return this.kind() === 'reschedule' ? 'Record it' : 'Close the rest';
   });
 
   constructor() {
