@@ -70,6 +70,7 @@ test('replies have the shape the contract promises', async () => {
     previewReschedule: '?day=2027-03-22',
     previewReceipt: `?lines=${purchase.line}:60&closeRest=true`,
     previewTurn: '?priority=1',
+    checkPromise: '?warehouse=MAR&day=2027-03-12&lines=JAR:7,LID:2',
     readSlice: '?item=JAR',
     previewLine: '?item=JAR&quantity=7',
     previewRaise: '?quantity=9&claim=true',

@@ -101,6 +101,12 @@ test('a short line is split over waiting, a special order and a drop shipment', 
   // The supplier's notice ships the drop shipment; our stock never moves.
   const before = await desk.stock('BOX');
   const notice = await desk.readPurchase(drop!.purchase!);
+  // More than the customer ordered cannot be shipped to them: the supplier's greater quantity is refused, a less one is not.
+  const more = await desk.send('ida', supplyRoutes.reschedule, {
+    params: { purchase: notice.id, line: notice.lines[0]!.id },
+    body: { version: notice.version, open: '11' },
+  });
+  expect([more.status, more.problem.errors?.[0]?.field]).toEqual([422, 'body.open']);
   expect(
     (
       await desk.send('ida', supplyRoutes.confirmDespatch, {

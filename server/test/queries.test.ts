@@ -3,6 +3,7 @@ import { exchangeRoutes } from '@nockwright/contract/exchange';
 import { itemRoutes } from '@nockwright/contract/items';
 import { asLineView, orderRoutes } from '@nockwright/contract/orders';
 import { WhatIf } from '@nockwright/core/orders';
+import { promiseRoutes } from '@nockwright/contract/promise';
 import { shippingRoutes } from '@nockwright/contract/shipping';
 import { shortageRoutes } from '@nockwright/contract/shortages';
 import { supplyRoutes } from '@nockwright/contract/supply';
@@ -119,6 +120,38 @@ test('the day asked for is run back from the delivery day by the carrier', async
   // Monday's delivery leaves on Friday: one working day on the way.
   expect(asked.lines[0]!.requested).toBe('2027-03-12');
   expect(asked.lines[0]!.why[0]).toContain('must leave Marrowby by Fri 12 Mar');
+});
+
+test('an order is checked without being made: what it would be promised, and nothing is held for it', async () => {
+  await desk.stockUp('TUB', '10', 'QUI');
+  const check = (query: { lines: string; warehouse?: string; day?: string; complete?: boolean }) =>
+    desk.send('fay', promiseRoutes.checkPromise, { query: { warehouse: 'QUI', ...query } });
+  const { reply } = await check({ lines: 'TUB:4,TUB:4', day: '2027-03-12' });
+  expect(reply).toMatchObject({ day: '2027-03-12', complete: '2027-03-12' });
+  expect(reply.lines[1]).toEqual({
+    item: 'TUB',
+    quantity: '4',
+    schedule: [{ day: '2027-03-12', quantity: '4' }],
+    uncovered: '0',
+    daysLate: 0,
+    say: 'All 4 leave on Friday the 12th.',
+  });
+  expect((await check({ lines: 'TUB:14' })).reply).toMatchObject({ complete: null, lines: [{ uncovered: '4', daysLate: null }] });
+  // Complete: one line that is not covered leaves the order without a day.
+  expect((await check({ lines: 'TUB:4,BOX:999', complete: true })).reply.complete).toBeNull();
+  // Asked again it is answered the same: nothing was held.
+  expect((await check({ lines: 'TUB:10' })).reply).toMatchObject({ complete: '2027-03-09', lines: [{ uncovered: '0' }] });
+});
+
+test.each([
+  [{ lines: 'NONE:1' }, 'query.lines[0]', 'there is no item NONE'],
+  [{ lines: 'BOX:1,BOX' }, 'query.lines[1]', 'expected an item and a quantity above 0 as JAR-340:120, got BOX'],
+  [{ lines: 'BOX:0' }, 'query.lines[0]', 'expected an item and a quantity above 0 as JAR-340:120, got BOX:0'],
+  [{ lines: 'BOX:1', warehouse: 'ELSE' }, 'query.warehouse', 'there is no warehouse ELSE; there are MAR, QUI'],
+  [{ lines: 'BOX:1', day: '2027-03-08' }, 'query.day', `Mon 8 Mar has passed; expected ${TODAY} or later`],
+])('a check of %j is refused at %s', async (query, field, message) => {
+  const { status, problem } = await desk.send('ida', promiseRoutes.checkPromise, { query: { warehouse: 'MAR', ...query } });
+  expect([status, problem.errors]).toEqual([422, [{ field, message }]]);
 });
 
 test('a line of another warehouse is promised from there; a warehouse there is not is refused', async () => {

@@ -62,7 +62,7 @@ export class TestDesk {
     await migrate(owner.db as never, 'nock_app');
     await owner.pool.end();
     // Everything else is done as the application's own role, with its rights and no more.
-    url.searchParams.set('options', '-c role=nock_app');
+    url.searchParams.set('options', '-c role=nock_app -c jit=off');
     const { db, pool } = connect(url.href, 20);
     const log = pino({ level: process.env['NOCK_LOG'] ?? 'silent' });
     const feed = new LiveFeed(url.href, log);

@@ -1,5 +1,5 @@
-import { flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, put, text, type Of } from '../shape';
-import { accepting, decision, rippleView } from './ripple';
+import { code, day, decimal, flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, put, text, type Of } from '../shape';
+import { accepting, decision, part, rippleView } from './ripple';
 
 const buyers = ['coordinator', 'manager'] as const;
 
@@ -27,7 +27,20 @@ const runId = object({ run: id() });
 
 const confidence = object({ customer: nullable(id()), confidence: nullable(integer(50, 99)) });
 
+const check = object({
+  day: day(),
+  /** The day all of it can leave; null while a line is not wholly covered. */
+  complete: nullable(day()),
+  lines: list(object({ item: code(), quantity: decimal(), schedule: list(part), uncovered: decimal(), daysLate: nullable(integer()), say: text(1000) })),
+});
+export type PromiseCheck = Of<typeof check>;
+
 export const promiseRoutes = {
+  checkPromise: get('/promise', {
+    summary: 'What an order would be promised if it were released now; lines as `JAR-340:120,LID-063:120` in stocking units',
+    query: object({ warehouse: code(), day: optional(day()), lines: text(6000), priority: optional(integer(1, 9)), complete: optional(flag()) }),
+    reply: check,
+  }),
   setConfidence: put('/confidence', {
     summary: 'How sure promises must be, in percent: to a customer, or to all without one of their own (customer null)',
     roles: buyers,

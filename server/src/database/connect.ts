@@ -19,7 +19,8 @@ types.setTypeParser(BIGINT, Number);
 
 /** A pool of connections to the database at `url`. */
 export function connect(url: string, most = 12): { readonly db: Db; readonly pool: pg.Pool } {
-  const pool = new pg.Pool({ connectionString: url, max: most, types });
+  // Statements of a desk are short: compiling them to machine code costs more than running them.
+  const pool = new pg.Pool({ connectionString: url, max: most, types, options: '-c jit=off' });
   // Without a listener a dropped idle connection would end the process; the next query reports it.
   pool.on('error', () => undefined);
   return { db: new Kysely<Database>({ dialect: new PostgresDialect({ pool }) }), pool };

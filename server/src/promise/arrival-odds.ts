@@ -30,17 +30,7 @@ export async function loadOdds(db: Db): Promise<SupplierOdds> {
   return new SupplierOdds(new Map([...records].map(([supplier, list]) => [supplier, latenessOf(list)])), latenessOf([...records.values()].flat()));
 }
 
-/** How sure promises to a customer must be, in percent: their own, else the desk's; null where the supplier's day is believed. */
-export async function confidenceFor(db: Db, orderId: number): Promise<number | null> {
-  const { confidence } = await db
-    .selectFrom('sales_order')
-    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    .select('customer.confidence')
-    .where('sales_order.id', '=', orderId)
-    .executeTakeFirstOrThrow();
-  return confidence ?? deskConfidence(db);
-}
-
+/** How sure promises must be, in percent, to customers without a wish of their own; null where the supplier's day is believed. */
 export async function deskConfidence(db: Db): Promise<number | null> {
   const setting = await db.selectFrom('desk_setting').select('value').where('name', '=', 'confidence').executeTakeFirst();
   return typeof setting?.value === 'number' ? setting.value : null;

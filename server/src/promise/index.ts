@@ -1,4 +1,4 @@
-export { confidenceFor, deskConfidence, loadOdds } from './arrival-odds';
+export { deskConfidence, loadOdds } from './arrival-odds';
 export { decimal } from '@nockwright/core/promise';
 export {
   askedOf,

@@ -31,6 +31,7 @@ export async function previewReschedule(
   accept: readonly number[],
 ): Promise<SupplyRipple> {
   const { number, line } = await findLine(db, purchaseId, lineId);
+  checkDropShip(line, wish, 'query');
   if (line.warehouse === null) return { availableDay: null, ripple: NOBODY };
   const live = await movingBook(db, now, [line.item]);
   const plan = planOfSupply(live, new Map([[supplyIdOf(number, line), changedTo(wish.expectedDay, wish.open)]]));
@@ -58,6 +59,7 @@ export async function reschedule(
   const line = (await loadPurchaseLines(trx, purchaseId)).find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on this purchase order`);
   if (line.open === '0') throw new Refusal('conflict', `Nothing more is awaited of line ${line.line_no}.`);
+  checkDropShip(line, change, 'body');
   const { expectedDay = line.expected_day, open = line.open } = change;
   if (change.expectedDay === undefined && change.open === undefined) throw invalid('body', 'expected another day (expectedDay) or quantity (open)');
   if (change.expectedDay !== undefined && expectedDay < now.today)
@@ -116,4 +118,10 @@ async function findLine(db: Db, purchaseId: number, lineId: number) {
   const line = (await loadPurchaseLines(db, purchaseId)).find((row) => row.id === lineId);
   if (!purchase || !line) throw notFound(`line ${lineId} on purchase order ${purchaseId}`);
   return { number: purchase.number, line };
+}
+
+/** What is shipped to the customer is never more than they ordered: our stock could not take the rest. */
+function checkDropShip(line: { readonly line_no: number; readonly warehouse: string | null; readonly open: string }, wish: LineWish, place: 'body' | 'query') {
+  if (line.warehouse === null && wish.open !== undefined && compareDecimal(wish.open, line.open) > 0)
+    throw invalid(`${place}.open`, `line ${line.line_no} is shipped to the customer, who ordered no more than the ${line.open} awaited; raise the order first`);
 }

@@ -1,0 +1,154 @@
+import { sql, type RawBuilder } from 'kysely';
+import type { Db } from '../database';
+import type { BookScope } from './load-book';
+
+/** An open line of a released order or of the draft that is looked at. Quantities in stocking units, as decimal text. */
+export interface LineRow {
+  readonly id: number;
+  readonly order_id: number;
+  readonly line_no: number;
+  readonly item: string;
+  readonly warehouse: string;
+  readonly stock_quantity: string;
+  readonly shipped: string;
+  readonly cancelled: string;
+  readonly reserved: string;
+  readonly requested_day: string | null;
+  readonly number: string | null;
+  readonly state: 'draft' | 'released';
+  readonly priority: number;
+  readonly place: number | null;
+  readonly entered: string;
+  readonly ship_complete: boolean;
+  readonly request_kind: string;
+  readonly order_day: string;
+  readonly transit_days: number;
+  /** Bought from a supplier who ships it to the customer. */
+  readonly drop_ship: string;
+  readonly picking: string;
+  /** What the customer was told, by day. */
+  readonly promised: readonly { readonly day: string; readonly quantity: string }[] | null;
+}
+
+export interface WarehouseRecord {
+  readonly code: string;
+  readonly name: string;
+  readonly workdays: readonly number[];
+  readonly cutoff: string | null;
+  readonly receiving_days: number;
+  readonly closed: readonly string[];
+}
+
+export interface PurchaseRow {
+  readonly id: number;
+  readonly purchase_id: number;
+  readonly line_no: number;
+  readonly item: string;
+  readonly warehouse: string;
+  readonly expected_day: string;
+  readonly order_line_id: number | null;
+  readonly number: string;
+  readonly supplier: string;
+  readonly supplier_name: string;
+  readonly open: string;
+}
+
+/** A route of the draft that will buy when it is released. */
+export interface PlanRow {
+  readonly id: number;
+  readonly line_id: number;
+  readonly kind: string;
+  readonly quantity: string;
+  readonly supplier: string;
+  readonly supplier_name: string;
+  readonly lead_days: number;
+}
+
+export interface BookRows {
+  readonly items: readonly string[];
+  readonly warehouses: readonly WarehouseRecord[];
+  readonly lines: readonly LineRow[];
+  readonly stock: readonly { readonly item: string; readonly warehouse: string; readonly on_hand: string }[];
+  readonly purchases: readonly PurchaseRow[];
+  readonly plans: readonly PlanRow[];
+  /** How sure promises of the draft must be, in percent: its customer's wish, else the desk's. */
+  readonly confidence: number | null;
+}
+
+/** Reads all that decides about some items in one statement, so that the book is of one moment and costs one round trip. */
+export async function readBookRows(db: Db, scope: BookScope): Promise<BookRows> {
+  const { rows } = await bookStatement(scope).execute(db);
+  return rows[0]!;
+}
+
+/** The statement; exported so that what a promise costs can be measured against it. */
+export function bookStatement({ items, draft, moving = false }: BookScope): RawBuilder<BookRows> {
+  const ofItem = (column: string) => (items ? sql`${sql.ref(column)} = any(array(select item from tied))` : sql`true`);
+  return sql<BookRows>`
+    with recursive tied(item) as (${items ? tiedItems(items, moving) : sql`select code from item`})
+    select
+      (select coalesce(json_agg(code order by code), '[]') from item where ${ofItem('code')}) as items,
+      (select coalesce(json_agg(w order by code), '[]') from (
+        select code, name, workdays, cutoff, receiving_days,
+          array(select day::text from closed_day where warehouse = warehouse.code order by day) as closed
+        from warehouse) w) as warehouses,
+      (select coalesce(json_agg(l), '[]') from (
+        select l.id, l.order_id, l.line_no, l.item, l.warehouse,
+          ${decimals('l.stock_quantity')} as stock_quantity, ${decimals('l.shipped')} as shipped,
+          ${decimals('l.cancelled')} as cancelled, ${decimals('l.reserved')} as reserved,
+          l.requested_day, o.number, o.state, o.priority, o.place::float8 as place,
+          to_char(o.entered, 'YYYY-MM-DD"T"HH24:MI') as entered, o.ship_complete, o.request_kind, o.requested_day as order_day, c.transit_days,
+          coalesce((select trim_scale(sum(quantity - received - closed))::text from purchase_line where order_line_id = l.id and warehouse is null), '0') as drop_ship,
+          coalesce((select trim_scale(sum(x.quantity))::text from shipment_line x join shipment s on s.id = x.shipment_id
+            where x.order_line_id = l.id and s.state = 'picking'), '0') as picking,
+          (select json_agg(json_build_object('day', day, 'quantity', ${decimals('quantity')}) order by day) from line_promise where line_id = l.id) as promised
+        from order_line l
+        join sales_order o on o.id = l.order_id
+        join carrier_service c on c.code = o.carrier_service
+        where (o.state = 'released' or o.id = ${draft ?? null}::int) and l.shipped + l.cancelled < l.stock_quantity and ${ofItem('l.item')}
+        order by o.entered, o.id, l.line_no) l) as lines,
+      (select coalesce(json_agg(s), '[]') from (
+        select item, warehouse, ${decimals('on_hand')} as on_hand from stock where on_hand > 0 and ${ofItem('item')} order by item, warehouse) s) as stock,
+      (select coalesce(json_agg(p), '[]') from (
+        select p.id, p.purchase_id, p.line_no, p.item, p.warehouse, p.expected_day, p.order_line_id, o.number, o.supplier, s.name as supplier_name,
+          trim_scale(p.quantity - p.received - p.closed)::text as open
+        from purchase_line p
+        join purchase_order o on o.id = p.purchase_id
+        join supplier s on s.code = o.supplier
+        where p.firm and p.warehouse is not null and p.received + p.closed < p.quantity and ${ofItem('p.item')}
+        order by p.id) p) as purchases,
+      (select coalesce(json_agg(r), '[]') from (
+        select r.id, r.line_id, r.kind, ${decimals('r.quantity')} as quantity, r.supplier, s.name as supplier_name, coalesce(i.lead_days, s.lead_days) as lead_days
+        from line_route r
+        join order_line l on l.id = r.line_id
+        join sales_order o on o.id = l.order_id
+        join supplier s on s.code = r.supplier
+        left join supplier_item i on i.supplier = r.supplier and i.item = l.item
+        where o.id = ${draft ?? null}::int and o.state = 'draft' and r.purchase_line_id is null
+        order by r.id) r) as plans,
+      (select coalesce(c.confidence, (select (value #>> '{}')::int from desk_setting where name = 'confidence'))
+        from sales_order o join customer c on c.id = o.customer_id where o.id = ${draft ?? null}::int) as confidence`;
+}
+
+/** The items asked for and those tied to them by orders that must leave complete: that still wait for something, or all. */
+function tiedItems(items: readonly string[], moving: boolean): RawBuilder<unknown> {
+  return sql`
+    select unnest(${items}::text[])
+    union
+    select other.item
+    from tied
+    -- Item by item by its index: joined freely, the planner may read every line there is.
+    cross join lateral (select order_id from order_line where item = tied.item and shipped + cancelled < stock_quantity offset 0) line
+    join sales_order o on o.id = line.order_id and o.state = 'released' and o.ship_complete
+    join order_line other on other.order_id = o.id
+    where ${moving} or exists (
+      select from order_line short
+      where short.order_id = o.id
+        and short.stock_quantity - short.shipped - short.cancelled > coalesce((select sum(quantity) from line_promise where line_id = short.id), 0)
+    )`;
+}
+
+/** A number without trailing zeros, as text: JSON would make a binary number of it. */
+function decimals(column: string): RawBuilder<string> {
+  return sql<string>`trim_scale(${sql.ref(column)})::text`;
+}
