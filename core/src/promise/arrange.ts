@@ -1,7 +1,7 @@
 import type { BookColumns } from './book-columns';
 import { groupPools } from './linked-pools';
 import { orderTurns } from './sequence';
-import { bucketSort, KeySorter } from './sort';
+import { bucketSort, sortNumbers } from './sort';
 
 /**
  * A book with its lines in the order in which they are worked on: group by group, within a group in the sequence of
@@ -83,12 +83,17 @@ export function arrangeBook(source: BookColumns): ArrangedBook {
 function sortLines(book: BookColumns, turns: Int32Array, groups: number, groupOf: Int32Array, starts: Int32Array): Int32Array {
   const { linePool, lineOrder } = book;
   const lines = linePool.length;
-  const group = new Int32Array(lines);
-  for (let line = 0; line < lines; line++) group[line] = groupOf[linePool[line]!]!;
-  const sorted = bucketSort(group, groups, starts);
-  const turn = new Float64Array(lines);
-  for (let place = 0; place < lines; place++) turn[place] = turns[lineOrder[sorted[place]!]!]!;
-  const sorter = new KeySorter();
-  for (let at = 0; at < groups; at++) sorter.sort(sorted, turn, starts[at]!, starts[at + 1]!);
+  for (let line = 0; line < lines; line++) starts[groupOf[linePool[line]!]! + 1]!++;
+  for (let group = 0; group < groups; group++) starts[group + 1]! += starts[group]!;
+  // Turn and line in one exact number: it is carried to its group at once, and lines of one turn stay in file order.
+  const keys = new Float64Array(lines);
+  const next = starts.slice(0, groups);
+  for (let line = 0; line < lines; line++) keys[next[groupOf[linePool[line]!]!]!++] = turns[lineOrder[line]!]! * lines + line;
+  const sorted = new Int32Array(lines);
+  for (let group = 0; group < groups; group++) {
+    const [from, to] = [starts[group]!, starts[group + 1]!];
+    sortNumbers(keys, from, to);
+    for (let place = from; place < to; place++) sorted[place] = keys[place]! % lines;
+  }
   return sorted;
 }

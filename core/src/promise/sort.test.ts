@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { bucketSort, KeySorter } from './sort';
+import { bucketSort, KeySorter, sortNumbers } from './sort';
 
 const keysOf = fc.oneof(
   fc.array(fc.integer({ min: -5, max: 40 }), { maxLength: 200 }),
@@ -29,6 +29,16 @@ test('a bucket sort keeps rows of one bucket as they stood and says where each b
       const sorted = [...bucketSort(Int32Array.from(buckets), 7, starts)];
       expect(sorted).toEqual(buckets.map((_, row) => row).sort((a, b) => buckets[a]! - buckets[b]! || a - b));
       expect([...starts]).toEqual(Array.from({ length: 8 }, (_, bucket) => buckets.filter((other) => other < bucket).length));
+    }),
+  );
+});
+
+test('a part of an array of numbers is sorted, few or many, and nothing beside it is touched', () => {
+  fc.assert(
+    fc.property(fc.array(fc.integer({ min: 0, max: 1e12 }), { maxLength: 120 }), fc.nat(5), fc.nat(5), (numbers, before, after) => {
+      const all = Float64Array.from([...Array<number>(before).fill(-1), ...numbers, ...Array<number>(after).fill(-2)]);
+      sortNumbers(all, before, before + numbers.length);
+      expect([...all]).toEqual([...Array<number>(before).fill(-1), ...[...numbers].sort((a, b) => a - b), ...Array<number>(after).fill(-2)]);
     }),
   );
 });

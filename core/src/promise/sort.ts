@@ -12,6 +12,18 @@ export function bucketSort(bucketOf: Int32Array, buckets: number, starts: Int32A
   return sorted;
 }
 
+/** Sorts a part of an array of numbers, from `from` to `to - 1`. */
+export function sortNumbers(numbers: Float64Array, from: number, to: number): void {
+  if (to - from > FEW) numbers.subarray(from, to).sort();
+  else
+    for (let at = from + 1; at < to; at++) {
+      const number = numbers[at]!;
+      let place = at;
+      for (; place > from && numbers[place - 1]! > number; place--) numbers[place] = numbers[place - 1]!;
+      numbers[place] = number;
+    }
+}
+
 /** Up to so many rows are sorted by insertion. */
 const FEW = 48;
 /** Keys that spread over at most so many times the number of rows are counted. */
