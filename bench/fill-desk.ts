@@ -13,8 +13,8 @@ export interface FilledDesk {
 
 /**
  * Fills a database that has the standing data of the demo with released orders until `lines` lines are open: on hand,
- * purchases under way, and for every other line the day it was promised. Written in bulk, by the same tables and
- * triggers as everything else.
+ * purchases under way, one order in ten to leave complete, and the day that was promised for all lines but one in fifty,
+ * which waits. Written in bulk, by the same tables and triggers as everything else.
  */
 export async function fillDesk(client: pg.Client, lines: number, today: string): Promise<FilledDesk> {
   const items = Math.floor(lines / LINES_AN_ITEM);
@@ -49,7 +49,7 @@ export async function fillDesk(client: pg.Client, lines: number, today: string):
     ],
     [
       `insert into sales_order (number, state, customer_id, ship_to_id, request_kind, requested_day, warehouse, carrier_service, ship_complete, source, priority, entered, saved_at)
-       select 'B' || at, 'released', s.customer_id, s.id, 'ship_by', $2::date + floor(random() * 60)::int, 'MAR', 'GROUND', false, 'file',
+       select 'B' || at, 'released', s.customer_id, s.id, 'ship_by', $2::date + floor(random() * 60)::int, 'MAR', 'GROUND', random() < 0.1, 'file',
          1 + floor(random() * 9)::int, $2::date - 1 - floor(random() * 20)::int + time '08:00' + floor(random() * 540) * interval '1 minute', now()
        from generate_series(1, $1::int) at
        join lateral (select id, customer_id from ship_to order by id offset at % (select count(*) from ship_to) limit 1) s on true`,
@@ -64,7 +64,7 @@ export async function fillDesk(client: pg.Client, lines: number, today: string):
     [
       `insert into line_promise (line_id, day, quantity)
        select l.id, greatest(o.requested_day, $1::date + 1), l.stock_quantity
-       from order_line l join sales_order o on o.id = l.order_id where o.number like 'B%' and l.id % 2 = 0`,
+       from order_line l join sales_order o on o.id = l.order_id where o.number like 'B%' and l.id % 50 <> 0`,
       [today],
     ],
     ['analyze', []],

@@ -54,3 +54,16 @@ export function largeBook(demands: number): OrderBook {
     demand,
   };
 }
+
+/** A book in which every demand is for one item: the worst a timeline meets. */
+export function hotItemBook(demands: number): OrderBook {
+  const book = largeBook(demands);
+  const supply = Array.from({ length: 400 }, (_, at) => ({
+    id: `S${at}`,
+    item: 'HOT',
+    warehouse: 'N',
+    quantity: Math.ceil((demands * 10) / 400),
+    ...(at === 0 ? {} : { date: isoDay(FIRST + 1 + (at % (HORIZON - 1))) }),
+  }));
+  return { ...book, items: [{ id: 'HOT' }], supply, demand: book.demand.map((row) => ({ ...row, item: 'HOT' })) };
+}

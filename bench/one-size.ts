@@ -22,7 +22,7 @@ export interface SizeFigures {
   readonly peakMegabytes: number;
 }
 
-const RUNS = 5;
+const RUNS = 9;
 
 async function measure(demands: number): Promise<SizeFigures> {
   const peakMegabytes = await memoryOfCommand(demands);

@@ -1,40 +1,57 @@
-import { promiseBook } from '@nockwright/core/promise';
-import { rollDice } from '../demo/dice';
-import { largeBook } from './large-book';
+// The promise computation, against sorting in the same run. Prints its figures as JSON.
+import { spawnSync } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { OpenBook, promiseBook, type BookDemand, type OrderBook } from '@nockwright/core/promise';
+import { format, least, type Figure } from './measure';
+import type { SizeFigures } from './one-size';
+import { hotItemBook } from './large-book';
 
-const SIZES = [10_000, 30_000, 100_000];
-const RUNS = 3;
+export const SIZES = [10_000, 30_000, 100_000, 300_000, 1_000_000] as const;
+const HOT = 50_000;
+const FRAME_MS = 16;
 
-/** The least of several runs, in milliseconds: what is left when the machine was least disturbed. */
-function time(run: () => unknown): number {
-  let best = Infinity;
-  for (let at = 0; at < RUNS; at++) {
-    const start = performance.now();
-    run();
-    best = Math.min(best, performance.now() - start);
-  }
-  return best;
+/** A figure of a size, in a process of its own: no size is measured on what another has left in memory. */
+function sizeFigures(demands: number): SizeFigures {
+  const program = fileURLToPath(new URL('./one-size.ts', import.meta.url));
+  const run = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', program, String(demands)], { encoding: 'utf8' });
+  if (run.status !== 0) throw new Error(`the bench of ${demands} demands failed: ${run.stderr.slice(-800)}`);
+  return JSON.parse(run.stdout) as SizeFigures;
 }
 
-/** Sorting as many (pool, day) keys in a typed array with the built-in sort: what the promise is measured against. */
-function sortKeys(count: number): number {
-  const dice = rollDice(count);
-  const keys = Float64Array.from({ length: count }, () => dice.whole(0, count / 20) * 100_000 + dice.whole(0, 60));
-  return time(() => keys.slice().sort());
+/** Trying one more line on an item that has 50,000, others' changes included. */
+function addedDemand(): Figure[] {
+  const book: OrderBook = hotItemBook(HOT);
+  const open = new OpenBook(book);
+  const orders = book.orders.filter((_, at) => at % Math.ceil(book.orders.length / 9) === 0);
+  const demand = (order: string): BookDemand => ({ id: 'TRY', order, item: 'HOT', warehouse: 'N', quantity: 7, requested: '2027-03-05' });
+  const tried = orders.map(({ id }) => least(() => open.try(demand(id)), 7)).sort((a, b) => a - b);
+  const whole = least(() => promiseBook(book), 3);
+  const usual = tried[tried.length >> 1]!;
+  const name = `one added demand on an item with ${HOT.toLocaleString('en')}, with the diff`;
+  return [
+    { name: `${name}, at its usual turn`, ratio: usual / FRAME_MS, against: `${FRAME_MS} ms, a frame of the screen`, target: 1 },
+    { name: `${name}, at its worst turn`, ratio: tried[tried.length - 1]! / FRAME_MS, against: `${FRAME_MS} ms, a frame of the screen`, target: 1 },
+    { name: `${name}, at its usual turn`, ratio: usual / whole, against: 'promising that whole book from its objects' },
+  ];
 }
 
-console.log('Promising a whole book, against sorting as many keys in the same run\n');
-console.log('demands    mode          promise ÷ sort    time a demand, against the smallest book');
-const base = new Map<string, number>();
-for (const size of SIZES) {
-  const book = largeBook(size);
-  const sort = sortKeys(size);
-  for (const mode of ['keep', 'resequence'] as const) {
-    const promise = time(() => promiseBook(book, mode));
-    const each = promise / size;
-    base.set(mode, base.get(mode) ?? each);
-    console.log(
-      `${String(size).padStart(7)}    ${mode.padEnd(10)}    ${(promise / sort).toFixed(1).padStart(14)}    ${(each / base.get(mode)!).toFixed(2).padStart(8)}`,
-    );
-  }
-}
+const sizes = SIZES.map(sizeFigures);
+const largest = sizes[sizes.length - 1]!;
+const figures: Figure[] = [
+  ...(['keep', 'resequence'] as const).map((mode) => ({
+    name: `a whole book of ${largest.demands.toLocaleString('en')} demands, mode ${mode}`,
+    ratio: largest[mode] / largest.sort,
+    against: 'sorting as many (pool, day) keys in a typed array',
+    target: 6,
+  })),
+  { name: 'reading the objects of that book into columns', ratio: largest.compile / largest.keep, against: 'promising it, mode keep' },
+  { name: 'the same book from objects to objects', ratio: largest.objects / largest.keep, against: 'promising it in columns, mode keep' },
+  {
+    name: 'memory of the promise command on that book',
+    ratio: largest.peakMegabytes / 1536,
+    against: `1.5 GB (it held ${format(largest.peakMegabytes)} MB)`,
+    target: 1,
+  },
+  ...addedDemand(),
+];
+console.log(JSON.stringify({ figures, sizes }));

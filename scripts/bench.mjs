@@ -1,11 +1,51 @@
-// npm run bench: every measurement, as a table of ratios taken in one run.
+// npm run bench: every measurement, as a table of ratios taken in one run. With --write also into docs/performance.md.
+import { mkdtempSync, openSync, closeSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { dropDatabase, ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
 import { installPackages, root } from './lib/packages.mjs';
-import { run } from './lib/steps.mjs';
+import { build, onEnd, prepareDatabase, run, startServer } from './lib/steps.mjs';
+
+const TODAY = '2027-03-09';
+const stops = [];
+const end = onEnd(async () => {
+  for (const stop of stops.reverse()) await stop();
+});
 
 try {
   await installPackages();
-  await run('node', ['--import', 'tsx', `${root}/bench/promise.ts`]);
+  const folder = mkdtempSync(join(tmpdir(), 'nockwright-bench-'));
+  stops.push(() => rmSync(folder, { recursive: true, force: true }));
+  const promise = await measured('promise', folder, {});
+
+  await build();
+  const cluster = await startCluster('test', { fsync: false });
+  if (cluster.started) stops.push(() => cluster.stop());
+  await dropDatabase(cluster, 'bench');
+  const urls = await ensureDatabase(cluster, 'bench');
+  await prepareDatabase(urls);
+  const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY } });
+  stops.push(() => server.stop());
+  const http = await measured('http', folder, { NOCK_URL: server.url, NOCK_TODAY: TODAY, NOCK_DATABASE: urls.app, NOCK_OWNER_DATABASE: urls.owner });
+
+  const write = process.argv.includes('--write') ? ['--write'] : [];
+  await run('node', ['--import', 'tsx', join(root, 'bench/report.ts'), ...write, promise, http]);
+  await end(0);
 } catch (error) {
   console.error(`\nnpm run bench: ${error.message}`);
-  process.exit(1);
+  await end(1);
+}
+
+/** Runs a bench in a process of its own; gives the file with the figures it printed. */
+async function measured(name, folder, env) {
+  console.error(`Measuring: ${name} ...`);
+  const file = join(folder, `${name}.json`);
+  const out = openSync(file, 'w');
+  try {
+    const words = ['--expose-gc', '--import', 'tsx', join(root, 'bench', `${name}.ts`)];
+    await run('node', words, { stdio: ['ignore', out, 'inherit'], env: { ...process.env, ...env } });
+  } finally {
+    closeSync(out);
+  }
+  return file;
 }

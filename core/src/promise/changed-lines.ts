@@ -1,32 +1,34 @@
 import type { PromiseRun } from './promise-run';
 
 /**
- * The lines, of those given by their row in the file, whose days or quantities differ between two answers. A line the
- * first answer does not know is not among them. Kept and new parts of a day count as one.
+ * The lines, of those given by their row in the file, whose days or quantities differ between two answers of a book and
+ * of the same book with lines added. A line the first answer does not know is not among them. Kept and new parts of a
+ * day count as one.
  */
-export function* changedLines(before: PromiseRun, after: PromiseRun, lines: Int32Array): Generator<number> {
+export function changedLines(before: PromiseRun, after: PromiseRun, lines: Int32Array): number[] {
   const known = before.arranged.placeOf;
-  for (const line of lines) if (line < known.length && differs(before, known[line]!, after, after.arranged.placeOf[line]!)) yield line;
+  const places = after.arranged.placeOf;
+  const unit = after.book.scale / before.book.scale;
+  const changed: number[] = [];
+  for (const line of lines) {
+    if (line >= known.length || sameFresh(before, known[line]!, after, places[line]!, unit)) continue;
+    if (differs(quantityByDay(before, known[line]!), quantityByDay(after, places[line]!), unit)) changed.push(line);
+  }
+  return changed;
 }
 
-function differs(a: PromiseRun, lineA: number, b: PromiseRun, lineB: number): boolean {
-  const [keptA, keptB] = [a.keptTo(lineA) - a.keptFrom(lineA), b.keptTo(lineB) - b.keptFrom(lineB)];
-  const [freshA, freshB] = [a.freshCount[lineA]!, b.freshCount[lineB]!];
-  // The same promises kept and as many new ones: compare those one by one.
-  if (keptA === keptB && freshA === freshB) {
-    const [fromA, fromB] = [a.freshFrom[lineA]!, b.freshFrom[lineB]!];
-    let same = true;
-    for (let at = 0; at < freshA && same; at++) {
-      same = a.entries.day[fromA + at] === b.entries.day[fromB + at] && a.entries.quantity[fromA + at] === b.entries.quantity[fromB + at];
-    }
-    for (let at = 0; at < keptA && same; at++) {
-      const [x, y] = [a.keptFrom(lineA) + at, b.keptFrom(lineB) + at];
-      same = a.entries.day[x] === b.entries.day[y] && a.entries.quantity[x] === b.entries.quantity[y];
-    }
-    if (same) return false;
+/** Whether a line is newly promised the same in both; what it was promised before is the same in any case. */
+function sameFresh(a: PromiseRun, lineA: number, b: PromiseRun, lineB: number, unit: number): boolean {
+  const count = a.freshCount[lineA]!;
+  if (count !== b.freshCount[lineB]!) return false;
+  for (let at = 0, x = a.freshFrom[lineA]!, y = b.freshFrom[lineB]!; at < count; at++, x++, y++) {
+    if (a.entries.day[x]! !== b.entries.day[y]! || a.entries.quantity[x]! * unit !== b.entries.quantity[y]!) return false;
   }
-  const [byDayA, byDayB] = [quantityByDay(a, lineA), quantityByDay(b, lineB)];
-  return byDayA.size !== byDayB.size || [...byDayA].some(([day, quantity]) => byDayB.get(day) !== quantity);
+  return true;
+}
+
+function differs(a: ReadonlyMap<number, number>, b: ReadonlyMap<number, number>, unit: number): boolean {
+  return a.size !== b.size || [...a].some(([day, quantity]) => b.get(day) !== quantity * unit);
 }
 
 function quantityByDay(run: PromiseRun, line: number): ReadonlyMap<number, number> {

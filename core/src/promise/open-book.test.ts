@@ -41,3 +41,11 @@ test('one open book answers many trials, each as if it were the only one', () =>
   expect(more(6).changed.map(({ before, after }) => [before.id, before.uncovered, after.uncovered])).toEqual([['B/1', 0, 1]]);
   expect(more(5).changed).toEqual([]);
 });
+
+test('a fraction tried on a book of whole units changes only what it changes', () => {
+  const book = simpleBook({ supply: [onHand(10)], demand: [wants('A', 4, '2027-03-01'), wants('B', 6, '2027-03-01'), wants('C', 1, '2027-03-01')] });
+  const open = new OpenBook(book);
+  const { promise, changed } = open.try(wants('A', 0.5, '2027-03-01', { id: 'A/2' }));
+  expect(promise.schedule.map((entry) => entry.quantity)).toEqual([0.5]);
+  expect(changed.map(({ before, after }) => [before.id, before.uncovered, after.uncovered])).toEqual([['B/1', 0, 0.5]]);
+});

@@ -43,15 +43,16 @@ export class OpenBook {
     const run = new PromiseRun(arranged, this.mode);
     const group = arranged.groupOf[pool]!;
     promiseGroup(run, group, { answer: this.base, line: arranged.placeOf[source.lineOrder.length]! });
-    const lines = arranged.lineAt.subarray(arranged.lineFrom[group]!, arranged.lineFrom[group + 1]!);
-    const changed = [...changedLines(this.base, run, lines)];
-    pegGroup(run, group, changed.length > 0 ? Infinity : lastDayOf(run, arranged.placeOf[source.lineOrder.length]!));
+    const added = arranged.placeOf[source.lineOrder.length]!;
+    // Lines that have their turn before the added one are promised as they were.
+    const changed = changedLines(this.base, run, arranged.lineAt.subarray(added + 1, arranged.lineFrom[group + 1]!));
+    pegGroup(run, group, changed.length > 0 ? Infinity : lastDayOf(run, added));
     return this.trial(run, changed);
   }
 
   private tryAnew(demand: BookDemand): Trial {
     const run = promiseColumns(compileBook({ ...this.book, demand: [...this.book.demand, demand] }), this.mode);
-    return this.trial(run, [...changedLines(this.base, run, run.arranged.lineAt)]);
+    return this.trial(run, changedLines(this.base, run, run.arranged.lineAt));
   }
 
   private trial(run: PromiseRun, changed: readonly number[]): Trial {
