@@ -356,7 +356,7 @@ async function loadSituations(desk: Desk) {
   await desk.order(-5, 'C1005', [['EXT-T4-MN', 2]], { inDays: 8 });
   await desk.order(-4, 'C1021', [['EXT-T4-MN', 3]], { inDays: 5, poNumber: 'ABB-7' });
   // A promise moved for another order yesterday: the customers it was taken from are still to be told.
-  await desk.purchase(-8, 'ORRINGTON', 'QUI', 8, [['STD-N10-PN', 30]]);
+  await desk.purchase(-8, 'ORRINGTON', 'QUI', 8, [['STD-N10-PN', 60]]);
   await desk.order(-5, 'C1012', [['STD-N10-PN', 40]], { inDays: 9 });
   const urgent = await desk.order(-3, 'C1002', [['STD-N10-PN', 12]], { inDays: 4 });
   await desk.putInClass(-1, urgent, 1, 'their own customer is waiting');

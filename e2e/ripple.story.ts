@@ -23,7 +23,7 @@ test('an angry customer rings: their order is found, moved up by key, and whoeve
   await expect(page.getByRole('option', { name: /Fennimore Estates/ })).toBeVisible();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
-  await expect(gloss(page)).toContainText('1 promise to 1 customer moves later: the worst by 13 days, worth 572 EUR. 1 promise comes earlier.');
+  await expect(gloss(page)).toContainText('1 promise to 1 customer moves later: the worst by 13 days, worth 572.00 EUR. 1 promise comes earlier.');
   await expect(gloss(page)).toContainText('Pipistrelle Farm Shop');
   await expect(gloss(page)).toContainText('The 2 EXT-T4-MN we promised for Friday the 12th will leave on Thursday the 25th of March instead.');
 

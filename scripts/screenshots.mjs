@@ -63,7 +63,8 @@ async function takePictures(url) {
     ['shortages', '/shortages', 'waiting'],
     ['supply', '/supply', 'Stelling'],
     ['items', '/items', 'Hive body'],
-    ['item', '/items/JAR-340-HX', 'Marrowby'],
+    ['item', '/items/EXT-T4-MN', 'Fennimore'],
+    ['calls', '/calls', 'Tallow Bridge'],
   ]) {
     await page.goto(url + path);
     await page.getByRole('row').filter({ hasText: row }).first().waitFor();
@@ -89,8 +90,28 @@ async function takePictures(url) {
   await page.getByRole('button', { name: /Another day/ }).click();
   await page.getByLabel('Now expected').fill('30 mar');
   await page.keyboard.press('Tab');
-  await page.getByText('Promises it breaks').waitFor();
+  await page.getByText('moves later').first().waitFor();
   await shoot(page, 'purchase-slip');
+
+  const angry = (await (await page.request.get(`${url}/api/orders?search=ABB-7`)).json()).rows[0];
+  await page.goto(`${url}/orders/${angry.id}`);
+  await line.focus();
+  await page.keyboard.press('u');
+  await page.getByRole('combobox', { name: /^Ahead of/ }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('option', { name: /Fennimore/ }).click();
+  await page.getByText('Moves later').first().waitFor();
+  await shoot(page, 'ripple');
+
+  await page.goto(`${url}/plan`);
+  await page.getByRole('button', { name: /whole book anew/ }).click();
+  const mover = page.getByRole('table', { name: 'Promises that would move' }).locator('tbody tr').first();
+  await mover.waitFor();
+  await mover.focus();
+  await page.keyboard.press(' ');
+  await page.getByText('If only this one').waitFor();
+  await settled();
+  await shoot(page, 'plan');
 
   await page.goto(`${url}/orders/new`);
   await page.getByLabel('Who is calling?').fill('wether');

@@ -41,6 +41,10 @@ export const promiseRoutes = {
     query: object({ warehouse: code(), day: optional(day()), lines: text(6000), priority: optional(integer(1, 9)), complete: optional(flag()) }),
     reply: check,
   }),
+  readConfidence: get('/confidence', {
+    summary: 'How sure promises are made to customers without a wish of their own, in percent; null: by the supplier’s day',
+    reply: object({ confidence: nullable(integer(50, 99)) }),
+  }),
   setConfidence: put('/confidence', {
     summary: 'How sure promises must be, in percent: to a customer, or to all without one of their own (customer null)',
     roles: buyers,

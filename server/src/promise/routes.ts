@@ -2,6 +2,7 @@ import { promiseRoutes } from '@nockwright/contract/promise';
 import type { Hono } from 'hono';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
+import { deskConfidence } from './arrival-odds';
 import { checkPromise } from './check-promise';
 import { acceptOffers, listOffers } from './offers';
 import { acceptRun, previewChoice, readLastRun, ResequenceRuns } from './resequence-run';
@@ -10,6 +11,7 @@ import { setConfidence } from './set-confidence';
 
 export function mountPromise(app: Hono, services: Services): void {
   const runs = new ResequenceRuns(services.db, services.log);
+  mountQuery(app, services, promiseRoutes.readConfidence, async ({ db }) => ({ confidence: await deskConfidence(db) }));
   mountCommand(app, services, promiseRoutes.setConfidence, (context, { body }) => setConfidence(context, body));
   mountQuery(app, services, promiseRoutes.checkPromise, ({ db, now }, { query }) => checkPromise(db, now, query));
   mountQuery(app, services, promiseRoutes.listOffers, ({ db, now }, { query }) => listOffers(db, now, readAccepted(query.accept)));

@@ -18,6 +18,9 @@ export class Session {
   /** Whether the user's role may enter and change orders and purchases; the server decides all the same. */
   readonly maySell = computed(() => ['coordinator', 'manager'].includes(this.current()?.role ?? ''));
 
+  /** Whether they may decide how the desk promises. */
+  readonly mayPlan = computed(() => this.current()?.role === 'manager');
+
   /** Whether the cookie of an earlier visit still holds. */
   async restore(): Promise<boolean> {
     if (this.current()) return true;

@@ -8,6 +8,7 @@ import { combineLatest, debounceTime, of, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Keys, Sheet } from '../paper';
 import { decisionOf, Ripple, rippleInWords } from '../ripple';
+import { DeskConfidence } from './desk-confidence';
 import { LatenessTable } from './lateness-table';
 import { MoverTable } from './mover-table';
 import { PlanStore } from './plan-store';
@@ -18,7 +19,7 @@ import { PlanStore } from './plan-store';
  */
 @Component({
   selector: 'nock-plan-sheet',
-  imports: [MatButton, MatProgressBar, Sheet, LatenessTable, MoverTable, Ripple],
+  imports: [DeskConfidence, MatButton, MatProgressBar, Sheet, LatenessTable, MoverTable, Ripple],
   providers: [PlanStore],
   template: `
     <nock-sheet>
@@ -85,6 +86,8 @@ import { PlanStore } from './plan-store';
             The whole book anew follows the turns: class first, then when the order was entered. It can move many promises, so it is looked at first. Accept
             all, choose those that shall gain and see whom just that hurts, or leave it.
           </p>
+          <h3>How sure</h3>
+          <nock-desk-confidence />
         }
       </ng-container>
       <ng-container acts>

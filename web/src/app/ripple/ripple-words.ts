@@ -1,7 +1,10 @@
 import type { Decision, Mover, RippleView } from '@nockwright/contract/promise';
 import { daysBetween } from '@nockwright/core/calendar';
-import { compareDecimal, sum } from '@nockwright/core/money';
+import { compareDecimal, roundMoney, sum } from '@nockwright/core/money';
 import { amountInWords } from '../paper';
+
+/** The desk sells in one currency; a list over several orders adds up in it. */
+const CURRENCY = 'EUR';
 
 /** The decision to do what was seen, with the offers that were taken. */
 export function decisionOf(ripple: RippleView, accept: readonly number[]): Decision {
@@ -15,11 +18,11 @@ export function rippleInWords({ later, earlier }: RippleView): string {
   const customers = new Set(later.map((row) => row.customer)).size;
   const waiting = later.filter((row) => row.to === null).length;
   const worst = Math.max(0, ...later.map((row) => row.days ?? 0));
-  const value = sum(later.map((row) => row.value));
+  const value = roundMoney(sum(later.map((row) => row.value)), CURRENCY);
   const reach = [
     ...(worst > 0 ? [`the worst by ${count(worst, 'day', 'days')}`] : []),
     ...(waiting > 0 ? [`${waiting} without supply`] : []),
-    ...(compareDecimal(value, '0') > 0 ? [`worth ${amountInWords(value)} EUR`] : []),
+    ...(compareDecimal(value, '0') > 0 ? [`worth ${amountInWords(value)} ${CURRENCY}`] : []),
   ];
   return `${count(later.length, 'promise', 'promises')} to ${count(customers, 'customer', 'customers')} ${later.length === 1 ? 'moves' : 'move'} later: ${reach.join(', ')}.${gain}`;
 }

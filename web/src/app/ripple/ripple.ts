@@ -124,6 +124,6 @@ export class Ripple {
   }
 
   protected takeAll(): void {
-    this.accepted.update((lines) => [...lines, ...this.ripple().offers.map((row) => row.line)]);
+    this.accepted.update((lines) => [...new Set([...lines, ...this.ripple().offers.map((row) => row.line)])]);
   }
 }

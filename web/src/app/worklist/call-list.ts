@@ -44,7 +44,7 @@ import { FilterField, Keys, rowKey } from '../paper';
             <td>
               <b>{{ call.customer }}</b>
               <div>{{ call.contact }}</div>
-              <div class="figure phone">{{ call.phone }}</div>
+              <div class="code phone">{{ call.phone }}</div>
             </td>
             <td>
               <a class="code" [routerLink]="['/orders', call.order]" [queryParams]="{ at: call.line }" tabindex="-1">{{ call.number }}/{{ call.lineNo }}</a>
