@@ -83,6 +83,7 @@ import { Theme } from './theme';
       font-weight: 400;
       border-bottom: 3px solid transparent;
       padding-top: 3px;
+      white-space: nowrap;
     }
     nav a.here {
       font-weight: 700;
@@ -114,6 +115,7 @@ import { Theme } from './theme';
       }
       nav {
         gap: 14px;
+        overflow-x: auto;
       }
       nock-find,
       .brand,

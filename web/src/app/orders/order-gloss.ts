@@ -41,6 +41,7 @@ import { OrderStore } from './order-store';
       <span id="sure-label">Promises to them are made</span>
       <mat-form-field>
         <mat-select
+          canSelectNullableOptions
           aria-labelledby="sure-label"
           [value]="view.customer.confidence"
           (selectionChange)="store.setConfidence($event.value)"

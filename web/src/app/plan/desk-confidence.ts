@@ -18,7 +18,7 @@ const LEVELS = [70, 80, 90, 95] as const;
   template: `
     <span class="label" id="desk-sure">Promises of the desk are made</span>
     <mat-form-field>
-      <mat-select aria-labelledby="desk-sure" [value]="confidence()" (selectionChange)="set($event.value)" [disabled]="!mayPlan()">
+      <mat-select canSelectNullableOptions aria-labelledby="desk-sure" [value]="confidence()" (selectionChange)="set($event.value)" [disabled]="!mayPlan()">
         <mat-option [value]="null">on the supplier’s day</mat-option>
         @for (level of levels; track level) {
           <mat-option [value]="level">to hold {{ level }} times in 100</mat-option>
