@@ -1,6 +1,7 @@
 import { itemRoutes } from '@nockwright/contract/items';
 import { orderRoutes } from '@nockwright/contract/orders';
 import { promiseRoutes, type RippleView } from '@nockwright/contract/promise';
+import { shippingRoutes } from '@nockwright/contract/shipping';
 import { supplyRoutes } from '@nockwright/contract/supply';
 import { worklistRoutes } from '@nockwright/contract/worklist';
 import { brokenInvariants } from './invariants';
@@ -203,6 +204,27 @@ describe('supply changes', () => {
     expect(await desk.stock('TUB')).toMatchObject({ on_hand: '25', inbound: '0' });
     const offers = await desk.call('ida', promiseRoutes.listOffers);
     expect(offers.offers).toMatchObject([{ order: second.id, quantity: '10', to: '2027-03-11' }]);
+  });
+
+  test('a count below all that is set aside, for picks and for special orders together, is refused', async () => {
+    await desk.stockUp('TUB', '5');
+    const picked = await desk.order([['TUB', '5']]);
+    const draft = await desk.draft([['TUB', '5']]);
+    const special = await desk.release(await desk.route(draft, 1, 'special_order', '5', 'SUP'));
+    const purchase = special.lines[0]!.routes[0]!.purchase!;
+    const view = await desk.readPurchase(purchase);
+    await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase }, body: { version: view.version } });
+    await desk.receive(purchase, '5');
+    const lines = [{ line: picked.lines[0]!.id, quantity: '5' }];
+    await desk.call('wil', shippingRoutes.startPick, { body: { order: picked.id, warehouse: 'MAR', lines } });
+    // Each for itself would fit into seven; both together do not.
+    const { status, problem } = await desk.send('ida', itemRoutes.previewCount, { params: { item: 'TUB' }, query: { warehouse: 'MAR', counted: '7' } });
+    expect([status, problem.errors]).toEqual([
+      422,
+      [{ field: 'query.counted', message: '10 are set aside for picks and special orders: put back or cancel some of that first, then count' }],
+    ]);
+    const body = { warehouse: 'MAR', counted: '7', reason: 'count of the bay', decision: { seen: [], accept: [] } };
+    expect((await desk.send('ida', itemRoutes.countStock, { params: { item: 'TUB' }, body })).problem.errors?.[0]?.field).toBe('body.counted');
   });
 
   test('a count below what is promised makes the last in turn wait; above it, who waits is offered the goods', async () => {

@@ -1,7 +1,7 @@
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { itemRoutes, ItemPage } from '@nockwright/contract/items';
 import type { RippleView } from '@nockwright/contract/promise';
-import { compareDecimal, minus, plus } from '@nockwright/core/money';
+import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import type { BookSupply } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
@@ -15,8 +15,9 @@ type Count = BodyOf<typeof itemRoutes.countStock>;
 
 /** Whose promises a corrected count would move. */
 export async function previewCount(db: Db, now: Now, item: string, warehouse: string, counted: string, accept: readonly number[]): Promise<RippleView> {
-  const onHand = await findStock(db, item, warehouse, counted, 'query');
+  const onHand = await findStock(db, item, warehouse, 'query');
   const live = await loadBook(db, now, { items: [item], moving: true });
+  checkSetAside(live, item, warehouse, counted, 'query');
   return viewRipple(db, planOf(live, item, warehouse, minus(counted, onHand)), accept, now.today);
 }
 
@@ -28,7 +29,8 @@ export async function countStock(context: CommandContext, item: string, { wareho
   const { trx, now } = context;
   await lockMoving(trx, decision);
   const live = await loadLocked(context, [item]);
-  const onHand = await findStock(trx, item, warehouse, counted, 'body');
+  const onHand = await findStock(trx, item, warehouse, 'body');
+  checkSetAside(live, item, warehouse, counted, 'body');
   const difference = minus(counted, onHand);
   if (compareDecimal(difference, '0') === 0) throw invalid('body.counted', `${counted} is what is on hand already`);
   const correct = () =>
@@ -44,23 +46,22 @@ export async function countStock(context: CommandContext, item: string, { wareho
   return readItem(trx, now, item);
 }
 
-async function findStock(db: Db, item: string, warehouse: string, counted: string, where: 'query' | 'body'): Promise<string> {
+/** What is on hand by the books. */
+async function findStock(db: Db, item: string, warehouse: string, where: 'query' | 'body'): Promise<string> {
   const place = await db.selectFrom('warehouse').select('code').where('code', '=', warehouse).executeTakeFirst();
   if (!place) throw invalid(`${where}.warehouse`, `there is no warehouse ${warehouse}`);
   const known = await db.selectFrom('item').select('code').where('code', '=', item).executeTakeFirst();
   if (!known) throw notFound(`item ${item}`);
-  const stock = await db.selectFrom('stock').select(['on_hand', 'allocated']).where('item', '=', item).where('warehouse', '=', warehouse).executeTakeFirst();
-  const reserved = await db
-    .selectFrom('order_line')
-    .select(({ fn }) => fn.sum<string>('reserved').as('reserved'))
-    .where('item', '=', item)
-    .where('warehouse', '=', warehouse)
-    .executeTakeFirstOrThrow();
-  if (compareDecimal(counted, stock?.allocated ?? '0') < 0)
-    throw invalid(`${where}.counted`, `${stock!.allocated} are set aside for picks: put those back first, then count`);
-  if (compareDecimal(counted, reserved.reserved ?? '0') < 0)
-    throw invalid(`${where}.counted`, `${reserved.reserved} came in for special orders and are set aside: cancel or lower those first, then count`);
+  const stock = await db.selectFrom('stock').select('on_hand').where('item', '=', item).where('warehouse', '=', warehouse).executeTakeFirst();
   return stock?.on_hand ?? '0';
+}
+
+/** What is set aside for a line, by a pick or because it was bought for it, stands on the shelf: a count cannot be less. */
+function checkSetAside({ book }: LiveBook, item: string, warehouse: string, counted: string, where: 'query' | 'body') {
+  const aside = book.supply.filter((row) => row.item === item && row.warehouse === warehouse && row.date === undefined && row.for !== undefined);
+  const setAside = sum(aside.map((row) => decimal(row.quantity)));
+  if (compareDecimal(counted, setAside) < 0)
+    throw invalid(`${where}.counted`, `${setAside} are set aside for picks and special orders: put back or cancel some of that first, then count`);
 }
 
 /** More of the free goods on hand, or less of them; what is set aside stays. */

@@ -1,6 +1,14 @@
 import { sql, type RawBuilder } from 'kysely';
 import type { Db } from '../database';
-import type { BookScope } from './load-book';
+
+export interface BookScope {
+  /** Only these items and what they depend on; the whole book where absent. */
+  readonly items?: readonly string[];
+  /** A draft to be looked at as if it were released now, last of its priority. */
+  readonly draft?: number;
+  /** All items of an order that must leave complete, also where all of it is promised: where promises may move. */
+  readonly moving?: boolean;
+}
 
 /** An open line of a released order or of the draft that is looked at. Quantities in stocking units, as decimal text. */
 export interface LineRow {

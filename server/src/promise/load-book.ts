@@ -6,7 +6,7 @@ import { supplierDay } from '@nockwright/core/shortages';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { loadOdds } from './arrival-odds';
-import { readBookRows, type BookRows, type LineRow, type WarehouseRecord } from './book-rows';
+import { readBookRows, type BookRows, type BookScope, type LineRow, type WarehouseRecord } from './book-rows';
 
 /** What the desk calls a supply of the book, and where to find it. */
 export interface LiveSupply extends SupplyInfo {
@@ -39,15 +39,6 @@ export interface Turn {
   readonly priority: number;
   /** Minutes since 1970: when it was entered, or where it was placed by hand. */
   readonly place: number;
-}
-
-export interface BookScope {
-  /** Only these items and what they depend on; the whole book where absent. */
-  readonly items?: readonly string[];
-  /** A draft to be looked at as if it were released now, last of its priority. */
-  readonly draft?: number;
-  /** All items of an order that must leave complete, also where all of it is promised: where promises may move. */
-  readonly moving?: boolean;
 }
 
 /**

@@ -17,7 +17,7 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
   selector: 'nock-count-form',
   imports: [A11yModule, MatButton, MatFormField, MatInput, AmountPipe, Ripple],
   template: `
-    <form cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
+    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
       <h2>Count of {{ item() }} at {{ pool().name }}</h2>
       <label for="counted">Counted (the books say {{ pool().onHand | amount }})</label>
       <mat-form-field
@@ -44,25 +44,6 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
         <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
       </div>
     </form>
-  `,
-  styles: `
-    label {
-      display: block;
-      margin-top: 10px;
-      font-size: 12.5px;
-      color: var(--ink-quiet);
-    }
-    .open {
-      color: var(--open);
-      font-weight: 600;
-      margin: 6px 0 0;
-    }
-    .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
-      margin-top: 16px;
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -18,7 +18,7 @@ import type { QueueMove } from './queue-table';
   selector: 'nock-queue-move-form',
   imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatOption, Ripple],
   template: `
-    <form cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
+    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
       <h2>Order {{ move().row.number }}, {{ move().row.customer }}</h2>
       <span class="label" id="move-label">Ahead of</span>
       <mat-form-field>
@@ -41,26 +41,6 @@ import type { QueueMove } from './queue-table';
         <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
       </div>
     </form>
-  `,
-  styles: `
-    label,
-    .label {
-      display: block;
-      margin-top: 10px;
-      font-size: 12.5px;
-      color: var(--ink-quiet);
-    }
-    .open {
-      color: var(--open);
-      font-weight: 600;
-      margin: 6px 0 0;
-    }
-    .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
-      margin-top: 16px;
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

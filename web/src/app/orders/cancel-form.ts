@@ -19,7 +19,7 @@ type Reason = (typeof CANCEL_REASONS)[number];
   selector: 'nock-cancel-form',
   imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatOption, MatRadioGroup, MatRadioButton, AmountPipe, DayPipe, UnitPipe, Ripple],
   template: `
-    <form cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
+    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
       <h2>Cancel {{ line() ? 'line ' + line()!.lineNo + ': ' + line()!.item : 'the whole order' }}</h2>
       @if (line(); as view) {
         <label for="cancel-quantity">How many ({{ view.unit | unit: '2' }}); empty: all that is open</label>
@@ -87,13 +87,6 @@ type Reason = (typeof CANCEL_REASONS)[number];
     </form>
   `,
   styles: `
-    label,
-    .label {
-      display: block;
-      margin-top: 10px;
-      font-size: 12.5px;
-      color: var(--ink-quiet);
-    }
     ul {
       list-style: none;
       margin: 0;
@@ -101,12 +94,6 @@ type Reason = (typeof CANCEL_REASONS)[number];
     }
     .open {
       color: var(--open);
-    }
-    .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
-      margin-top: 18px;
     }
     mat-radio-button {
       display: block;

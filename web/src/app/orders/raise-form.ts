@@ -18,7 +18,7 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
   selector: 'nock-raise-form',
   imports: [A11yModule, MatButton, MatCheckbox, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, Ripple],
   template: `
-    <form cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
+    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
       <h2>More of line {{ line().lineNo }}: {{ line().item }}</h2>
       <label for="raise-quantity">Instead of {{ line().quantity | amount }} {{ line().unit | unit: line().quantity }}</label>
       <mat-form-field
@@ -52,12 +52,6 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
     </form>
   `,
   styles: `
-    label {
-      display: block;
-      margin-top: 10px;
-      font-size: 12.5px;
-      color: var(--ink-quiet);
-    }
     p {
       margin: 4px 0;
     }
@@ -67,12 +61,6 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
     mat-checkbox {
       display: block;
       margin: 6px 0 0 -8px;
-    }
-    .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
-      margin-top: 16px;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

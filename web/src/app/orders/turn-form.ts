@@ -20,7 +20,7 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
   selector: 'nock-turn-form',
   imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatSelectTrigger, MatOption, Ripple],
   template: `
-    <form cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
+    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
       <h2>Move order {{ order().number }} up</h2>
       <span class="label" id="ahead-label">Ahead of, in the queue for {{ line()?.item ?? 'its items' }}</span>
       <mat-form-field>
@@ -60,21 +60,6 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
         <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
       </div>
     </form>
-  `,
-  styles: `
-    label,
-    .label {
-      display: block;
-      margin-top: 10px;
-      font-size: 12.5px;
-      color: var(--ink-quiet);
-    }
-    .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
-      margin-top: 16px;
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

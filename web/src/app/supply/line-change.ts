@@ -17,7 +17,7 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
   selector: 'nock-line-change',
   imports: [A11yModule, MatButton, MatFormField, MatInput, DayField, DayPipe, UnitPipe, Ripple],
   template: `
-    <form cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault()">
+    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault()">
       <h2>Line {{ line().lineNo }}, {{ line().item }}: {{ kind() === 'reschedule' ? 'another day or quantity' : 'nothing more will come' }}</h2>
       @if (kind() === 'reschedule') {
         <label for="new-day">Now expected</label>
@@ -52,21 +52,9 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
     </form>
   `,
   styles: `
-    label {
-      display: block;
-      margin-top: 10px;
-      font-size: 12.5px;
-      color: var(--ink-quiet);
-    }
     .wrong {
       color: var(--open);
       margin: 2px 0 0;
-    }
-    .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
-      margin-top: 16px;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
