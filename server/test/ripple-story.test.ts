@@ -207,9 +207,9 @@ describe('supply changes', () => {
   });
 
   test('a count below all that is set aside, for picks and for special orders together, is refused', async () => {
-    await desk.stockUp('TUB', '5');
-    const picked = await desk.order([['TUB', '5']]);
-    const draft = await desk.draft([['TUB', '5']]);
+    await desk.stockUp('BOX', '5');
+    const picked = await desk.order([['BOX', '5']]);
+    const draft = await desk.draft([['BOX', '5']]);
     const special = await desk.release(await desk.route(draft, 1, 'special_order', '5', 'SUP'));
     const purchase = special.lines[0]!.routes[0]!.purchase!;
     const view = await desk.readPurchase(purchase);
@@ -218,13 +218,13 @@ describe('supply changes', () => {
     const lines = [{ line: picked.lines[0]!.id, quantity: '5' }];
     await desk.call('wil', shippingRoutes.startPick, { body: { order: picked.id, warehouse: 'MAR', lines } });
     // Each for itself would fit into seven; both together do not.
-    const { status, problem } = await desk.send('ida', itemRoutes.previewCount, { params: { item: 'TUB' }, query: { warehouse: 'MAR', counted: '7' } });
+    const { status, problem } = await desk.send('ida', itemRoutes.previewCount, { params: { item: 'BOX' }, query: { warehouse: 'MAR', counted: '7' } });
     expect([status, problem.errors]).toEqual([
       422,
       [{ field: 'query.counted', message: '10 are set aside for picks and special orders: put back or cancel some of that first, then count' }],
     ]);
     const body = { warehouse: 'MAR', counted: '7', reason: 'count of the bay', decision: { seen: [], accept: [] } };
-    expect((await desk.send('ida', itemRoutes.countStock, { params: { item: 'TUB' }, body })).problem.errors?.[0]?.field).toBe('body.counted');
+    expect((await desk.send('ida', itemRoutes.countStock, { params: { item: 'BOX' }, body })).problem.errors?.[0]?.field).toBe('body.counted');
   });
 
   test('a count below what is promised makes the last in turn wait; above it, who waits is offered the goods', async () => {
