@@ -72,6 +72,22 @@ describe('small books of one item against the optimum of a linear program (HiGHS
     );
   });
 
+  test('the optimum is one to the last day: a solver that stops near it would be a poor judge', async () => {
+    const quantities = [
+      ['2027-03-04', 1],
+      ['2027-03-02', 1],
+      ['2027-03-03', 2],
+      ['2027-03-01', 5],
+      ['2027-03-01', 1],
+    ] as const;
+    const book = bookOf(
+      [],
+      quantities.map(([date, quantity]) => ({ day: date, quantity })),
+      false,
+    );
+    expect(await optimumOf(book, true)).toEqual({ covered: 5, lateness: 0 });
+  });
+
   // The examples of docs/promise.md.
   test('an earlier turn keeps its day though another would be served better: that is what a turn is', async () => {
     const book = simpleBook({ supply: [onHand(5), due('2027-03-08', 5)], demand: [wants('A', 5, '2027-03-05'), wants('B', 5, '2027-03-01')] });
