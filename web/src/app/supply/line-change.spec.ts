@@ -1,0 +1,154 @@
+import { signal } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import type { PurchaseView } from '@nockwright/contract/supply';
+import { of } from 'rxjs';
+import { Session } from '../access';
+import { testMover } from '../ripple/test-mover';
+import { LineChange } from './line-change';
+import { PurchaseStore } from './purchase-store';
+import { ReceiptEffect } from './receipt-effect';
+
+const line: PurchaseView['lines'][number] = {
+  id: 71,
+  lineNo: 1,
+  item: 'JAR-340-HX',
+  description: 'Hexagonal jar',
+  unit: 'EA',
+  quantity: '100',
+  received: '0',
+  closed: '0',
+  open: '100',
+  cost: '0.31',
+  expectedDay: '2027-03-15',
+  availableDay: '2027-03-16',
+  overdue: false,
+  owed: [],
+};
+const hurt = { availableDay: '2027-03-31', ripple: { later: [testMover()], earlier: [], offers: [] } };
+const harmless = { availableDay: '2027-03-12', ripple: { later: [], earlier: [], offers: [] } };
+const seen = [{ line: 31, after: [{ day: '2027-03-16', quantity: '2' }] }];
+const store = {
+  fault: signal(''),
+  busy: signal(false),
+  previewReschedule: jest.fn(),
+  previewClose: jest.fn(),
+  previewReceipt: jest.fn(),
+  reschedule: jest.fn((_l: number, _c: unknown, done: () => void) => done()),
+  closeLine: jest.fn((_l: number, _n: string, _d: unknown, done: () => void) => done()),
+};
+let element: HTMLElement;
+
+beforeEach(() => {
+  jest.useFakeTimers();
+  jest.clearAllMocks();
+  store.fault.set('');
+  for (const preview of [store.previewReschedule, store.previewClose, store.previewReceipt]) preview.mockReturnValue(of(hurt));
+  TestBed.configureTestingModule({
+    providers: [provideRouter([]), { provide: PurchaseStore, useValue: store }, { provide: Session, useValue: { today: () => '2027-03-09' } }],
+  });
+});
+afterEach(() => jest.useRealTimers());
+
+function settle(fixture: ComponentFixture<unknown>) {
+  fixture.detectChanges();
+  TestBed.tick();
+  jest.advanceTimersByTime(200);
+  fixture.detectChanges();
+}
+function open(kind: 'reschedule' | 'close') {
+  const fixture = TestBed.createComponent(LineChange);
+  fixture.componentRef.setInput('line', line);
+  fixture.componentRef.setInput('kind', kind);
+  element = fixture.nativeElement as HTMLElement;
+  settle(fixture);
+  const fill = (id: string, value: string) => {
+    const field = element.querySelector<HTMLInputElement>(`#${id}`)!;
+    field.value = value;
+    field.dispatchEvent(new Event('input'));
+    settle(fixture);
+  };
+  const closed = jest.fn();
+  fixture.componentInstance.closed.subscribe(closed);
+  return { fill, closed };
+}
+const button = (words: string) => [...element.querySelectorAll('button')].find((each) => each.textContent!.includes(words));
+
+describe('another quantity of a purchase line', () => {
+  it('is looked at before it is recorded, and moves the promises as they were seen', () => {
+    const { fill, closed } = open('reschedule');
+    expect(store.previewReschedule).not.toHaveBeenCalled();
+    fill('new-open', '60');
+    expect(store.previewReschedule).toHaveBeenLastCalledWith(71, { day: '2027-03-15', open: '60' }, []);
+    expect(element.textContent).toContain('Pipistrelle Farm Shop');
+    button('Do it, move 1 promise')!.click();
+    expect(store.reschedule.mock.calls[0]!.slice(0, 2)).toEqual([71, { open: '60', decision: { seen, accept: [] } }]);
+    expect(closed).toHaveBeenCalledTimes(1);
+  });
+
+  it('can be recorded only, with why: then promises stand as told', () => {
+    const { fill } = open('reschedule');
+    fill('new-open', '60');
+    fill('why', ' furnace repair ');
+    button('Only record it')!.click();
+    expect(store.reschedule.mock.calls[0]!.slice(0, 2)).toEqual([71, { open: '60', note: 'furnace repair' }]);
+  });
+
+  it('has no second way where nobody is hurt', () => {
+    store.previewReschedule.mockReturnValue(of(harmless));
+    const { fill } = open('reschedule');
+    fill('new-open', '120');
+    expect(button('Only record it')).toBeUndefined();
+    expect(button('Record it')).toBeDefined();
+  });
+
+  it('is refused where it is no quantity, or nothing is different', () => {
+    const { fill } = open('reschedule');
+    button('Record it')!.click();
+    expect(store.fault()).toContain('Nothing is different yet');
+    fill('new-open', 'some');
+    expect(element.querySelector('[role=alert]')!.textContent).toContain('expected a quantity');
+    button('Record it')!.click();
+    expect(store.reschedule).not.toHaveBeenCalled();
+  });
+});
+
+it('the end of what is awaited needs a reason, and can leave the promises that lose it waiting', () => {
+  const { fill } = open('close');
+  button('move 1 promise')!.click();
+  expect(store.fault()).toContain('Say why');
+  fill('why', 'no longer made');
+  button('Only close it')!.click();
+  expect(store.closeLine.mock.calls[0]!.slice(0, 3)).toEqual([71, 'no longer made', undefined]);
+});
+
+describe('a receipt that is not as awaited', () => {
+  const purchase = { lines: [line, { ...line, id: 72, item: 'LID', open: '40' }] } as unknown as PurchaseView;
+
+  it('is told line by line, short and over, with whom it moves', () => {
+    const fixture = TestBed.createComponent(ReceiptEffect);
+    fixture.componentRef.setInput('purchase', purchase);
+    fixture.componentRef.setInput('lines', [
+      { line: 71, quantity: '80' },
+      { line: 72, quantity: '45' },
+    ]);
+    const ripples: unknown[] = [];
+    fixture.componentInstance.seen.subscribe((ripple) => ripples.push(ripple));
+    settle(fixture);
+    element = fixture.nativeElement as HTMLElement;
+    expect(element.textContent).toContain('JAR-340-HX: 80 of 100, 20 short');
+    expect(element.textContent).toContain('LID: 45 of 40, 5 over');
+    expect(ripples).toEqual([hurt.ripple]);
+    element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
+    settle(fixture);
+    expect(store.previewReceipt).toHaveBeenLastCalledWith(expect.anything(), true, []);
+  });
+
+  it('asks for no end of what came in full', () => {
+    const fixture = TestBed.createComponent(ReceiptEffect);
+    fixture.componentRef.setInput('purchase', purchase);
+    fixture.componentRef.setInput('lines', [{ line: 72, quantity: '45' }]);
+    settle(fixture);
+    expect((fixture.nativeElement as HTMLElement).querySelector('mat-checkbox')).toBeNull();
+  });
+});
