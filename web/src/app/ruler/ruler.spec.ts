@@ -52,6 +52,24 @@ describe('a row of the ruler', () => {
     expect(element.querySelector('svg')!.getAttribute('aria-label')).toBe('Asked Fri 12 Mar. Leaves: 60 Fri 12 Mar, 40 Thu 18 Mar.');
   });
 
+  it('reaches from a day that is not sure to the one that is, and says how often it holds', () => {
+    const element = row({
+      schedule: [entry('2027-03-16', '60', { holds: 80, safeDay: '2027-03-23' }), entry('2027-03-12', '40', { holds: 100, safeDay: '2027-03-12' })],
+    });
+    const reaches = [...element.querySelectorAll('.reach')].map((path) => path.getAttribute('d')!);
+    expect(reaches).toHaveLength(1);
+    const scale = rulerScale(TODAY, ['2027-03-30'], WIDTH);
+    expect(reaches[0]).toContain(`H${scale.x('2027-03-23')}v-6`);
+    expect(element.querySelector('svg')!.getAttribute('aria-label')).toContain('60 Tue 16 Mar (holds 80 times in 100, safe Tue 23 Mar)');
+  });
+
+  it('reaches to the edge where no day is safe, and nowhere from a promise that is broken', () => {
+    const element = row({ schedule: [entry('2027-03-16', '60', { holds: 20, safeDay: null })] });
+    expect(element.querySelector('.reach')!.getAttribute('d')).toContain(`H${WIDTH}`);
+    const broken = row({ schedule: [entry('2027-03-16', '60', { holds: 20, safeDay: null, broken: true })] });
+    expect(broken.querySelector('.reach')).toBeNull();
+  });
+
   it('leaves the line dashed where something has no cover', () => {
     const element = row({ uncovered: '30' });
     expect(element.querySelector('.base')!.classList).toContain('dashed');
