@@ -65,7 +65,7 @@ try {
   await counted(
     'Jest',
     'jest/bin/jest.js',
-    ['--json', `--outputFile=${jestReport}`, '--silent'],
+    ['--json', `--outputFile=${jestReport}`, '--silent', '--maxWorkers=2'],
     jestReport,
     (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests + report.numRuntimeErrorTestSuites }),
     { env },
