@@ -15,6 +15,7 @@ import {
   shortDays,
   spokenDay,
   workCalendar,
+  dayByName,
 } from './index';
 
 const anyDay = fc.integer({ min: -200_000, max: 200_000 });
@@ -170,4 +171,14 @@ describe('days in words', () => {
     expect(spokenDay('2027-04-01', today)).toBe('Thursday the 1st of April');
     expect(spokenDay('2028-01-03', today)).toBe('Monday the 3rd of January 2028');
   });
+});
+
+test('a day by its name is the same whenever it is read: never today or tomorrow', () => {
+  expect(['2027-03-09', '2027-03-10', '2027-03-12', '2027-04-02', '2028-01-03'].map((day) => dayByName(day, '2027-03-09'))).toEqual([
+    'Tuesday the 9th',
+    'Wednesday the 10th',
+    'Friday the 12th',
+    'Friday the 2nd of April',
+    'Monday the 3rd of January 2028',
+  ]);
 });

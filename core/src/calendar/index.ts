@@ -2,4 +2,4 @@ export { dayNumber, isoDay, isoWeekday, parseClock, parseDay, parseLocalTime, ty
 export { deliveryDay, latestShipDay } from './delivery';
 export { workCalendar, type WorkCalendar } from './work-calendar';
 export { readDay } from './read-day';
-export { daysBetween, shortDay, shortDays, spokenDay } from './words';
+export { dayByName, daysBetween, shortDay, shortDays, spokenDay } from './words';

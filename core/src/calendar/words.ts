@@ -18,8 +18,14 @@ export function spokenDay(day: IsoDay, today: IsoDay): string {
   const gap = Math.round((parseISO(day).getTime() - parseISO(today).getTime()) / 86_400_000);
   if (gap === 0) return 'today';
   if (gap === 1) return 'tomorrow';
+  return dayByName(day, today);
+}
+
+/** The same by its name only, for what may still be read tomorrow. */
+export function dayByName(day: IsoDay, today: IsoDay): string {
+  const gap = daysBetween(today, day);
   const sameYear = day.slice(0, 4) === today.slice(0, 4);
-  return format(parseISO(day), gap > 0 && gap < 14 ? "EEEE 'the' do" : sameYear ? "EEEE 'the' do 'of' MMMM" : "EEEE 'the' do 'of' MMMM yyyy");
+  return format(parseISO(day), gap >= 0 && gap < 14 ? "EEEE 'the' do" : sameYear ? "EEEE 'the' do 'of' MMMM" : "EEEE 'the' do 'of' MMMM yyyy");
 }
 
 /** Calendar days from `from` to `to`; negative where `to` is earlier. */

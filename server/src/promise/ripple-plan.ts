@@ -102,16 +102,16 @@ async function describer(db: Db, { live, order }: RipplePlan, rows: readonly Mov
   };
 }
 
-/** What to say in the call: a sentence for each quantity that moves. */
-function sayMove({ moves }: Moved, item: string, today: string): string {
+/** What to say in the call: a sentence for each quantity that moves. `name`: how days are said. */
+export function sayMove({ moves }: Moved, item: string, today: string, name = spokenDay): string {
   const on = (day: string) => {
-    const said = spokenDay(day, today);
+    const said = name(day, today);
     return said === 'today' || said === 'tomorrow' ? said : `on ${said}`;
   };
   const sentences = moves.map(({ quantity, from, to }) => {
     const goods = `The ${decimal(quantity)} ${item}`;
     if (from === null) return `${goods} you are waiting for can leave ${on(to!)}.`;
-    const promised = `${goods} we promised for ${spokenDay(from, today)}`;
+    const promised = `${goods} we promised for ${name(from, today)}`;
     if (to === null) return `${promised} ${quantity === 1 ? 'has lost its' : 'have lost their'} supply; I am looking for another way and will call you back.`;
     return to < from ? `${promised} can leave ${on(to)} already.` : `${promised} will leave ${on(to)} instead.`;
   });

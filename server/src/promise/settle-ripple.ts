@@ -1,5 +1,5 @@
 import type { Decision, PromisePart } from '@nockwright/contract/promise';
-import { shortDay } from '@nockwright/core/calendar';
+import { dayByName, shortDay } from '@nockwright/core/calendar';
 import { compareDecimal } from '@nockwright/core/money';
 import type { Moved } from '@nockwright/core/promise';
 import { sql } from 'kysely';
@@ -10,7 +10,7 @@ import { Refusal } from '../http/refusal';
 import { addCall } from '../worklist';
 import { loadBook, type LiveBook } from './load-book';
 import { lockOrders, lockPools } from './locks';
-import { rippleOf, partsOf, viewRipple, type RipplePlan } from './ripple-plan';
+import { partsOf, rippleOf, sayMove, type RipplePlan } from './ripple-plan';
 
 /**
  * Locks the orders whose promises a decision moves, those of the change itself included. To be called before anything
@@ -58,8 +58,6 @@ export async function settleRipple(
   const { later, earlier } = rippleOf(plan, decision.accept);
   const moved = [...later, ...earlier];
   checkSeen(context, plan, moved, decision);
-  const view = await viewRipple(context.trx, plan, decision.accept, context.now.today);
-  const sayOf = new Map([...view.later, ...view.earlier].map((row) => [row.line, row.say]));
 
   const lineOf = (row: Moved) => plan.live.demands.get(row.id)!.lineId;
   const told = await toldParts(context.trx, moved.map(lineOf));
@@ -79,7 +77,11 @@ export async function settleRipple(
     await forgetWaiting(context.trx, lineId);
     const before = told.get(lineId) ?? [];
     const info = plan.live.demands.get(row.id)!;
-    if (before.length > 0) await addCall(context, { order: info.orderId, line: lineId, told: before, holds: parts, say: sayOf.get(lineId)!, why });
+    if (before.length > 0) {
+      // A call may be made another day: its sentence names the days.
+      const say = sayMove(row, info.item, context.now.today, dayByName);
+      await addCall(context, { order: info.orderId, line: lineId, told: before, holds: parts, say, why });
+    }
     await context.trx
       .updateTable('sales_order')
       .set({ version: sql`version + 1`, saved_at: context.now.instant })
