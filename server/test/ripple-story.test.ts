@@ -27,14 +27,18 @@ const calls = async () => (await desk.call('ida', worklistRoutes.listCalls)).cal
 /** Ten on hand, ten due on the 15th: the first order has the day asked for, the second the inbound's day. */
 async function lastTen() {
   await desk.stockUp('TUB', '10');
-  await desk.db
-    .insertInto('supplier_item')
-    .values({ supplier: 'SUP', item: 'TUB', their_code: 'X', cost: '1', lead_days: null, minimum: '1', multiple: '1' })
-    .execute();
+  await sellTubs();
   const purchase = await desk.purchase('TUB', '10', '2027-03-15');
   const first = await desk.order([['TUB', '10']]);
   const second = await desk.order([['TUB', '10']]);
   return { purchase, first, second };
+}
+
+async function sellTubs() {
+  await desk.db
+    .insertInto('supplier_item')
+    .values({ supplier: 'SUP', item: 'TUB', their_code: 'X', cost: '1', lead_days: null, minimum: '1', multiple: '1' })
+    .execute();
 }
 
 describe('an order is moved up', () => {
@@ -395,17 +399,7 @@ describe('the whole book anew', () => {
 describe('how sure', () => {
   test('a promise on inbound says how often it holds; a customer who wants it surer gets a later day', async () => {
     const { second } = await lastTen();
-    await desk.db
-      .insertInto('supplier_receipt')
-      .values(
-        [0, 0, 0, 0, 0, 0, 0, 0, 2, 9].map((late) => ({
-          supplier: 'SUP',
-          item: 'TUB',
-          promised_day: '2027-01-04',
-          received_day: `2027-01-${String(4 + late).padStart(2, '0')}`,
-        })),
-      )
-      .execute();
+    await slowSupplier();
     expect((await desk.read(second)).lines[0]).toMatchObject({
       holds: 80,
       sure: 90,
@@ -425,4 +419,46 @@ describe('how sure', () => {
     // What was told stands.
     expect((await desk.read(second)).lines[0]!.schedule[0]).toMatchObject({ day: '2027-03-16', kept: true });
   });
+
+  test('what waits of a released order is shown, offered and promised as surely as its customer wants; what was told stands', async () => {
+    await sellTubs();
+    await slowSupplier();
+    await desk.stockUp('TUB', '4');
+    const draft = await desk.draft([['TUB', '10']]);
+    await desk.route(draft, 1, 'backorder', '6');
+    const order = await desk.release(await desk.read(draft));
+    await desk.call('ida', promiseRoutes.setConfidence, { body: { customer: 1, confidence: 90 } });
+    await desk.purchase('TUB', '20', '2027-03-15');
+    const shown = (await desk.read(order)).lines[0]!;
+    expect(shown.schedule.map(({ day, quantity, kept }) => [day, quantity, kept])).toEqual([
+      ['2027-03-11', '4', true],
+      ['2027-03-18', '6', false],
+    ]);
+    const rest = await desk.call('ida', orderRoutes.promiseRest, { params: { order: order.id, line: shown.id } });
+    // Told now, and from now on counted by the supplier's day: it is not at risk for having been promised surely.
+    expect(rest.lines[0]!.schedule.map(({ day, quantity, kept, arrives }) => [day, quantity, kept, arrives])).toEqual([
+      ['2027-03-11', '4', true, null],
+      ['2027-03-18', '6', true, null],
+    ]);
+    const line = { order: order.id, line: shown.id };
+    const preview = await desk.call('ida', orderRoutes.previewRaise, { params: line, query: { quantity: '14' } });
+    expect(preview.schedule).toEqual([
+      { day: '2027-03-11', quantity: '4' },
+      { day: '2027-03-18', quantity: '10' },
+    ]);
+    const raised = await desk.call('ida', orderRoutes.raiseLine, {
+      params: line,
+      body: { version: rest.version, quantity: '14', claim: false, decision: decided(preview.ripple) },
+    });
+    expect(raised.lines[0]!.schedule.map(({ day, quantity }) => ({ day, quantity }))).toEqual(preview.schedule);
+  });
 });
+
+/** Ten receipts of the supplier: eight in time, one two days late and one nine. */
+async function slowSupplier() {
+  const late = [0, 0, 0, 0, 0, 0, 0, 0, 2, 9];
+  await desk.db
+    .insertInto('supplier_receipt')
+    .values(late.map((days) => ({ supplier: 'SUP', item: 'TUB', promised_day: '2027-01-04', received_day: `2027-01-${String(4 + days).padStart(2, '0')}` })))
+    .execute();
+}

@@ -1,6 +1,6 @@
 import { dayNumber, isoDay, parseClock, shortDay, shortDays, workCalendar, type IsoDay } from '../calendar';
 import { compareDecimal, sum, type Decimal } from '../money';
-import { decimal, spokenPromise, type AtRisk, type BookWarehouse, type DemandPromise, type OrderBook } from '../promise';
+import { decimal, spokenPromise, type AtRisk, type BookWarehouse, type DemandPromise, type OrderBook, type ScheduleEntry } from '../promise';
 import { howSure, lineSureness, type Holding, type Sureness, type SupplyInfo } from './how-sure';
 import { requestedShipDay, type Asked } from './requested-day';
 
@@ -22,6 +22,11 @@ export interface LineFacts {
   /** Its demand in the book; undefined where nothing of it leaves a warehouse any more. */
   readonly demand: string | undefined;
   readonly promise: DemandPromise | undefined;
+  /**
+   * What could be promised now, where that is counted more surely than what was told is judged: its new entries stand in
+   * the place of those of `promise`.
+   */
+  readonly offered?: { readonly promise: DemandPromise; readonly supplies: ReadonlyMap<string, SupplyInfo> } | undefined;
   /** What of the book's kept promises is reached too late, or not at all. */
   readonly atRisk: readonly AtRisk[];
   readonly item: string;
@@ -56,14 +61,13 @@ export interface LinePromise extends Holding {
 }
 
 export function linePromise(facts: LineFacts): LinePromise {
-  const { promise, open, localTime } = facts;
+  const { open, localTime } = facts;
   const today = localTime.slice(0, 10);
   const requested = requestedShipDay(facts.asked);
   const sureness = { ...facts.sureness, today, dock: { calendar: calendarOf(facts.warehouse.book), receivingDays: facts.warehouse.book.receivingDays ?? 0 } };
   const schedule = byDay([...warehouseParts(facts, sureness), ...facts.dropShips]);
-  const uncovered = promise ? decimal(promise.uncovered) : '0';
-  const lateDrop = Math.max(0, ...facts.dropShips.map((part) => dayNumber(part.day) - dayNumber(requested)));
-  const daysLate = promise ? (promise.daysLate === null ? null : Math.max(promise.daysLate, lateDrop)) : lateDrop;
+  const uncovered = decimal((facts.offered?.promise ?? facts.promise)?.uncovered ?? 0);
+  const daysLate = latest(facts, requested);
   const parts = schedule.filter((part) => !part.broken).map((part) => ({ day: part.arrives ?? part.day, quantity: Number(part.quantity) }));
   return {
     requested,
@@ -78,8 +82,26 @@ export function linePromise(facts: LineFacts): LinePromise {
   };
 }
 
-function warehouseParts({ promise, demand, atRisk, supplies }: LineFacts, sureness: Sureness): SchedulePart[] {
-  return (promise?.schedule ?? []).map((entry): SchedulePart => {
+/** Calendar days from the day asked for to the last day goods really leave; null where some never do. */
+function latest({ promise, offered, dropShips }: LineFacts, requested: IsoDay): number | null {
+  if (promise?.daysLate === null || offered?.promise.uncovered) return null;
+  const days = [...dropShips.map((part) => part.day), ...newEntries(offered?.promise).map((entry) => entry.date)];
+  return Math.max(promise?.daysLate ?? 0, ...days.map((day) => dayNumber(day) - dayNumber(requested)));
+}
+
+function newEntries(promise: DemandPromise | undefined): readonly ScheduleEntry[] {
+  return promise?.schedule.filter((entry) => !entry.kept) ?? [];
+}
+
+/** What was told and what could be promised now, each with what is known of the supplies it was counted with. */
+function entriesOf({ promise, offered, supplies }: LineFacts): readonly { readonly entry: ScheduleEntry; readonly supplies: LineFacts['supplies'] }[] {
+  const told = (promise?.schedule ?? []).filter((entry) => entry.kept || !offered);
+  return [...told.map((entry) => ({ entry, supplies })), ...newEntries(offered?.promise).map((entry) => ({ entry, supplies: offered!.supplies }))];
+}
+
+function warehouseParts(facts: LineFacts, sureness: Sureness): SchedulePart[] {
+  const { demand, atRisk } = facts;
+  return entriesOf(facts).map(({ entry, supplies }): SchedulePart => {
     const risks = entry.kept ? atRisk.filter((risk) => risk.id === demand && risk.date === entry.date) : [];
     const arrivals = risks.map((risk) => risk.arrives).filter((day) => day !== null);
     return {
@@ -103,9 +125,9 @@ function warehouseParts({ promise, demand, atRisk, supplies }: LineFacts, surene
 }
 
 /** The suppliers whose goods the line rests on, by code, with their names. */
-function suppliersOf({ promise, supplies, dropShippers }: LineFacts): ReadonlyMap<string, string> {
-  const suppliers = new Map(dropShippers);
-  for (const entry of promise?.schedule ?? [])
+function suppliersOf(facts: LineFacts): ReadonlyMap<string, string> {
+  const suppliers = new Map(facts.dropShippers);
+  for (const { entry, supplies } of entriesOf(facts))
     for (const { supply } of entry.from) {
       const awaited = supplies.get(supply)?.awaited;
       if (awaited) suppliers.set(awaited.supplier, awaited.supplierName);

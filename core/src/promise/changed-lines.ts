@@ -1,18 +1,25 @@
 import type { PromiseRun } from './promise-run';
 
+/** A line, by its row in the file, with what leaves on each day in two answers. */
+export interface ChangedLine {
+  readonly line: number;
+  readonly before: ReadonlyMap<number, number>;
+  readonly after: ReadonlyMap<number, number>;
+}
+
 /**
- * The lines, of those given by their row in the file, whose days or quantities differ between two answers of a book and
- * of the same book with lines added. A line the first answer does not know is not among them. Kept and new parts of a
- * day count as one.
+ * Of the lines at places `from` to `to - 1` of the second answer those whose days or quantities differ between two answers
+ * of a book and of the same book with lines added. `placeBefore`: where a line stood in the first, -1 where it is new.
+ * Kept and new parts of a day count as one; quantities are scaled as each book scales.
  */
-export function changedLines(before: PromiseRun, after: PromiseRun, lines: Int32Array): number[] {
-  const known = before.arranged.placeOf;
-  const places = after.arranged.placeOf;
+export function changedLines(before: PromiseRun, after: PromiseRun, from: number, to: number, placeBefore: (place: number) => number): ChangedLine[] {
   const unit = after.book.scale / before.book.scale;
-  const changed: number[] = [];
-  for (const line of lines) {
-    if (line >= known.length || sameFresh(before, known[line]!, after, places[line]!, unit)) continue;
-    if (differs(quantityByDay(before, known[line]!), quantityByDay(after, places[line]!), unit)) changed.push(line);
+  const changed: ChangedLine[] = [];
+  for (let place = from; place < to; place++) {
+    const known = placeBefore(place);
+    if (known < 0 || sameFresh(before, known, after, place, unit)) continue;
+    const days = { before: quantityByDay(before, known), after: quantityByDay(after, place) };
+    if (differs(days.before, days.after, unit)) changed.push({ line: after.arranged.lineAt[place]!, ...days });
   }
   return changed;
 }

@@ -1,34 +1,45 @@
-import { dayNumber } from '../calendar';
+import { dayNumber, isoDay } from '../calendar';
 import type { ArrangedBook } from './arrange';
 import { compileBook, type BookColumns } from './book-columns';
-import { changedLines } from './changed-lines';
+import { changedLines, type ChangedLine } from './changed-lines';
 import type { BookDemand, OrderBook } from './order-book';
 import { pegGroup } from './peg';
-import { promiseColumns, promiseGroup } from './promise-group';
+import { keptLoad, promiseColumns, promiseGroup } from './promise-group';
 import { PromiseRun, type PromiseMode } from './promise-run';
 import { ResultReader, type DemandPromise } from './result';
 
-/** What an added demand would get, and what it would change for others. */
+/** What leaves on a day, kept and new parts as one. */
+export interface DayQuantity {
+  readonly date: string;
+  readonly quantity: number;
+}
+
+/** A line whose days or quantities an added demand changes; days ascend. */
+export interface LineChange {
+  readonly id: string;
+  readonly before: readonly DayQuantity[];
+  readonly after: readonly DayQuantity[];
+}
+
+/** What an added demand would get, and what it would change for others, in file order. */
 export interface Trial {
   readonly promise: DemandPromise;
-  /** Lines whose days or quantities change, in file order, with their promise before and after. */
-  readonly changed: readonly { readonly before: DemandPromise; readonly after: DemandPromise }[];
+  readonly changed: readonly LineChange[];
 }
 
 /**
  * A book kept open to try demands on. The book is compiled, sorted and promised once; a trial then inserts one line and
- * promises again only the pools that it is linked to.
+ * promises again only the lines of its pools that have their turn after it.
  */
 export class OpenBook {
   private readonly base: PromiseRun;
-  private readonly reader: ResultReader;
+  private readonly keptLoads = new Map<number, Float64Array>();
 
   constructor(
     private readonly book: OrderBook,
     private readonly mode: PromiseMode = 'keep',
   ) {
     this.base = promiseColumns(compileBook(book), mode);
-    this.reader = new ResultReader(this.base);
   }
 
   /** Tries one more demand of an order of the book, last of its lines. The demand must be faultless. */
@@ -42,29 +53,50 @@ export class OpenBook {
     const arranged = insertLine(this.base.arranged, demand, pool, order);
     const run = new PromiseRun(arranged, this.mode);
     const group = arranged.groupOf[pool]!;
-    promiseGroup(run, group, { answer: this.base, line: arranged.placeOf[source.lineOrder.length]! });
     const added = arranged.placeOf[source.lineOrder.length]!;
+    promiseGroup(run, group, { answer: this.base, line: added, keptLoad: () => this.keptLoad(group) });
+    // Whoever leaves after the added line takes nothing from before it.
+    pegGroup(run, group, lastDayOf(run, added));
     // Lines that have their turn before the added one are promised as they were.
-    const changed = changedLines(this.base, run, arranged.lineAt.subarray(added + 1, arranged.lineFrom[group + 1]!));
-    pegGroup(run, group, changed.length > 0 ? Infinity : lastDayOf(run, added));
-    return this.trial(run, changed);
+    return this.trial(
+      run,
+      changedLines(this.base, run, added + 1, arranged.lineFrom[group + 1]!, (place) => place - 1),
+    );
   }
 
   private tryAnew(demand: BookDemand): Trial {
     const run = promiseColumns(compileBook({ ...this.book, demand: [...this.book.demand, demand] }), this.mode);
-    return this.trial(run, changedLines(this.base, run, run.arranged.lineAt));
+    const { lineAt } = run.arranged;
+    const known = this.base.arranged.placeOf;
+    return this.trial(
+      run,
+      changedLines(this.base, run, 0, lineAt.length, (place) => known[lineAt[place]!] ?? -1),
+    );
   }
 
-  private trial(run: PromiseRun, changed: readonly number[]): Trial {
-    const after = new ResultReader(run);
-    return {
-      promise: after.promise(this.base.arranged.lineAt.length),
-      changed: [...changed].sort((a, b) => a - b).map((line) => ({ before: this.reader.promise(line), after: after.promise(line) })),
-    };
+  private trial(run: PromiseRun, changed: readonly ChangedLine[]): Trial {
+    const { source } = this.base.arranged;
+    const change = ({ line, before, after }: ChangedLine): LineChange => ({
+      id: source.lineIds[line]!,
+      before: dayQuantities(before, source.scale),
+      after: dayQuantities(after, run.book.scale),
+    });
+    return { promise: new ResultReader(run).promise(source.lineOrder.length), changed: [...changed].sort((a, b) => a.line - b.line).map(change) };
+  }
+
+  /** What a group's pools have left once all that is kept is committed; the same for every trial. */
+  private keptLoad(group: number): Float64Array {
+    let load = this.keptLoads.get(group);
+    if (!load) this.keptLoads.set(group, (load = keptLoad(this.base, group)));
+    return load;
   }
 }
 
-/** The last day a line is newly promised for: whoever leaves later takes nothing from before it. */
+function dayQuantities(byDay: ReadonlyMap<number, number>, scale: number): DayQuantity[] {
+  return [...byDay].sort(([a], [b]) => a - b).map(([day, quantity]) => ({ date: isoDay(day), quantity: quantity / scale }));
+}
+
+/** The last day a line is newly promised for. */
 function lastDayOf({ entries, freshFrom, freshCount }: PromiseRun, line: number): number {
   let last = -Infinity;
   for (let at = 0; at < freshCount[line]!; at++) last = Math.max(last, entries.day[freshFrom[line]! + at]!);
@@ -102,13 +134,16 @@ function insertLine(arranged: ArrangedBook, demand: BookDemand, pool: number, or
     source: { ...withLine(source, added), lineIds: [...source.lineIds, demand.id] },
     book: { ...withLine(book, place), supplyFor: book.supplyFor.map((line) => (line >= place ? line + 1 : line)) },
     lineAt: inserted(arranged.lineAt, place, added),
-    placeOf: inserted(
-      arranged.placeOf.map((at) => (at >= place ? at + 1 : at)),
-      added,
-      place,
-    ),
+    placeOf: placesWith(arranged.placeOf, place),
     lineFrom: arranged.lineFrom.map((from, at) => (at > group ? from + 1 : from)),
   };
+}
+
+/** The places of lines when one is put at `place`, as the last of the file. */
+function placesWith(places: Int32Array, place: number): Int32Array {
+  const wider = inserted(places, places.length, place);
+  for (let line = 0; line < places.length; line++) if (wider[line]! >= place) wider[line]!++;
+  return wider;
 }
 
 function inserted<A extends Int32Array | Float64Array | Uint8Array>(column: A, at: number, value: number): A {

@@ -24,11 +24,16 @@ export function promiseColumns(book: BookColumns, mode: PromiseMode, progress?: 
   return run;
 }
 
-/**
- * Promises one group of a book, without saying yet from what. `known`: an answer of the same book whose lines before `line` are the
- * same: what they were promised there they are promised here.
- */
-export function promiseGroup(run: PromiseRun, group: number, known?: { readonly answer: PromiseRun; readonly line: number }): void {
+/** What another answer says of a group: its lines before `line` are the same, and so is all that is kept. */
+export interface KnownAnswer {
+  readonly answer: PromiseRun;
+  readonly line: number;
+  /** `keptLoad` of the group in that answer; asked only where the group has neither bound supply nor assemblies. */
+  readonly keptLoad: () => Float64Array;
+}
+
+/** Promises one group of a book, without saying yet from what; what is known of it is not worked out again. */
+export function promiseGroup(run: PromiseRun, group: number, known?: KnownAnswer): void {
   const { book, timelines } = run;
   const { lineFrom, pools, poolFrom } = run.arranged;
   const [from, to] = [lineFrom[group]!, lineFrom[group + 1]!];
@@ -37,9 +42,11 @@ export function promiseGroup(run: PromiseRun, group: number, known?: { readonly 
   const assembled = openGroup(run, group);
   // Only a batch looks at what is left before all that is kept has been committed.
   if (assembled) for (let at = firstPool; at < endPool; at++) timelines.build(pools[at]!);
-  if (run.mode === 'keep') for (let line = from; line < to; line++) keepLine(run, line, assembled);
   let first = from;
-  if (known && !assembled && !run.entries.withBound) while (first < known.line) takeKnown(run, first++, known.answer);
+  if (known && !assembled && !run.entries.withBound) {
+    timelines.loadAll(known.keptLoad());
+    while (first < known.line) takeKnown(run, first++, known.answer);
+  } else if (run.mode === 'keep') for (let line = from; line < to; line++) keepLine(run, line, assembled);
   if (!assembled) for (let at = firstPool; at < endPool; at++) timelines.build(pools[at]!);
 
   for (let line = first; line < to;) {
@@ -53,6 +60,14 @@ export function promiseGroup(run: PromiseRun, group: number, known?: { readonly 
     for (; line < to && book.lineOrder[line] === order; line++) whole = promiseLine(run, line, true) && whole;
     if (whole) shipTogether(run, start, line);
   }
+}
+
+/** What is committed of a group's pools by what is kept, for a run of the same book to load at once. Own-supply groups only. */
+export function keptLoad({ arranged, mode }: PromiseRun, group: number): Float64Array {
+  const run = new PromiseRun(arranged, mode);
+  openGroup(run, group);
+  if (mode === 'keep') for (let line = arranged.lineFrom[group]!; line < arranged.lineFrom[group + 1]!; line++) keepLine(run, line, false);
+  return run.timelines.loads();
 }
 
 /** Opens the timelines of a group's pools; they still collect. True where an item of it is assembled. */

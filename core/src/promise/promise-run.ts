@@ -24,6 +24,7 @@ export class PromiseRun {
   readonly pool: PegRuns;
   readonly bound: PegRuns;
   readonly taken: PegRuns;
+  private readonly keeps: boolean;
   /** Days on which an assembled pool's answer can change; made when first asked for. */
   readonly turningDays = new Map<number, Int32Array>();
 
@@ -33,7 +34,8 @@ export class PromiseRun {
   ) {
     const book = (this.book = arranged.book);
     const lines = book.lineOrder.length;
-    const kept = mode === 'keep' ? book.promisedDay.length : 0;
+    this.keeps = mode === 'keep';
+    const kept = this.keeps ? book.promisedDay.length : 0;
     this.supplies = listSupplies(book);
     this.timelines = new Timelines(book.poolSite.length);
     this.entries = new Entries(book, kept, lines);
@@ -47,10 +49,10 @@ export class PromiseRun {
 
   /** The kept entries of a line are `keptFrom(line)` to `keptTo(line) - 1`. */
   keptFrom(line: number): number {
-    return this.mode === 'keep' ? this.book.promisedFrom[line]! : 0;
+    return this.keeps ? this.book.promisedFrom[line]! : 0;
   }
 
   keptTo(line: number): number {
-    return this.mode === 'keep' ? this.book.promisedFrom[line + 1]! : 0;
+    return this.keeps ? this.book.promisedFrom[line + 1]! : 0;
   }
 }

@@ -81,6 +81,16 @@ export class Timelines {
     this.tree[this.treeAt[pool]! + 2 * (this.leaves[pool]! + segment)]! += quantity;
   }
 
+  /** A copy of what the open pools hold before they are built, for `loadAll` of others opened with the same supply. */
+  loads(): Float64Array {
+    return this.tree.slice(0, this.treeUsed);
+  }
+
+  /** In place of what the open pools were loaded with since they were opened. */
+  loadAll(loads: Float64Array): void {
+    this.tree.set(loads);
+  }
+
   /** Makes a pool ready to answer. */
   build(pool: number): void {
     const { tree } = this;

@@ -17,6 +17,8 @@ export interface LineViewFacts {
   readonly live: LiveBook;
   readonly result: PromiseResult;
   readonly promiseOf: ReadonlyMap<string, DemandPromise>;
+  /** The same order promised as surely as is wanted, where that is another book than `live`. */
+  readonly surely: { readonly live: LiveBook; readonly promiseOf: ReadonlyMap<string, DemandPromise> } | null;
   readonly warehouse: WarehouseRow;
   readonly now: Now;
   readonly odds: SupplierOdds;
@@ -25,7 +27,7 @@ export interface LineViewFacts {
 }
 
 export function lineView(known: LineViewFacts): LineView {
-  const { line, facts, live, order, now } = known;
+  const { line, facts, live, order, now, surely } = known;
   const demand = live.demandOfLine.get(line.id);
   const routes = facts.routes.filter((route) => route.line_id === line.id);
   const dropShip = sum(facts.dropShipments.filter((row) => row.line_id === line.id).map((row) => row.open));
@@ -59,6 +61,7 @@ export function lineView(known: LineViewFacts): LineView {
     ...linePromise({
       demand,
       promise: demand ? known.promiseOf.get(demand) : undefined,
+      offered: demand && surely ? { promise: surely.promiseOf.get(demand)!, supplies: surely.live.supplies } : undefined,
       atRisk: known.result.atRisk,
       item: line.item,
       asked: askedOf(line, order),

@@ -1,7 +1,7 @@
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { orderRoutes, OrderView, RaisePreview } from '@nockwright/contract/orders';
-import { compareDecimal, minus } from '@nockwright/core/money';
-import { ripple } from '@nockwright/core/promise';
+import { compareDecimal, minus, plus } from '@nockwright/core/money';
+import { promiseBook, ripple } from '@nockwright/core/promise';
 import { toStockingUnits } from '@nockwright/core/units';
 import type { Now } from '../clock';
 import type { Db } from '../database';
@@ -22,12 +22,14 @@ type Raise = BodyOf<typeof orderRoutes.raiseLine>;
 export async function previewRaise(db: Db, now: Now, orderId: number, lineId: number, quantity: string, claim: boolean): Promise<RaisePreview> {
   const line = await findLine(db, orderId, lineId);
   const stock = checkRaise(line, quantity, 'query');
-  const plan = planOf(await loadBook(db, now, { items: [line.item], moving: true }), line, stock, claim, orderId);
+  // What claims its turn moves others, and all that may move is judged by the suppliers' days; what only takes what is free is promised surely.
+  const live = await loadBook(db, now, claim ? { items: [line.item], moving: true } : { items: [line.item], surely: orderId });
+  const plan = planOf(live, line, stock, claim, orderId);
   const { schedule, uncovered } = plannedLine(plan);
   return {
-    schedule: schedule.map((part) => ({ day: part.date, quantity: decimal(part.quantity) })),
+    schedule: partsByDay(schedule),
     uncovered: decimal(uncovered),
-    ripple: { ...(await viewRipple(db, plan, [], now.today)), offers: [] },
+    ripple: claim ? { ...(await viewRipple(db, plan, [], now.today)), offers: [] } : { later: [], earlier: [], offers: [] },
   };
 }
 
@@ -77,7 +79,14 @@ function planOf(live: LiveBook, line: OrderLineRecord, stock: string, claim: boo
 function plannedLine({ live, after, claims }: RipplePlan) {
   const raised = after.demand.find((row, at) => row.quantity !== live.book.demand[at]!.quantity)!.id;
   if (claims!.size > 0) return ripple(live.book, after, claims).claimed[0]!;
-  return ripple(live.book, after, new Set(), new Set([raised])).accepted.find((row) => row.id === raised)!;
+  return promiseBook(after).promises.find((row) => row.id === raised)!;
+}
+
+/** Kept and new parts of a day are one promise. */
+function partsByDay(schedule: readonly { readonly date: string; readonly quantity: number }[]): RaisePreview['schedule'] {
+  const byDay = new Map<string, string>();
+  for (const { date, quantity } of schedule) byDay.set(date, plus(byDay.get(date) ?? '0', decimal(quantity)));
+  return [...byDay].map(([day, quantity]) => ({ day, quantity }));
 }
 
 async function findLine(db: Db, orderId: number, lineId: number): Promise<OrderLineRecord> {

@@ -1,12 +1,12 @@
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
-import { promiseBook } from '@nockwright/core/promise';
+import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { sureFor } from './sure-for';
-import { lineMoney, lineView } from './line-view';
+import { lineMoney, lineView, type LineViewFacts } from './line-view';
 import { loadLineFacts, loadOrder, loadOrderLines, type OrderLineRecord, type OrderRecord } from './load-order';
 
 /** An order with every line's promise as it stands now and why. */
@@ -21,7 +21,7 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
   const draft = order.state === 'draft' ? order.id : undefined;
   const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], ...(draft === undefined ? {} : { draft }) });
   const result = promiseBook(live.book);
-  const promiseOf = new Map(result.promises.map((promise) => [promise.id, promise]));
+  const promiseOf = byDemand(result.promises);
   const facts = await loadLineFacts(
     db,
     lines.map((line) => line.id),
@@ -29,7 +29,30 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
   const warehouses = new Map((await loadWarehouses(db)).map((row) => [row.code, row]));
   const odds = await loadOdds(db);
   const sure = await sureFor(db, order);
-  return lines.map((line) => lineView({ order, line, facts, live, result, promiseOf, warehouse: warehouses.get(line.warehouse)!, now, odds, sure }));
+  const surely = await promiseSurely(db, now, order, lines, promiseOf);
+  return lines.map((line) => lineView({ order, line, facts, live, result, promiseOf, surely, warehouse: warehouses.get(line.warehouse)!, now, odds, sure }));
+}
+
+/**
+ * What waits of a released order, promised on the days that are sure enough for its customer; null where nothing waits or
+ * nobody wants it surer than the suppliers say. What was told is judged by the suppliers' days all the same.
+ */
+async function promiseSurely(
+  db: Db,
+  now: Now,
+  order: OrderRecord,
+  lines: readonly OrderLineRecord[],
+  promiseOf: ReadonlyMap<string, DemandPromise>,
+): Promise<LineViewFacts['surely']> {
+  if (order.state !== 'released' || (order.confidence ?? (await deskConfidence(db))) === null) return null;
+  const waits = [...promiseOf].some(([, { schedule }]) => schedule.some((entry) => !entry.kept));
+  if (!waits) return null;
+  const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], surely: order.id });
+  return { live, promiseOf: byDemand(promiseBook(live.book).promises) };
+}
+
+function byDemand(promises: readonly DemandPromise[]): ReadonlyMap<string, DemandPromise> {
+  return new Map(promises.map((promise) => [promise.id, promise]));
 }
 
 async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[], views: readonly LineView[]): Promise<OrderView> {

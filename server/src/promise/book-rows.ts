@@ -6,6 +6,8 @@ export interface BookScope {
   readonly items?: readonly string[];
   /** A draft to be looked at as if it were released now, last of its priority. */
   readonly draft?: number;
+  /** An order that is to be promised as surely as its customer or the desk wants; a draft always is. */
+  readonly surely?: number;
   /** All items of an order that must leave complete, also where all of it is promised: where promises may move. */
   readonly moving?: boolean;
 }
@@ -79,7 +81,7 @@ export interface BookRows {
   readonly stock: readonly { readonly item: string; readonly warehouse: string; readonly on_hand: string }[];
   readonly purchases: readonly PurchaseRow[];
   readonly plans: readonly PlanRow[];
-  /** How sure promises of the draft must be, in percent: its customer's wish, else the desk's. */
+  /** How sure the order's new promises must be, in percent: its customer's wish, else the desk's. */
   readonly confidence: number | null;
 }
 
@@ -90,7 +92,7 @@ export async function readBookRows(db: Db, scope: BookScope): Promise<BookRows> 
 }
 
 /** The statement; exported so that what a promise costs can be measured against it. */
-export function bookStatement({ items, draft, moving = false }: BookScope): RawBuilder<BookRows> {
+export function bookStatement({ items, draft, surely = draft, moving = false }: BookScope): RawBuilder<BookRows> {
   const ofItem = (column: string) => (items ? sql`${sql.ref(column)} = any(array(select item from tied))` : sql`true`);
   return sql<BookRows>`
     with recursive tied(item) as (${items ? tiedItems(items, moving) : sql`select code from item`})
@@ -135,7 +137,7 @@ export function bookStatement({ items, draft, moving = false }: BookScope): RawB
         where o.id = ${draft ?? null}::int and o.state = 'draft' and r.purchase_line_id is null
         order by r.id) r) as plans,
       (select coalesce(c.confidence, (select (value #>> '{}')::int from desk_setting where name = 'confidence'))
-        from sales_order o join customer c on c.id = o.customer_id where o.id = ${draft ?? null}::int) as confidence`;
+        from sales_order o join customer c on c.id = o.customer_id where o.id = ${surely ?? null}::int) as confidence`;
 }
 
 /** The items asked for and those tied to them by orders that must leave complete: that still wait for something, or all. */

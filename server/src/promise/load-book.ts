@@ -111,7 +111,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     supply.push({ id, item, warehouse, quantity: Number(free) });
     supplies.set(id, { label: `on hand at ${names.get(warehouse)!.name}`, purchase: null, purchaseLine: null, days: '', available: null, awaited: null });
   }
-  // A draft is promised as surely as its customer or the desk wants: on the day by which goods have come so often.
+  // An order is newly promised as surely as its customer or the desk wants: on the day by which goods have come so often.
   const { confidence } = rows;
   const odds = confidence === null ? null : await loadOdds(db);
   const dayFor = (expected: string, supplier: string): string => {

@@ -37,8 +37,11 @@ export async function storePromises({ trx }: CommandContext, promises: readonly 
 }
 
 /** Promises what can be promised of a line beyond what is; gives what it did. The pools must be locked. */
-export async function promiseMore(context: CommandContext, line: { readonly id: number; readonly item: string }): Promise<readonly NewPromise[]> {
-  const live = await loadBook(context.trx, context.now, { items: [line.item] });
+export async function promiseMore(
+  context: CommandContext,
+  line: { readonly id: number; readonly item: string; readonly order_id: number },
+): Promise<readonly NewPromise[]> {
+  const live = await loadBook(context.trx, context.now, { items: [line.item], surely: line.order_id });
   const { promises } = newPromises(live, [line.id]);
   await storePromises(context, promises);
   return promises;

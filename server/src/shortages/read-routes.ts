@@ -31,7 +31,7 @@ export async function readRoutes(
   if (compareDecimal(asked, open) > 0) throw invalid('query.quantity', `${asked} is more than the ${open} open on this line`);
   if (compareDecimal(asked, '0') <= 0) return { short: '0', unit: view.stockUnit, routes: [] };
 
-  const inbound = await inboundFor(db, now, order.state === 'draft' ? order.id : undefined, line, asked);
+  const inbound = await inboundFor(db, now, order, line, asked);
   const warehouse = (await loadWarehouses(db)).find((row) => row.code === line.warehouse)!.book;
   const routes = routesFor({
     today: now.today,
@@ -51,8 +51,14 @@ export async function readRoutes(
 }
 
 /** On which days known supply gives the last `quantity` of the line, and what it never gives. */
-async function inboundFor(db: Db, now: Now, draft: number | undefined, line: { readonly id: number; readonly item: string }, quantity: string) {
-  const live = await loadBook(db, now, { items: [line.item], ...(draft === undefined ? {} : { draft }) });
+async function inboundFor(
+  db: Db,
+  now: Now,
+  order: { readonly id: number; readonly state: string },
+  line: { readonly id: number; readonly item: string },
+  quantity: string,
+) {
+  const live = await loadBook(db, now, { items: [line.item], surely: order.id, ...(order.state === 'draft' ? { draft: order.id } : {}) });
   const promise = promiseBook(live.book).promises.find((row) => row.id === live.demandOfLine.get(line.id));
   const uncovered = least(decimal(promise?.uncovered ?? 0), quantity);
   let missing = minus(quantity, uncovered);
