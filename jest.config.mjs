@@ -27,7 +27,7 @@ export default {
       moduleNameMapper: { '/start-what-if-worker$': '<rootDir>/src/app/orders/test-what-if-worker.ts' },
       setupFilesAfterEnv: ['<rootDir>/src/test-setup.ts'],
       transform: { '^.+\\.(ts|mjs|js|html)$': ['jest-preset-angular', { tsconfig: '<rootDir>/tsconfig.spec.json' }] },
-      transformIgnorePatterns: ['node_modules/(?!(.*\\.mjs$|@angular/|rxjs/|d3-|internmap|date-fns|big\\.js))'],
+      transformIgnorePatterns: ['node_modules/(?!(.*\\.mjs$|@angular/|rxjs/|d3-|internmap|date-fns|big\\.js|papaparse))'],
     },
   ],
 };

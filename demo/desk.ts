@@ -2,7 +2,19 @@ import { dayNumber, isoDay, isoWeekday } from '@nockwright/core/calendar';
 import type { OrderView } from '@nockwright/contract/orders';
 import type { CommandContext, CurrentUser } from '../server/src/http/context';
 import type { Db, Trx } from '../server/src/database';
-import { addLine, cancelOrder, changeOrder, createOrder, previewTurn, promiseRest, rankOrder, readOrder, releaseOrder } from '../server/src/orders/commands';
+import {
+  addLine,
+  cancelOrder,
+  changeOrder,
+  createOrder,
+  holdOrder,
+  previewTurn,
+  promiseRest,
+  rankOrder,
+  readOrder,
+  releaseOrder,
+  setPrice,
+} from '../server/src/orders/commands';
 import { cancelPick, readBoard, ship, startPick } from '../server/src/shipping/commands';
 import { chooseRoute } from '../server/src/shortages/commands';
 import { closeLine, confirmDespatch, createPurchase, readPurchase, receive, reschedule, sendPurchase } from '../server/src/supply/commands';
@@ -52,6 +64,8 @@ export class Desk {
       const { inDays = 3, ...header } = wish;
       const requested = workingDay(dayNumber(context.now.today) + inDays);
       order = await changeOrder(context, order.id, { version: order.version, requestedDay: requested, ...header });
+      if (order.mustNameContract && order.contracts.length > 0)
+        order = await changeOrder(context, order.id, { version: order.version, contract: order.contracts[0]!.id });
       for (const [item, quantity, unit] of lines) order = await addLine(context, order.id, { item, quantity: String(quantity), ...(unit ? { unit } : {}) });
       return order;
     });
@@ -71,6 +85,16 @@ export class Desk {
       }));
       return releaseOrder(context, order.id, order.version, seen);
     });
+  }
+
+  /** Sets the price of a line by hand. */
+  setPrice(days: number, order: OrderView, lineNo: number, price: string, reason: string): Promise<OrderView> {
+    const pin = { kind: 'manual' as const, price, reason };
+    return this.on(days, (context) => setPrice(context, order.id, order.lines[lineNo - 1]!.id, { version: order.version, pin }));
+  }
+
+  hold(days: number, order: OrderView, why: string): Promise<OrderView> {
+    return this.on(days, (context) => holdOrder(context, order.id, order.version, why));
   }
 
   route(days: number, order: OrderView, lineNo: number, kind: 'special_order' | 'drop_ship', supplier: string, quantity: number): Promise<OrderView> {

@@ -348,6 +348,23 @@ async function loadSituations(desk: Desk) {
     ],
     { inDays: 5 },
   );
+  // Held this morning: a price below the floor that waits for the manager, and one that waits for the customer.
+  const rival = await desk.draft(0, 'C1016', [['WAX-BLK-1', 12]], { inDays: 6, source: 'mail' });
+  await desk.release(0, await desk.setPrice(0, rival, 1, '11.40', 'matches what a rival has offered'));
+  const asked = await desk.draft(0, 'C1007', [['SUT-VNT-M', 6]], { inDays: 12 });
+  await desk.hold(0, asked, 'the head teacher has to agree to the sizes');
+  // Two contracts that hold for the same jars, and one that has too little left for all that is asked.
+  await desk.draft(
+    0,
+    'C1001',
+    [
+      ['JAR-340-HX', 40, 'XTY'],
+      ['LID-063-GD', 960],
+      ['FEE-SYR-14', 8],
+    ],
+    { inDays: 6, poNumber: 'WH-8850' },
+  );
+  await desk.draft(0, 'C1011', [['FND-DN-W', 6, 'XBX']], { inDays: 8, poNumber: 'HX/318' });
   // The angry call: Abbot’s Orchard waits for the purchase while later plans of others rest on what is on the shelf.
   await desk.purchase(-8, 'STELLING', 'MAR', 15, [['EXT-T4-MN', 8]]);
   await desk.stockUp(-7, [['EXT-T4-MN', 'MAR', 8]]);

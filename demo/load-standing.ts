@@ -3,10 +3,12 @@ import { dayNumber, isoDay } from '@nockwright/core/calendar';
 import { divide, times } from '@nockwright/core/money';
 import type { Db } from '../server/src/database';
 import type { Dice } from './dice';
+import { CONTRACT_RULES, CONTRACTS, FLOOR_MARGIN } from './scenario/contracts';
 import { ITEMS } from './scenario/items';
 import { CARRIERS, CUSTOMERS, DEMO_PASSWORD, PRICE_LISTS, SUPPLIERS, USERS, WAREHOUSES } from './scenario/partners';
 import { RECORDS } from './scenario/receipts';
 
+const FIRST_CONTRACT = 1001;
 const FIRST_NUMBERS = { order: 20301, purchase: 7601, shipment: 51001 };
 
 /** What stands before anything is sold: users, warehouses, items, prices, suppliers, customers. */
@@ -46,6 +48,7 @@ export async function loadStanding(db: Db, today: string): Promise<void> {
   await loadItems(db);
   await loadSuppliers(db);
   await loadCustomers(db);
+  await loadContracts(db, today);
 }
 
 async function loadItems(db: Db) {
@@ -150,6 +153,54 @@ async function loadCustomers(db: Db) {
         .values({ customer_id: id, name: `${name}, second site`, street: '2 Long Barrow Road', postcode, town: `${town} North`, country: 'GB' })
         .execute();
   }
+}
+
+/** Contracts as the manager made them, before anything was sold under them. */
+async function loadContracts(db: Db, today: string) {
+  await db
+    .insertInto('desk_setting')
+    .values({ name: 'floor_margin', value: String(FLOOR_MARGIN) })
+    .execute();
+  for (const { customer, mustName, several, choice } of CONTRACT_RULES)
+    await db
+      .updateTable('customer')
+      .set({ must_name_contract: mustName, several_contracts: several, contract_choice: choice })
+      .where('number', '=', customer)
+      .execute();
+  for (const [at, { name, days, customers, lines }] of CONTRACTS.entries()) {
+    const day = (offset: number) => isoDay(dayNumber(today) + offset);
+    const { id } = await db
+      .insertInto('contract')
+      .values({ number: `K${FIRST_CONTRACT + at}`, name, first_day: day(days[0]), last_day: day(days[1]) })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    for (const number of customers) {
+      const customer = await db.selectFrom('customer').select('id').where('number', '=', number).executeTakeFirstOrThrow();
+      await db.insertInto('contract_customer').values({ contract_id: id, customer_id: customer.id, ship_to_id: null }).execute();
+    }
+    await db
+      .insertInto('contract_line')
+      .values(
+        lines.map(({ item, group, kind, unit, price, percent, minimum, most }, line) => ({
+          contract_id: id,
+          line_no: line + 1,
+          item: item ?? null,
+          item_group: group ?? null,
+          kind,
+          unit: unit ?? null,
+          price: price ?? null,
+          percent: percent ?? null,
+          minimum: minimum ?? null,
+          most: most ?? null,
+        })),
+      )
+      .execute();
+  }
+  await db
+    .updateTable('number_series')
+    .set({ next: FIRST_CONTRACT + CONTRACTS.length })
+    .where('name', '=', 'contract')
+    .execute();
 }
 
 /** A year of receipts, which shows who is late and by how much; the days of each supplier lie evenly over the year. */

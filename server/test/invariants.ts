@@ -40,6 +40,10 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
       sql`select p.id::text as found from purchase_line p join order_line l on l.id = p.order_line_id where p.received + p.closed < p.quantity and l.shipped + l.cancelled = l.stock_quantity`,
     ],
     [
+      'used of a contract is what released orders bought under it',
+      sql`select c.id::text as found from contract_line c where used <> coalesce((select sum(l.stock_quantity - l.cancelled) from order_line l join sales_order o on o.id = l.order_id where l.contract_line_id = c.id and o.state = 'released'), 0)`,
+    ],
+    [
       'numbers have no gaps',
       sql`select 'order ' || number as found from sales_order where state = 'released' and number::int >= (select next from number_series where name = 'order')`,
     ],

@@ -1,3 +1,4 @@
+import { pricingRoutes } from '@nockwright/contract/pricing';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { allRoutes } from '@nockwright/contract/api';
 import { TestDesk } from './test-desk';
@@ -56,6 +57,7 @@ test('replies have the shape the contract promises', async () => {
   await desk.stockUp('JAR', '5');
   const order = await desk.order([['JAR', '5']]);
   const purchase = await desk.purchase('JAR', '50', '2027-03-20');
+  const contract = await desk.call('mona', pricingRoutes.createContract, { body: { name: 'Jars', firstDay: '2027-01-01', lastDay: '2027-12-31' } });
   const values: Record<string, string> = {
     order: String(order.id),
     line: String(order.lines[0]!.id),
@@ -63,7 +65,11 @@ test('replies have the shape the contract promises', async () => {
     customer: '1',
     item: 'JAR',
     run: '1',
+    contract: String(contract.id),
+    list: 'LIST',
   };
+  const standing = { version: contract.version, all: false, lines: [{ item: 'JAR', kind: 'fixed' as const, unit: 'EA', price: '0.4', most: '900' }] };
+  await desk.call('mona', pricingRoutes.storeContractLines, { params: { contract: contract.id }, body: standing });
   await desk.call('ida', promiseRoutes.startResequence, { body: {} });
   const draft = String((await desk.draft([['JAR', '2']])).id);
   const queries: Record<string, string> = {

@@ -3,6 +3,7 @@ import { customerRoutes } from '../customers';
 import { exchangeRoutes } from '../exchange';
 import { itemRoutes } from '../items';
 import { orderRoutes } from '../orders';
+import { pricingRoutes } from '../pricing';
 import { promiseRoutes } from '../promise';
 import type { AnyRoute } from '../shape';
 import { shippingRoutes } from '../shipping';
@@ -16,6 +17,7 @@ export const API = {
   customers: customerRoutes,
   items: itemRoutes,
   orders: orderRoutes,
+  pricing: pricingRoutes,
   shortages: shortageRoutes,
   supply: supplyRoutes,
   shipping: shippingRoutes,

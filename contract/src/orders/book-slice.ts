@@ -34,6 +34,7 @@ export const bookSlice = object({
     units: list(object({ unit: text(), numerator: integer(1), denominator: integer(1) })),
     listBreaks: list(priceBreak),
     customerList: nullable(object({ name: text(), breaks: list(priceBreak) })),
+    contracts: anything() as Shape<BookSlice['item']['contracts']>,
   }),
   warehouses: list(object({ name: text(), book: anything() as Shape<BookSlice['warehouses'][number]['book']> })),
   draft: object({
@@ -44,10 +45,23 @@ export const bookSlice = object({
     warehouse: code(),
     currency: text(),
     nextLine: integer(1),
+    lines: anything() as Shape<BookSlice['draft']['lines']>,
   }),
 });
 
 /** A line that is only looked at, as one of the order's: nothing of it is done yet. */
 export function asLineView(line: LineTried): LineView {
-  return { ...line, id: 0, note: '', shipped: '0', cancelled: '0', picking: '0', promised: '0', dropShip: '0', waiting: '0', routes: [] };
+  return {
+    ...line,
+    id: 0,
+    note: '',
+    shipped: '0',
+    cancelled: '0',
+    picking: '0',
+    promised: '0',
+    dropShip: '0',
+    waiting: '0',
+    routes: [],
+    pin: null,
+  };
 }

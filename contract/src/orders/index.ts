@@ -2,6 +2,7 @@ export { asLineView } from './book-slice';
 export { orderRoutes } from './order-routes';
 export type {
   CancellationPreview,
+  HoldView,
   LineView,
   OrderList,
   OrderRow,
@@ -12,4 +13,4 @@ export type {
   ScheduleView,
   SupplyTick,
 } from './order-views';
-export { CANCEL_REASONS, ORDER_SOURCES } from './order-views';
+export { CANCEL_REASONS, HOLD_CLEARED_BY, ORDER_SOURCES } from './order-views';

@@ -1,7 +1,27 @@
 import { bookSlice } from './book-slice';
 import { accepting, decision, rippleView } from '../promise';
-import { code, day, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, post, put, quantity, remove, text } from '../shape';
-import { CANCEL_REASONS, cancellationPreview, lineView, ORDER_SOURCES, orderList, orderView, raisePreview, routeChoices } from './order-views';
+import {
+  code,
+  day,
+  flag,
+  get,
+  history,
+  id,
+  integer,
+  list,
+  note,
+  nullable,
+  object,
+  oneOf,
+  optional,
+  post,
+  put,
+  quantity,
+  remove,
+  text,
+  unitPrice,
+} from '../shape';
+import { CANCEL_REASONS, cancellationPreview, lineView, ORDER_SOURCES, orderList, orderView, pricePin, raisePreview, routeChoices } from './order-views';
 
 const order = object({ order: id() });
 const lineOf = object({ order: id(), line: id() });
@@ -44,6 +64,8 @@ export const orderRoutes = {
       requestedDay: optional(day()),
       warehouse: optional(code()),
       shipComplete: optional(flag()),
+      /** The contract the customer names for the order; null: none. */
+      contract: optional(nullable(id())),
       source: optional(oneOf(...ORDER_SOURCES)),
       note: optional(note(2000)),
     }),
@@ -75,6 +97,31 @@ export const orderRoutes = {
       warehouse: optional(code()),
       note: optional(note(500)),
     }),
+    reply: orderView,
+  }),
+  setPrice: put('/orders/{order}/lines/{line}/price', {
+    summary: 'Settle the price of a line: accept what is looked up now, keep what was agreed, choose a contract line, or set it by hand with a reason',
+    roles: ['coordinator', 'manager'],
+    params: lineOf,
+    body: object({
+      version,
+      /** `accept` and `seen`: the price on the screen; refused where it is another by now. Null: look it up anew. */
+      pin: optional(nullable(pricePin)),
+      accept: optional(list(object({ quantity: quantity(), price: unitPrice() }), 1)),
+    }),
+    reply: orderView,
+  }),
+  holdOrder: post('/orders/{order}/hold', {
+    summary: 'Hold a draft until the customer has answered',
+    roles: ['coordinator', 'manager'],
+    params: order,
+    body: object({ version, why: text(300) }),
+    reply: orderView,
+  }),
+  clearHold: post('/orders/{order}/holds/{hold}/clear', {
+    summary: 'Let a held order go, with a reason: below the floor margin by a manager, credit by finance or a manager, the customer by the desk',
+    params: object({ order: id(), hold: id() }),
+    body: object({ version, why: text(300) }),
     reply: orderView,
   }),
   removeLine: remove('/orders/{order}/lines/{line}', {

@@ -1,6 +1,27 @@
 import { shipTo } from '../customers';
 import { part, rippleView } from '../promise';
-import { code, day, decimal, flag, id, integer, list, moment, note, nullable, object, oneOf, text, type Of } from '../shape';
+import type { PricePin } from '@nockwright/core/pricing';
+import {
+  alternatives,
+  code,
+  day,
+  decimal,
+  flag,
+  id,
+  integer,
+  list,
+  moment,
+  note,
+  nullable,
+  object,
+  oneOf,
+  optional,
+  text,
+  unitPrice,
+  type Of,
+  type Role,
+  type Shape,
+} from '../shape';
 
 /** How an order reached the desk. */
 export const ORDER_SOURCES = ['phone', 'mail', 'counter', 'portal', 'file'] as const;
@@ -50,7 +71,28 @@ const chosenRoute = object({
   purchaseNumber: nullable(text()),
 });
 
-const priceStep = object({ source: text(), price: nullable(decimal()), why: text(), chosen: flag() });
+const priceStep = object({
+  source: text(),
+  price: nullable(decimal()),
+  why: text(500),
+  chosen: flag(),
+  /** Where it is a contract line: whether it holds for this line, what is left of it in stocking units, its last day. */
+  contract: optional(object({ line: id(), name: text(), holds: flag(), left: nullable(decimal()), lastDay: day() })),
+});
+
+/** What is settled about a line's price by hand. */
+export const pricePin = alternatives(
+  object({ kind: oneOf('manual'), price: unitPrice(), reason: text(300) }),
+  object({ kind: oneOf('contract'), line: id() }),
+  object({ kind: oneOf('list') }),
+) as Shape<PricePin>;
+
+/** What a line would be priced at now, where that is not what was agreed: in several parts where a contract covers only one. */
+const offeredPrice = object({
+  parts: list(object({ quantity: decimal(), price: decimal(), source: text() })),
+  amount: decimal(),
+  trail: list(priceStep),
+});
 
 const line = object({
   /** 0 for a line that is only looked at, not yet added. */
@@ -66,6 +108,12 @@ const line = object({
   price: decimal(),
   priceSource: text(),
   priceTrail: list(priceStep),
+  contractLine: nullable(id()),
+  pin: nullable(pricePin),
+  /** Of a draft: another price than the one agreed, to be accepted or not. */
+  offered: nullable(offeredPrice),
+  /** Of a line that is only looked at: what falls to the next source. */
+  splits: list(object({ quantity: decimal(), price: decimal(), source: text() })),
   amount: decimal(),
   marginPercent: nullable(decimal()),
   warehouse: code(),
@@ -98,6 +146,26 @@ const line = object({
 export type LineView = Of<typeof line>;
 export const lineView = line;
 
+const contractName = object({ id: id(), number: text(), name: text(), lastDay: day() });
+
+/** Who may let an order go that is held, by why it is. */
+export const HOLD_CLEARED_BY: Readonly<Record<'below_floor' | 'credit' | 'customer', readonly Role[]>> = {
+  below_floor: ['manager'],
+  credit: ['finance', 'manager'],
+  customer: ['coordinator', 'manager'],
+};
+
+/** Why an order waits for someone, until they clear it. */
+const hold = object({
+  id: id(),
+  kind: oneOf('below_floor', 'credit', 'customer'),
+  why: text(500),
+  by: text(),
+  at: moment(),
+  cleared: nullable(object({ by: text(), at: moment(), why: text(500) })),
+});
+export type HoldView = Of<typeof hold>;
+
 const order = object({
   id: id(),
   number: nullable(text()),
@@ -129,6 +197,12 @@ const order = object({
   warehouse: code(),
   carrier: object({ code: code(), name: text(), transitDays: integer() }),
   shipComplete: flag(),
+  /** The contract the customer named, and those they could name. */
+  contract: nullable(contractName),
+  contracts: list(contractName),
+  mustNameContract: flag(),
+  /** Why it may not be released yet, and what was let go. */
+  holds: list(hold),
   source: oneOf(...ORDER_SOURCES),
   note: note(),
   lines: list(line),

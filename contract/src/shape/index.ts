@@ -1,4 +1,5 @@
 export {
+  alternatives,
   anything,
   awaited,
   code,

@@ -27,6 +27,9 @@ type ObjectOf<F extends Fields> = { readonly [K in Exclude<keyof F, OptionalKeys
 /** What is expected, where a value does not fit: said the same way for every shape. */
 const WORDS = {
   'any.required': 'missing',
+  'alternatives.match': 'expected one of its forms',
+  'alternatives.types': 'expected one of its forms',
+  'alternatives.one': 'expected one of its forms',
   'any.only': 'expected one of {#valids}',
   'any.invalid': 'expected a day that exists',
   'object.base': 'expected an object',
@@ -110,6 +113,14 @@ export const list = <T>(item: Shape<T>, least = 0, most = 5000): Shape<readonly 
 export const nullable = <T>(inner: Shape<T>): Shape<T | null> => shape(inner.schema.allow(null));
 
 export const optional = <T>(inner: Shape<T>): Optional<T> => ({ schema: inner.schema.optional(), optional: true });
+
+/** One of several shapes. */
+export const alternatives = <S extends readonly Shape<unknown>[]>(...shapes: S): Shape<Of<S[number]>> =>
+  shape(
+    Joi.alternatives()
+      .try(...shapes.map((one) => one.schema))
+      .match('one'),
+  );
 
 /** Any JSON value: what an event keeps of before and after. */
 export const anything = (): Shape<unknown> => shape(Joi.any());

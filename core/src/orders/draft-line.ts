@@ -1,5 +1,6 @@
+import type { IsoDay } from '../calendar';
 import type { Decimal } from '../money';
-import { priceLine, type LinePrice, type PriceBreak } from '../pricing';
+import { priceParts, type ContractQuestion, type PriceBreak, type PricedPart, type PricePin } from '../pricing';
 import { toStockingUnits, unitName, type UnitRatio } from '../units';
 
 /** What is known of an item when it is sold to a customer. Money and weight are per stocking unit. */
@@ -17,21 +18,25 @@ export interface SoldItem {
   readonly listBreaks: readonly PriceBreak[];
   /** The customer's own price list, where they have one. */
   readonly customerList: { readonly name: string; readonly breaks: readonly PriceBreak[] } | null;
+  /** The customer's contract lines for it, and how they buy under contracts. */
+  readonly contracts: ContractQuestion;
 }
 
 /** What is typed of a line: a quantity in a unit, the stocking unit where none is named. */
 export interface QuantityWish {
   readonly unit?: string;
   readonly quantity: Decimal;
+  /** What is settled about its price. */
+  readonly pin?: PricePin | null;
 }
 
-/** A line with its quantity in stocking units and its price. */
+/** A line with its quantity in stocking units and its price, cut where a contract covers only a part of it. */
 export interface DraftLine {
   readonly unit: string;
   readonly ratio: UnitRatio;
   readonly quantity: Decimal;
   readonly stockQuantity: Decimal;
-  readonly price: LinePrice;
+  readonly parts: readonly PricedPart[];
 }
 
 export interface LineFault {
@@ -41,8 +46,8 @@ export interface LineFault {
 
 export type DraftLineResult = { readonly ok: true; readonly line: DraftLine } | { readonly ok: false; readonly fault: LineFault };
 
-/** What a line would be: the quantity as exact stocking units, and the price. Faults: discontinued, a unit it is not sold by, no exact number. */
-export function draftLine(item: SoldItem, wish: QuantityWish): DraftLineResult {
+/** What a line ordered on a day would be: the quantity as exact stocking units, and the price. Faults: discontinued, a unit it is not sold by, no exact number. */
+export function draftLine(item: SoldItem, wish: QuantityWish, day: IsoDay): DraftLineResult {
   const fault = (field: LineFault['field'], message: string): DraftLineResult => ({ ok: false, fault: { field, message } });
   if (item.discontinued) return fault('item', `${item.code} is discontinued${item.successor ? `; ${item.successor} follows it` : ''}`);
   const unit = wish.unit ?? item.unit;
@@ -54,7 +59,8 @@ export function draftLine(item: SoldItem, wish: QuantityWish): DraftLineResult {
       'quantity',
       `${wish.quantity} ${unitName(unit, wish.quantity)} is no exact number of ${unitName(item.unit, '2')} (1 ${unitName(unit)} = ${ratio.numerator}/${ratio.denominator})`,
     );
-  const { listPrice, listBreaks, customerList } = item;
-  const price = priceLine({ unit, quantity: wish.quantity, ratio, listPrice, listBreaks, customerList });
-  return { ok: true, line: { unit, ratio: { numerator: ratio.numerator, denominator: ratio.denominator }, quantity: wish.quantity, stockQuantity, price } };
+  const { listPrice, cost, listBreaks, customerList, contracts } = item;
+  const exact = { numerator: ratio.numerator, denominator: ratio.denominator };
+  const parts = priceParts({ unit, quantity: wish.quantity, ratio: exact, day, listPrice, cost, listBreaks, customerList, contracts, pin: wish.pin ?? null });
+  return { ok: true, line: { unit, ratio: exact, quantity: wish.quantity, stockQuantity, parts } };
 }

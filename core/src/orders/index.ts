@@ -5,4 +5,14 @@ export { draftLine, type DraftLine, type DraftLineResult, type LineFault, type S
 export { howSure, USUALLY_SURE, type Sureness, type SupplyInfo } from './how-sure';
 export { linePromise, type LinePromise, type SchedulePart } from './line-promise';
 export { CARRIER_WEEK, requestedShipDay, type Asked } from './requested-day';
-export { WhatIf, type BookSlice, type LineTried, type LineWish, type WhatIfResult } from './what-if';
+export {
+  isPricedAt,
+  offeredPrice,
+  WhatIf,
+  type AgreedPrice,
+  type BookSlice,
+  type LineTried,
+  type LineWish,
+  type OfferedPrice,
+  type WhatIfResult,
+} from './what-if';

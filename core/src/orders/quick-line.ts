@@ -1,5 +1,5 @@
 import { readDay, type IsoDay } from '../calendar';
-import { UNIT_CODES } from '../units';
+import { readUnit } from '../units';
 
 /** What a line typed as text was understood as, each piece with the words it came from. */
 export interface QuickLine {
@@ -12,24 +12,6 @@ export interface QuickLine {
 }
 
 const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
-
-/** Words for units beside their names: as they are said and written. */
-const UNIT_WORDS: Readonly<Record<string, string>> = {
-  each: 'EA',
-  ea: 'EA',
-  pc: 'H87',
-  pcs: 'H87',
-  dz: 'DZN',
-  doz: 'DZN',
-  dozens: 'DZN',
-  pr: 'PR',
-  ctn: 'XCT',
-  cartons: 'XCT',
-  pack: 'XPK',
-  packs: 'XPK',
-  pk: 'XPK',
-  plt: 'XPX',
-};
 
 /**
  * Reads a line as it is typed: item, quantity, unit, day, as in `jar-340 20 tray fri`. Unit and day may be left out or
@@ -53,16 +35,16 @@ function lastQuantity(words: readonly string[], today: IsoDay): number {
 
 /** `20 12 mar`: the 12 belongs to the day, not to the quantity. */
 function isDayOfMonth(words: readonly string[], at: number) {
-  return at >= 2 && QUANTITY.test(words[at - 1]!) && /^[a-z]{3,}$/i.test(words[at + 1] ?? '') && unitOf(words[at + 1]!) === null;
+  return at >= 2 && QUANTITY.test(words[at - 1]!) && /^[a-z]{3,}$/i.test(words[at + 1] ?? '') && readUnit(words[at + 1]!) === null;
 }
 
 function readTail(words: readonly string[], today: IsoDay): Pick<QuickLine, 'unit' | 'day'> | null {
   if (words.length === 0) return { unit: null, day: null };
   const [first, ...rest] = words;
   const last = words[words.length - 1]!;
-  const unitFirst = unitOf(first!);
+  const unitFirst = readUnit(first!);
   if (unitFirst) return rest.length === 0 ? { unit: { code: unitFirst, words: first! }, day: null } : withDay({ code: unitFirst, words: first! }, rest, today);
-  const unitLast = words.length > 1 ? unitOf(last) : null;
+  const unitLast = words.length > 1 ? readUnit(last) : null;
   return unitLast ? withDay({ code: unitLast, words: last }, words.slice(0, -1), today) : withDay(null, words, today);
 }
 
@@ -71,11 +53,4 @@ function withDay(unit: QuickLine['unit'], words: readonly string[], today: IsoDa
   // A number alone is a quantity, not a day of the month: too much would be guessed.
   const day = /^\d+$/.test(text) ? null : readDay(text, today);
   return day === null ? null : { unit, day: { day, words: text } };
-}
-
-function unitOf(word: string): string | null {
-  const wanted = word.toLowerCase();
-  if (UNIT_WORDS[wanted]) return UNIT_WORDS[wanted];
-  const found = Object.entries(UNIT_CODES).find(([code, unit]) => code.toLowerCase() === wanted || unit.name === wanted || unit.plural === wanted);
-  return found ? found[0] : null;
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { anyBook, due, onHand, simpleBook, wants } from '../../test/books';
+import { NO_CONTRACTS } from '../pricing';
 import { promiseBook } from '../promise';
 import { WhatIf, type BookSlice } from './index';
 
@@ -43,9 +44,10 @@ function sliceOf(book: BookSlice['book'], more: Partial<BookSlice> = {}): BookSl
       units: [{ unit: 'DZN', numerator: 12, denominator: 1 }],
       listBreaks: [{ unit: 'EA', from: '100', price: '0.45' }],
       customerList: null,
+      contracts: NO_CONTRACTS,
     },
     warehouses: book.warehouses.map((row) => ({ name: `House ${row.id}`, book: row })),
-    draft: { id: 'D', day: '2027-03-03', deliverBy: false, transitDays: 1, warehouse: book.warehouses[0]!.id, currency: 'EUR', nextLine: 1 },
+    draft: { id: 'D', day: '2027-03-03', deliverBy: false, transitDays: 1, warehouse: book.warehouses[0]!.id, currency: 'EUR', nextLine: 1, lines: [] },
     ...more,
   };
 }

@@ -1,11 +1,12 @@
-import { divide, marginPercent, roundMoney, times, type Decimal } from '../money';
+import { compareDecimal, lineAmount, marginPercent, roundMoney, sum, times, type Decimal } from '../money';
 import { OpenBook, promiseBook, type BookDemand, type BookWarehouse, type DemandPromise, type OrderBook } from '../promise';
-import type { PriceStep } from '../pricing';
+import { afterLines, inUnit, type LineBefore, type PricedPart, type PricePin, type PriceStep } from '../pricing';
 import { SupplierOdds } from '../supply';
 import { draftLine, type LineFault, type SoldItem } from './draft-line';
 import { type SupplyInfo } from './how-sure';
 import { linePromise, type LinePromise } from './line-promise';
 import { requestedShipDay } from './requested-day';
+import { SAME_UNIT } from '../units';
 
 /** The part of the live book that decides about one item on one draft, with all that a line of it would say. */
 export interface BookSlice {
@@ -25,6 +26,8 @@ export interface BookSlice {
     readonly warehouse: string;
     readonly currency: string;
     readonly nextLine: number;
+    /** Its lines with the contracts they are under. */
+    readonly lines: readonly (LineBefore & { readonly lineNo: number })[];
   };
 }
 
@@ -33,8 +36,26 @@ export interface LineWish {
   readonly quantity: Decimal;
   readonly requestedDay?: string;
   readonly warehouse?: string;
+  readonly pin?: PricePin | null;
+  /** The price a line that stands there already is agreed at: it stays, and another stands beside it. */
+  readonly agreed?: AgreedPrice;
   /** The number of a line of the draft that it stands in the place of. Default: a line of its own, the last. */
   readonly replaces?: number;
+}
+
+export interface AgreedPrice {
+  readonly unit: string;
+  readonly price: Decimal;
+  readonly source: string;
+  readonly trail: readonly PriceStep[];
+  readonly contractLine: number | null;
+}
+
+/** What is looked up now, where that is not what was agreed. */
+export interface OfferedPrice {
+  readonly parts: readonly { readonly quantity: Decimal; readonly price: Decimal; readonly source: string }[];
+  readonly amount: Decimal;
+  readonly trail: readonly PriceStep[];
 }
 
 /** A line as it would stand on the draft. */
@@ -49,6 +70,10 @@ export interface LineTried extends LinePromise {
   readonly price: Decimal;
   readonly priceSource: string;
   readonly priceTrail: readonly PriceStep[];
+  readonly contractLine: number | null;
+  /** The rest of it, where the contract covers only a part: lines of their own, when it is added. */
+  readonly splits: OfferedPrice['parts'];
+  readonly offered: OfferedPrice | null;
   readonly amount: Decimal;
   readonly marginPercent: Decimal | null;
   readonly warehouse: string;
@@ -73,12 +98,16 @@ export class WhatIf {
   try(wish: LineWish): WhatIfResult {
     const { slice } = this;
     const { item, draft, book } = slice;
-    const drafted = draftLine(item, wish);
+    const lineNo = wish.replaces ?? draft.nextLine;
+    const before = draft.lines.filter((line) => line.lineNo < lineNo);
+    const drafted = draftLine({ ...item, contracts: afterLines(item.contracts, before) }, wish, book.asOf.slice(0, 10));
     if (!drafted.ok) return drafted;
-    const { unit, ratio, quantity, stockQuantity, price } = drafted.line;
+    const { unit, quantity, stockQuantity, parts } = drafted.line;
+    const agreed = wish.agreed ? inAgreedUnit(item, wish.agreed, unit) : null;
+    const offered = agreed && !isPricedAt(agreed, parts) ? offeredPrice(parts, draft.currency) : null;
+    const price = offered ? agreed! : parts[0]!.price;
     const warehouse = slice.warehouses.find((row) => row.book.id === (wish.warehouse ?? draft.warehouse))!;
     const asked = { ...draft, day: wish.requestedDay ?? draft.day };
-    const lineNo = wish.replaces ?? draft.nextLine;
     const id = `${draft.id}/${lineNo}`;
     const demand = { id, order: draft.id, item: item.code, warehouse: warehouse.book.id, quantity: Number(stockQuantity), requested: requestedShipDay(asked) };
     const promise = wish.replaces === undefined ? this.open.try(demand).promise : this.promiseInPlace(demand);
@@ -98,7 +127,7 @@ export class WhatIf {
       localTime: book.asOf,
       sureness: { odds: this.odds, sure: slice.sure },
     });
-    const amount = roundMoney(divide(times(times(stockQuantity, price.price), ratio.denominator), ratio.numerator, 10), draft.currency);
+    const amount = offered ? lineAmount(quantity, price.price, draft.currency) : amountOf(parts, draft.currency);
     return {
       ok: true,
       line: {
@@ -112,6 +141,9 @@ export class WhatIf {
         price: price.price,
         priceSource: price.source,
         priceTrail: price.trail,
+        contractLine: price.contractLine,
+        splits: offered ? [] : partsInWords(parts).slice(1),
+        offered,
         amount,
         marginPercent: marginPercent(amount, times(stockQuantity, item.cost)),
         warehouse: warehouse.book.id,
@@ -128,4 +160,28 @@ export class WhatIf {
     const known = book.demand.some((row) => row.id === demand.id) ? changed : { ...book, demand: [...book.demand, demand] };
     return promiseBook(known).promises.find((promise) => promise.id === demand.id)!;
   }
+}
+
+/** What parts of a line are looked up at, as it stands beside the price agreed. */
+export function offeredPrice(parts: readonly PricedPart[], currency: string): OfferedPrice {
+  return { parts: partsInWords(parts), amount: amountOf(parts, currency), trail: parts[0]!.price.trail };
+}
+
+/** Whether a line stands at the price that is looked up for it. */
+export function isPricedAt(agreed: Pick<AgreedPrice, 'price' | 'contractLine'>, parts: readonly PricedPart[]): boolean {
+  const [first, ...rest] = parts;
+  return rest.length === 0 && compareDecimal(first!.price.price, agreed.price) === 0 && first!.price.contractLine === agreed.contractLine;
+}
+
+function partsInWords(parts: readonly PricedPart[]): OfferedPrice['parts'] {
+  return parts.map(({ quantity, price }) => ({ quantity, price: price.price, source: price.source }));
+}
+
+function amountOf(parts: readonly PricedPart[], currency: string): Decimal {
+  return roundMoney(sum(parts.map((part) => lineAmount(part.quantity, part.price.price, currency))), currency);
+}
+
+function inAgreedUnit(item: SoldItem, agreed: AgreedPrice, unit: string): AgreedPrice {
+  const ratioOf = (code: string) => item.units.find((row) => row.unit === code) ?? SAME_UNIT;
+  return { ...agreed, price: inUnit(agreed.price, ratioOf(agreed.unit), ratioOf(unit)) };
 }

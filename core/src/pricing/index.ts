@@ -1,1 +1,25 @@
-export { priceLine, type LinePrice, type PriceBreak, type PriceQuestion, type PriceStep } from './price-line';
+export { coveredBy, leftOf, offerLabel, offerPrice, type ContractOffer, type ContractQuestion, type ContractRules, type ContractTerms } from './contract-offer';
+export {
+  NO_CONTRACTS,
+  priceLine,
+  priceParts,
+  type LinePrice,
+  type PriceBreak,
+  type PricedPart,
+  type PricePin,
+  type PriceQuestion,
+  type PriceStep,
+} from './price-line';
+export { inUnit } from './in-unit';
+export { afterLines, type LineBefore } from './lines-before';
+export { markUpOf, marginOf, belowFloor } from './margin';
+export {
+  readContractLines,
+  readPrices,
+  writeContractLines,
+  writePrices,
+  type SheetFault,
+  type SheetLine,
+  type SheetPrice,
+  type SheetRead,
+} from './price-sheets';

@@ -1,4 +1,4 @@
-import { priceLine, type PriceQuestion } from './index';
+import { NO_CONTRACTS, priceLine, type PriceQuestion } from './index';
 
 const question: PriceQuestion = {
   unit: 'XTY',
@@ -11,6 +11,10 @@ const question: PriceQuestion = {
     { unit: 'EA', from: '100', price: '0.50' },
   ],
   customerList: null,
+  day: '2027-03-09',
+  cost: '0.31',
+  contracts: NO_CONTRACTS,
+  pin: null,
 };
 
 describe('the price of a line', () => {

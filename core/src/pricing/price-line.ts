@@ -1,5 +1,7 @@
-import { compareDecimal, divide, times, type Decimal } from '../money';
+import type { IsoDay } from '../calendar';
+import { compareDecimal, divide, minus, times, type Decimal } from '../money';
 import type { UnitRatio } from '../units';
+import { coveredBy, leftOf, offerLabel, offerPrice, whyNot, type ContractOffer, type ContractQuestion, type OfferQuestion } from './contract-offer';
 
 /** A price of an item in a unit, from a quantity on. */
 export interface PriceBreak {
@@ -8,16 +10,28 @@ export interface PriceBreak {
   readonly price: Decimal;
 }
 
+/** What the coordinator has settled about a line's price; null: it is looked up. */
+export type PricePin =
+  | { readonly kind: 'manual'; readonly price: Decimal; readonly reason: string }
+  | { readonly kind: 'contract'; readonly line: number }
+  /** No contract, though one would hold. */
+  | { readonly kind: 'list' };
+
 export interface PriceQuestion {
   readonly unit: string;
   /** In the unit ordered. */
   readonly quantity: Decimal;
   readonly ratio: UnitRatio;
-  /** The list price of one stocking unit. */
+  /** The day of the order. */
+  readonly day: IsoDay;
+  /** The list price and the cost of one stocking unit. */
   readonly listPrice: Decimal;
+  readonly cost: Decimal;
   readonly listBreaks: readonly PriceBreak[];
   /** The customer's own price list, where they have one. */
   readonly customerList: { readonly name: string; readonly breaks: readonly PriceBreak[] } | null;
+  readonly contracts: ContractQuestion;
+  readonly pin: PricePin | null;
 }
 
 /** One source that was asked for a price, in the order asked. */
@@ -26,47 +40,164 @@ export interface PriceStep {
   readonly price: Decimal | null;
   readonly why: string;
   readonly chosen: boolean;
+  /** Where it is a contract line: which, whether it holds for the line, what is left of it, and its last day. */
+  readonly contract?: { readonly line: number; readonly name: string; readonly holds: boolean; readonly left: Decimal | null; readonly lastDay: IsoDay };
 }
 
 export interface LinePrice {
   /** For one of the unit ordered, up to four decimals. */
   readonly price: Decimal;
   readonly source: string;
+  /** The contract line it comes from. */
+  readonly contractLine: number | null;
   readonly trail: readonly PriceStep[];
 }
 
+/** A part of a line at one price. Quantities in the unit ordered and in stocking units. */
+export interface PricedPart {
+  readonly quantity: Decimal;
+  readonly stockQuantity: Decimal;
+  readonly price: LinePrice;
+}
+
 const PRICE_DECIMALS = 4;
+export const NO_CONTRACTS: ContractQuestion = { offers: [], rules: { choice: 'lowest_price', several: true, mustName: false }, named: null, inUse: [] };
 
 /**
- * The price of one of the unit ordered: the customer's price list with its quantity breaks, then the list with its
- * breaks, then the list price of the stocking unit times the unit's ratio. The first that answers wins; the trail says
- * of every source what it gave and why it won or lost.
+ * A line cut where the contract that prices it has no more left: each part at its price, the rest from the next source.
+ * One part where nothing is cut.
+ */
+export function priceParts(question: PriceQuestion): readonly PricedPart[] {
+  const parts: PricedPart[] = [];
+  let { quantity, contracts, pin } = question;
+  for (;;) {
+    const stockQuantity = inStockingUnits(quantity, question.ratio);
+    const price = priceLine({ ...question, quantity, contracts, pin });
+    const offer = contracts.offers.find((row) => row.id === price.contractLine);
+    const covered = offer ? coveredBy(offer, { stockQuantity, ratio: question.ratio }) : stockQuantity;
+    if (compareDecimal(covered, stockQuantity) >= 0) return [...parts, { quantity, stockQuantity, price }];
+    const units = divide(times(covered, question.ratio.denominator), question.ratio.numerator, PRICE_DECIMALS);
+    parts.push({ quantity: units, stockQuantity: covered, price });
+    quantity = minus(quantity, units);
+    contracts = {
+      ...contracts,
+      offers: contracts.offers.map((row) => (row === offer ? { ...row, used: row.most! } : row)),
+      inUse: [...contracts.inUse, offer!.contract.id],
+    };
+    pin = null;
+  }
+}
+
+/**
+ * The price of one of the unit ordered: what was settled by hand, then contract lines, then the customer's price list
+ * with its quantity breaks, then the list with its breaks, then the list price of the stocking unit times the unit's
+ * ratio. The first that answers wins; the trail says of every source what it gave and why it won or lost.
  */
 export function priceLine(question: PriceQuestion): LinePrice {
-  const { unit, quantity, ratio, listPrice, listBreaks, customerList } = question;
-  const sources: { source: string; found: PriceBreak | null; none: string }[] = [];
-  if (customerList) sources.push({ source: customerList.name, found: bestBreak(customerList.breaks, unit, quantity), none: 'no price for this item and unit' });
-  sources.push({ source: 'list', found: bestBreak(listBreaks, unit, quantity), none: 'no quantity break for this unit' });
-
-  const steps: PriceStep[] = [];
-  let chosen: { price: Decimal; source: string } | null = null;
-  for (const { source, found, none } of sources) {
-    const wins = found !== null && chosen === null;
-    const label = found && compareDecimal(found.from, '1') > 0 ? `${source}, from ${found.from}` : source;
-    if (wins) chosen = { price: found.price, source: label };
-    steps.push({
-      source: label,
-      price: found?.price ?? null,
-      why: found ? (wins ? 'first source with a price' : `${chosen!.source} comes first`) : none,
-      chosen: wins,
-    });
-  }
+  const { unit, quantity, ratio, listPrice, listBreaks, customerList, pin } = question;
+  const fromList = bestBreak(listBreaks, unit, quantity);
   const base = divide(times(listPrice, ratio.numerator), ratio.denominator, PRICE_DECIMALS);
-  const wins = chosen === null;
-  const why = wins ? 'no source before it has a price' : `${chosen!.source} comes first`;
-  const source = ratio.numerator === ratio.denominator ? 'list price' : `list price of the stocking unit × ${ratioInWords(ratio)}`;
-  steps.push({ source, price: base, why, chosen: wins });
-  return { ...(chosen ?? { price: base, source: 'list price' }), trail: steps };
+  const asked: OfferQuestion = {
+    day: question.day,
+    stockQuantity: inStockingUnits(quantity, ratio),
+    ratio,
+    list: fromList?.price ?? base,
+    cost: question.cost,
+  };
+  const offers = judged(question, asked);
+  const sources: Source[] = [
+    ...(pin?.kind === 'manual' ? [{ source: 'set by hand', price: pin.price, why: pin.reason }] : []),
+    ...offers.map(({ offer, price, why }) => ({
+      source: offerLabel(offer),
+      price: why.held ? price : null,
+      why: why.words,
+      offer,
+      asks: price,
+      holds: why.holds,
+    })),
+    ...(customerList ? [breakSource(customerList.name, bestBreak(customerList.breaks, unit, quantity), 'no price for this item and unit')] : []),
+    breakSource('list', fromList, 'no quantity break for this unit'),
+    { source: ratio.numerator === ratio.denominator ? 'list price' : `list price of the stocking unit × ${ratioInWords(ratio)}`, price: base, why: '' },
+  ];
+  const winner = sources.find((row) => row.price !== null)!;
+  const name = winner.source.startsWith('list price') ? 'list price' : winner.source;
+  return {
+    price: winner.price!,
+    source: name,
+    contractLine: winner.offer?.id ?? null,
+    trail: sources.map((row) => stepOf(row, row === winner, winner, sources[0] === winner)),
+  };
+}
+
+interface Source {
+  readonly source: string;
+  readonly price: Decimal | null;
+  readonly why: string;
+  readonly offer?: ContractOffer;
+  /** What a contract line would ask, whether it is in the running or not. */
+  readonly asks?: Decimal;
+  readonly holds?: boolean;
+}
+
+function stepOf({ source, price, why, offer, asks, holds }: Source, chosen: boolean, winner: Source, first: boolean): PriceStep {
+  const reason = chosen ? (first ? 'first source with a price' : 'no source before it has a price') : `${winner.source} comes first`;
+  return {
+    source,
+    price: asks ?? price,
+    why: why || reason,
+    chosen,
+    ...(offer ? { contract: { line: offer.id, name: offer.contract.name, holds: holds!, left: leftOf(offer), lastDay: offer.lastDay } } : {}),
+  };
+}
+
+interface Judged {
+  readonly offer: ContractOffer;
+  readonly price: Decimal;
+  /** `holds`: it could be chosen; `held`: it is. */
+  readonly why: { readonly holds: boolean; readonly held: boolean; readonly words: string };
+}
+
+/** The contract lines, those that hold first and of them the one chosen first. */
+function judged({ contracts, pin }: PriceQuestion, asked: OfferQuestion): Judged[] {
+  const { rules, named } = contracts;
+  const rows = contracts.offers.map((offer) => ({ offer, price: offerPrice(offer.terms, asked), why: whyNot(offer, asked, contracts) }));
+  const pinned = pin?.kind === 'contract' ? pin.line : null;
+  const rank = ({ offer, why }: (typeof rows)[number]) => (why !== null ? 3 : offer.id === pinned ? 0 : offer.contract.id === named ? 1 : 2);
+  rows.sort(
+    (a, b) =>
+      rank(a) - rank(b) ||
+      (rules.choice === 'ends_first' ? a.offer.lastDay.localeCompare(b.offer.lastDay) : 0) ||
+      compareDecimal(a.price, b.price) ||
+      Number(a.offer.group !== null) - Number(b.offer.group !== null) ||
+      a.offer.lastDay.localeCompare(b.offer.lastDay) ||
+      a.offer.id - b.offer.id,
+  );
+  const several = rows.filter((row) => row.why === null).length > 1;
+  return rows.map(({ offer, price, why }, at) => {
+    if (why !== null) return { offer, price, why: { holds: false, held: false, words: why } };
+    if (pin && pin.kind !== 'contract')
+      return { offer, price, why: { holds: true, held: false, words: pin.kind === 'list' ? 'set aside by hand' : 'the price is set by hand' } };
+    const held = at === 0;
+    return {
+      offer,
+      price,
+      why: { holds: true, held, words: held ? chosenBecause(offer, pinned, named, rules.choice, several) : 'holds too; another is chosen' },
+    };
+  });
+}
+
+function chosenBecause(offer: ContractOffer, pinned: number | null, named: number | null, choice: 'lowest_price' | 'ends_first', several: boolean): string {
+  if (offer.id === pinned) return 'chosen by hand';
+  if (offer.contract.id === named) return 'the contract this order names';
+  if (!several) return offer.group === null ? 'contract line for this item' : `contract line for ${offer.group}`;
+  return choice === 'lowest_price'
+    ? 'the lowest of those that hold: choose another, if they ask for it'
+    : 'ends first of those that hold: choose another, if they ask for it';
+}
+
+function breakSource(name: string, found: PriceBreak | null, none: string): Source {
+  if (!found) return { source: name, price: null, why: none };
+  return { source: compareDecimal(found.from, '1') > 0 ? `${name}, from ${found.from}` : name, price: found.price, why: '' };
 }
 
 /** The break with the highest `from` that the quantity reaches. */
@@ -77,6 +208,10 @@ function bestBreak(breaks: readonly PriceBreak[], unit: string, quantity: Decima
     if (!best || compareDecimal(step.from, best.from) > 0) best = step;
   }
   return best;
+}
+
+function inStockingUnits(quantity: Decimal, ratio: UnitRatio): Decimal {
+  return divide(times(quantity, ratio.numerator), ratio.denominator, PRICE_DECIMALS);
 }
 
 function ratioInWords({ numerator, denominator }: UnitRatio) {

@@ -1,2 +1,3 @@
 export { fromStockingUnits, SAME_UNIT, toStockingUnits, type UnitRatio } from './ratio';
+export { readUnit } from './read-unit';
 export { quantityInWords, UNIT_CODES, unitName, type UnitCode } from './unit-codes';

@@ -1,6 +1,7 @@
 import { Migrator, sql, type Kysely } from 'kysely';
 import * as orderDesk from './migrations/0001_order_desk';
 import * as ripple from './migrations/0002_ripple';
+import * as contracts from './migrations/0003_contracts';
 
 /**
  * Brings the schema up to date, forward only. Kysely holds an advisory lock, so that of several servers started at once
@@ -8,7 +9,10 @@ import * as ripple from './migrations/0002_ripple';
  * neither change the schema nor touch an event once it is written.
  */
 export async function migrate(db: Kysely<unknown>, application: string): Promise<void> {
-  const migrator = new Migrator({ db, provider: { getMigrations: async () => ({ '0001_order_desk': orderDesk, '0002_ripple': ripple }) } });
+  const migrator = new Migrator({
+    db,
+    provider: { getMigrations: async () => ({ '0001_order_desk': orderDesk, '0002_ripple': ripple, '0003_contracts': contracts }) },
+  });
   const { error } = await migrator.migrateToLatest();
   if (error) throw error;
   const role = sql.id(application);

@@ -1,4 +1,5 @@
-import type { Generated, JSONColumnType } from 'kysely';
+import type { PricePin, PriceStep } from '@nockwright/core/pricing';
+import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 
 /** Rows as PostgreSQL keeps them. Quantities and money are numeric, which the driver gives and takes as decimal text. */
 export interface Database {
@@ -30,6 +31,9 @@ export interface Database {
     terms_days: number;
     priority: Generated<number>;
     confidence: Generated<number | null>;
+    contract_choice: Generated<'lowest_price' | 'ends_first'>;
+    several_contracts: Generated<boolean>;
+    must_name_contract: Generated<boolean>;
     notes: Generated<string>;
     search: Generated<string>;
   };
@@ -47,6 +51,30 @@ export interface Database {
     search: Generated<string>;
   };
   item_unit: { item: string; unit: string; numerator: number; denominator: number };
+  contract: {
+    id: Generated<number>;
+    number: string;
+    name: string;
+    first_day: string;
+    last_day: string;
+    note: Generated<string>;
+    version: Generated<number>;
+  };
+  contract_customer: { contract_id: number; customer_id: number; ship_to_id: number | null };
+  contract_line: {
+    id: Generated<number>;
+    contract_id: number;
+    line_no: number;
+    item: string | null;
+    item_group: string | null;
+    kind: 'fixed' | 'off_list' | 'cost_plus';
+    unit: string | null;
+    price: string | null;
+    percent: string | null;
+    minimum: string | null;
+    most: string | null;
+    used: Generated<string>;
+  };
   price_break: { price_list: string; item: string; unit: string; from_quantity: string; price: string };
   supplier: { code: string; name: string; email: string; lead_days: number; drop_ships: boolean; drop_ship_fee: string };
   supplier_item: { supplier: string; item: string; their_code: string; cost: string; lead_days: number | null; minimum: string; multiple: string };
@@ -89,6 +117,7 @@ export interface Database {
     entered: string;
     saved_at: Date;
     version: Generated<number>;
+    contract_id: Generated<number | null>;
   };
   order_line: {
     id: Generated<number>;
@@ -106,9 +135,23 @@ export interface Database {
     reserved: Generated<string>;
     price: string;
     price_source: string;
-    price_trail: JSONColumnType<readonly { source: string; price: string | null; why: string; chosen: boolean }[]>;
+    price_trail: JSONColumnType<readonly PriceStep[]>;
+    contract_line_id: Generated<number | null>;
+    price_pin: ColumnType<PricePin | null, string | null | undefined, string | null>;
     requested_day: string | null;
     note: Generated<string>;
+  };
+  order_hold: {
+    id: Generated<number>;
+    order_id: number;
+    kind: 'below_floor' | 'credit' | 'customer';
+    why: string;
+    facts: unknown;
+    placed_at: Date;
+    placed_by: number;
+    cleared_at: Generated<Date | null>;
+    cleared_by: Generated<number | null>;
+    cleared_why: Generated<string | null>;
   };
   line_promise: { line_id: number; day: string; quantity: string };
   document: { id: Generated<number>; kind: 'acknowledgement'; order_id: number; made_at: Date; content: JSONColumnType<object> };
@@ -196,4 +239,4 @@ export interface Database {
   event_subject: { event_id: number; kind: SubjectKind; key: string };
 }
 
-export type SubjectKind = 'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run';
+export type SubjectKind = 'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run' | 'contract' | 'price_list';

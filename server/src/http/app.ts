@@ -9,6 +9,7 @@ import type { LiveFeed } from '../events';
 import { mountExchange } from '../exchange';
 import { mountItems } from '../items';
 import { mountOrders } from '../orders';
+import { mountPricing } from '../pricing';
 import { mountPromise } from '../promise';
 import { mountShipping } from '../shipping';
 import { mountShortages } from '../shortages';
@@ -22,6 +23,7 @@ import { headers, limitBody, sameOrigin } from './security';
 /** PostgreSQL's own refusals that a request can cause, told as ours: the constraint says what it guards. */
 const GUARDS: Record<string, string> = {
   stock_not_oversold: 'There is not enough supply for this promise.',
+  most_not_exceeded: 'More would be bought under the contract than it allows.',
   stock_not_picked_twice: 'These goods are set aside for another pick.',
   line_not_exceeded: 'More would be shipped or cancelled than was ordered.',
   purchase_not_exceeded: 'More would be received or closed than was ordered.',
@@ -42,6 +44,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountCustomers(app, services);
   mountItems(app, services);
   mountOrders(app, services);
+  mountPricing(app, services);
   mountShortages(app, services);
   mountSupply(app, services);
   mountShipping(app, services);

@@ -3,7 +3,7 @@ import type { Now } from '../clock';
 import type { Db } from '../database';
 import { Refusal } from '../http/refusal';
 import { draftNumber, inTurn, loadBook, loadOdds, loadWarehouses, placeEntered } from '../promise';
-import { loadSoldItem } from './draft-line';
+import { loadContractUse, loadSoldItem } from './draft-line';
 import { loadOrder, loadOrderLines } from './load-order';
 import { sureFor } from './sure-for';
 
@@ -11,7 +11,7 @@ import { sureFor } from './sure-for';
 export async function readBookSlice(db: Db, now: Now, orderId: number, itemCode: string): Promise<BookSlice> {
   const order = await loadOrder(db, orderId);
   if (order.state !== 'draft') throw new Refusal('conflict', 'Lines are added to drafts only.');
-  const item = await loadSoldItem(db, 'query', itemCode, order.price_list);
+  const item = await loadSoldItem(db, 'query', itemCode, order, now.today);
   const lines = await loadOrderLines(db, order.id);
   const id = draftNumber(order.id);
   const live = await loadBook(db, now, { items: [...new Set([...lines.map((line) => line.item), itemCode])], draft: order.id });
@@ -36,6 +36,7 @@ export async function readBookSlice(db: Db, now: Now, orderId: number, itemCode:
       warehouse: order.warehouse,
       currency: order.currency,
       nextLine: Math.max(0, ...lines.map((line) => line.line_no)) + 1,
+      lines: await loadContractUse(db, order.id),
     },
   };
 }

@@ -22,6 +22,7 @@ import {
   type LiveBook,
   type RipplePlan,
 } from '../promise';
+import { lockContractLines } from '../pricing';
 import { closeOpenQuantity } from '../supply';
 import type { BookDemand, BookSupply } from '@nockwright/core/promise';
 import { loadLineFacts, loadOrderLines, type OrderLineRecord } from './load-order';
@@ -86,6 +87,10 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
   const { trx, now } = context;
   await lockMoving(trx, wish.decision, [orderId]);
   const order = await lockReleased(trx, orderId, wish.version);
+  await lockContractLines(
+    trx,
+    (await loadOrderLines(trx, orderId)).map((line) => line.contract_line_id),
+  );
   const ids = (await loadOrderLines(trx, orderId)).map((line) => line.id);
   await lockPurchases(
     trx,

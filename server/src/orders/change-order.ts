@@ -1,5 +1,7 @@
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
+import { shortDay } from '@nockwright/core/calendar';
+import type { Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid } from '../http/refusal';
@@ -17,6 +19,7 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
     const shipTo = await trx.selectFrom('ship_to').select('id').where('id', '=', change.shipTo).where('customer_id', '=', order.customer_id).executeTakeFirst();
     if (!shipTo) throw invalid('body.shipTo', `${change.shipTo} is no address of this customer`);
   }
+  if (change.contract !== undefined && change.contract !== null) await checkContract(trx, change.contract, order.customer_id, now.today);
   await checkPlace(trx, 'body', change, now.today);
   const after = {
     ship_to_id: change.shipTo ?? order.ship_to_id,
@@ -27,6 +30,7 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
     ship_complete: change.shipComplete ?? order.ship_complete,
     source: change.source ?? order.source,
     note: change.note ?? order.note,
+    contract_id: change.contract === undefined ? order.contract_id : change.contract,
   };
   await trx.updateTable('sales_order').set(after).where('id', '=', orderId).execute();
   if (after.warehouse !== order.warehouse) {
@@ -36,4 +40,18 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
   const before = Object.fromEntries(Object.keys(after).map((key) => [key, order[key as keyof typeof after]]));
   await recordEvent(context, { what: `changed the header of draft ${orderId}`, before, after, subjects: [{ kind: 'order', key: orderId }] });
   return readOrder(trx, now, orderId);
+}
+
+/** A contract may be named where the customer is on it and it is in force. */
+async function checkContract(trx: Trx, contract: number, customer: number, today: string) {
+  const row = await trx
+    .selectFrom('contract')
+    .innerJoin('contract_customer', 'contract_customer.contract_id', 'contract.id')
+    .select(['number', 'first_day', 'last_day'])
+    .where('contract.id', '=', contract)
+    .where('customer_id', '=', customer)
+    .executeTakeFirst();
+  if (!row) throw invalid('body.contract', `this customer has no contract ${contract}`);
+  if (today < row.first_day) throw invalid('body.contract', `${row.number} begins ${shortDay(row.first_day, today)}`);
+  if (today > row.last_day) throw invalid('body.contract', `${row.number} ended ${shortDay(row.last_day, today)}`);
 }

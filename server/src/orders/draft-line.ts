@@ -1,29 +1,44 @@
-import { draftLine, type LineFault, type SoldItem } from '@nockwright/core/orders';
-import type { Db } from '../database';
+import { draftLine, type DraftLine, type LineFault, type SoldItem } from '@nockwright/core/orders';
+import { afterLines, type LineBefore, type PricedPart, type PricePin } from '@nockwright/core/pricing';
+import { anyOf, type Db } from '../database';
 import { invalid } from '../http/refusal';
-import { loadPriceSources } from '../pricing';
+import { loadPriceSources, type Buyer } from '../pricing';
 
 export interface ItemWish {
   readonly item: string;
   readonly unit?: string;
   readonly quantity: string;
+  readonly pin?: PricePin | null;
 }
 
-/** What an order line stores about its item, unit, quantity and price. */
-export async function draftedLine(db: Db, wish: ItemWish, priceList: string | null) {
-  const item = await loadSoldItem(db, 'body', wish.item, priceList);
-  const drafted = draftLine(item, wish);
+/** What decides about the prices of an order's lines. */
+interface PricedOrder {
+  readonly id: number;
+  readonly customer_id: number;
+  readonly ship_to_id: number;
+  readonly contract_id: number | null;
+}
+
+/** A line as it would be ordered today behind `before`. */
+export async function draftedLine(db: Db, order: PricedOrder, wish: ItemWish, before: readonly LineBefore[], today: string): Promise<DraftLine> {
+  const item = await loadSoldItem(db, 'body', wish.item, order, today);
+  const drafted = draftLine({ ...item, contracts: afterLines(item.contracts, before) }, wish, today);
   if (!drafted.ok) throw refused('body', drafted.fault);
-  const { unit, ratio, quantity, stockQuantity, price } = drafted.line;
+  return drafted.line;
+}
+
+/** What an order line stores of a part of it. */
+export function storedPart({ unit, ratio }: Pick<DraftLine, 'unit' | 'ratio'>, { quantity, stockQuantity, price }: PricedPart, pin: PricePin | null) {
   return {
-    item: item.code,
     unit,
     ...ratio,
     quantity,
     stock_quantity: stockQuantity,
     price: price.price,
     price_source: price.source,
-    price_trail: price.trail,
+    price_trail: JSON.stringify(price.trail),
+    contract_line_id: price.contractLine,
+    price_pin: pin === null ? null : JSON.stringify(pin),
   };
 }
 
@@ -32,11 +47,46 @@ export function refused(place: 'body' | 'query', { field, message }: LineFault) 
   return invalid(`${place}.${field}`, message);
 }
 
-/** An item as it is sold under a price list (null: none of the customer's own). */
-export async function loadSoldItem(db: Db, place: 'body' | 'query', code: string, priceList: string | null): Promise<SoldItem> {
-  const item = await db.selectFrom('item').selectAll().where('code', '=', code).executeTakeFirst();
+/** An item as it is sold on an order, whatever lines there are. */
+export async function loadSoldItem(db: Db, place: 'body' | 'query', code: string, order: PricedOrder, today: string): Promise<SoldItem> {
+  const [item] = await loadSoldItems(db, [code], order, today);
   if (!item) throw invalid(`${place}.item`, `there is no item ${code}`);
-  const units = await db.selectFrom('item_unit').select(['unit', 'numerator', 'denominator']).where('item', '=', code).execute();
-  const { description, unit, weight, cost, list_price: listPrice, discontinued, successor } = item;
-  return { code, description, unit, weight, cost, listPrice, discontinued, successor, units, ...(await loadPriceSources(db, code, priceList)) };
+  return item;
+}
+
+/** Items as they are sold on an order. */
+export async function loadSoldItems(db: Db, codes: readonly string[], order: PricedOrder, today: string): Promise<readonly SoldItem[]> {
+  const rows = await db.selectFrom('item').selectAll().where(anyOf('code', codes)).execute();
+  const units = await db.selectFrom('item_unit').selectAll().where(anyOf('item', codes)).execute();
+  const items = rows.map(({ code, item_group: group }) => ({ code, group }));
+  const sources = await loadPriceSources(db, items, await buyerOf(db, order), today);
+  return rows.map(({ code, item_group: group, description, unit, weight, cost, list_price: listPrice, discontinued, successor }) => ({
+    code,
+    description,
+    unit,
+    weight,
+    cost,
+    listPrice,
+    discontinued,
+    successor,
+    units: units.filter((row) => row.item === code).map((row) => ({ unit: row.unit, numerator: row.numerator, denominator: row.denominator })),
+    ...sources({ code, group }),
+  }));
+}
+
+async function buyerOf(db: Db, order: PricedOrder): Promise<Buyer> {
+  const { price_list } = await db.selectFrom('customer').select('price_list').where('id', '=', order.customer_id).executeTakeFirstOrThrow();
+  return { customer: order.customer_id, shipTo: order.ship_to_id, priceList: price_list, named: order.contract_id };
+}
+
+/** The lines of an order with the contracts they are under, in sequence. */
+export async function loadContractUse(db: Db, orderId: number): Promise<readonly (LineBefore & { readonly lineNo: number })[]> {
+  const rows = await db
+    .selectFrom('order_line')
+    .leftJoin('contract_line', 'contract_line.id', 'order_line.contract_line_id')
+    .select(['order_line.line_no', 'order_line.contract_line_id', 'contract_line.contract_id', 'order_line.stock_quantity'])
+    .where('order_id', '=', orderId)
+    .orderBy('order_line.line_no')
+    .execute();
+  return rows.map((row) => ({ lineNo: row.line_no, contractLine: row.contract_line_id, contract: row.contract_id, stockQuantity: row.stock_quantity }));
 }

@@ -1,10 +1,12 @@
 import type { OrderView } from '@nockwright/contract/orders';
+import { compareDecimal } from '@nockwright/core/money';
+import { inUnit } from '@nockwright/core/pricing';
 import { sql } from 'kysely';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { changedSince, invalid, notFound } from '../http/refusal';
 import { checkPlace } from './check-place';
-import { draftedLine } from './draft-line';
+import { draftedLine, loadContractUse, storedPart } from './draft-line';
 import { lockDraft, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
 
@@ -26,37 +28,31 @@ export async function addLine(
 ): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockDraft(trx, orderId);
-  const line = await draftedLine(trx, wish, await priceListOf(context, order.customer_id));
+  const before = await loadContractUse(trx, orderId);
+  const line = await draftedLine(trx, order, wish, before, now.today);
   await checkPlace(trx, 'body', wish, now.today);
-  const { lines } = await trx
-    .selectFrom('order_line')
-    .select(({ fn }) => fn.countAll<number>().as('lines'))
-    .where('order_id', '=', orderId)
-    .executeTakeFirstOrThrow();
-  if (lines >= MOST_LINES) throw invalid('body', `an order has at most ${MOST_LINES} lines`);
-  const lineNo = Number(lines) + 1;
-  await trx
-    .insertInto('order_line')
-    .values({
-      ...storedFields(line),
-      order_id: orderId,
-      line_no: lineNo,
-      item: line.item,
-      warehouse: wish.warehouse ?? order.warehouse,
-      requested_day: wish.requestedDay ?? null,
-      note: wish.note ?? '',
-    })
-    .execute();
+  if (before.length + line.parts.length > MOST_LINES) throw invalid('body', `an order has at most ${MOST_LINES} lines`);
+  const rows = line.parts.map((part, at) => ({
+    ...storedPart(line, part, null),
+    order_id: orderId,
+    line_no: before.length + 1 + at,
+    item: wish.item,
+    warehouse: wish.warehouse ?? order.warehouse,
+    requested_day: wish.requestedDay ?? null,
+    note: wish.note ?? '',
+  }));
+  await trx.insertInto('order_line').values(rows).execute();
   await touchOrder(context, orderId);
-  await recordEvent(context, {
-    what: `added line ${lineNo}: ${line.quantity} ${line.unit} ${line.item}`,
-    after: { ...line },
-    subjects: [{ kind: 'order', key: orderId }],
-  });
+  for (const row of rows)
+    await recordEvent(context, {
+      what: `added line ${row.line_no}: ${row.quantity} ${row.unit} ${row.item} at ${row.price}, ${row.price_source}`,
+      after: { item: row.item, quantity: row.quantity, unit: row.unit, price: row.price, source: row.price_source },
+      subjects: [{ kind: 'order', key: orderId }],
+    });
   return readOrder(trx, now, orderId);
 }
 
-/** Changes a line of a draft; its price is looked up anew. */
+/** Changes a line of a draft. The price agreed stands, per unit: another that is looked up now stands beside it until it is accepted. */
 export async function changeLine(context: CommandContext, orderId: number, lineId: number, version: number, change: LineChange): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockDraft(trx, orderId);
@@ -65,11 +61,18 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
   if (order.version !== version) throw changedSince(`Draft ${orderId}`, version, order.version);
   await checkPlace(trx, 'body', change, now.today);
   const wish = { item: line.item, unit: change.unit ?? line.unit, quantity: change.quantity ?? line.quantity };
-  const drafted = await draftedLine(trx, wish, await priceListOf(context, order.customer_id));
+  const before = (await loadContractUse(trx, orderId)).filter((row) => row.lineNo < line.line_no);
+  const { unit, ratio, quantity, stockQuantity } = await draftedLine(trx, order, wish, before, now.today);
+  const price = inUnit(line.price, line, ratio);
   await trx
     .updateTable('order_line')
     .set({
-      ...storedFields(drafted),
+      unit,
+      ...ratio,
+      quantity,
+      stock_quantity: stockQuantity,
+      price,
+      price_pin: line.price_pin?.kind === 'manual' ? JSON.stringify({ ...line.price_pin, price }) : line.price_pin && JSON.stringify(line.price_pin),
       warehouse: change.warehouse ?? line.warehouse,
       requested_day: change.requestedDay === undefined ? line.requested_day : change.requestedDay,
       note: change.note ?? line.note,
@@ -77,12 +80,12 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
     .where('id', '=', lineId)
     .execute();
   // What was routed was routed for the quantity before.
-  if (drafted.stock_quantity !== line.stock_quantity) await trx.deleteFrom('line_route').where('line_id', '=', lineId).execute();
+  if (compareDecimal(stockQuantity, line.stock_quantity) !== 0) await trx.deleteFrom('line_route').where('line_id', '=', lineId).execute();
   await touchOrder(context, orderId);
   await recordEvent(context, {
     what: `changed line ${line.line_no}`,
     before: { quantity: line.quantity, unit: line.unit, warehouse: line.warehouse, requestedDay: line.requested_day, price: line.price },
-    after: { ...change, price: drafted.price },
+    after: { ...change, price },
     subjects: [{ kind: 'order', key: orderId }],
   });
   return readOrder(trx, now, orderId);
@@ -112,13 +115,4 @@ export async function removeLine(context: CommandContext, orderId: number, lineI
     subjects: [{ kind: 'order', key: orderId }],
   });
   return readOrder(trx, now, orderId);
-}
-
-async function priceListOf({ trx }: CommandContext, customerId: number) {
-  return (await trx.selectFrom('customer').select('price_list').where('id', '=', customerId).executeTakeFirstOrThrow()).price_list;
-}
-
-function storedFields(line: Awaited<ReturnType<typeof draftedLine>>) {
-  const { unit, numerator, denominator, quantity, stock_quantity, price, price_source, price_trail } = line;
-  return { unit, numerator, denominator, quantity, stock_quantity, price, price_source, price_trail: JSON.stringify(price_trail) };
 }

@@ -1,13 +1,15 @@
 import type { LineView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
-import { CARRIER_WEEK, howSure, linePromise, type SchedulePart } from '@nockwright/core/orders';
+import { CARRIER_WEEK, howSure, linePromise, offeredPrice, type SchedulePart } from '@nockwright/core/orders';
+import type { PricedPart } from '@nockwright/core/pricing';
 import type { DemandPromise, PromiseResult } from '@nockwright/core/promise';
 import { supplierDay } from '@nockwright/core/shortages';
 import type { SupplierOdds } from '@nockwright/core/supply';
 import type { Now } from '../clock';
 import { askedOf, type LiveBook, type WarehouseRow } from '../promise';
 import type { LineFacts, OrderLineRecord, OrderRecord } from './load-order';
+import { isAgreed } from './look-up-prices';
 
 /** What is known when a line's view is made: the computed promise of its demand and the rows that hang on it. */
 export interface LineViewFacts {
@@ -21,6 +23,8 @@ export interface LineViewFacts {
   readonly surely: { readonly live: LiveBook; readonly promiseOf: ReadonlyMap<string, DemandPromise> } | null;
   readonly warehouse: WarehouseRow;
   readonly now: Now;
+  /** Of a draft: what the line would be priced at now. */
+  readonly prices: readonly PricedPart[] | undefined;
   readonly odds: SupplierOdds;
   /** How sure days are asked to be, in percent. */
   readonly sure: number;
@@ -47,6 +51,10 @@ export function lineView(known: LineViewFacts): LineView {
     price: line.price,
     priceSource: line.price_source,
     priceTrail: line.price_trail,
+    contractLine: line.contract_line_id,
+    pin: line.price_pin,
+    offered: known.prices && !isAgreed(line, known.prices) ? offeredPrice(known.prices, order.currency) : null,
+    splits: [],
     amount,
     marginPercent: marginPercent(amount, cost),
     warehouse: line.warehouse,

@@ -20,7 +20,7 @@ export async function loadOrder(db: Db, orderId: number) {
       'customer.contact',
       'customer.email',
       'customer.notes',
-      'customer.price_list',
+      'customer.must_name_contract',
       'customer.terms_days',
       'customer.confidence',
       'ship_to.name as ship_name',

@@ -8,6 +8,7 @@ import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound } from '../http/refusal';
+import { lockContractLines } from '../pricing';
 import { decimal, loadBook, loadLocked, lockMoving, promiseMore, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
 import { loadOrderLines, type OrderLineRecord } from './load-order';
 import { lockReleased, touchOrder } from './lock-order';
@@ -22,6 +23,7 @@ type Raise = BodyOf<typeof orderRoutes.raiseLine>;
 export async function previewRaise(db: Db, now: Now, orderId: number, lineId: number, quantity: string, claim: boolean): Promise<RaisePreview> {
   const line = await findLine(db, orderId, lineId);
   const stock = checkRaise(line, quantity, 'query');
+  await checkContract(db, line, stock, 'query');
   // What claims its turn moves others, and all that may move is judged by the suppliers' days; what only takes what is free is promised surely.
   const live = await loadBook(db, now, claim ? { items: [line.item], moving: true } : { items: [line.item], surely: orderId });
   const plan = planOf(live, line, stock, claim, orderId);
@@ -40,6 +42,8 @@ export async function raiseLine(context: CommandContext, orderId: number, lineId
   const order = await lockReleased(trx, orderId, wish.version);
   const line = await findLine(trx, orderId, lineId);
   const stock = checkRaise(line, wish.quantity, 'body');
+  await lockContractLines(trx, [line.contract_line_id]);
+  await checkContract(trx, line, stock, 'body');
   const live = await loadLocked(context, [line.item]);
   const plan = planOf(live, line, stock, wish.claim, orderId);
   await trx.updateTable('order_line').set({ quantity: wish.quantity, stock_quantity: stock }).where('id', '=', lineId).execute();
@@ -93,6 +97,19 @@ async function findLine(db: Db, orderId: number, lineId: number): Promise<OrderL
   const line = (await loadOrderLines(db, orderId)).find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on order ${orderId}`);
   return line;
+}
+
+/** What is raised is bought at the price agreed: under its contract, as long as that has enough left. */
+async function checkContract(db: Db, line: OrderLineRecord, stock: string, where: 'query' | 'body') {
+  if (line.contract_line_id === null) return;
+  const { most, used } = await db.selectFrom('contract_line').select(['most', 'used']).where('id', '=', line.contract_line_id).executeTakeFirstOrThrow();
+  if (most === null) return;
+  const left = minus(most, used);
+  if (compareDecimal(minus(stock, line.stock_quantity), left) > 0)
+    throw invalid(
+      `${where}.quantity`,
+      `${line.price_source} has ${left} ${line.stock_unit} left: raise it by at most that, and order the rest as a line of its own`,
+    );
 }
 
 function checkRaise(line: OrderLineRecord, quantity: string, where: 'query' | 'body'): string {

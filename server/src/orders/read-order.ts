@@ -6,7 +6,9 @@ import type { Now } from '../clock';
 import type { Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { sureFor } from './sure-for';
+import { holdView, loadHolds } from './holds';
 import { lineMoney, lineView, type LineViewFacts } from './line-view';
+import { lookUpPrices } from './look-up-prices';
 import { loadLineFacts, loadOrder, loadOrderLines, type OrderLineRecord, type OrderRecord } from './load-order';
 
 /** An order with every line's promise as it stands now and why. */
@@ -30,7 +32,23 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
   const odds = await loadOdds(db);
   const sure = await sureFor(db, order);
   const surely = await promiseSurely(db, now, order, lines, promiseOf);
-  return lines.map((line) => lineView({ order, line, facts, live, result, promiseOf, surely, warehouse: warehouses.get(line.warehouse)!, now, odds, sure }));
+  const prices = order.state === 'draft' ? await lookUpPrices(db, order, lines, now.today) : undefined;
+  return lines.map((line) =>
+    lineView({
+      order,
+      line,
+      facts,
+      live,
+      result,
+      promiseOf,
+      surely,
+      prices: prices?.get(line.id),
+      warehouse: warehouses.get(line.warehouse)!,
+      now,
+      odds,
+      sure,
+    }),
+  );
 }
 
 /**
@@ -73,6 +91,8 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
       order.currency,
     ),
   );
+  const contracts = await loadContractNames(db, order);
+  const holds = await loadHolds(db, order.id);
   const amount = roundMoney(sum(money.map((row) => row.amount)), order.currency);
   const open = views.filter((view) => view.state !== 'done');
   const hasNoDay = open.some((view) => compareDecimal(view.uncovered, '0') > 0 || view.schedule.some((entry) => entry.broken));
@@ -81,7 +101,7 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
     id: order.id,
     number: order.number,
     state: order.state,
-    progress: progressOf(order.state, views),
+    progress: holds.some((hold) => hold.cleared_at === null) ? 'held' : progressOf(order.state, views),
     version: order.version,
     priority: order.priority,
     placed: order.place !== null,
@@ -111,6 +131,10 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
     warehouse: order.warehouse,
     carrier: { code: order.carrier_service, name: order.carrier_name, transitDays: order.transit_days },
     shipComplete: order.ship_complete,
+    contract: contracts.find((row) => row.id === order.contract_id) ?? null,
+    contracts: contracts.filter((row) => row.lastDay >= now.today),
+    mustNameContract: order.must_name_contract,
+    holds: holds.map(holdView),
     source: order.source,
     note: order.note,
     lines: views,
@@ -123,6 +147,27 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
     calls: await openCalls(db, order.id),
     shipments: await loadShipments(db, order.id),
   };
+}
+
+/** The contracts the customer may buy under at the order's ship-to, and the one it names in any case. */
+async function loadContractNames(db: Db, order: OrderRecord): Promise<OrderView['contracts']> {
+  return db
+    .selectFrom('contract')
+    .select(['contract.id', 'contract.number', 'contract.name', 'contract.last_day as lastDay'])
+    .where(({ exists, selectFrom, eb, or }) =>
+      or([
+        eb('contract.id', '=', order.contract_id ?? 0),
+        exists(
+          selectFrom('contract_customer')
+            .select('customer_id')
+            .whereRef('contract_customer.contract_id', '=', 'contract.id')
+            .where('customer_id', '=', order.customer_id)
+            .where((ships) => ships.or([ships('ship_to_id', 'is', null), ships('ship_to_id', '=', order.ship_to_id)])),
+        ),
+      ]),
+    )
+    .orderBy('contract.number')
+    .execute();
 }
 
 async function openCalls(db: Db, orderId: number): Promise<number> {

@@ -6,10 +6,13 @@ import { lastOnItem, recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
+import { lockContractLines } from '../pricing';
 import { loadBook, lockPools, newPromises, storePromises, type NewPromise } from '../promise';
 import { buyForLines } from '../supply';
+import { forgetHolds, loadHolds, neededFloorHold, placeHolds, type NeededHold } from './holds';
 import { loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord } from './load-order';
 import { lockDraft, touchOrder } from './lock-order';
+import { isAgreed, lookUpPrices } from './look-up-prices';
 import { readOrder } from './read-order';
 import { shipToText } from './ship-to-text';
 
@@ -27,9 +30,20 @@ export interface SeenLine {
  */
 export async function releaseOrder(context: CommandContext, orderId: number, version: number, seen: readonly SeenLine[]): Promise<OrderView> {
   const { trx, now } = context;
-  const { saved_at: savedAt } = await lockDraft(trx, orderId, version);
+  const draft = await lockDraft(trx, orderId, version);
   const lines = await loadOrderLines(trx, orderId);
   if (lines.length === 0) throw invalid('body', 'the order has no lines');
+  await lockContractLines(
+    trx,
+    lines.map((line) => line.contract_line_id),
+  );
+  await checkPrices(trx, draft, lines, now.today);
+  await forgetHolds(context, orderId);
+  const held = await neededHolds(trx, draft, lines);
+  if (held.length > 0) {
+    await placeHolds(context, orderId, held);
+    return readOrder(trx, now, orderId);
+  }
   await lockPools(trx, lines);
 
   const live = await loadBook(trx, now, { items: lines.map((line) => line.item), draft: orderId });
@@ -41,7 +55,7 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
     live,
     lines.map((line) => line.id),
   );
-  await checkSeen(trx, { id: orderId, savedAt }, lines, seen, promises, uncovered, now.today);
+  await checkSeen(trx, { id: orderId, savedAt: draft.saved_at }, lines, seen, promises, uncovered, now.today);
   checkRouted(lines, facts, uncovered);
 
   const number = await nextNumber(trx, 'order');
@@ -84,6 +98,43 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
     ],
   });
   return view;
+}
+
+/** Why the order has to wait for someone; those that were let go already do not count. */
+async function neededHolds(trx: Trx, order: { readonly id: number; readonly currency: string }, lines: readonly OrderLineRecord[]): Promise<NeededHold[]> {
+  const open = (await loadHolds(trx, order.id)).find((hold) => hold.kind === 'customer' && hold.cleared_at === null);
+  if (open) throw new Refusal('conflict', `It waits for the customer: ${open.why}. Clear that first.`);
+  const floor = await neededFloorHold(trx, order, lines);
+  return floor ? [floor] : [];
+}
+
+/** Refuses where a line stands at another price than is looked up now: a price changes only where that is accepted. */
+async function checkPrices(
+  trx: Trx,
+  order: Parameters<typeof lookUpPrices>[1] & { readonly customer_id: number },
+  lines: readonly OrderLineRecord[],
+  today: string,
+) {
+  const prices = await lookUpPrices(trx, order, lines, today);
+  const errors = lines.flatMap((line) => {
+    const parts = prices.get(line.id)!;
+    if (isAgreed(line, parts)) return [];
+    const now = parts.map(({ quantity, price }) => `${quantity} at ${price.price} (${price.source})`).join(' and ');
+    return [
+      {
+        field: `lines[${line.line_no - 1}].price`,
+        message: `line ${line.line_no}, ${line.item}: agreed at ${line.price} (${line.price_source}), it is now ${now}`,
+      },
+    ];
+  });
+  const { must_name_contract: mustName } = await trx
+    .selectFrom('customer')
+    .select('must_name_contract')
+    .where('id', '=', order.customer_id)
+    .executeTakeFirstOrThrow();
+  if (mustName && order.contract_id === null) errors.unshift({ field: 'contract', message: 'this customer orders under a contract: name it' });
+  if (errors.length > 0)
+    throw new Refusal('changed', `${errors.map((error) => error.message).join('. ')}. Nothing was released: accept the price or keep the one agreed.`, errors);
 }
 
 /** Refuses where what would be promised differs from what was on the screen, and says what happened meanwhile. */

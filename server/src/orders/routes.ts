@@ -22,6 +22,8 @@ import { previewRaise, raiseLine } from './raise-line';
 import { previewTurn, rankOrder } from './rank-order';
 import { readOrder } from './read-order';
 import { releaseOrder } from './release-order';
+import { clearHold, holdOrder } from './holds';
+import { setPrice } from './set-price';
 
 export function mountOrders(app: Hono, services: Services): void {
   mountQuery(app, services, orderRoutes.listOrders, ({ db, now }, { query }) => listOrders(db, now, query));
@@ -33,6 +35,9 @@ export function mountOrders(app: Hono, services: Services): void {
   mountCommand(app, services, orderRoutes.changeLine, (context, { params, body: { version, ...change } }) =>
     changeLine(context, params.order, params.line, version, change),
   );
+  mountCommand(app, services, orderRoutes.setPrice, (context, { params, body }) => setPrice(context, params.order, params.line, body));
+  mountCommand(app, services, orderRoutes.holdOrder, (context, { params, body }) => holdOrder(context, params.order, body.version, body.why));
+  mountCommand(app, services, orderRoutes.clearHold, (context, { params, body }) => clearHold(context, params.order, params.hold, body.version, body.why));
   mountCommand(app, services, orderRoutes.removeLine, (context, { params }) => removeLine(context, params.order, params.line));
   mountQuery(app, services, orderRoutes.readSlice, ({ db, now }, { params, query }) => readBookSlice(db, now, params.order, query.item));
   mountQuery(app, services, orderRoutes.previewLine, async ({ db, now }, { params, query }) => {

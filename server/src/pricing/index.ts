@@ -1,1 +1,3 @@
-export { loadPriceSources } from './load-price-sources';
+export { lockContractLines } from './lock-contract-lines';
+export { loadPriceSources, type Buyer } from './load-price-sources';
+export { mountPricing } from './routes';

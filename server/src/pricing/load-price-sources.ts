@@ -1,18 +1,125 @@
-import type { PriceQuestion } from '@nockwright/core/pricing';
-import type { Db } from '../database';
+import type { ContractOffer, ContractQuestion, PriceBreak, PriceQuestion } from '@nockwright/core/pricing';
+import { sql } from 'kysely';
+import { anyOf, type Db } from '../database';
 
 const LIST = 'LIST';
+/** Contracts that ended or begin within so many days of the order are told of, too. */
+const NEAR_DAYS = 60;
 
-/** Where a price of an item may come from for a customer's price list (null: none of their own), besides the item's list price. */
-export async function loadPriceSources(db: Db, item: string, priceList: string | null): Promise<Pick<PriceQuestion, 'listBreaks' | 'customerList'>> {
-  const rows = await db
+/** Who buys: what their prices are looked up by. */
+export interface Buyer {
+  readonly customer: number;
+  readonly shipTo: number;
+  /** Their own price list; null: none. */
+  readonly priceList: string | null;
+  /** The contract the order names; null: none. */
+  readonly named: number | null;
+}
+
+/** An item whose price is asked. */
+export interface PricedItem {
+  readonly code: string;
+  readonly group: string;
+}
+
+export type PriceSources = Pick<PriceQuestion, 'listBreaks' | 'customerList' | 'contracts'>;
+
+/** Where prices of some items may come from for a buyer, besides their list prices. */
+export async function loadPriceSources(db: Db, items: readonly PricedItem[], buyer: Buyer, day: string): Promise<(item: PricedItem) => PriceSources> {
+  const codes = items.map((item) => item.code);
+  const breaks = await loadBreaks(db, codes, buyer.priceList);
+  const list = await listName(db, buyer.priceList);
+  const offers = await loadOffers(db, items, buyer, day);
+  const rules = await loadRules(db, buyer.customer);
+  const breaksOf = (item: string, code: string): PriceBreak[] =>
+    breaks.filter((row) => row.item === item && row.price_list === code).map(({ unit, from, price }) => ({ unit, from, price }));
+  return (item) => ({
+    listBreaks: breaksOf(item.code, LIST),
+    customerList: list === null ? null : { name: list, breaks: breaksOf(item.code, buyer.priceList!) },
+    contracts: {
+      rules,
+      named: buyer.named,
+      inUse: [],
+      offers: offers.filter((row) => row.item === item.code || row.group === item.group).map((row) => row.offer),
+    },
+  });
+}
+
+async function loadBreaks(db: Db, items: readonly string[], priceList: string | null) {
+  return db
     .selectFrom('price_break')
-    .select(['price_list', 'unit', 'from_quantity as from', 'price'])
-    .where('item', '=', item)
+    .select(['item', 'price_list', 'unit', 'from_quantity as from', 'price'])
+    .where(anyOf('item', items))
     .where('price_list', 'in', priceList === null ? [LIST] : [LIST, priceList])
     .execute();
-  const breaksOf = (list: string) => rows.filter((row) => row.price_list === list).map(({ unit, from, price }) => ({ unit, from, price }));
-  if (priceList === null || priceList === LIST) return { listBreaks: breaksOf(LIST), customerList: null };
-  const { name } = await db.selectFrom('price_list').select('name').where('code', '=', priceList).executeTakeFirstOrThrow();
-  return { listBreaks: breaksOf(LIST), customerList: { name, breaks: breaksOf(priceList) } };
+}
+
+/** The name of a customer's own list; null where they have none. */
+async function listName(db: Db, priceList: string | null): Promise<string | null> {
+  if (priceList === null || priceList === LIST) return null;
+  return (await db.selectFrom('price_list').select('name').where('code', '=', priceList).executeTakeFirstOrThrow()).name;
+}
+
+async function loadRules(db: Db, customer: number): Promise<ContractQuestion['rules']> {
+  const row = await db
+    .selectFrom('customer')
+    .select(['contract_choice', 'several_contracts', 'must_name_contract'])
+    .where('id', '=', customer)
+    .executeTakeFirstOrThrow();
+  return { choice: row.contract_choice, several: row.several_contracts, mustName: row.must_name_contract };
+}
+
+interface OfferRow {
+  readonly id: number;
+  readonly line_no: number;
+  readonly item: string | null;
+  readonly item_group: string | null;
+  readonly kind: 'fixed' | 'off_list' | 'cost_plus';
+  readonly price: string | null;
+  readonly percent: string | null;
+  readonly minimum: string | null;
+  readonly most: string | null;
+  readonly used: string;
+  readonly contract_id: number;
+  readonly number: string;
+  readonly name: string;
+  readonly first_day: string;
+  readonly last_day: string;
+  readonly numerator: number;
+  readonly denominator: number;
+  readonly for_ship_to: boolean;
+}
+
+/** The contract lines a customer has for items or their groups, also those that have just ended or begin soon. */
+async function loadOffers(db: Db, items: readonly PricedItem[], { customer, shipTo }: Buyer, day: string) {
+  const { rows } = await sql<OfferRow>`
+    select l.id, l.line_no, l.item, l.item_group, l.kind, l.price, l.percent, l.minimum, l.most, l.used,
+      c.id as contract_id, c.number, c.name, c.first_day, c.last_day,
+      coalesce(u.numerator, 1) as numerator, coalesce(u.denominator, 1) as denominator,
+      (select bool_or(ship_to_id is null or ship_to_id = ${shipTo}) from contract_customer where contract_id = c.id and customer_id = ${customer}) as for_ship_to
+    from contract_line l
+    join contract c on c.id = l.contract_id
+    left join item_unit u on u.item = l.item and u.unit = l.unit
+    where exists (select from contract_customer where contract_id = c.id and customer_id = ${customer})
+      and c.first_day <= ${day}::date + ${NEAR_DAYS}::int and c.last_day >= ${day}::date - ${NEAR_DAYS}::int
+      and (l.item = any(${items.map((item) => item.code)}::text[]) or l.item_group = any(${items.map((item) => item.group)}::text[]))
+    order by c.last_day, l.id`.execute(db);
+  return rows.map((row) => ({ item: row.item, group: row.item_group, offer: asOffer(row) }));
+}
+
+function asOffer(row: OfferRow): ContractOffer {
+  const { numerator, denominator } = row;
+  return {
+    id: row.id,
+    lineNo: row.line_no,
+    contract: { id: row.contract_id, number: row.number, name: row.name },
+    terms: row.kind === 'fixed' ? { kind: 'fixed', price: row.price!, ratio: { numerator, denominator } } : { kind: row.kind, percent: row.percent! },
+    group: row.item_group,
+    minimum: row.minimum,
+    most: row.most,
+    used: row.used,
+    firstDay: row.first_day,
+    lastDay: row.last_day,
+    forShipTo: row.for_ship_to,
+  };
 }

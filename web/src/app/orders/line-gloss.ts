@@ -10,6 +10,7 @@ import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxj
 import { Session } from '../access';
 import { AmountPipe, DayPipe, Keys, PricePipe, Spoken, UnitPipe } from '../paper';
 import { OrderStore } from './order-store';
+import { PriceGloss } from './price-gloss';
 
 /** The ways that were found, and what was asked. */
 interface Offers {
@@ -26,7 +27,7 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
 /** What to say about a line, why its days are what they are, the other ways there are, and where its price came from. */
 @Component({
   selector: 'nock-line-gloss',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, Spoken],
+  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, PriceGloss, Spoken],
   template: `
     @let view = line();
     <h2>Line {{ view.lineNo }}: {{ view.quantity | amount }} {{ view.unit | unit: view.quantity }} {{ view.item }}</h2>
@@ -34,6 +35,9 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
       <p class="reason">{{ reason }}</p>
     }
 
+    @if (view.offered) {
+      <nock-price-gloss [order]="order()" [line]="view" [changing]="changing()" />
+    }
     <nock-spoken [text]="view.spoken" />
     @if (view.holdsWords) {
       <p class="sure">{{ view.holdsWords }}</p>
@@ -126,7 +130,7 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
               <span class="facts">
                 @if (route.shipDay) {
                   leaves {{ route.shipDay | day }},
-                  <span [class.late]="route.daysLate! > 0">{{ route.daysLate === 0 ? 'in time' : route.daysLate + ' days late' }}</span>
+                  <span [class.late]="route.daysLate! > 0">{{ route.daysLate === 0 ? 'in time' : route.daysLate + (route.daysLate === 1 ? ' day late' : ' days late') }}</span>
                 } @else {
                   <span class="open">not possible</span>
                 }
@@ -138,16 +142,9 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
       </ol>
     }
 
-    <h3>Price</h3>
-    <ul>
-      @for (step of view.priceTrail; track $index) {
-        <li class="price" [class.won]="step.chosen">
-          <span>{{ step.source }}</span>
-          <span class="figure">{{ step.price | price }}</span>
-          <span class="quiet small">{{ step.why }}</span>
-        </li>
-      }
-    </ul>
+    @if (!view.offered) {
+      <nock-price-gloss [order]="order()" [line]="view" [changing]="changing()" />
+    }
   `,
   styles: `
     .reason {
@@ -231,21 +228,6 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
     }
     .remarks {
       grid-column: 2 / -1;
-    }
-    .price {
-      grid-template-columns: 1fr auto;
-      color: var(--ink-quiet);
-    }
-    .price .small {
-      grid-column: 1 / -1;
-      margin-top: -4px;
-    }
-    .won {
-      color: var(--ink);
-      font-weight: 600;
-    }
-    .won .small {
-      font-weight: 400;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

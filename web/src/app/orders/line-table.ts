@@ -92,7 +92,11 @@ const USUAL_WIDTH = 951;
             </td>
             <td class="figure">
               {{ line.price | price }}
-              <div class="small unit">{{ line.priceSource }}</div>
+              @if (line.offered; as offered) {
+                <div class="small changed">now {{ offered.parts[0]!.price | price }}{{ offered.parts.length > 1 ? ' a part' : '' }}</div>
+              } @else {
+                <div class="small unit">{{ line.splits.length > 0 ? line.priceSource + ', a part' : line.priceSource }}</div>
+              }
             </td>
             <td class="figure">{{ line.amount | amount }}</td>
             <td class="figure margin">{{ line.marginPercent ?? '–' }}<span class="quiet"> %</span></td>
@@ -182,6 +186,10 @@ const USUAL_WIDTH = 951;
     .small {
       line-height: 16px;
     }
+    .changed {
+      color: var(--late);
+      font-weight: 600;
+    }
     .preview .code::after {
       content: ' not added yet';
       font:
@@ -243,7 +251,16 @@ export class LineTable {
     const { quantity, unit, day } = readQuickLine(`${line.item} ${text}`, this.today());
     if (quantity === null) return null;
     const requestedDay = day?.day ?? line.requestedDay;
-    return { quantity, unit: unit?.code ?? line.unit, warehouse: line.warehouse, replaces: line.lineNo, ...(requestedDay ? { requestedDay } : {}) };
+    const { price, priceSource: source, priceTrail: trail, contractLine } = line;
+    return {
+      quantity,
+      unit: unit?.code ?? line.unit,
+      warehouse: line.warehouse,
+      replaces: line.lineNo,
+      pin: line.pin,
+      agreed: { unit: line.unit, price, source, trail, contractLine },
+      ...(requestedDay ? { requestedDay } : {}),
+    };
   });
   private readonly trial = toSignal(
     toObservable(this.wish).pipe(switchMap((wish) => (wish ? this.whatIf.try(this.order(), this.edited()!.item, wish) : of(null)))),
@@ -252,7 +269,7 @@ export class LineTable {
   /** The line that is being changed, as it would be; with its own ways and note. */
   private readonly changed = computed((): LineView | null => {
     const [edited, trial] = [this.edited(), this.trial()];
-    return edited && this.wish() && trial?.ok ? { ...asLineView(trial.line), id: edited.id, routes: edited.routes, note: edited.note } : null;
+    return edited && this.wish() && trial?.ok ? { ...asLineView(trial.line), id: edited.id, routes: edited.routes, note: edited.note, pin: edited.pin } : null;
   });
   protected readonly all = computed(() => {
     const [preview, changed] = [this.preview(), this.changed()];

@@ -1,19 +1,22 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatFormField } from '@angular/material/form-field';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import type { OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
 import { AmountPipe, DayPipe, History, Spoken } from '../paper';
+import { HoldForm } from './hold-form';
+import { OrderHolds } from './order-holds';
 import { OrderStore } from './order-store';
 
 /** The order as a whole: its day, what has left, what to say, what happened. */
 @Component({
   selector: 'nock-order-gloss',
-  imports: [RouterLink, MatFormField, MatSelect, MatOption, AmountPipe, DayPipe, History, Spoken],
+  imports: [RouterLink, MatFormField, MatSelect, MatOption, AmountPipe, DayPipe, History, HoldForm, OrderHolds, Spoken],
   template: `
     @let view = order();
     <h2>{{ view.number ? 'Order ' + view.number : 'This draft' }}</h2>
+    <nock-order-holds [order]="view" />
     @if (view.lines.length > 0) {
       <p>
         @if (view.wholeDay) {
@@ -56,6 +59,9 @@ import { OrderStore } from './order-store';
         </mat-select>
       </mat-form-field>
     </p>
+    @if (mayHold()) {
+      <nock-hold-form />
+    }
     @if (view.shipments.length > 0) {
       <h3>Shipments</h3>
       @for (shipment of view.shipments; track shipment.id) {
@@ -98,4 +104,7 @@ export class OrderGloss {
   /** How sure, in percent. */
   protected readonly levels = [75, 80, 90, 95, 99] as const;
   readonly order = input.required<OrderView>();
+  protected readonly mayHold = computed(
+    () => this.maySell() && this.order().state === 'draft' && !this.order().holds.some((hold) => hold.kind === 'customer' && !hold.cleared),
+  );
 }

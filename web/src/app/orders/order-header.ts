@@ -19,7 +19,8 @@ import { OrderStore } from './order-store';
       <span class="quiet state">{{ view.progress }}{{ view.state === 'draft' ? ', saved as you type' : '' }}</span>
     </h1>
     <p class="quiet who">
-      {{ view.customer.number }}, {{ view.customer.contact }}, {{ view.customer.phone }}
+      {{ view.customer.number }}, {{ view.customer.contact }}, {{ view.customer.phone }}. {{ view.carrier.name }}, {{ view.carrier.transitDays }}
+      {{ view.carrier.transitDays === 1 ? 'day' : 'days' }} on the way.
       <b class="note">{{ view.customer.notes }}</b>
     </p>
     <dl>
@@ -98,6 +99,30 @@ import { OrderStore } from './order-store';
           }
         </dd>
       </div>
+      @if (view.contracts.length > 0 || view.contract) {
+        <div class="contract">
+          <dt><span class="label" id="contract-label">Contract</span></dt>
+          <dd>
+            @if (draft()) {
+              <mat-form-field>
+                <mat-select
+                  canSelectNullableOptions
+                  aria-labelledby="contract-label"
+                  [value]="view.contract?.id ?? null"
+                  (selectionChange)="store.change({ contract: $event.value })"
+                >
+                  <mat-option [value]="null">{{ view.mustNameContract ? 'to be named' : 'by line' }}</mat-option>
+                  @for (contract of view.contracts; track contract.id) {
+                    <mat-option [value]="contract.id">{{ contract.number }} {{ contract.name }}, until {{ contract.lastDay | day }}</mat-option>
+                  }
+                </mat-select>
+              </mat-form-field>
+            } @else {
+              {{ view.contract?.number ?? 'by line' }}
+            }
+          </dd>
+        </div>
+      }
       <div class="by">
         <dt><span class="label" id="source-label">Came by</span></dt>
         <dd>
@@ -113,10 +138,6 @@ import { OrderStore } from './order-store';
             {{ view.source }}
           }
         </dd>
-      </div>
-      <div>
-        <dt>Carrier</dt>
-        <dd [class.plain]="draft()">{{ view.carrier.name }}, {{ view.carrier.transitDays }} {{ view.carrier.transitDays === 1 ? 'day' : 'days' }}</dd>
       </div>
     </dl>
   `,
@@ -148,6 +169,9 @@ import { OrderStore } from './order-store';
     .rule mat-form-field {
       width: 122px;
     }
+    .contract mat-form-field {
+      width: 112px;
+    }
     .by mat-form-field {
       width: 82px;
     }
@@ -166,10 +190,6 @@ import { OrderStore } from './order-store';
       margin: 0;
       min-height: 24px;
       font-weight: 600;
-    }
-    dd.plain {
-      padding-top: 3px;
-      white-space: nowrap;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

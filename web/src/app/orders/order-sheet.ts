@@ -177,6 +177,10 @@ export class OrderSheet {
   protected readonly advice = computed(() => {
     const order = this.store.order();
     if (!order || order.state !== 'draft') return '';
+    const repriced = order.lines.filter((line) => line.offered);
+    if (repriced.length > 0)
+      return `${repriced.map((line) => `Line ${line.lineNo}`).join(', ')}: the price has changed. Go to it with ↑, then take it (Y) or keep the agreed (K).`;
+    if (order.mustNameContract && order.contract === null && order.contracts.length > 0) return 'This customer orders under a contract: name it.';
     const open = order.lines.filter(
       (line) => Number(line.uncovered) > line.routes.filter((route) => route.kind === 'backorder').reduce((sum, route) => sum + Number(route.quantity), 0),
     );
@@ -235,7 +239,9 @@ export class OrderSheet {
     this.store.release(() => {
       this.preview.set(null);
       this.selected.set(null);
-      this.snack.open(`Released as order ${this.store.order()?.number}. Its goods are committed.`, undefined, { duration: 5000 });
+      const order = this.store.order();
+      if (order?.state !== 'released') return this.store.fault.set(`It is held and not released: ${order?.holds.find((hold) => !hold.cleared)?.why}.`);
+      this.snack.open(`Released as order ${order.number}. Its goods are committed.`, undefined, { duration: 5000 });
     });
   }
 

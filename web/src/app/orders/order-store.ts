@@ -88,6 +88,19 @@ export class OrderStore {
     );
   }
 
+  /** Settles a line's price: another source, a price by hand, or the one that is looked up now. */
+  setPrice(line: LineView, wish: Omit<BodyOf<typeof orderRoutes.setPrice>, 'version'>, done?: () => void): void {
+    this.run((order) => this.api.call(orderRoutes.setPrice, { params: { order: order.id, line: line.id }, body: { version: order.version, ...wish } }), done);
+  }
+
+  hold(why: string, done: () => void): void {
+    this.run((order) => this.api.call(orderRoutes.holdOrder, { params: { order: order.id }, body: { version: order.version, why } }), done);
+  }
+
+  clearHold(hold: number, why: string, done: () => void): void {
+    this.run((order) => this.api.call(orderRoutes.clearHold, { params: { order: order.id, hold }, body: { version: order.version, why } }), done);
+  }
+
   removeLine(line: LineView): void {
     this.run((order) => this.api.call(orderRoutes.removeLine, { params: { order: order.id, line: line.id } }));
   }

@@ -14,6 +14,10 @@ export function testLine(more: Partial<LineView> = {}): LineView {
     price: '11.1072',
     priceSource: 'list',
     priceTrail: [{ source: 'list', price: '11.1072', why: 'first source with a price', chosen: true }],
+    contractLine: null,
+    pin: null,
+    offered: null,
+    splits: [],
     amount: '111.07',
     marginPercent: '33.0',
     warehouse: 'MAR',
@@ -86,6 +90,10 @@ export function testOrder(more: Partial<OrderView> = {}): OrderView {
     priority: 5,
     placed: false,
     calls: 0,
+    contract: null,
+    contracts: [],
+    mustNameContract: false,
+    holds: [],
     ...more,
   };
 }

@@ -1,3 +1,4 @@
+import { NO_CONTRACTS } from '@nockwright/core/pricing';
 import { TestBed } from '@angular/core/testing';
 import type { BookSlice, WhatIfResult } from '@nockwright/core/orders';
 import { EMPTY, of, startWith, Subject, switchMap, type Observable } from 'rxjs';
@@ -38,9 +39,10 @@ function sliceOf(item: string): BookSlice {
       units: [],
       listBreaks: [],
       customerList: null,
+      contracts: NO_CONTRACTS,
     },
     warehouses: [{ name: 'Marrowby', book }],
-    draft: { id: 'D', day: '2027-03-10', deliverBy: false, transitDays: 1, warehouse: 'MAR', currency: 'EUR', nextLine: 1 },
+    draft: { id: 'D', day: '2027-03-10', deliverBy: false, transitDays: 1, warehouse: 'MAR', currency: 'EUR', nextLine: 1, lines: [] },
   };
 }
 

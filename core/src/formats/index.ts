@@ -1,0 +1,1 @@
+export { readNumber, readTable, writeTable, type Column, type TableRead, type TableRow } from './table';

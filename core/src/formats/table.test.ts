@@ -1,0 +1,57 @@
+import fc from 'fast-check';
+import { readNumber, readTable, writeTable } from './index';
+
+const COLUMNS = [
+  { key: 'item', names: ['code', 'article'] },
+  { key: 'unit', names: [] },
+  { key: 'price', names: ['unit price'] },
+] as const;
+
+describe('a pasted table', () => {
+  test('with a first row that names columns is read by their names, in any order', () => {
+    const read = readTable('Unit Price;Colour;Code\n0.52;blue;JAR\n;;\n0.19;red;LID\n', COLUMNS);
+    expect(read).toEqual({
+      columns: ['price', null, 'item'],
+      headed: true,
+      rows: [
+        { line: 2, cells: { price: '0.52', item: 'JAR' } },
+        { line: 4, cells: { price: '0.19', item: 'LID' } },
+      ],
+    });
+  });
+
+  test('without one is read in the order of the columns', () => {
+    expect(readTable('JAR\tEA\t0.52', COLUMNS)).toMatchObject({ headed: false, rows: [{ line: 1, cells: { item: 'JAR', unit: 'EA', price: '0.52' } }] });
+    expect(readTable('  \n', COLUMNS).rows).toEqual([]);
+  });
+
+  // RFC 4180, section 2, rules 5 to 7: fields in quotes may hold commas and line breaks; a quote in them stands twice.
+  test('reads quoted cells as RFC 4180 has them', () => {
+    const [row] = readTable('"A ""small"" jar, blue","EA\nline","1"', COLUMNS).rows;
+    expect(row!.cells).toEqual({ item: 'A "small" jar, blue', unit: 'EA\nline', price: '1' });
+  });
+
+  test('whatever is written is read back', () => {
+    const cell = fc.string({ maxLength: 12 }).map((text) => text.trim());
+    fc.assert(
+      fc.property(fc.array(fc.tuple(cell, cell, cell), { minLength: 1, maxLength: 12 }), (rows) => {
+        const read = readTable(writeTable([['item', 'unit', 'price'], ...rows]), COLUMNS);
+        const expected = rows.filter((row) => row.some(Boolean)).map(([item, unit, price]) => ({ item, unit, price }));
+        expect(read.rows.map((row) => ({ item: '', unit: '', price: '', ...row.cells }))).toEqual(expected);
+      }),
+    );
+  });
+});
+
+test.each([
+  ['0.52', '0.52'],
+  ['0,52', '0.52'],
+  ['1,234.50', '1234.50'],
+  ['1.234,50', '1234.50'],
+  ['12 %', '12'],
+  ['€ 4', '4'],
+  ['1,200', '1200'],
+  ['12a', null],
+  ['-3', null],
+  ['', null],
+])('the number %j is %j', (text, value) => expect(readNumber(text)).toBe(value));

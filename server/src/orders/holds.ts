@@ -1,0 +1,132 @@
+import { HOLD_CLEARED_BY, type HoldView, type OrderView } from '@nockwright/contract/orders';
+import { compareDecimal } from '@nockwright/core/money';
+import { belowFloor } from '@nockwright/core/pricing';
+import type { Db } from '../database';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { notFound, Refusal } from '../http/refusal';
+import { loadLineFacts, type OrderLineRecord } from './load-order';
+import { lineMoney } from './line-view';
+import { lockDraft, orderLabel, touchOrder } from './lock-order';
+import { readOrder } from './read-order';
+
+type HoldKind = HoldView['kind'];
+
+/** A line that is sold below the floor margin, at a price set by hand. */
+interface BelowFloor {
+  readonly line: number;
+  readonly price: string;
+}
+
+/** A reason to hold an order that nobody has let go yet. */
+export interface NeededHold {
+  readonly kind: HoldKind;
+  readonly why: string;
+  readonly facts: unknown;
+}
+
+export async function loadHolds(db: Db, orderId: number) {
+  return db
+    .selectFrom('order_hold')
+    .innerJoin('app_user as placer', 'placer.id', 'order_hold.placed_by')
+    .leftJoin('app_user as clearer', 'clearer.id', 'order_hold.cleared_by')
+    .selectAll('order_hold')
+    .select(['placer.name as placer', 'clearer.name as clearer'])
+    .where('order_id', '=', orderId)
+    .orderBy('order_hold.id')
+    .execute();
+}
+
+export function holdView(row: Awaited<ReturnType<typeof loadHolds>>[number]): HoldView {
+  return {
+    id: row.id,
+    kind: row.kind,
+    why: row.why,
+    by: row.placer,
+    at: row.placed_at.toISOString(),
+    cleared: row.cleared_at === null ? null : { by: row.clearer!, at: row.cleared_at.toISOString(), why: row.cleared_why! },
+  };
+}
+
+/** The least margin, in percent, that a price set by hand may leave without an approval; null: any. */
+async function floorMargin(db: Db): Promise<string | null> {
+  const row = await db.selectFrom('desk_setting').select('value').where('name', '=', 'floor_margin').executeTakeFirst();
+  return row ? String(row.value) : null;
+}
+
+/** What of an order is sold below the floor and not let go at such a price yet. */
+export async function neededFloorHold(
+  db: Db,
+  order: { readonly id: number; readonly currency: string },
+  lines: readonly OrderLineRecord[],
+): Promise<NeededHold | null> {
+  const floor = await floorMargin(db);
+  if (floor === null) return null;
+  const { routes } = await loadLineFacts(
+    db,
+    lines.map((line) => line.id),
+  );
+  const approved = (await loadHolds(db, order.id)).flatMap((hold) =>
+    hold.kind === 'below_floor' && hold.cleared_at !== null ? (hold.facts as BelowFloor[]) : [],
+  );
+  const below = lines.filter((line) => {
+    if (line.price_pin?.kind !== 'manual') return false;
+    const { amount, cost } = lineMoney(
+      line,
+      routes.filter((route) => route.line_id === line.id),
+      order.currency,
+    );
+    return belowFloor(amount, cost, floor) && !approved.some((row) => row.line === line.id && compareDecimal(line.price, row.price) >= 0);
+  });
+  if (below.length === 0) return null;
+  return {
+    kind: 'below_floor',
+    why: `${below.map((line) => `line ${line.line_no} (${line.item}) at ${line.price}`).join(', ')}: below the floor margin of ${floor} %`,
+    facts: below.map((line): BelowFloor => ({ line: line.id, price: line.price })),
+  };
+}
+
+/** Takes back what an earlier try to release held and nobody has let go: it is judged anew. */
+export async function forgetHolds({ trx }: CommandContext, orderId: number): Promise<void> {
+  await trx.deleteFrom('order_hold').where('order_id', '=', orderId).where('kind', '<>', 'customer').where('cleared_at', 'is', null).execute();
+}
+
+/** Holds an order for these reasons; the ones of the same kind that were open are replaced. */
+export async function placeHolds(context: CommandContext, orderId: number, needed: readonly NeededHold[]): Promise<void> {
+  const { trx, now, user } = context;
+  for (const { kind, why, facts } of needed) {
+    await trx.deleteFrom('order_hold').where('order_id', '=', orderId).where('kind', '=', kind).where('cleared_at', 'is', null).execute();
+    await trx
+      .insertInto('order_hold')
+      .values({ order_id: orderId, kind, why, facts: JSON.stringify(facts), placed_at: now.instant, placed_by: user.id })
+      .execute();
+  }
+  await touchOrder(context, orderId);
+  await recordEvent(context, {
+    what: `held draft ${orderId}`,
+    why: needed.map((hold) => hold.why).join('; '),
+    subjects: [{ kind: 'order', key: orderId }],
+  });
+}
+
+/** Holds a draft until the customer has answered. */
+export async function holdOrder(context: CommandContext, orderId: number, version: number, why: string): Promise<OrderView> {
+  await lockDraft(context.trx, orderId, version);
+  await placeHolds(context, orderId, [{ kind: 'customer', why, facts: [] }]);
+  return readOrder(context.trx, context.now, orderId);
+}
+
+/** Lets a held order go, for a reason; it is released by the desk when it is in order otherwise. */
+export async function clearHold(context: CommandContext, orderId: number, holdId: number, version: number, why: string): Promise<OrderView> {
+  const { trx, now, user } = context;
+  const order = await lockDraft(trx, orderId, version);
+  const hold = (await loadHolds(trx, orderId)).find((row) => row.id === holdId);
+  if (!hold) throw notFound(`hold ${holdId} of this order`);
+  if (hold.cleared_at !== null) throw new Refusal('conflict', `${orderLabel(order)} was let go by ${hold.clearer} already.`);
+  if (!HOLD_CLEARED_BY[hold.kind].includes(user.role))
+    throw new Refusal('not-allowed', `This hold is cleared by ${HOLD_CLEARED_BY[hold.kind].join(' or ')}; you are logged in as ${user.role}.`);
+  await trx.updateTable('order_hold').set({ cleared_at: now.instant, cleared_by: user.id, cleared_why: why }).where('id', '=', holdId).execute();
+  await touchOrder(context, orderId);
+  await recordEvent(context, { what: `let ${orderLabel(order)} go: ${hold.why}`, why, subjects: [{ kind: 'order', key: orderId }] });
+  return readOrder(trx, now, orderId);
+}

@@ -1,0 +1,46 @@
+import { isPricedAt } from '@nockwright/core/orders';
+import { afterLines, priceParts, type LineBefore, type PricedPart } from '@nockwright/core/pricing';
+import type { Db } from '../database';
+import { loadContractUse, loadSoldItems } from './draft-line';
+import type { OrderLineRecord } from './load-order';
+
+type PricedOrder = Parameters<typeof loadSoldItems>[2];
+
+/**
+ * What each line of a draft would be priced at if it were ordered today: one part, or several where its contract covers
+ * only a part of it. What was agreed stays until this is accepted.
+ */
+export async function lookUpPrices(
+  db: Db,
+  order: PricedOrder,
+  lines: readonly OrderLineRecord[],
+  today: string,
+): Promise<ReadonlyMap<number, readonly PricedPart[]>> {
+  const items = await loadSoldItems(db, [...new Set(lines.map((line) => line.item))], order, today);
+  const byCode = new Map(items.map((item) => [item.code, item]));
+  const use = await loadContractUse(db, order.id);
+  return new Map(
+    lines.map((line) => {
+      const before: readonly LineBefore[] = use.filter((row) => row.lineNo < line.line_no);
+      const { listPrice, cost, listBreaks, customerList, contracts } = byCode.get(line.item)!;
+      const parts = priceParts({
+        unit: line.unit,
+        quantity: line.quantity,
+        ratio: { numerator: line.numerator, denominator: line.denominator },
+        day: today,
+        listPrice,
+        cost,
+        listBreaks,
+        customerList,
+        contracts: afterLines(contracts, before),
+        pin: line.price_pin,
+      });
+      return [line.id, parts];
+    }),
+  );
+}
+
+/** Whether a line stands at the price that is looked up for it. */
+export function isAgreed(line: Pick<OrderLineRecord, 'price' | 'contract_line_id'>, parts: readonly PricedPart[]): boolean {
+  return isPricedAt({ price: line.price, contractLine: line.contract_line_id }, parts);
+}

@@ -1,0 +1,88 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { HOLD_CLEARED_BY, type HoldView, type OrderView } from '@nockwright/contract/orders';
+import { Session } from '../access';
+import { DayPipe } from '../paper';
+import { OrderStore } from './order-store';
+
+/** Why an order may not be released, who may let it go, and what was let go before. */
+@Component({
+  selector: 'nock-order-holds',
+  imports: [MatButton, MatFormField, MatInput, DayPipe],
+  template: `
+    @for (hold of order().holds; track hold.id) {
+      <div class="hold" [class.waits]="!hold.cleared">
+        <p>
+          <b>{{ hold.cleared ? 'Was held' : 'Held' }}: {{ names[hold.kind] }}.</b> {{ hold.why }}
+          <span class="quiet small">{{ hold.by }}, {{ hold.at.slice(0, 10) | day }}</span>
+        </p>
+        @if (hold.cleared; as cleared) {
+          <p class="quiet small">{{ cleared.by }} let it go: {{ cleared.why }}</p>
+        } @else if (mayClear(hold)) {
+          <form (submit)="$event.preventDefault(); clear(hold)">
+            <mat-form-field
+              ><input
+                matInput
+                #why
+                [attr.aria-label]="'Why it may go: ' + names[hold.kind]"
+                placeholder="why it may go"
+                maxlength="300"
+                autocomplete="off"
+                [value]="reason()"
+                (input)="reason.set(why.value)"
+            /></mat-form-field>
+            <button mat-stroked-button type="submit" [disabled]="store.busy()">Let it go</button>
+          </form>
+        } @else {
+          <p class="small">A {{ clearers[hold.kind].join(' or ') }} may let it go.</p>
+        }
+      </div>
+    }
+  `,
+  styles: `
+    .hold {
+      margin: 8px 0;
+      padding-left: 10px;
+      border-left: 3px solid var(--hairline);
+    }
+    .waits {
+      border-left-color: var(--open);
+    }
+    p {
+      margin: 2px 0;
+    }
+    form {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      margin-top: 6px;
+    }
+    mat-form-field {
+      flex: 1;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class OrderHolds {
+  protected readonly store = inject(OrderStore);
+  private readonly session = inject(Session);
+  readonly order = input.required<OrderView>();
+
+  protected readonly names = { below_floor: 'price below the floor', credit: 'credit', customer: 'waits for the customer' } as const;
+  protected readonly clearers = HOLD_CLEARED_BY;
+  private readonly orderId = computed(() => this.order().id);
+  protected readonly reason = linkedSignal({ source: this.orderId, computation: () => '' });
+
+  protected mayClear(hold: HoldView): boolean {
+    const role = this.session.user()?.role;
+    return this.order().state === 'draft' && role !== undefined && HOLD_CLEARED_BY[hold.kind].includes(role);
+  }
+
+  protected clear(hold: HoldView): void {
+    const why = this.reason().trim();
+    if (why === '') return this.store.fault.set('Why may it go? The reason stands on the order.');
+    this.store.clearHold(hold.id, why, () => this.reason.set(''));
+  }
+}
