@@ -278,7 +278,7 @@ describe('the contract sheet', () => {
       ['100', '31.1', []],
       ['0', null, [`${second.number} line 1 until Fri 31 Dec, for Wether Hill`]],
     ]);
-    expect(view.sold).toEqual({ amount: '45', atList: '52', marginPercent: '31.1', listMarginPercent: '40.4' });
+    expect(view.sold).toEqual({ amount: '45.00', atList: '52.00', marginPercent: '31.1', listMarginPercent: '40.4' });
     const [row] = await desk.call('ida', pricingRoutes.listContracts, { query: { search: `wether ${season.number}` } });
     expect(row).toMatchObject({ customers: 'Wether Hill', lines: 2, used: '20', state: 'in_force', endsIn: 297 });
   });

@@ -155,9 +155,9 @@ async function readOverlaps(db: Db, { today }: Now, contract: number): Promise<R
 /** What released orders bought under a contract, against list price and cost. */
 async function readSold(db: Db, contract: number): Promise<ContractView['sold']> {
   const { rows } = await sql<{ amount: string; at_list: string; cost: string }>`
-    select trim_scale(coalesce(sum(round((l.stock_quantity - l.cancelled) * l.price * l.denominator / l.numerator, 2)), 0))::text as amount,
-      trim_scale(round(coalesce(sum((l.stock_quantity - l.cancelled) * i.list_price), 0), 2))::text as at_list,
-      trim_scale(round(coalesce(sum((l.stock_quantity - l.cancelled) * i.cost), 0), 2))::text as cost
+    select round(coalesce(sum(round((l.stock_quantity - l.cancelled) * l.price * l.denominator / l.numerator, 2)), 0), 2)::text as amount,
+      round(coalesce(sum((l.stock_quantity - l.cancelled) * i.list_price), 0), 2)::text as at_list,
+      round(coalesce(sum((l.stock_quantity - l.cancelled) * i.cost), 0), 2)::text as cost
     from order_line l
     join sales_order o on o.id = l.order_id and o.state = 'released'
     join item i on i.code = l.item

@@ -142,6 +142,7 @@ export class Frame {
     { path: '/supply', name: 'Supply' },
     { path: '/shipping', name: 'Shipping' },
     { path: '/items', name: 'Items' },
+    { path: '/prices', name: 'Prices' },
     { path: '/plan', name: 'Plan' },
     { path: '/calls', name: 'Calls' },
   ];

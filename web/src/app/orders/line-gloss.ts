@@ -130,7 +130,9 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
               <span class="facts">
                 @if (route.shipDay) {
                   leaves {{ route.shipDay | day }},
-                  <span [class.late]="route.daysLate! > 0">{{ route.daysLate === 0 ? 'in time' : route.daysLate + (route.daysLate === 1 ? ' day late' : ' days late') }}</span>
+                  <span [class.late]="route.daysLate! > 0">{{
+                    route.daysLate === 0 ? 'in time' : route.daysLate + (route.daysLate === 1 ? ' day late' : ' days late')
+                  }}</span>
                 } @else {
                   <span class="open">not possible</span>
                 }

@@ -59,10 +59,8 @@ const PRICE = /^\d{1,9}(\.\d{1,4})?$/;
             {{ step.why }}
             @if (step.contract; as contract) {
               <span class="contract">
-                {{ contract.name }}, until {{ contract.lastDay | day }}
-                @if (contract.left !== null) {
-                  <span>, {{ contract.left | amount }} {{ view.stockUnit | unit: contract.left }} left</span>
-                }
+                {{ contract.name }}, until {{ contract.lastDay | day
+                }}{{ contract.left === null ? '' : ', ' + (contract.left | amount) + ' ' + (view.stockUnit | unit: contract.left) + ' left' }}
               </span>
             }
           </span>
@@ -160,10 +158,17 @@ const PRICE = /^\d{1,9}(\.\d{1,4})?$/;
     }
     form {
       display: grid;
-      grid-template-columns: auto 70px 1fr auto;
+      grid-template-columns: 1fr 100px auto;
       gap: 6px;
       align-items: center;
       margin-top: 8px;
+    }
+    form mat-form-field:last-of-type {
+      grid-column: 1 / 3;
+      grid-row: 2;
+    }
+    form button {
+      grid-row: 2;
     }
     label {
       color: var(--ink-quiet);
@@ -191,6 +196,7 @@ export class PriceGloss {
   constructor() {
     inject(Keys).use([
       { key: 'P', does: 'set the price of the line by hand', run: () => this.focus() },
+      { key: 'T', does: 'take the next contract that holds', run: () => this.takeNext() },
       { key: 'Y', does: 'take the price as it is looked up now', run: () => this.accept() },
       { key: 'K', does: 'keep the price agreed: say why', run: () => this.keep() },
     ]);
@@ -206,6 +212,19 @@ export class PriceGloss {
 
   protected take(step: Step): void {
     this.store.setPrice(this.line(), { pin: step.contract ? { kind: 'contract', line: step.contract.line } : { kind: 'list' } });
+  }
+
+  /** Goes round the contract lines that hold. */
+  private takeNext(): boolean {
+    if (!this.mayChange() || this.store.busy()) return false;
+    const holding = this.trail().filter((step) => step.contract?.holds);
+    // By their number, so that each press goes on from the one chosen, whatever the sequence they are asked in.
+    holding.sort((a, b) => a.contract!.line - b.contract!.line);
+    const at = holding.findIndex((step) => step.chosen);
+    const next = holding[(at + 1) % holding.length];
+    if (!next || next.chosen) return false;
+    this.take(next);
+    return true;
   }
 
   protected accept(): boolean {
