@@ -31,6 +31,31 @@ describe('finding', () => {
     expect(found.map((row) => row.number)).toEqual(numbers);
   });
 
+  describe('a misspelt word', () => {
+    test.each([
+      ['gluss', 'a wrong letter'],
+      ['glss', 'one left out'],
+      ['glasss', 'one too many'],
+      ['galss', 'two in the wrong sequence'],
+      ['jar gals', 'the beginning of one, beside one that is right'],
+    ])('%s finds what was meant: %s', async (search) => {
+      const found = await desk.call('ida', itemRoutes.findItems, { query: { search } });
+      expect(found.map((row) => [row.code, row.corrected])).toContainEqual(['JAR', true]);
+    });
+
+    test('is left alone where something has it as it stands, and where nothing is near', async () => {
+      const found = await desk.call('ida', itemRoutes.findItems, { query: { search: 'glass jar' } });
+      expect(new Set(found.map((row) => row.corrected))).toEqual(new Set([false]));
+      expect(await desk.call('ida', itemRoutes.findItems, { query: { search: 'xylophone' } })).toEqual([]);
+    });
+
+    test('finds customers, too', async () => {
+      const find = async (search: string) => (await desk.call('ida', customerRoutes.findCustomers, { query: { search } })).map((row) => row.name);
+      expect(await find('wehter hill')).toEqual(['Wether Hill']);
+      expect(await find('garick')).toEqual(['Garrick & Lowe']);
+    });
+  });
+
   test('items by fragments of code and description, what the customer buys first, the discontinued last', async () => {
     await desk.order([['JAR', '1']]);
     const find = async (search: string) => (await desk.call('ida', itemRoutes.findItems, { query: { search, customer: 1 } })).map((row) => row.code);
@@ -263,4 +288,14 @@ test('a purchase says every fault at once, with line and field', async () => {
   });
   expect(status).toBe(422);
   expect(problem.errors!.map((error) => error.field)).toEqual(['body.supplier', 'body.warehouse', 'body.lines[0].expectedDay']);
+});
+
+test('what the customer buys stands before what begins as it was typed', async () => {
+  await desk.stockUp('TUB', '5000');
+  await desk.order([['TUB', '1']], 'ida', 2);
+  const find = async (search: string, customer: number) =>
+    (await desk.call('ida', itemRoutes.findItems, { query: { search, customer } })).map((row) => row.code).slice(0, 2);
+  expect(await find('glass', 2)).toEqual(['TUB', 'BOX']);
+  expect(await find('gl', 2)).toEqual(['TUB', 'BOX']);
+  expect(await find('box', 2)).toEqual(['BOX']);
 });

@@ -3,7 +3,16 @@ import { awaited, code, day, decimal, flag, get, history, id, integer, list, not
 
 const unit = object({ code: text(), name: text(), numerator: decimal(), denominator: decimal() });
 
-const found = object({ code: code(), description: text(), group: text(), unit: text(), units: list(unit), available: decimal(), discontinued: flag() });
+const found = object({
+  code: code(),
+  description: text(),
+  group: text(),
+  unit: text(),
+  units: list(unit),
+  available: decimal(),
+  discontinued: flag(),
+  /** A misspelt word was taken for the one that was perhaps meant. */ corrected: flag(),
+});
 export type ItemFound = Of<typeof found>;
 
 const row = object({

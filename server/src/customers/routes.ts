@@ -1,7 +1,7 @@
 import { customerRoutes, type Customer, type CustomerFound } from '@nockwright/contract/customers';
 import type { Hono } from 'hono';
 import { sql } from 'kysely';
-import { escapeLike, searchWords, type Db } from '../database';
+import { correctSearch, escapeLike, searchWords, type Db } from '../database';
 import type { Services } from '../http/context';
 import { mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
@@ -14,13 +14,26 @@ export function mountCustomers(app: Hono, services: Services): void {
   mountQuery(app, services, customerRoutes.readCustomer, ({ db }, { params }) => readCustomer(db, params.customer));
 }
 
-/** Customers that have every word of the search somewhere in number, name, contact, phone, town or postcode. */
+/**
+ * Customers that have every word of the search somewhere in number, name, contact, phone, town or postcode. Where nobody
+ * has them all, misspelt words are taken for what was perhaps meant.
+ */
 export async function findCustomers(db: Db, search?: string): Promise<CustomerFound[]> {
-  let query = db.selectFrom('customer').select(['id', 'number', 'name', 'contact', 'phone', 'town', 'postcode']);
   const words = searchWords(search);
-  for (const word of words) query = query.where('search', 'like', `%${escapeLike(word)}%`);
-  // Whose number or name begins with what was typed stands first.
-  const start = `${escapeLike(words.join(' '))}%`;
+  const found = await matching(
+    db,
+    words.map((word) => [word]),
+  );
+  if (found.length > 0 || words.length === 0) return found;
+  const meant = await correctSearch(db, 'customer', words);
+  return meant ? matching(db, meant) : [];
+}
+
+/** Each word, or one of those it may stand for, must be there; whose number or name begins with what was typed stands first. */
+async function matching(db: Db, wanted: readonly (readonly string[])[]): Promise<CustomerFound[]> {
+  let query = db.selectFrom('customer').select(['id', 'number', 'name', 'contact', 'phone', 'town', 'postcode']);
+  for (const words of wanted) query = query.where(({ or, eb }) => or(words.map((word) => eb('search', 'like', `%${escapeLike(word)}%`))));
+  const start = `${escapeLike(wanted.map((words) => words[0]!).join(' '))}%`;
   return query
     .orderBy(sql`case when lower(number) like ${start} then 0 when lower(name) like ${start} then 1 else 2 end`)
     .orderBy('name')

@@ -2,6 +2,7 @@ import { Migrator, sql, type Kysely } from 'kysely';
 import * as orderDesk from './migrations/0001_order_desk';
 import * as ripple from './migrations/0002_ripple';
 import * as contracts from './migrations/0003_contracts';
+import * as find from './migrations/0004_find';
 
 /**
  * Brings the schema up to date, forward only. Kysely holds an advisory lock, so that of several servers started at once
@@ -11,7 +12,7 @@ import * as contracts from './migrations/0003_contracts';
 export async function migrate(db: Kysely<unknown>, application: string): Promise<void> {
   const migrator = new Migrator({
     db,
-    provider: { getMigrations: async () => ({ '0001_order_desk': orderDesk, '0002_ripple': ripple, '0003_contracts': contracts }) },
+    provider: { getMigrations: async () => ({ '0001_order_desk': orderDesk, '0002_ripple': ripple, '0003_contracts': contracts, '0004_find': find }) },
   });
   const { error } = await migrator.migrateToLatest();
   if (error) throw error;

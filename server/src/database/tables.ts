@@ -51,6 +51,7 @@ export interface Database {
     search: Generated<string>;
   };
   item_unit: { item: string; unit: string; numerator: number; denominator: number };
+  search_word: { kind: 'item' | 'customer'; word: string };
   contract: {
     id: Generated<number>;
     number: string;

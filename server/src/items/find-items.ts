@@ -1,36 +1,86 @@
 import type { ItemFound, ItemRow } from '@nockwright/contract/items';
 import { unitName } from '@nockwright/core/units';
 import { sql } from 'kysely';
-import { anyOf, escapeLike, searchWords, type Db } from '../database';
+import { anyOf, correctSearch, escapeLike, searchWords, type Db } from '../database';
 
 const MOST_FOUND = 12;
+/** Shorter words are looked for at the beginning of words: there are no trigrams of them. */
+const TRIGRAM = 3;
 
-/** Items that have every word of the search somewhere in code, description or group; those the customer buys first. */
+const COLUMNS = sql`i.code, i.description, i.item_group, i.unit, i.discontinued`;
+
+/** Each word of a search, or the words it may stand for: one of them must be there. */
+type Wanted = readonly (readonly string[])[];
+
+interface FoundRow {
+  readonly code: string;
+  readonly description: string;
+  readonly group: string;
+  readonly unit: string;
+  readonly available: string;
+  readonly discontinued: boolean;
+}
+
+/**
+ * Items that have every word of the search somewhere in code, description or group: a code that is typed out first, then
+ * what the customer buys, most often first. Where nothing has them all, misspelt words are taken for what was perhaps meant.
+ */
 export async function findItems(db: Db, search?: string, customer?: number, warehouse?: string): Promise<ItemFound[]> {
   const words = searchWords(search);
-  const start = `${escapeLike(words.join(' '))}%`;
-  const matches = words.map((word) => sql`and i.search like ${`%${escapeLike(word)}%`}`);
-  const { rows } = await sql<{ code: string; description: string; group: string; unit: string; available: string; discontinued: boolean }>`
-    select i.code, i.description, i.item_group as "group", i.unit, i.discontinued,
-      coalesce((select sum(on_hand + inbound - committed) from stock where item = i.code ${warehouse === undefined ? sql`` : sql`and warehouse = ${warehouse}`}), 0) as available
-    from item i
-    where true ${sql.join(matches, sql` `)}
-    order by i.discontinued, case when lower(i.code) like ${start} then 0 else 1 end,
-      (select count(*) from order_line l join sales_order o on o.id = l.order_id where l.item = i.code and o.customer_id = ${customer ?? 0} and o.state = 'released') desc, i.code
-    limit ${MOST_FOUND}`.execute(db);
-  const units = await db
-    .selectFrom('item_unit')
-    .selectAll()
-    .where(
-      anyOf(
-        'item',
-        rows.map((row) => row.code),
-      ),
-    )
-    .orderBy('numerator')
-    .execute();
+  const wanted = words.map((word) => [word]);
+  const rows = await matching(db, wanted, customer, warehouse);
+  if (rows.length > 0 || words.length === 0) return withUnits(db, rows, null);
+  const meant = await correctSearch(db, 'item', words);
+  return meant ? withUnits(db, await matching(db, meant, customer, warehouse), meant) : [];
+}
+
+async function matching(db: Db, wanted: Wanted, customer = 0, warehouse?: string): Promise<FoundRow[]> {
+  const typed = wanted.map((words) => words[0]!).join(' ');
+  const short = typed !== '' && wanted.every(([word]) => word!.length < TRIGRAM);
+  const { rows } = await sql<FoundRow>`
+    with bought as (
+      select l.item, count(*) as times from sales_order o join order_line l on l.order_id = o.id
+      where o.customer_id = ${customer} and o.state = 'released' group by l.item),
+    found as (${short ? beginning(wanted) : sql`select ${COLUMNS} from item i where ${having(wanted, '%')}`})
+    select code, description, item_group as "group", unit, discontinued,
+      coalesce((select sum(on_hand + inbound - committed) from stock
+        where item = best.code ${warehouse === undefined ? sql`` : sql`and warehouse = ${warehouse}`}), 0) as available
+    from (
+      select i.*, row_number() over (order by i.discontinued, lower(i.code) <> ${typed}, b.times desc nulls last,
+        lower(i.code) not like ${`${escapeLike(typed)}%`}, i.code) as place
+      from found i left join bought b on b.item = i.code) best
+    where place <= ${MOST_FOUND}
+    order by place`.execute(db);
+  return rows;
+}
+
+/** What begins with so few letters, without looking at all that is sold: what is bought, codes, and words of descriptions. */
+function beginning(wanted: Wanted) {
+  const first = wanted[0]![0]!;
+  return sql`
+    select ${COLUMNS} from item i join bought b on b.item = i.code where ${having(wanted, '')}
+    union
+    (select ${COLUMNS} from item i where lower(i.code) like ${`${escapeLike(first)}%`} and ${having(wanted, '')} order by lower(i.code) using ~<~ limit ${2 * MOST_FOUND})
+    union
+    (select ${COLUMNS} from item i where ${having(wanted, '')} limit ${2 * MOST_FOUND})`;
+}
+
+/** `before`: what may stand before a word; nothing: it begins one. */
+function having(wanted: Wanted, before: '%' | '') {
+  const one = (word: string) => {
+    const text = escapeLike(word);
+    return before === '%' ? sql`i.search like ${`%${text}%`}` : sql`(i.search like ${`${text}%`} or i.search like ${`% ${text}%`})`;
+  };
+  return sql.join([sql`true`, ...wanted.map((words) => sql`(${sql.join(words.map(one), sql` or `)})`)], sql` and `);
+}
+
+/** `meant`: the words that were taken for misspelt ones. */
+async function withUnits(db: Db, rows: readonly FoundRow[], meant: Wanted | null): Promise<ItemFound[]> {
+  const codes = rows.map((row) => row.code);
+  const units = await db.selectFrom('item_unit').selectAll().where(anyOf('item', codes)).orderBy('numerator').execute();
   return rows.map((row) => ({
     ...row,
+    corrected: meant !== null,
     units: [
       { code: row.unit, name: unitName(row.unit), numerator: '1', denominator: '1' },
       ...units
