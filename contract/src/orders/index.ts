@@ -12,5 +12,6 @@ export type {
   RouteChoice,
   ScheduleView,
   SupplyTick,
+  TextRead,
 } from './order-views';
 export { CANCEL_REASONS, HOLD_CLEARED_BY, ORDER_SOURCES } from './order-views';

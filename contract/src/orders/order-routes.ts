@@ -21,7 +21,18 @@ import {
   text,
   unitPrice,
 } from '../shape';
-import { CANCEL_REASONS, cancellationPreview, lineView, ORDER_SOURCES, orderList, orderView, pricePin, raisePreview, routeChoices } from './order-views';
+import {
+  CANCEL_REASONS,
+  cancellationPreview,
+  lineView,
+  ORDER_SOURCES,
+  orderList,
+  orderView,
+  pricePin,
+  raisePreview,
+  routeChoices,
+  textRead,
+} from './order-views';
 
 const order = object({ order: id() });
 const lineOf = object({ order: id(), line: id() });
@@ -84,6 +95,26 @@ export const orderRoutes = {
     params: order,
     body: object(lineFields),
     reply: orderView,
+  }),
+  addLines: post('/orders/{order}/lines/many', {
+    summary: 'Add lines to a draft at once, with what was read of its head; all or nothing',
+    roles: ['coordinator', 'manager'],
+    params: order,
+    body: object({
+      version,
+      lines: list(object(lineFields), 0, 500),
+      poNumber: optional(note(60)),
+      requestKind: optional(oneOf('ship_by', 'deliver_by')),
+      requestedDay: optional(day()),
+    }),
+    reply: orderView,
+  }),
+  readText: post('/orders/{order}/read-text', {
+    summary: 'Read a mail or a pasted list as lines of an order; nothing is added yet',
+    roles: ['coordinator', 'manager'],
+    params: order,
+    body: object({ text: note(20_000) }),
+    reply: textRead,
   }),
   changeLine: put('/orders/{order}/lines/{line}', {
     summary: 'Change a line of a draft',

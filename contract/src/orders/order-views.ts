@@ -230,6 +230,30 @@ const order = object({
 export type OrderView = Of<typeof order>;
 export const orderView = order;
 
+const understood = { value: text(), words: note(500) };
+
+/** A text as it was understood: lines with their likely readings, and what is no line. */
+export const textRead = object({
+  poNumber: nullable(object(understood)),
+  wish: nullable(object({ value: day(), words: note(500), kind: oneOf('ship_by', 'deliver_by') })),
+  lines: list(
+    object({
+      /** Of the text, the first is 1; and the words it was read from. */
+      row: integer(1),
+      words: note(2000),
+      quantity: nullable(decimal()),
+      unit: nullable(text(10)),
+      day: nullable(day()),
+      /** `choose`: one of the readings has to be picked; `unknown`: nothing that is sold was found. */
+      certainty: oneOf('sure', 'likely', 'choose', 'unknown'),
+      why: note(500),
+      readings: list(object({ item: code(), description: text(), unit: text(10), units: list(text(10)), usual: flag() })),
+    }),
+  ),
+  rest: list(object({ row: integer(1), words: note(2000), kind: oneOf('courtesy', 'unknown') })),
+});
+export type TextRead = Of<typeof textRead>;
+
 const row = object({
   id: id(),
   number: nullable(text()),

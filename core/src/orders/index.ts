@@ -16,3 +16,4 @@ export {
   type OfferedPrice,
   type WhatIfResult,
 } from './what-if';
+export { readOrderText, singular, type OrderText, type TextLine, type TextRest, type Understood } from './text';

@@ -11,6 +11,7 @@ export const UNIT_CODES = {
   KGM: { name: 'kg', plural: 'kg' },
   LTR: { name: 'litre', plural: 'litres' },
   MTR: { name: 'metre', plural: 'metres' },
+  XCS: { name: 'case', plural: 'cases' },
   XBX: { name: 'box', plural: 'boxes' },
   XCT: { name: 'carton', plural: 'cartons' },
   XPK: { name: 'packet', plural: 'packets' },

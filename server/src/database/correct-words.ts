@@ -39,7 +39,8 @@ export async function correctSearch(db: Db, kind: 'item' | 'customer', words: re
   return meant.some((near) => near.length === 0) || meant.every((near, at) => near[0] === words[at]) ? null : meant;
 }
 
-async function isSomewhere(db: Db, kind: 'item' | 'customer', word: string): Promise<boolean> {
+/** Whether anything of a kind has the word, or a part of it. */
+export async function isSomewhere(db: Db, kind: 'item' | 'customer', word: string): Promise<boolean> {
   const found = await db
     .selectFrom(kind)
     .select('search')

@@ -1,2 +1,3 @@
 export { findItems } from './find-items';
+export { itemsByWords, type ItemReading, type WordReading } from './items-by-words';
 export { mountItems } from './routes';

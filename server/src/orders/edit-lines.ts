@@ -26,8 +26,19 @@ export async function addLine(
   orderId: number,
   wish: LineChange & { readonly item: string; readonly quantity: string },
 ): Promise<OrderView> {
+  const order = await lockDraft(context.trx, orderId);
+  await insertLine(context, order, wish);
+  return readOrder(context.trx, context.now, orderId);
+}
+
+/** Writes a line at the end of a draft that is locked, in several where a contract covers only a part of it. */
+export async function insertLine(
+  context: CommandContext,
+  order: Awaited<ReturnType<typeof lockDraft>>,
+  wish: LineChange & { readonly item: string; readonly quantity: string },
+): Promise<void> {
   const { trx, now } = context;
-  const order = await lockDraft(trx, orderId);
+  const orderId = order.id;
   const before = await loadContractUse(trx, orderId);
   const line = await draftedLine(trx, order, wish, before, now.today);
   await checkPlace(trx, 'body', wish, now.today);
@@ -49,7 +60,6 @@ export async function addLine(
       after: { item: row.item, quantity: row.quantity, unit: row.unit, price: row.price, source: row.price_source },
       subjects: [{ kind: 'order', key: orderId }],
     });
-  return readOrder(trx, now, orderId);
 }
 
 /** Changes a line of a draft. The price agreed stands, per unit: another that is looked up now stands beside it until it is accepted. */

@@ -7,6 +7,7 @@ import type { QueryContext, Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
 import { readAccepted } from '../promise';
+import { addLines } from './add-lines';
 import { cancelOrder, previewCancellation } from './cancel-order';
 import { changeOrder } from './change-order';
 import { checkPlace } from './check-place';
@@ -21,6 +22,7 @@ import { promiseRest } from './promise-rest';
 import { previewRaise, raiseLine } from './raise-line';
 import { previewTurn, rankOrder } from './rank-order';
 import { readOrder } from './read-order';
+import { readText } from './read-text';
 import { releaseOrder } from './release-order';
 import { clearHold, holdOrder } from './holds';
 import { setPrice } from './set-price';
@@ -32,6 +34,8 @@ export function mountOrders(app: Hono, services: Services): void {
   mountCommand(app, services, orderRoutes.changeOrder, (context, { params, body }) => changeOrder(context, params.order, body));
   mountCommand(app, services, orderRoutes.discardOrder, (context, { params, body }) => discardOrder(context, params.order, body.version));
   mountCommand(app, services, orderRoutes.addLine, (context, { params, body }) => addLine(context, params.order, body));
+  mountCommand(app, services, orderRoutes.addLines, (context, { params, body }) => addLines(context, params.order, body));
+  mountCommand(app, services, orderRoutes.readText, ({ trx, now }, { params, body }) => readText(trx, now, params.order, body.text));
   mountCommand(app, services, orderRoutes.changeLine, (context, { params, body: { version, ...change } }) =>
     changeLine(context, params.order, params.line, version, change),
   );

@@ -1,0 +1,101 @@
+import { readUnit } from '../../units';
+import { isEmpty, singular, type Token } from './words';
+
+/** Something that was understood, with the words it was understood from. */
+export interface Understood<T> {
+  readonly value: T;
+  readonly words: string;
+}
+
+const NUMBER_WORDS: Readonly<Record<string, string>> = {
+  a: '1',
+  an: '1',
+  one: '1',
+  two: '2',
+  three: '3',
+  four: '4',
+  five: '5',
+  six: '6',
+  seven: '7',
+  eight: '8',
+  nine: '9',
+  ten: '10',
+  eleven: '11',
+  twelve: '12',
+  twenty: '20',
+  fifty: '50',
+};
+/** What a number is followed by where it says how large a thing is, not how many there are. */
+const MEASURE = /^(?:g|gr|gram|grams|mm|cm|ml|l|lb|lbs|oz|inch|frame|frames)$/;
+const NUMBER = /^(\d{1,3}(?:,\d{3})+|\d{1,9})(?:\.(\d{1,4}))?$/;
+
+export interface QuantityRead {
+  readonly quantity: Understood<string> | null;
+  readonly unit: Understood<string> | null;
+  /** What is left to name the item. */
+  readonly left: readonly Token[];
+}
+
+/**
+ * How many and of which unit. A number with its unit behind it comes first, then one marked as a count, then the first
+ * of the line, then the last. Sizes (`340 g`) and prices (`@ 0.52`) are none.
+ */
+export function takeQuantity(tokens: readonly Token[]): QuantityRead {
+  const numbers = tokens.flatMap((_, at) => {
+    const value = numberOf(tokens, at);
+    return value === null ? [] : [{ at, value }];
+  });
+  const marked = ({ at }: { at: number }) => tokens[at + 1]?.word === 'x' || ['x', 'qty', 'quantity'].includes(tokens[at - 1]?.word ?? '');
+  const leads = ({ at }: { at: number }) => tokens.slice(0, at).every((token) => isEmpty(token.word));
+  const digits = numbers.filter(({ at }) => /^\d/.test(tokens[at]!.word));
+  const chosen =
+    numbers.find(({ at }) => unitBehind(tokens, at) !== null) ?? numbers.find(marked) ?? digits.find(leads) ?? digits[digits.length - 1] ?? numbers.find(leads);
+  if (!chosen) return { quantity: null, unit: null, left: tokens };
+  const unit = unitBehind(tokens, chosen.at) ?? unitApart(tokens, chosen.at);
+  return {
+    quantity: { value: chosen.value, words: tokens[chosen.at]!.text },
+    unit: unit && { value: unit.code, words: tokens[unit.at]!.text },
+    left: tokens.filter((_, at) => at !== chosen.at && at !== unit?.at),
+  };
+}
+
+interface UnitAt {
+  readonly code: string;
+  readonly at: number;
+}
+
+function unitBehind(tokens: readonly Token[], number: number): UnitAt | null {
+  const at = tokens[number + 1]?.word === 'x' ? number + 2 : number + 1;
+  return unitAt(tokens, number, at);
+}
+
+/** A unit that stands apart from its number, as in a table: `JAR-340 tray 20`, `10 fondant boxes`. */
+function unitApart(tokens: readonly Token[], number: number): UnitAt | null {
+  return [tokens.length - 1, number - 1].map((at) => (at > 0 && at !== number ? unitAt(tokens, at - 1, at) : null)).find((unit) => unit !== null) ?? null;
+}
+
+function unitAt(tokens: readonly Token[], number: number, at: number): UnitAt | null {
+  const word = tokens[at]?.word;
+  const code = word === undefined ? null : (readUnit(word) ?? readUnit(singular(word)));
+  return code !== null && !isMeasure(tokens, number, at) ? { code, at } : null;
+}
+
+function numberOf(tokens: readonly Token[], at: number): string | null {
+  const { word, text } = tokens[at]!;
+  const next = tokens[at + 1]?.word ?? '';
+  const worded = NUMBER_WORDS[word];
+  if (worded !== undefined) return (word === 'a' || word === 'an') && readUnit(singular(next)) === null ? null : worded;
+  const parts = NUMBER.exec(word);
+  if (!parts || MEASURE.test(next) || Number(word.replaceAll(',', '')) === 0) return null;
+  if (tokens[at - 1]?.text.endsWith('@') || /^[@€£$]/.test(text)) return null;
+  const whole = parts[1]!.replaceAll(',', '');
+  return parts[2] === undefined ? whole : `${whole}.${parts[2]}`;
+}
+
+/** Whether a unit says how large a thing is: always for some, and for weights and volumes where another number counts. */
+function isMeasure(tokens: readonly Token[], number: number, unit: number): boolean {
+  const { word } = tokens[unit]!;
+  if (MEASURE.test(word)) return true;
+  if (!/^(?:kg|litres?)$/.test(word)) return false;
+  return tokens.some((token, at) => at !== number && NUMBER.test(token.word) && !MEASURE.test(tokens[at + 1]?.word ?? ''));
+}

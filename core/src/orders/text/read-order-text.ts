@@ -1,0 +1,167 @@
+import type { IsoDay } from '../../calendar';
+import { readNumber, readTable } from '../../formats';
+import { takeQuantity, type Understood } from './quantity';
+import { readWish, takeDay, type Wish } from './wanted-day';
+import { isEmpty, piecesOf, sentencesOf, tokensOf } from './words';
+
+/** A line that a text asks for, before its item is looked up. */
+export interface TextLine {
+  /** Of the text, the first is 1. */
+  readonly row: number;
+  /** All it was read from. */
+  readonly words: string;
+  /** Words to find the item by, in their sequence, without those that say nothing of it. */
+  readonly item: readonly string[];
+  readonly quantity: Understood<string> | null;
+  readonly unit: Understood<string> | null;
+  readonly day: Understood<IsoDay> | null;
+}
+
+/** A part of a text that is no line: what it was taken for. */
+export interface TextRest {
+  readonly row: number;
+  readonly words: string;
+  /** `courtesy`: greeting, thanks, signature, what was quoted. `unknown`: it may matter, and a person has to read it. */
+  readonly kind: 'courtesy' | 'unknown';
+}
+
+export interface OrderText {
+  readonly poNumber: Understood<string> | null;
+  readonly wish: Wish | null;
+  readonly lines: readonly TextLine[];
+  readonly rest: readonly TextRest[];
+}
+
+const PO =
+  /\b(?:p\.?\s?o\b\.?|purchase order|(?:(?:our|your|the)\s+)?(?:order|reference|ref)\b\.?)(?:\s*(?:no|number|nr|ref|reference)\b\.?)?\s*(?:is|[:#=])?\s*#?\s*([a-z0-9][a-z0-9./_-]*)/gi;
+const GREETING = /^(?:hi|hiya|hello|hey|dear|good (?:morning|afternoon|day|evening)|morning|afternoon|to whom)\b/i;
+const CLOSING =
+  /^(?:many thanks|thanks|thank you|thx|cheers|regards|kind regards|best(?: regards| wishes)?|all the best|yours|sincerely|with (?:kind )?regards|sent from|ta|--+$|__+$)/i;
+const QUOTED = /^(?:>|from:|to:|cc:|subject:|date:|sent:|on .* wrote:)/i;
+const BULLET = /^\s*(?:[-*•–·]|\(?\d{1,2}[.)])\s+/;
+const COLUMNS = [
+  { key: 'item', names: ['code', 'article', 'product', 'sku', 'item code', 'part'] },
+  { key: 'description', names: ['name', 'text'] },
+  { key: 'quantity', names: ['qty', 'amount', 'count', 'pieces'] },
+  { key: 'unit', names: ['uom', 'unit of measure'] },
+  { key: 'day', names: ['date', 'requested', 'delivery date', 'ship date'] },
+] as const;
+
+interface Found {
+  poNumber: OrderText['poNumber'];
+  wish: OrderText['wish'];
+  readonly lines: TextLine[];
+  readonly rest: TextRest[];
+}
+
+/**
+ * Reads an order as it is written in a mail, said in a line or pasted from a spreadsheet: lines with quantity, unit and
+ * day, the customer's order number, when it is wanted. Every word belongs to something: what is no line and no courtesy
+ * is told as not understood.
+ */
+export function readOrderText(text: string, today: IsoDay): OrderText {
+  const table = readListed(text, today);
+  if (table) return table;
+  const found: Found = { poNumber: null, wish: null, lines: [], rest: [] };
+  const rows = text.replace(/\r/g, '').split('\n');
+  const listed = rows.filter((row) => row.includes(';')).length > 1;
+  let closed = false;
+  rows.forEach((raw, at) => {
+    const row = at + 1;
+    let left = (listed ? raw.replaceAll(';', ' ') : raw).replace(/\s+/g, ' ').trim();
+    if (left === '') return;
+    const courtesy = (words: string) => found.rest.push({ row, words, kind: 'courtesy' });
+    if (closed || QUOTED.test(left)) return void courtesy(left);
+    if (CLOSING.test(left) && !/\d/.test(left)) {
+      closed = true;
+      return void courtesy(left);
+    }
+    const greeting = GREETING.test(left) ? /^[^,.!:-]*[,.!:-]*\s*/.exec(left)![0] : '';
+    if (greeting !== '') courtesy(greeting.trim());
+    left = left.slice(greeting.length).replace(BULLET, '');
+    for (const sentence of sentencesOf(left)) readSentence(sentence, row, found, today);
+  });
+  return found;
+}
+
+/** A table whose first row names its columns; null where it is none. */
+function readListed(text: string, today: IsoDay): OrderText | null {
+  const table = readTable(text, COLUMNS);
+  const has = (key: (typeof COLUMNS)[number]['key']) => table.columns.includes(key);
+  if (!table.headed || !has('quantity') || (!has('item') && !has('description'))) return null;
+  const lines = table.rows.map(({ line: row, cells }): TextLine => {
+    const words = Object.values(cells).join(' ');
+    const quantity = cells.quantity === undefined ? null : readNumber(cells.quantity);
+    const { unit } = takeQuantity(tokensOf(`1 ${cells.unit ?? ''}`));
+    const named = cells.item ?? cells.description ?? '';
+    return {
+      row,
+      words,
+      item: tokensOf(named).map((token) => token.word),
+      quantity: quantity === null || Number(quantity) === 0 ? null : { value: quantity, words: cells.quantity! },
+      unit,
+      day: cells.day === undefined ? null : takeDay(tokensOf(`by ${cells.day}`), today).found,
+    };
+  });
+  return { poNumber: null, wish: null, lines: lines.filter((line) => line.item.length > 0), rest: [] };
+}
+
+function readSentence(sentence: string, row: number, found: Found, today: IsoDay) {
+  let left = sentence;
+  const po = [...left.matchAll(PO)].find(([, number]) => /\d/.test(number!) && !/^\d{1,2}$/.test(number!));
+  if (po && !found.poNumber) {
+    found.poNumber = { value: po[1]!.replace(/[.]+$/, ''), words: po[0].trim() };
+    left = left.replace(po[0], ' ').replace(/\s+/g, ' ').trim();
+  }
+  left = takeWish(left, found, today);
+  const lines = readPieces(piecesOf(left), row, today);
+  const asks = lines.some((line) => line.quantity !== null);
+  const unknown = (words: string) => found.rest.push({ row, words, kind: 'unknown' });
+  if (!asks && namesNothing(left)) {
+    if (/[\p{L}\d]/u.test(left)) found.rest.push({ row, words: left, kind: CLOSING.test(left) || GREETING.test(left) || po ? 'courtesy' : 'unknown' });
+    return;
+  }
+  for (const line of lines) {
+    if (line.item.length > 0 && (line.quantity !== null || !asks)) found.lines.push(line);
+    else if (/[\p{L}\d]/u.test(line.words)) unknown(line.words);
+  }
+}
+
+/** When the order is wanted, said in the sentence or at its end; gives what is left of it. */
+function takeWish(sentence: string, found: Found, today: IsoDay): string {
+  if (found.wish) return sentence;
+  const parts = sentence.split(/,\s+/);
+  const last = parts[parts.length - 1]!;
+  const asks = (words: string) => takeQuantity(takeDay(tokensOf(words), today).left).quantity !== null;
+  if (asks(last)) return sentence;
+  const wish = readWish(last, today);
+  if (!wish || (parts.length === 1 && !sentence.includes(' '))) return sentence;
+  found.wish = wish;
+  return parts.slice(0, -1).join(', ');
+}
+
+/** Pieces as lines; a quantity that was parted from its item is put back. */
+function readPieces(pieces: readonly string[], row: number, today: IsoDay): TextLine[] {
+  const lines: TextLine[] = [];
+  for (const words of pieces) {
+    const line = readPiece(words, row, today);
+    const before = lines[lines.length - 1];
+    if (before && before.quantity === null && line.item.length === 0) lines[lines.length - 1] = readPiece(`${before.words} ${words}`, row, today);
+    else lines.push(line);
+  }
+  return lines;
+}
+
+function readPiece(words: string, row: number, today: IsoDay): TextLine {
+  const day = takeDay(tokensOf(words), today);
+  const { quantity, unit, left } = takeQuantity(day.left);
+  // A price beside it is not the customer's to make: it stays in the words of the line.
+  const item = left.map((token) => token.word).filter((word, at) => !isEmpty(word) && word !== '@' && left[at - 1]?.text !== '@');
+  return { row, words, item, quantity, unit, day: day.found };
+}
+
+/** Whether nothing in it could name an item: a sentence about something else. */
+function namesNothing(sentence: string): boolean {
+  const words = tokensOf(sentence).map((token) => token.word);
+  return !words.some((word) => /\d/.test(word)) || words.every(isEmpty);
+}

@@ -1,0 +1,82 @@
+import { singular } from '@nockwright/core/orders';
+import { sql } from 'kysely';
+import { anyOf, escapeLike, meantWords, isSomewhere, type Db } from '../database';
+
+/** An item that words may mean. */
+export interface ItemReading {
+  readonly code: string;
+  readonly description: string;
+  readonly unit: string;
+  /** The units it is sold by, its stocking unit first. */
+  readonly units: readonly string[];
+  readonly bought: number;
+  /** The words that it has. */
+  readonly has: readonly string[];
+}
+
+export interface WordReading {
+  readonly items: readonly ItemReading[];
+  /** Misspelt words, and what they were taken for. */
+  readonly corrected: ReadonlyMap<string, readonly string[]>;
+  /** Words that nothing sold has. */
+  readonly strange: readonly string[];
+}
+
+const MOST_READINGS = 5;
+
+/**
+ * The items that words of a mail may mean: those that have most of them, in code, description or group; long words and
+ * those with a digit count double. What the customer buys comes first among equals.
+ */
+export async function itemsByWords(db: Db, words: readonly string[], customer: number): Promise<WordReading> {
+  const exact = await db
+    .selectFrom('item')
+    .select('code')
+    .where(anyOf('code', [...words.map((word) => word.toUpperCase())]))
+    .where('discontinued', '=', false)
+    .execute();
+  const corrected = new Map<string, readonly string[]>();
+  const strange: string[] = [];
+  const wanted: { readonly word: string; readonly forms: readonly string[] }[] = [];
+  for (const word of words) {
+    const form = singular(word);
+    if (await isSomewhere(db, 'item', form)) wanted.push({ word, forms: [form] });
+    else {
+      const near = await meantWords(db, 'item', form);
+      if (near.length === 0) strange.push(word);
+      else {
+        corrected.set(word, near);
+        wanted.push({ word, forms: near.map(singular) });
+      }
+    }
+  }
+  if (wanted.length === 0) return { items: [], corrected, strange };
+  const has = wanted.map(
+    ({ forms }) =>
+      sql<boolean>`(${sql.join(
+        forms.map((form) => sql`i.search like ${`%${escapeLike(form)}%`}`),
+        sql` or `,
+      )})`,
+  );
+  const points = wanted.map(({ word }, at) => sql`case when ${has[at]!} then ${/\d/.test(word) || word.length >= 5 ? 2 : 1}::int else 0 end`);
+  const { rows } = await sql<{ code: string; description: string; unit: string; bought: number; has: boolean[] }>`
+    with bought as (
+      select l.item, count(*)::int as times from sales_order o join order_line l on l.order_id = o.id
+      where o.customer_id = ${customer} and o.state = 'released' group by l.item)
+    select i.code, i.description, i.unit, coalesce(b.times, 0) as bought, array[${sql.join(has)}] as has
+    from item i left join bought b on b.item = i.code
+    where not i.discontinued and (${sql.join(has, sql` or `)})
+    order by i.code = any(${exact.map((row) => row.code)}::text[]) desc, ${sql.join(points, sql` + `)} desc, b.times desc nulls last, length(i.description), i.code
+    limit ${MOST_READINGS}`.execute(db);
+  const codes = rows.map((row) => row.code);
+  const units = await db.selectFrom('item_unit').select(['item', 'unit']).where(anyOf('item', codes)).orderBy('numerator').execute();
+  return {
+    items: rows.map((row) => ({
+      ...row,
+      units: [row.unit, ...units.filter((unit) => unit.item === row.code).map((unit) => unit.unit)],
+      has: wanted.filter((_, at) => row.has[at]).map(({ word }) => word),
+    })),
+    corrected,
+    strange,
+  };
+}
