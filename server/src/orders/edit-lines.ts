@@ -1,6 +1,7 @@
 import type { OrderView } from '@nockwright/contract/orders';
 import { compareDecimal } from '@nockwright/core/money';
 import { inUnit } from '@nockwright/core/pricing';
+import { unitName } from '@nockwright/core/units';
 import { sql } from 'kysely';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
@@ -56,7 +57,7 @@ export async function insertLine(
   await touchOrder(context, orderId);
   for (const row of rows)
     await recordEvent(context, {
-      what: `added line ${row.line_no}: ${row.quantity} ${row.unit} ${row.item} at ${row.price}, ${row.price_source}`,
+      what: `added line ${row.line_no}: ${row.quantity} ${unitName(row.unit, row.quantity)} ${row.item} at ${row.price}, ${row.price_source}`,
       after: { item: row.item, quantity: row.quantity, unit: row.unit, price: row.price, source: row.price_source },
       subjects: [{ kind: 'order', key: orderId }],
     });
@@ -120,7 +121,7 @@ export async function removeLine(context: CommandContext, orderId: number, lineI
     .execute();
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `took line ${line.line_no} off: ${line.quantity} ${line.unit} ${line.item}`,
+    what: `took line ${line.line_no} off: ${line.quantity} ${unitName(line.unit, line.quantity)} ${line.item}`,
     before: line,
     subjects: [{ kind: 'order', key: orderId }],
   });

@@ -60,7 +60,7 @@ function propose(line: TextLine, reading: WordReading): Proposal | null {
     quantity: line.quantity !== null,
   });
   // What has fewer of the words is offered only where nothing has them all.
-  const offered = code ? [best] : rivals.length > 1 ? rivals : certainty === 'sure' ? [best] : reading.items;
+  const offered = code ? [best] : rivals.length > 1 ? rivals : missing.length === 0 ? [best] : reading.items;
   const shown = offered.slice(0, MOST_READINGS);
   return { ...partsOf(line), certainty, why: notes.join('; '), readings: shown.map((item) => asReading(item, line)) };
 }

@@ -94,7 +94,11 @@ it('shows what the line would be while its quantity is typed, and what it is whe
   field.dispatchEvent(new Event('input'));
   TestBed.tick();
   fixture.detectChanges();
-  expect(whatIf.try).toHaveBeenLastCalledWith(expect.anything(), 'JAR-340-HX', { quantity: '40', unit: 'XTY', warehouse: 'MAR', replaces: 1 });
+  expect(whatIf.try).toHaveBeenLastCalledWith(
+    expect.anything(),
+    'JAR-340-HX',
+    expect.objectContaining({ quantity: '40', unit: 'XTY', warehouse: 'MAR', replaces: 1 }),
+  );
   expect(rows()[0]!.textContent).toContain('444.29');
   expect(field.value).toBe('40');
   expect(tried.at(-1)).toMatchObject({ id: 11, stateWords: 'late, Tue 16 Mar' });

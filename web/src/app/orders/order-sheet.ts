@@ -13,13 +13,14 @@ import { OrderHeader } from './order-header';
 import { OrderStore } from './order-store';
 import { QuickEntry } from './quick-entry';
 import { RaiseForm } from './raise-form';
+import { TextReader } from './text-reader';
 import { TurnForm } from './turn-form';
 import { WhatIfDesk } from './what-if-desk';
 
 /** An order on paper: header, ruled lines on one date ruler, the quick line, and the gloss that says why. */
 @Component({
   selector: 'nock-order-sheet',
-  imports: [MatButton, RouterLink, AmountPipe, Sheet, CancelForm, LineGloss, LineTable, OrderGloss, OrderHeader, QuickEntry, RaiseForm, TurnForm],
+  imports: [MatButton, RouterLink, AmountPipe, Sheet, CancelForm, LineGloss, LineTable, OrderGloss, OrderHeader, QuickEntry, RaiseForm, TextReader, TurnForm],
   providers: [OrderStore, WhatIfDesk],
   template: `
     @if (store.order(); as order) {
@@ -36,7 +37,11 @@ import { WhatIfDesk } from './what-if-desk';
             (removed)="removeLine($event)"
           />
           @if (store.draft() && maySell()) {
-            <nock-quick-entry (previewed)="showPreview($event)" (left)="lines().focusLast()" />
+            @if (mail() !== null) {
+              <nock-text-reader [start]="mail()!" (closed)="closeMail()" />
+            } @else {
+              <nock-quick-entry (previewed)="showPreview($event)" (left)="lines().focusLast()" (pasted)="openMail($event)" />
+            }
           }
           @if (order.lines.length > 0) {
             <dl class="totals">
@@ -69,7 +74,7 @@ import { WhatIfDesk } from './what-if-desk';
           }
         </ng-container>
         <ng-container acts>
-          @switch (maySell() ? order.state : 'read') {
+          @switch (maySell() && mail() === null ? order.state : 'read') {
             @case ('draft') {
               <button mat-flat-button type="button" (click)="release()" [disabled]="store.busy()">Release <kbd>Ctrl Enter</kbd></button>
               <button mat-button type="button" (click)="discard()">Discard the draft</button>
@@ -154,6 +159,8 @@ export class OrderSheet {
   protected readonly preview = signal<LineView | null>(null);
   /** A line that is being changed, as it would be. */
   protected readonly tried = signal<LineView | null>(null);
+  /** A mail or list that is being read; null: none. */
+  protected readonly mail = signal<string | null>(null);
   /** What is being done in the gloss: cancelling a line or the order, another turn, a greater quantity. */
   protected readonly doing = signal<'line' | 'order' | 'turn' | 'raise' | null>(null);
   /** The line whose queue matters most: the latest, else the first that is open. */
@@ -197,6 +204,7 @@ export class OrderSheet {
         this.selected.set(at ?? null);
         this.preview.set(null);
         this.doing.set(null);
+        this.mail.set(null);
         this.store.open(id);
       });
     });
@@ -207,6 +215,7 @@ export class OrderSheet {
     });
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'release the draft; promise the rest; to shipping', run: () => this.mainAct() },
+      { key: 'Ctrl+B', does: 'read a mail or a list as lines', run: () => this.openMail('') },
       { key: 'X', does: 'cancel the line, or a quantity of it', run: () => this.startCancel(false) },
       { key: 'U', does: 'move the order up: another class, or ahead of another order', run: () => this.startTurn() },
       { key: 'M', does: 'more of the line', run: () => this.startRaise() },
@@ -215,6 +224,19 @@ export class OrderSheet {
       { key: 'L', does: 'to the lines', run: () => this.lines().focusLast() },
       { key: 'Escape', does: 'back to the quick line', run: () => this.toEntry() },
     ]);
+  }
+
+  protected openMail(text: string): boolean {
+    if (!this.store.draft() || !this.maySell() || this.mail() !== null) return false;
+    this.store.fault.set('');
+    this.showPreview(null);
+    this.mail.set(text);
+    return true;
+  }
+
+  protected closeMail(): void {
+    this.mail.set(null);
+    this.selected.set(null);
   }
 
   protected pick(id: number): void {
@@ -303,7 +325,7 @@ export class OrderSheet {
 
   private mainAct(): boolean {
     const order = this.store.order();
-    if (!order || this.doing() !== null || !this.maySell()) return false;
+    if (!order || this.doing() !== null || this.mail() !== null || !this.maySell()) return false;
     // A field that is being typed in is saved first.
     if (document.activeElement instanceof HTMLInputElement && order.state === 'draft') document.activeElement.dispatchEvent(new Event('change'));
     if (order.state === 'draft') this.release();

@@ -1,7 +1,15 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { itemRoutes, type QueueRow } from '@nockwright/contract/items';
-import { orderRoutes, type CancellationPreview, type LineView, type OrderView, type RaisePreview, type RouteChoice } from '@nockwright/contract/orders';
+import {
+  orderRoutes,
+  type CancellationPreview,
+  type LineView,
+  type OrderView,
+  type RaisePreview,
+  type RouteChoice,
+  type TextRead,
+} from '@nockwright/contract/orders';
 import { promiseRoutes, type RippleView } from '@nockwright/contract/promise';
 import type { BodyOf, Happened, QueryOf } from '@nockwright/contract/shape';
 import { catchError, EMPTY, of, ReplaySubject, Subject, switchMap, type Observable } from 'rxjs';
@@ -79,6 +87,16 @@ export class OrderStore {
       () => settled?.(true),
       () => settled?.(false),
     );
+  }
+
+  /** Adds lines at once, with what was read of the head; all or none. */
+  addLines(wish: Omit<BodyOf<typeof orderRoutes.addLines>, 'version'>, done: () => void): void {
+    this.run((order) => this.api.call(orderRoutes.addLines, { params: { order: order.id }, body: { version: order.version, ...wish } }), done);
+  }
+
+  /** What a mail or a list is understood as; nothing is added. */
+  readText(text: string): Observable<TextRead> {
+    return this.api.call(orderRoutes.readText, { params: { order: this.order()!.id }, body: { text } });
   }
 
   changeLine(line: LineView, change: { quantity?: string; unit?: string; requestedDay?: string | null }, done?: () => void): void {

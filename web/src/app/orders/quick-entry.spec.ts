@@ -20,6 +20,7 @@ const item = (code: string, more: Partial<ItemFound> = {}): ItemFound => ({
   units: [unit('EA', 'each'), unit('XTY', 'tray', '24')],
   available: '100',
   discontinued: false,
+  corrected: false,
   ...more,
 });
 

@@ -42,6 +42,7 @@ const TYPING_MS = 70;
           [value]="text()"
           (input)="type(field.value)"
           (keydown)="handle($event)"
+          (paste)="paste($event)"
         />
       </mat-form-field>
       <p aria-live="polite">
@@ -66,7 +67,7 @@ const TYPING_MS = 70;
             <span class="wrong">{{ fault }}</span>
           }
         } @else {
-          <span class="quiet">Enter adds a line, ↑ goes to the lines</span>
+          <span class="quiet">Enter adds a line, ↑ goes to the lines; paste a mail or a list here, or <kbd>Ctrl B</kbd></span>
         }
       </p>
     </div>
@@ -143,6 +144,8 @@ export class QuickEntry {
 
   /** The line as it would be promised and priced; null while there is none to look at. */
   readonly previewed = output<LineView | null>();
+  /** A text of several rows was pasted: it is no line. */
+  readonly pasted = output<string>();
   /** Up from an empty field. */
   readonly left = output<void>();
 
@@ -213,6 +216,13 @@ export class QuickEntry {
     this.chosen.set(null);
     this.enterWaits = false;
     this.store.fault.set('');
+  }
+
+  protected paste(event: ClipboardEvent): void {
+    const text = event.clipboardData?.getData('text/plain') ?? '';
+    if (!text.trim().includes('\n')) return;
+    event.preventDefault();
+    this.pasted.emit(text);
   }
 
   protected choose(index: number): void {
