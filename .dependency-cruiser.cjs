@@ -1,5 +1,5 @@
 /** Arrows only point down: web → contract, core; server → contract, core; contract → core; core → small pure libraries. */
-const areas = '(?:customers|items|pricing|orders|promise|shortages|supply|shipping|worklist|exchange|access|documents|events|numbers|database)';
+const areas = '(?:credit|customers|formats|items|pricing|orders|promise|shortages|supply|shipping|worklist|exchange|access|documents|events|numbers|database)';
 
 module.exports = {
   forbidden: [

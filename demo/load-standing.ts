@@ -3,12 +3,13 @@ import { dayNumber, isoDay } from '@nockwright/core/calendar';
 import { divide, times } from '@nockwright/core/money';
 import type { Db } from '../server/src/database';
 import type { Dice } from './dice';
-import { CONTRACT_RULES, CONTRACTS, FLOOR_MARGIN } from './scenario/contracts';
+import { CONTRACT_RULES, CONTRACTS, CREDIT_LIMITS, FLOOR_MARGIN, UNPAID, USUAL_LIMIT } from './scenario/contracts';
 import { ITEMS } from './scenario/items';
 import { CARRIERS, CUSTOMERS, DEMO_PASSWORD, PRICE_LISTS, SUPPLIERS, USERS, WAREHOUSES } from './scenario/partners';
 import { RECORDS } from './scenario/receipts';
 
 const FIRST_CONTRACT = 1001;
+const FIRST_INVOICE = 9001;
 const FIRST_NUMBERS = { order: 20301, purchase: 7601, shipment: 51001 };
 
 /** What stands before anything is sold: users, warehouses, items, prices, suppliers, customers. */
@@ -49,6 +50,7 @@ export async function loadStanding(db: Db, today: string): Promise<void> {
   await loadSuppliers(db);
   await loadCustomers(db);
   await loadContracts(db, today);
+  await loadCredit(db, today);
 }
 
 async function loadItems(db: Db) {
@@ -152,6 +154,28 @@ async function loadCustomers(db: Db) {
         .insertInto('ship_to')
         .values({ customer_id: id, name: `${name}, second site`, street: '2 Long Barrow Road', postcode, town: `${town} North`, country: 'GB' })
         .execute();
+  }
+}
+
+/** Limits, and invoices of before: most are paid, some are not, some are overdue. */
+async function loadCredit(db: Db, today: string) {
+  await db
+    .updateTable('customer')
+    .set({ credit_limit: String(USUAL_LIMIT) })
+    .execute();
+  for (const { customer, limit } of CREDIT_LIMITS)
+    await db
+      .updateTable('customer')
+      .set({ credit_limit: String(limit) })
+      .where('number', '=', customer)
+      .execute();
+  for (const [at, { customer, amount, paid, days }] of UNPAID.entries()) {
+    const { id, terms_days } = await db.selectFrom('customer').select(['id', 'terms_days']).where('number', '=', customer).executeTakeFirstOrThrow();
+    const day = dayNumber(today) - days;
+    await db
+      .insertInto('invoice')
+      .values({ number: `F${FIRST_INVOICE + at}`, customer_id: id, day: isoDay(day), due_day: isoDay(day + terms_days), amount, paid })
+      .execute();
   }
 }
 

@@ -90,5 +90,20 @@ export const CONTRACT_RULES = [
   { customer: 'C1011', mustName: false, several: false, choice: 'ends_first' },
 ] as const;
 
+/** How much credit customers have; a limit of its own for who has one. */
+export const USUAL_LIMIT = 40_000;
+export const CREDIT_LIMITS = [
+  { customer: 'C1020', limit: 1_200 },
+  { customer: 'C1013', limit: 5_000 },
+] as const;
+/** Who has not paid: customer, share of the invoice, days since it was made. */
+export const UNPAID = [
+  { customer: 'C1006', amount: '418.60', paid: '0', days: 47 },
+  { customer: 'C1017', amount: '1290.00', paid: '500.00', days: 39 },
+  { customer: 'C1020', amount: '366.40', paid: '0', days: 34 },
+  { customer: 'C1009', amount: '742.15', paid: '0', days: 21 },
+  { customer: 'C1001', amount: '2310.80', paid: '0', days: 12 },
+] as const;
+
 /** The least margin a price set by hand may leave without the manager's word, in percent. */
 export const FLOOR_MARGIN = 15;

@@ -27,11 +27,18 @@ beforeAll(async () => {
     route: '1',
     run: '1',
     call: '1',
+    hold: '1',
+    contract: '1',
+    list: 'LIST',
   };
 });
 afterAll(() => desk.close());
 
 const TABLES = [
+  'contract',
+  'contract_line',
+  'order_hold',
+  'price_break',
   'sales_order',
   'order_line',
   'line_promise',

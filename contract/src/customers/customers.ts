@@ -6,6 +6,22 @@ export type ShipTo = Of<typeof shipTo>;
 const found = object({ id: id(), number: text(), name: text(), contact: note(), phone: note(), town: text(), postcode: text() });
 export type CustomerFound = Of<typeof found>;
 
+/** What a customer owes and may owe. */
+export const credit = object({
+  /** Null: no limit. */
+  limit: nullable(decimal()),
+  unpaid: decimal(),
+  shippedNotBilled: decimal(),
+  openOrders: decimal(),
+  /** The three above together. */
+  exposure: decimal(),
+  /** What may still be ordered; below 0 where they are over the limit. */
+  left: nullable(decimal()),
+  overdue: decimal(),
+  overdueSince: nullable(day()),
+});
+export type CreditView = Of<typeof credit>;
+
 const customer = object({
   id: id(),
   number: text(),
@@ -25,6 +41,7 @@ const customer = object({
   notes: note(),
   shipTos: list(shipTo),
   openOrders: integer(),
+  credit,
   /** What they bought last, newest first. */
   bought: list(object({ item: code(), description: text(), day: day(), quantity: decimal(), unit: text(), price: decimal() })),
 });

@@ -1,1 +1,1 @@
-export { customerRoutes, shipTo, type Customer, type CustomerFound, type ShipTo } from './customers';
+export { credit, customerRoutes, shipTo, type CreditView, type Customer, type CustomerFound, type ShipTo } from './customers';

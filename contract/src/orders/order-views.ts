@@ -1,4 +1,4 @@
-import { shipTo } from '../customers';
+import { credit, shipTo } from '../customers';
 import { part, rippleView } from '../promise';
 import type { PricePin } from '@nockwright/core/pricing';
 import {
@@ -187,6 +187,7 @@ const order = object({
     shipTos: list(shipTo),
     /** How sure promises to them must be, in percent; null: as the desk's are. */
     confidence: nullable(integer(50, 99)),
+    credit,
   }),
   /** The same for customers without one of their own; null: the supplier's day is believed. */
   deskConfidence: nullable(integer(50, 99)),

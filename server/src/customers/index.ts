@@ -1,1 +1,2 @@
+export { creditView, lockCredit, readCredit } from './read-credit';
 export { mountCustomers, findCustomers } from './routes';

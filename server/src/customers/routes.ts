@@ -5,13 +5,14 @@ import { correctSearch, escapeLike, searchWords, type Db } from '../database';
 import type { Services } from '../http/context';
 import { mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
+import { creditView, readCredit } from './read-credit';
 
 const MOST_FOUND = 12;
 const MOST_BOUGHT = 20;
 
 export function mountCustomers(app: Hono, services: Services): void {
   mountQuery(app, services, customerRoutes.findCustomers, ({ db }, { query }) => findCustomers(db, query.search));
-  mountQuery(app, services, customerRoutes.readCustomer, ({ db }, { params }) => readCustomer(db, params.customer));
+  mountQuery(app, services, customerRoutes.readCustomer, ({ db, now }, { params }) => readCustomer(db, params.customer, now.today));
 }
 
 /**
@@ -41,7 +42,7 @@ async function matching(db: Db, wanted: readonly (readonly string[])[]): Promise
     .execute();
 }
 
-async function readCustomer(db: Db, id: number): Promise<Customer> {
+async function readCustomer(db: Db, id: number, today: string): Promise<Customer> {
   const row = await db.selectFrom('customer').selectAll().where('id', '=', id).executeTakeFirst();
   if (!row) throw notFound(`customer ${id}`);
   const shipTos = await db
@@ -88,6 +89,7 @@ async function readCustomer(db: Db, id: number): Promise<Customer> {
     notes: row.notes,
     shipTos,
     openOrders: Number(open),
+    credit: creditView(await readCredit(db, id, today)),
     bought: bought.map(({ entered, ...line }) => ({ ...line, day: entered.slice(0, 10) })),
   };
 }

@@ -3,6 +3,7 @@ import * as orderDesk from './migrations/0001_order_desk';
 import * as ripple from './migrations/0002_ripple';
 import * as contracts from './migrations/0003_contracts';
 import * as find from './migrations/0004_find';
+import * as credit from './migrations/0005_credit';
 
 /**
  * Brings the schema up to date, forward only. Kysely holds an advisory lock, so that of several servers started at once
@@ -12,7 +13,15 @@ import * as find from './migrations/0004_find';
 export async function migrate(db: Kysely<unknown>, application: string): Promise<void> {
   const migrator = new Migrator({
     db,
-    provider: { getMigrations: async () => ({ '0001_order_desk': orderDesk, '0002_ripple': ripple, '0003_contracts': contracts, '0004_find': find }) },
+    provider: {
+      getMigrations: async () => ({
+        '0001_order_desk': orderDesk,
+        '0002_ripple': ripple,
+        '0003_contracts': contracts,
+        '0004_find': find,
+        '0005_credit': credit,
+      }),
+    },
   });
   const { error } = await migrator.migrateToLatest();
   if (error) throw error;

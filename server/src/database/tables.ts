@@ -31,6 +31,7 @@ export interface Database {
     terms_days: number;
     priority: Generated<number>;
     confidence: Generated<number | null>;
+    credit_limit: Generated<string | null>;
     contract_choice: Generated<'lowest_price' | 'ends_first'>;
     several_contracts: Generated<boolean>;
     must_name_contract: Generated<boolean>;
@@ -204,6 +205,17 @@ export interface Database {
     carrier_service: string;
     tracking: Generated<string>;
     shipped_day: string | null;
+    invoice_id: Generated<number | null>;
+  };
+  invoice: {
+    id: Generated<number>;
+    number: string;
+    customer_id: number;
+    day: string;
+    due_day: string;
+    currency: Generated<string>;
+    amount: string;
+    paid: Generated<string>;
   };
   shipment_line: { shipment_id: number; order_line_id: number; quantity: string };
 

@@ -1,5 +1,6 @@
 import { HOLD_CLEARED_BY, type HoldView, type OrderView } from '@nockwright/contract/orders';
-import { compareDecimal } from '@nockwright/core/money';
+import { exposureOf, passesLimit, type CreditFacts } from '@nockwright/core/credit';
+import { compareDecimal, plus, roundMoney, sum } from '@nockwright/core/money';
 import { belowFloor } from '@nockwright/core/pricing';
 import type { Db } from '../database';
 import { recordEvent } from '../events';
@@ -16,6 +17,11 @@ type HoldKind = HoldView['kind'];
 interface BelowFloor {
   readonly line: number;
   readonly price: string;
+}
+
+/** What the customer would owe with the order. */
+interface OverLimit {
+  readonly total: string;
 }
 
 /** A reason to hold an order that nobody has let go yet. */
@@ -83,6 +89,29 @@ export async function neededFloorHold(
     kind: 'below_floor',
     why: `${below.map((line) => `line ${line.line_no} (${line.item}) at ${line.price}`).join(', ')}: below the floor margin of ${floor} %`,
     facts: below.map((line): BelowFloor => ({ line: line.id, price: line.price })),
+  };
+}
+
+/** Whether the order would take its customer over their limit, further than was let go already. */
+export async function neededCreditHold(
+  db: Db,
+  order: { readonly id: number; readonly currency: string },
+  lines: readonly OrderLineRecord[],
+  credit: CreditFacts,
+): Promise<NeededHold | null> {
+  const amount = sum(lines.map((line) => lineMoney(line, [], order.currency).amount));
+  if (!passesLimit(credit, amount)) return null;
+  const total = plus(exposureOf(credit), amount);
+  const approved = (await loadHolds(db, order.id)).flatMap((hold) =>
+    hold.kind === 'credit' && hold.cleared_at !== null ? [(hold.facts as OverLimit).total] : [],
+  );
+  if (approved.some((most) => compareDecimal(total, most) <= 0)) return null;
+  const money = (value: string) => roundMoney(value, order.currency);
+  const late = credit.overdueSince === null ? '' : `; ${money(credit.overdue)} overdue since ${credit.overdueSince}`;
+  return {
+    kind: 'credit',
+    why: `with this order they would owe ${money(total)}, their limit is ${money(credit.limit!)} (unpaid ${money(credit.unpaid)}, shipped and not billed ${money(credit.shippedNotBilled)}, open orders ${money(credit.openOrders)}${late})`,
+    facts: { total } satisfies OverLimit,
   };
 }
 

@@ -3,6 +3,7 @@ import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
 import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import type { Now } from '../clock';
+import { creditView, readCredit } from '../customers';
 import type { Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { sureFor } from './sure-for';
@@ -115,6 +116,7 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
       notes: order.notes,
       shipTos,
       confidence: order.confidence,
+      credit: creditView(await readCredit(db, order.customer_id, now.today)),
     },
     deskConfidence: await deskConfidence(db),
     shipTo: {

@@ -9,7 +9,9 @@ import { nextNumber } from '../numbers';
 import { lockContractLines } from '../pricing';
 import { loadBook, lockPools, newPromises, storePromises, type NewPromise } from '../promise';
 import { buyForLines } from '../supply';
-import { forgetHolds, loadHolds, neededFloorHold, placeHolds, type NeededHold } from './holds';
+import type { CreditFacts } from '@nockwright/core/credit';
+import { lockCredit } from '../customers';
+import { forgetHolds, loadHolds, neededCreditHold, neededFloorHold, placeHolds, type NeededHold } from './holds';
 import { loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord } from './load-order';
 import { lockDraft, touchOrder } from './lock-order';
 import { isAgreed, lookUpPrices } from './look-up-prices';
@@ -33,13 +35,14 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
   const draft = await lockDraft(trx, orderId, version);
   const lines = await loadOrderLines(trx, orderId);
   if (lines.length === 0) throw invalid('body', 'the order has no lines');
+  const credit = await lockCredit(trx, draft.customer_id, now.today);
   await lockContractLines(
     trx,
     lines.map((line) => line.contract_line_id),
   );
   await checkPrices(trx, draft, lines, now.today);
   await forgetHolds(context, orderId);
-  const held = await neededHolds(trx, draft, lines);
+  const held = await neededHolds(trx, draft, lines, credit);
   if (held.length > 0) {
     await placeHolds(context, orderId, held);
     return readOrder(trx, now, orderId);
@@ -101,11 +104,17 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
 }
 
 /** Why the order has to wait for someone; those that were let go already do not count. */
-async function neededHolds(trx: Trx, order: { readonly id: number; readonly currency: string }, lines: readonly OrderLineRecord[]): Promise<NeededHold[]> {
+async function neededHolds(
+  trx: Trx,
+  order: { readonly id: number; readonly currency: string },
+  lines: readonly OrderLineRecord[],
+  credit: CreditFacts,
+): Promise<NeededHold[]> {
   const open = (await loadHolds(trx, order.id)).find((hold) => hold.kind === 'customer' && hold.cleared_at === null);
   if (open) throw new Refusal('conflict', `It waits for the customer: ${open.why}. Clear that first.`);
   const floor = await neededFloorHold(trx, order, lines);
-  return floor ? [floor] : [];
+  const owing = await neededCreditHold(trx, order, lines, credit);
+  return [floor, owing].filter((hold) => hold !== null);
 }
 
 /** Refuses where a line stands at another price than is looked up now: a price changes only where that is accepted. */

@@ -10,11 +10,12 @@ import { catchError, debounceTime, of, switchMap, tap } from 'rxjs';
 import { Api } from '../api';
 import { AmountPipe, DayPipe, PricePipe, Sheet, UnitPipe } from '../paper';
 import { Places } from '../supply';
+import { CreditStanding } from './credit-standing';
 
 /** The first question of an order: who is calling? Any fragment finds them; the gloss shows what they bought last. */
 @Component({
   selector: 'nock-new-order',
-  imports: [MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, Sheet],
+  imports: [MatFormField, MatInput, AmountPipe, CreditStanding, DayPipe, PricePipe, UnitPipe, Sheet],
   template: `
     <nock-sheet>
       <ng-container sheet>
@@ -67,6 +68,7 @@ import { Places } from '../supply';
             {{ customer.openOrders }} open orders. {{ customer.deliveryRule === 'complete' ? 'Ships complete.' : 'Takes parts.' }} From
             {{ placeName(customer.warehouse) }}. {{ customer.termsDays }} days net.
           </p>
+          <nock-credit-standing [credit]="customer.credit" />
           @if (customer.notes) {
             <p>
               <b>{{ customer.notes }}</b>

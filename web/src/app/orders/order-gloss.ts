@@ -5,6 +5,7 @@ import { RouterLink } from '@angular/router';
 import type { OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
 import { AmountPipe, DayPipe, History, Spoken } from '../paper';
+import { CreditStanding } from './credit-standing';
 import { HoldForm } from './hold-form';
 import { OrderHolds } from './order-holds';
 import { OrderStore } from './order-store';
@@ -12,11 +13,14 @@ import { OrderStore } from './order-store';
 /** The order as a whole: its day, what has left, what to say, what happened. */
 @Component({
   selector: 'nock-order-gloss',
-  imports: [RouterLink, MatFormField, MatSelect, MatOption, AmountPipe, DayPipe, History, HoldForm, OrderHolds, Spoken],
+  imports: [RouterLink, MatFormField, MatSelect, MatOption, AmountPipe, DayPipe, History, HoldForm, OrderHolds, Spoken, CreditStanding],
   template: `
     @let view = order();
     <h2>{{ view.number ? 'Order ' + view.number : 'This draft' }}</h2>
     <nock-order-holds [order]="view" />
+    @if (view.state === 'draft') {
+      <nock-credit-standing [credit]="view.customer.credit" />
+    }
     @if (view.lines.length > 0) {
       <p>
         @if (view.wholeDay) {

@@ -1,0 +1,1 @@
+export { creditLeft, daysOverdue, exposureOf, passesLimit, type CreditFacts } from './credit';

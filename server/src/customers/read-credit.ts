@@ -1,0 +1,32 @@
+import type { CreditView } from '@nockwright/contract/customers';
+import { creditLeft, exposureOf, type CreditFacts } from '@nockwright/core/credit';
+import { sql } from 'kysely';
+import type { Db, Trx } from '../database';
+
+/** What a customer owes and will owe, by the rows as they stand. */
+export async function readCredit(db: Db, customer: number, today: string): Promise<CreditFacts> {
+  const { rows } = await sql<CreditFacts>`
+    select c.credit_limit as "limit",
+      (select coalesce(sum(amount - paid), 0) from invoice where customer_id = c.id and paid < amount) as unpaid,
+      (select coalesce(sum(amount - paid), 0) from invoice where customer_id = c.id and paid < amount and due_day < ${today}) as overdue,
+      (select min(due_day) from invoice where customer_id = c.id and paid < amount and due_day < ${today}) as "overdueSince",
+      (select coalesce(sum(round(x.quantity * l.price * l.denominator / l.numerator, 2)), 0)
+        from sales_order o join shipment s on s.order_id = o.id join shipment_line x on x.shipment_id = s.id join order_line l on l.id = x.order_line_id
+        where o.customer_id = c.id and s.state = 'shipped' and s.invoice_id is null) as "shippedNotBilled",
+      (select coalesce(sum(round((l.stock_quantity - l.shipped - l.cancelled) * l.price * l.denominator / l.numerator, 2)), 0) 
+        from sales_order o join order_line l on l.order_id = o.id
+        where o.customer_id = c.id and o.state = 'released' and l.shipped + l.cancelled < l.stock_quantity) as "openOrders"
+    from customer c where c.id = ${customer}`.execute(db);
+  return rows[0]!;
+}
+
+/** The same under lock: no other order of the customer is released meanwhile. Comes after the order, before contract lines and pools. */
+export async function lockCredit(trx: Trx, customer: number, today: string): Promise<CreditFacts> {
+  await trx.selectFrom('customer').select('id').where('id', '=', customer).forUpdate().execute();
+  return readCredit(trx, customer, today);
+}
+
+export function creditView(facts: CreditFacts): CreditView {
+  const { limit, overdue, overdueSince, unpaid, shippedNotBilled, openOrders } = facts;
+  return { limit, unpaid, shippedNotBilled, openOrders, exposure: exposureOf(facts), left: creditLeft(facts), overdue, overdueSince };
+}

@@ -1,0 +1,109 @@
+import { customerRoutes } from '@nockwright/contract/customers';
+import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
+import { brokenInvariants } from './invariants';
+import { seenOf, TestDesk } from './test-desk';
+
+let desk: TestDesk;
+beforeEach(async () => {
+  desk = await TestDesk.open();
+  await desk.stockUp('JAR', '5000');
+});
+afterEach(async () => {
+  expect(await brokenInvariants(desk.db)).toEqual([]);
+  await desk.close();
+});
+
+const limit = (credit_limit: string | null) => desk.db.updateTable('customer').set({ credit_limit }).where('id', '=', 1).execute();
+const credit = async () => (await desk.call('ida', customerRoutes.readCustomer, { params: { customer: 1 } })).credit;
+
+async function invoice(amount: string, dueDay: string, paid = '0') {
+  const number = `F${(await desk.db.selectFrom('invoice').select('id').execute()).length + 1}`;
+  await desk.db.insertInto('invoice').values({ number, customer_id: 1, day: '2027-01-04', due_day: dueDay, amount, paid }).execute();
+}
+
+function clear(login: 'ida' | 'fay' | 'mona', order: OrderView) {
+  const hold = order.holds.find((row) => row.kind === 'credit' && row.cleared === null)!.id;
+  return desk.send(login, orderRoutes.clearHold, { params: { order: order.id, hold }, body: { version: order.version, why: 'pays tomorrow' } });
+}
+
+test('exposure is what is unpaid, shipped and not billed, and on open orders; what is overdue is told apart', async () => {
+  await limit('1000');
+  await invoice('100', '2027-03-08');
+  await invoice('80', '2027-03-09', '30');
+  await invoice('70', '2027-03-01', '70');
+  const order = await desk.order([['JAR', '100']]);
+  await desk.shipLine(order, 1, '40');
+  expect(await credit()).toEqual({
+    limit: '1000',
+    unpaid: '150',
+    shippedNotBilled: '20.8',
+    openOrders: '31.2',
+    exposure: '202',
+    left: '798',
+    overdue: '100',
+    overdueSince: '2027-03-08',
+  });
+  expect((await desk.read(order)).customer.credit.exposure).toBe('202');
+});
+
+test('what is billed is owed once', async () => {
+  const order = await desk.order([['JAR', '100']]);
+  await desk.shipLine(order, 1, '100');
+  await invoice('52', '2027-04-08');
+  await desk.db.updateTable('shipment').set({ invoice_id: 1 }).execute();
+  expect(await credit()).toMatchObject({ unpaid: '52', shippedNotBilled: '0', openOrders: '0', exposure: '52' });
+});
+
+describe('an order that would take its customer over the limit', () => {
+  test('is held; finance lets it go with a reason, and it is released', async () => {
+    await limit('100');
+    await invoice('60', '2027-03-01');
+    const held = await desk.release(await desk.draft([['JAR', '100']]));
+    expect(held).toMatchObject({ state: 'draft', progress: 'held' });
+    expect(held.holds[0]).toMatchObject({
+      kind: 'credit',
+      why: 'with this order they would owe 112.00, their limit is 100.00 (unpaid 60.00, shipped and not billed 0.00, open orders 0.00; 60.00 overdue since 2027-03-01)',
+    });
+    expect(await desk.stock('JAR')).toMatchObject({ committed: '0' });
+    expect((await clear('ida', held)).problem.detail).toBe('This hold is cleared by finance or manager; you are logged in as coordinator.');
+    const cleared = (await clear('fay', held)).reply;
+    expect((await desk.release(cleared)).state).toBe('released');
+  });
+
+  test('is held again where it has grown since it was let go', async () => {
+    await limit('50');
+    const held = await desk.release(await desk.draft([['JAR', '100']]));
+    const cleared = (await clear('mona', held)).reply;
+    const line = cleared.lines[0]!.id;
+    const grown = await desk.call('ida', orderRoutes.changeLine, { params: { order: held.id, line }, body: { version: cleared.version, quantity: '200' } });
+    expect((await desk.release(grown)).progress).toBe('held');
+    const more = await desk.read(held);
+    const less = await desk.call('ida', orderRoutes.changeLine, { params: { order: held.id, line }, body: { version: more.version, quantity: '90' } });
+    expect((await desk.release(less)).state).toBe('released');
+  });
+
+  test('is not held once the money is in', async () => {
+    await limit('100');
+    await invoice('60', '2027-03-01');
+    const held = await desk.release(await desk.draft([['JAR', '100']]));
+    await desk.db.updateTable('invoice').set({ paid: '60' }).execute();
+    const released = await desk.release(held);
+    expect(released).toMatchObject({ state: 'released', holds: [] });
+  });
+});
+
+test('at the limit, and without one, an order goes its way', async () => {
+  await limit('52');
+  expect((await desk.release(await desk.draft([['JAR', '100']]))).state).toBe('released');
+  await limit(null);
+  expect((await desk.release(await desk.draft([['JAR', '1000']]))).state).toBe('released');
+});
+
+test('of several orders released at once only as many go as the limit allows', async () => {
+  await limit('160');
+  const drafts = await Promise.all(Array.from({ length: 8 }, () => desk.draft([['JAR', '100']])));
+  const answers = await Promise.all(drafts.map((draft) => desk.send('ida', orderRoutes.releaseOrder, { params: { order: draft.id }, body: seenOf(draft) })));
+  expect(answers.map((answer) => answer.status)).toEqual(Array.from({ length: 8 }, () => 200));
+  expect(answers.filter((answer) => answer.reply.state === 'released')).toHaveLength(3);
+  expect(answers.filter((answer) => answer.reply.progress === 'held')).toHaveLength(5);
+});
