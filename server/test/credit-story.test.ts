@@ -34,16 +34,16 @@ test('exposure is what is unpaid, shipped and not billed, and on open orders; wh
   const order = await desk.order([['JAR', '100']]);
   await desk.shipLine(order, 1, '40');
   expect(await credit()).toEqual({
-    limit: '1000',
-    unpaid: '150',
-    shippedNotBilled: '20.8',
-    openOrders: '31.2',
-    exposure: '202',
-    left: '798',
-    overdue: '100',
+    limit: '1000.00',
+    unpaid: '150.00',
+    shippedNotBilled: '20.80',
+    openOrders: '31.20',
+    exposure: '202.00',
+    left: '798.00',
+    overdue: '100.00',
     overdueSince: '2027-03-08',
   });
-  expect((await desk.read(order)).customer.credit.exposure).toBe('202');
+  expect((await desk.read(order)).customer.credit.exposure).toBe('202.00');
 });
 
 test('what is billed is owed once', async () => {
@@ -51,7 +51,7 @@ test('what is billed is owed once', async () => {
   await desk.shipLine(order, 1, '100');
   await invoice('52', '2027-04-08');
   await desk.db.updateTable('shipment').set({ invoice_id: 1 }).execute();
-  expect(await credit()).toMatchObject({ unpaid: '52', shippedNotBilled: '0', openOrders: '0', exposure: '52' });
+  expect(await credit()).toMatchObject({ unpaid: '52.00', shippedNotBilled: '0.00', openOrders: '0.00', exposure: '52.00' });
 });
 
 describe('an order that would take its customer over the limit', () => {
@@ -62,7 +62,7 @@ describe('an order that would take its customer over the limit', () => {
     expect(held).toMatchObject({ state: 'draft', progress: 'held' });
     expect(held.holds[0]).toMatchObject({
       kind: 'credit',
-      why: 'with this order they would owe 112.00, their limit is 100.00 (unpaid 60.00, shipped and not billed 0.00, open orders 0.00; 60.00 overdue since 2027-03-01)',
+      why: 'with this order they would owe 112.00, their limit is 100.00 (unpaid 60.00, shipped and not billed 0.00, open orders 0.00; 60.00 overdue since Mon 1 Mar)',
     });
     expect(await desk.stock('JAR')).toMatchObject({ committed: '0' });
     expect((await clear('ida', held)).problem.detail).toBe('This hold is cleared by finance or manager; you are logged in as coordinator.');

@@ -1,7 +1,11 @@
 import type { CreditView } from '@nockwright/contract/customers';
 import { creditLeft, exposureOf, type CreditFacts } from '@nockwright/core/credit';
+import { roundMoney } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Db, Trx } from '../database';
+
+/** Orders and invoices of the desk are in one currency. */
+const DESK_CURRENCY = 'EUR';
 
 /** What a customer owes and will owe, by the rows as they stand. */
 export async function readCredit(db: Db, customer: number, today: string): Promise<CreditFacts> {
@@ -13,7 +17,7 @@ export async function readCredit(db: Db, customer: number, today: string): Promi
       (select coalesce(sum(round(x.quantity * l.price * l.denominator / l.numerator, 2)), 0)
         from sales_order o join shipment s on s.order_id = o.id join shipment_line x on x.shipment_id = s.id join order_line l on l.id = x.order_line_id
         where o.customer_id = c.id and s.state = 'shipped' and s.invoice_id is null) as "shippedNotBilled",
-      (select coalesce(sum(round((l.stock_quantity - l.shipped - l.cancelled) * l.price * l.denominator / l.numerator, 2)), 0) 
+      (select coalesce(sum(round((l.stock_quantity - l.shipped - l.cancelled) * l.price * l.denominator / l.numerator, 2)), 0)
         from sales_order o join order_line l on l.order_id = o.id
         where o.customer_id = c.id and o.state = 'released' and l.shipped + l.cancelled < l.stock_quantity) as "openOrders"
     from customer c where c.id = ${customer}`.execute(db);
@@ -28,5 +32,16 @@ export async function lockCredit(trx: Trx, customer: number, today: string): Pro
 
 export function creditView(facts: CreditFacts): CreditView {
   const { limit, overdue, overdueSince, unpaid, shippedNotBilled, openOrders } = facts;
-  return { limit, unpaid, shippedNotBilled, openOrders, exposure: exposureOf(facts), left: creditLeft(facts), overdue, overdueSince };
+  const money = (value: string) => roundMoney(value, DESK_CURRENCY);
+  const left = creditLeft(facts);
+  return {
+    limit: limit === null ? null : money(limit),
+    unpaid: money(unpaid),
+    shippedNotBilled: money(shippedNotBilled),
+    openOrders: money(openOrders),
+    exposure: money(exposureOf(facts)),
+    left: left === null ? null : money(left),
+    overdue: money(overdue),
+    overdueSince,
+  };
 }

@@ -1,4 +1,5 @@
 import { HOLD_CLEARED_BY, type HoldView, type OrderView } from '@nockwright/contract/orders';
+import { shortDay } from '@nockwright/core/calendar';
 import { exposureOf, passesLimit, type CreditFacts } from '@nockwright/core/credit';
 import { compareDecimal, plus, roundMoney, sum } from '@nockwright/core/money';
 import { belowFloor } from '@nockwright/core/pricing';
@@ -98,6 +99,7 @@ export async function neededCreditHold(
   order: { readonly id: number; readonly currency: string },
   lines: readonly OrderLineRecord[],
   credit: CreditFacts,
+  today: string,
 ): Promise<NeededHold | null> {
   const amount = sum(lines.map((line) => lineMoney(line, [], order.currency).amount));
   if (!passesLimit(credit, amount)) return null;
@@ -107,7 +109,7 @@ export async function neededCreditHold(
   );
   if (approved.some((most) => compareDecimal(total, most) <= 0)) return null;
   const money = (value: string) => roundMoney(value, order.currency);
-  const late = credit.overdueSince === null ? '' : `; ${money(credit.overdue)} overdue since ${credit.overdueSince}`;
+  const late = credit.overdueSince === null ? '' : `; ${money(credit.overdue)} overdue since ${shortDay(credit.overdueSince, today)}`;
   return {
     kind: 'credit',
     why: `with this order they would owe ${money(total)}, their limit is ${money(credit.limit!)} (unpaid ${money(credit.unpaid)}, shipped and not billed ${money(credit.shippedNotBilled)}, open orders ${money(credit.openOrders)}${late})`,

@@ -42,7 +42,7 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
   );
   await checkPrices(trx, draft, lines, now.today);
   await forgetHolds(context, orderId);
-  const held = await neededHolds(trx, draft, lines, credit);
+  const held = await neededHolds(trx, draft, lines, credit, now.today);
   if (held.length > 0) {
     await placeHolds(context, orderId, held);
     return readOrder(trx, now, orderId);
@@ -109,11 +109,12 @@ async function neededHolds(
   order: { readonly id: number; readonly currency: string },
   lines: readonly OrderLineRecord[],
   credit: CreditFacts,
+  today: string,
 ): Promise<NeededHold[]> {
   const open = (await loadHolds(trx, order.id)).find((hold) => hold.kind === 'customer' && hold.cleared_at === null);
   if (open) throw new Refusal('conflict', `It waits for the customer: ${open.why}. Clear that first.`);
   const floor = await neededFloorHold(trx, order, lines);
-  const owing = await neededCreditHold(trx, order, lines, credit);
+  const owing = await neededCreditHold(trx, order, lines, credit, today);
   return [floor, owing].filter((hold) => hold !== null);
 }
 

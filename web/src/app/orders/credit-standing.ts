@@ -11,14 +11,11 @@ import { AmountPipe, DayPipe } from '../paper';
   template: `
     @let facts = credit();
     <p>
-      @if (facts.limit !== null) {
-        Credit: <b class="figure">{{ facts.exposure | amount }}</b> of <span class="figure">{{ facts.limit | amount }}</span> used
-        @if (over()) {
-          <b class="open">, over the limit</b>
-        }
-        .
-      } @else {
-        Owes <b class="figure">{{ facts.exposure | amount }}</b>; no credit limit.
+      {{ facts.limit === null ? 'Owes' : 'Credit:' }} <b class="figure">{{ facts.exposure | amount }}</b>{{
+        facts.limit === null ? '; no credit limit.' : ' of ' + (facts.limit | amount) + ' used' + (over() ? '' : '.')
+      }}
+      @if (over()) {
+        <b class="open">over the limit.</b>
       }
       <span class="quiet small">
         {{ facts.unpaid | amount }} unpaid, {{ facts.shippedNotBilled | amount }} shipped and not billed, {{ facts.openOrders | amount }} on open orders

@@ -65,8 +65,9 @@ import { CreditStanding } from './credit-standing';
           <h2>{{ customer.name }}</h2>
           <p>{{ customer.street }}, {{ customer.postcode }} {{ customer.town }}</p>
           <p>
-            {{ customer.openOrders }} open orders. {{ customer.deliveryRule === 'complete' ? 'Ships complete.' : 'Takes parts.' }} From
-            {{ placeName(customer.warehouse) }}. {{ customer.termsDays }} days net.
+            {{ customer.openOrders }} open {{ customer.openOrders === 1 ? 'order' : 'orders' }}.
+            {{ customer.deliveryRule === 'complete' ? 'Ships complete.' : 'Takes parts.' }} From {{ placeName(customer.warehouse) }}.
+            {{ customer.termsDays }} days net.
           </p>
           <nock-credit-standing [credit]="customer.credit" />
           @if (customer.notes) {

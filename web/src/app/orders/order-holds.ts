@@ -7,6 +7,9 @@ import { Session } from '../access';
 import { DayPipe } from '../paper';
 import { OrderStore } from './order-store';
 
+/** What an order is held for, in words. */
+export const HOLD_NAMES = { below_floor: 'price below the floor', credit: 'credit', customer: 'waits for the customer' } as const;
+
 /** Why an order may not be released, who may let it go, and what was let go before. */
 @Component({
   selector: 'nock-order-holds',
@@ -36,7 +39,7 @@ import { OrderStore } from './order-store';
             <button mat-stroked-button type="submit" [disabled]="store.busy()">Let it go</button>
           </form>
         } @else {
-          <p class="small">A {{ clearers[hold.kind].join(' or ') }} may let it go.</p>
+          <p class="small">{{ clearers[hold.kind] }} may let it go.</p>
         }
       </div>
     }
@@ -70,8 +73,8 @@ export class OrderHolds {
   private readonly session = inject(Session);
   readonly order = input.required<OrderView>();
 
-  protected readonly names = { below_floor: 'price below the floor', credit: 'credit', customer: 'waits for the customer' } as const;
-  protected readonly clearers = HOLD_CLEARED_BY;
+  protected readonly names = HOLD_NAMES;
+  protected readonly clearers = { below_floor: 'A manager', credit: 'Finance or a manager', customer: 'The desk' } as const;
   private readonly orderId = computed(() => this.order().id);
   protected readonly reason = linkedSignal({ source: this.orderId, computation: () => '' });
 

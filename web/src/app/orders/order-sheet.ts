@@ -10,6 +10,7 @@ import { LineGloss } from './line-gloss';
 import { LineTable } from './line-table';
 import { OrderGloss } from './order-gloss';
 import { OrderHeader } from './order-header';
+import { HOLD_NAMES } from './order-holds';
 import { OrderStore } from './order-store';
 import { QuickEntry } from './quick-entry';
 import { RaiseForm } from './raise-form';
@@ -74,6 +75,13 @@ import { WhatIfDesk } from './what-if-desk';
           }
         </ng-container>
         <ng-container acts>
+          @if (reader(); as reader) {
+            <button mat-flat-button type="button" (click)="reader.add()" [disabled]="store.busy() || reader.rows().length === 0">
+              Add {{ reader.rows().length }} {{ reader.rows().length === 1 ? 'line' : 'lines' }} <kbd>Ctrl Enter</kbd>
+            </button>
+            <button mat-button type="button" (click)="closeMail()">Leave it <kbd>Esc</kbd></button>
+            <span class="quiet small"><kbd>↑ ↓</kbd> lines, <kbd>1</kbd>–<kbd>4</kbd> picks, <kbd>Enter</kbd> types it again, <kbd>Del</kbd> drops it</span>
+          }
           @switch (maySell() && mail() === null ? order.state : 'read') {
             @case ('draft') {
               <button mat-flat-button type="button" (click)="release()" [disabled]="store.busy()">Release <kbd>Ctrl Enter</kbd></button>
@@ -154,6 +162,7 @@ export class OrderSheet {
   readonly at = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
   protected readonly lines = viewChild.required(LineTable);
   private readonly entry = viewChild(QuickEntry);
+  protected readonly reader = viewChild(TextReader);
 
   protected readonly selected = signal<number | null>(null);
   protected readonly preview = signal<LineView | null>(null);
@@ -262,9 +271,19 @@ export class OrderSheet {
       this.preview.set(null);
       this.selected.set(null);
       const order = this.store.order();
-      if (order?.state !== 'released') return this.store.fault.set(`It is held and not released: ${order?.holds.find((hold) => !hold.cleared)?.why}.`);
+      if (order?.state !== 'released') return this.held();
       this.snack.open(`Released as order ${order.number}. Its goods are committed.`, undefined, { duration: 5000 });
     });
+  }
+
+  /** The order as a whole stands in the gloss then, with why it is held. */
+  private held() {
+    const kinds =
+      this.store
+        .order()
+        ?.holds.filter((hold) => !hold.cleared)
+        .map((hold) => HOLD_NAMES[hold.kind]) ?? [];
+    this.store.fault.set(`It is held and not released: ${kinds.join(', ')}. The gloss says why, and who may let it go.`);
   }
 
   protected discard(): void {

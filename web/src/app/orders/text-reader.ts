@@ -14,7 +14,6 @@ import {
   viewChildren,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
@@ -40,7 +39,7 @@ const TYPING_MS = 300;
  */
 @Component({
   selector: 'nock-text-reader',
-  imports: [MatButton, MatCheckbox, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe],
+  imports: [MatCheckbox, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe],
   template: `
     <section aria-label="A mail or a list as lines of the order">
       <mat-form-field class="source">
@@ -159,15 +158,6 @@ const TYPING_MS = 300;
           </ul>
         }
       }
-      <div class="acts">
-        <button mat-flat-button type="button" (click)="add()" [disabled]="store.busy() || rows().length === 0">
-          Add {{ rows().length }} {{ rows().length === 1 ? 'line' : 'lines' }} <kbd>Ctrl Enter</kbd>
-        </button>
-        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
-        <span class="quiet small"
-          ><kbd>↑ ↓</kbd> lines, <kbd>1</kbd>–<kbd>4</kbd> picks a reading, <kbd>Enter</kbd> types it again, <kbd>Del</kbd> drops it</span
-        >
-      </div>
     </section>
   `,
   styles: `
@@ -227,12 +217,6 @@ const TYPING_MS = 300;
       margin: 2px 0 0;
       padding-left: 18px;
     }
-    .acts {
-      display: flex;
-      gap: 12px;
-      align-items: center;
-      margin-top: 10px;
-    }
     tbody tr {
       vertical-align: top;
     }
@@ -250,7 +234,7 @@ export class TextReader {
 
   protected readonly text = linkedSignal(() => this.start());
   protected readonly read = signal<TextRead | null>(null);
-  protected readonly rows = linkedSignal<readonly Row[]>(() => (this.read()?.lines ?? []).map(asRow));
+  readonly rows = linkedSignal<readonly Row[]>(() => (this.read()?.lines ?? []).map(asRow));
   protected readonly takePo = signal(true);
   protected readonly takeWish = signal(true);
   protected readonly here = signal(0);
@@ -343,7 +327,8 @@ export class TextReader {
     if (event.key === 'Escape') this.goTo(at);
   }
 
-  protected add(): void {
+  /** Adds what was agreed to; where something is open, goes there. */
+  add(): void {
     const rows = this.rows();
     const open = rows.findIndex((row) => !this.settled(row));
     if (rows.length === 0 || this.store.busy()) return;
