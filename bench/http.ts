@@ -1,4 +1,5 @@
-// What a promise check costs over HTTP on a desk of 100,000 open lines, against the one statement that reads its rows.
+// Over HTTP: what a promise check costs on a desk of 100,000 open lines, against the one statement that reads its rows; and finding
+// items and customers while somebody types.
 // Prints its figures as JSON. NOCK_URL: a server on a database of its own; NOCK_DATABASE, NOCK_OWNER_DATABASE: that database.
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
@@ -6,7 +7,9 @@ import { DEMO_PASSWORD } from '../demo/scenario/partners';
 import { loadStanding } from '../demo/load-standing';
 import { connect } from '../server/src/database';
 import { bookStatement } from '../server/src/promise/book-rows';
+import { fillCatalogue } from './fill-catalogue';
 import { fillDesk } from './fill-desk';
+import { measureFinding } from './find';
 import { percentile, type Figure } from './measure';
 
 const LINES = 100_000;
@@ -31,6 +34,15 @@ async function logIn(): Promise<string> {
   const cookie = response.headers.get('set-cookie')?.split(';')[0];
   if (!cookie) throw new Error(`log-in failed: ${response.status}`);
   return cookie;
+}
+
+/** Only after the promise checks: a catalogue of that size would be in their way. */
+async function measureCatalogue(cookie: string, pool: pg.Pool): Promise<Figure[]> {
+  const owner = new pg.Client({ connectionString: need('NOCK_OWNER_DATABASE') });
+  await owner.connect();
+  await fillCatalogue(owner);
+  await owner.end();
+  return measureFinding(url, cookie, pool);
 }
 
 async function main() {
@@ -61,6 +73,7 @@ async function main() {
     check.push(afterCheck - beforeCheck);
     query.push(afterQuery - beforeQuery);
   }
+  const finding = await measureCatalogue(cookie, pool);
   await pool.end();
   check.sort((a, b) => a - b);
   query.sort((a, b) => a - b);
@@ -68,7 +81,7 @@ async function main() {
     const name = `a promise check of 5 lines over HTTP, 100,000 open lines, p${share * 100}`;
     return { name, ratio: percentile(check, share) / percentile(query, share), against: `the one statement that reads its rows, p${share * 100}`, target: 3 };
   });
-  console.log(JSON.stringify(figures));
+  console.log(JSON.stringify([...figures, ...finding]));
 }
 
 await main();

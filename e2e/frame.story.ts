@@ -2,7 +2,21 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { leaveFields, logIn } from './desk';
 
-const SCREENS = ['/orders', '/orders/new', '/shortages', '/supply', '/supply/1', '/shipping', '/items', '/items/JAR-340-HX', '/plan', '/calls'];
+const SCREENS = [
+  '/orders',
+  '/orders/new',
+  '/shortages',
+  '/supply',
+  '/supply/1',
+  '/shipping',
+  '/items',
+  '/items/JAR-340-HX',
+  '/prices',
+  '/prices/contracts/2',
+  '/prices/lists/COOP',
+  '/plan',
+  '/calls',
+];
 
 for (const colours of ['light', 'dark'] as const) {
   test(`every screen meets WCAG 2.2 AA as far as a program can tell, in ${colours}`, async ({ page }) => {

@@ -7,6 +7,18 @@ import { installPackages, root } from './lib/packages.mjs';
 import { build, loadDemo, onEnd, prepareDatabase, startServer } from './lib/steps.mjs';
 
 const TODAY = '2027-03-09';
+const MAIL = `Hi Ida,
+
+hope the bees wintered well. Our purchase order: WH-8861, could everything be delivered by Thursday 18 March?
+
+20 trays jars 340
+480 gold lids 63
+4 boxes foundaton deep wired
+JAR-454-RD 10 case
+6 flux capacitors
+
+Best wishes
+Nora`;
 const folder = join(root, 'docs/screenshots');
 const stops = [];
 const end = onEnd(async () => {
@@ -130,6 +142,20 @@ async function takePictures(url) {
   await shoot(page, 'order-entry');
 
   await page.getByLabel('New line: item, quantity, unit, day').fill('');
+  await page.keyboard.press('Control+b');
+  await page.getByLabel('The mail or list').fill(MAIL);
+  await page.getByRole('table', { name: 'Proposed lines' }).locator('tbody tr').nth(4).focus();
+  await shoot(page, 'mail');
+
+  const clash = (await (await page.request.get(`${url}/api/orders?search=WH-8850`)).json()).rows[0];
+  await page.goto(`${url}/orders/${clash.id}`);
+  await line.focus();
+  await page.locator('.ways').waitFor();
+  await page.keyboard.press('p');
+  await shoot(page, 'price');
+  await page.goto(`${url}/prices/contracts/2`);
+  await page.getByRole('row').filter({ hasText: 'JAR-340-HX' }).first().click();
+  await shoot(page, 'contract');
   await page.goto(`${url}/orders/${rows[0].id}`);
   await line.focus();
   await page.keyboard.press('x');

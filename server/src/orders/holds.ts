@@ -7,6 +7,7 @@ import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
+import { loadHolds } from './load-holds';
 import { loadLineFacts, type OrderLineRecord } from './load-order';
 import { lineMoney } from './line-view';
 import { lockDraft, orderLabel, touchOrder } from './lock-order';
@@ -30,29 +31,6 @@ export interface NeededHold {
   readonly kind: HoldKind;
   readonly why: string;
   readonly facts: unknown;
-}
-
-export async function loadHolds(db: Db, orderId: number) {
-  return db
-    .selectFrom('order_hold')
-    .innerJoin('app_user as placer', 'placer.id', 'order_hold.placed_by')
-    .leftJoin('app_user as clearer', 'clearer.id', 'order_hold.cleared_by')
-    .selectAll('order_hold')
-    .select(['placer.name as placer', 'clearer.name as clearer'])
-    .where('order_id', '=', orderId)
-    .orderBy('order_hold.id')
-    .execute();
-}
-
-export function holdView(row: Awaited<ReturnType<typeof loadHolds>>[number]): HoldView {
-  return {
-    id: row.id,
-    kind: row.kind,
-    why: row.why,
-    by: row.placer,
-    at: row.placed_at.toISOString(),
-    cleared: row.cleared_at === null ? null : { by: row.clearer!, at: row.cleared_at.toISOString(), why: row.cleared_why! },
-  };
 }
 
 /** The least margin, in percent, that a price set by hand may leave without an approval; null: any. */

@@ -7,7 +7,7 @@ import { creditView, readCredit } from '../customers';
 import type { Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { sureFor } from './sure-for';
-import { holdView, loadHolds } from './holds';
+import { holdView, loadHolds } from './load-holds';
 import { lineMoney, lineView, type LineViewFacts } from './line-view';
 import { lookUpPrices } from './look-up-prices';
 import { loadLineFacts, loadOrder, loadOrderLines, type OrderLineRecord, type OrderRecord } from './load-order';

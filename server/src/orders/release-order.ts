@@ -11,7 +11,8 @@ import { loadBook, lockPools, newPromises, storePromises, type NewPromise } from
 import { buyForLines } from '../supply';
 import type { CreditFacts } from '@nockwright/core/credit';
 import { lockCredit } from '../customers';
-import { forgetHolds, loadHolds, neededCreditHold, neededFloorHold, placeHolds, type NeededHold } from './holds';
+import { loadHolds } from './load-holds';
+import { forgetHolds, neededCreditHold, neededFloorHold, placeHolds, type NeededHold } from './holds';
 import { loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord } from './load-order';
 import { lockDraft, touchOrder } from './lock-order';
 import { isAgreed, lookUpPrices } from './look-up-prices';
