@@ -245,6 +245,17 @@ describe('a price set by hand', () => {
   });
 });
 
+test('margin is by the supply a line is pegged to', async () => {
+  const order = await desk.draft([['BOX', '10']]);
+  expect(order.lines[0]!.marginPercent).toBe('40.4');
+  await desk.purchase('BOX', '10', '2027-03-12');
+  // Bought at 0.33 where the item stands at 0.31.
+  expect((await desk.read(order)).lines[0]!.marginPercent).toBe('36.5');
+  expect((await desk.read(order)).marginPercent).toBe('36.5');
+  const preview = await desk.call('ida', orderRoutes.previewLine, { params: { order: (await desk.draft([])).id }, query: { item: 'BOX', quantity: '10' } });
+  expect(preview.marginPercent).toBe('36.5');
+});
+
 test('an order that waits for the customer is released when that is cleared', async () => {
   const draft = await desk.draft([['JAR', '10']]);
   const held = await desk.call('ida', orderRoutes.holdOrder, { params: { order: draft.id }, body: { version: draft.version, why: 'asks her chairman' } });

@@ -92,6 +92,18 @@ describe('an order that would take its customer over the limit', () => {
   });
 });
 
+test('a customer’s order number that stands on another of their orders is told', async () => {
+  const first = await desk.draft([['JAR', '1']]);
+  const name = (order: OrderView, poNumber: string) =>
+    desk.call('ida', orderRoutes.changeOrder, { params: { order: order.id }, body: { version: order.version, poNumber } });
+  const released = await desk.release(await name(first, 'WH-1'));
+  expect(released.poRepeats).toEqual([]);
+  const second = await name(await desk.draft([['JAR', '1']]), 'wh-1');
+  expect(second.poRepeats).toEqual([{ id: released.id, number: released.number, day: '2027-03-09' }]);
+  const other = await name(await desk.draft([['JAR', '1']], 'ida', 2), 'WH-1');
+  expect(other.poRepeats).toEqual([]);
+});
+
 test('at the limit, and without one, an order goes its way', async () => {
   await limit('52');
   expect((await desk.release(await desk.draft([['JAR', '100']]))).state).toBe('released');

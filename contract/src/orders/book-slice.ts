@@ -14,6 +14,7 @@ export const bookSlice = object({
       label: text(),
       purchase: nullable(id()),
       days: note(),
+      cost: nullable(decimal()),
       awaited: nullable(object({ supplier: code(), supplierName: text(), expected: day() })),
     }),
     0,

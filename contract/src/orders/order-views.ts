@@ -193,6 +193,8 @@ const order = object({
   deskConfidence: nullable(integer(50, 99)),
   shipTo,
   poNumber: note(),
+  /** Other orders of the customer with the same number: the same order twice, perhaps. */
+  poRepeats: list(object({ id: id(), number: text(), day: day() })),
   requestKind: oneOf('ship_by', 'deliver_by'),
   requestedDay: day(),
   warehouse: code(),

@@ -1,4 +1,5 @@
 import { shortDay, type IsoDay } from '../calendar';
+import type { Decimal } from '../money';
 import { safeDay, timesInTen, type AwaitedSupply, type Dock, type SupplierOdds } from '../supply';
 
 /** How often a day is asked to hold where nobody has said: the safe day is shown for it. */
@@ -11,6 +12,8 @@ export interface SupplyInfo {
   /** How its available day came about, in words. */
   readonly days: string;
   /** Who it comes from and the day they gave; null for what is on hand. */
+  /** What one stocking unit of it costs, where it is bought at a cost of its own; null: the item's cost. */
+  readonly cost: Decimal | null;
   readonly awaited: { readonly supplier: string; readonly supplierName: string; readonly expected: IsoDay } | null;
 }
 

@@ -17,3 +17,4 @@ export {
   type WhatIfResult,
 } from './what-if';
 export { readOrderText, singular, type OrderText, type TextLine, type TextRest, type Understood } from './text';
+export { peggedCost } from './pegged-cost';

@@ -13,6 +13,7 @@ function infoOf(book: OrderBook): ReadonlyMap<string, SupplyInfo> {
       {
         label: date ? `purchase ${id}` : 'on hand',
         purchase: date ? 7 : null,
+        cost: null,
         days: '',
         awaited: date ? { supplier: 'GLASS', supplierName: 'Glass works', expected: date } : null,
       },
@@ -121,7 +122,7 @@ test('a supplier without a record is as suppliers are in general, and records su
   expect(odds.of('NEW').within(3)).toBe(0.75);
   const awaited = { supplier: 'NEW', supplierName: 'New', expected: '2027-03-03' };
   const dock = { calendar: workCalendar([1, 2, 3, 4, 5, 6, 7], []), receivingDays: 0 };
-  expect(howSure([{ label: '', purchase: null, days: '', awaited }], '2027-03-03', { odds, dock, today: '2027-03-01', sure: 90 })).toEqual({
+  expect(howSure([{ label: '', purchase: null, cost: null, days: '', awaited }], '2027-03-03', { odds, dock, today: '2027-03-01', sure: 90 })).toEqual({
     holds: 50,
     safeDay: '2027-03-08',
   });

@@ -12,6 +12,7 @@ function sliceOf(book: BookSlice['book'], more: Partial<BookSlice> = {}): BookSl
       id,
       label: date ? `purchase ${id}` : 'on hand',
       purchase: date ? 7 : null,
+      cost: null,
       days: '',
       awaited: date ? { supplier: 'GLASS', supplierName: 'Glass works', expected: date } : null,
     })),
@@ -95,6 +96,13 @@ test('a price break is reached by the quantity, and a delivery day is run back b
   const slice = sliceOf(withDraft);
   // Monday's delivery leaves on Friday: one working day on the way.
   expect(tried({ ...slice, draft: { ...slice.draft, deliverBy: true, day: '2027-03-08' } }, { quantity: '1' }).requested).toBe('2027-03-05');
+});
+
+test('the margin is by what the goods cost that serve the line', () => {
+  const slice = sliceOf(withDraft);
+  // 10 of 24 are on the shelf at 0.30; 14 come with a purchase at 0.36.
+  const dearer = { ...slice, supplies: slice.supplies.map((row) => (row.purchase === null ? row : { ...row, cost: '0.36' })) };
+  expect(tried(dearer, { quantity: '2', unit: 'DZN' }).marginPercent).toBe('33.0');
 });
 
 test.each([

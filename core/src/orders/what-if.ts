@@ -1,10 +1,11 @@
-import { compareDecimal, lineAmount, marginPercent, roundMoney, sum, times, type Decimal } from '../money';
+import { compareDecimal, lineAmount, marginPercent, roundMoney, sum, type Decimal } from '../money';
 import { OpenBook, promiseBook, type BookDemand, type BookWarehouse, type DemandPromise, type OrderBook } from '../promise';
 import { afterLines, inUnit, type LineBefore, type PricedPart, type PricePin, type PriceStep } from '../pricing';
 import { SupplierOdds } from '../supply';
 import { draftLine, type LineFault, type SoldItem } from './draft-line';
 import { type SupplyInfo } from './how-sure';
 import { linePromise, type LinePromise } from './line-promise';
+import { peggedCost } from './pegged-cost';
 import { requestedShipDay } from './requested-day';
 import { SAME_UNIT } from '../units';
 
@@ -145,7 +146,7 @@ export class WhatIf {
         splits: offered ? [] : partsInWords(parts).slice(1),
         offered,
         amount,
-        marginPercent: marginPercent(amount, times(stockQuantity, item.cost)),
+        marginPercent: marginPercent(amount, peggedCost(promise, this.supplies, stockQuantity, item.cost)),
         warehouse: warehouse.book.id,
         requestedDay: wish.requestedDay ?? null,
         ...told,

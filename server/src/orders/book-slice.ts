@@ -23,7 +23,7 @@ export async function readBookSlice(db: Db, now: Now, orderId: number, itemCode:
   const suppliers = new Set([...live.supplies.values()].flatMap(({ awaited }) => awaited?.supplier ?? []));
   return {
     book: { ...live.book, orders },
-    supplies: [...live.supplies].map(([supply, { label, purchase, days, awaited }]) => ({ id: supply, label, purchase, days, awaited })),
+    supplies: [...live.supplies].map(([supply, { label, purchase, days, cost, awaited }]) => ({ id: supply, label, purchase, days, cost, awaited })),
     odds: odds.counts([...suppliers]),
     sure: await sureFor(db, order),
     item,

@@ -1,7 +1,7 @@
 import type { LineView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
-import { CARRIER_WEEK, howSure, linePromise, offeredPrice, type SchedulePart } from '@nockwright/core/orders';
+import { CARRIER_WEEK, howSure, linePromise, offeredPrice, peggedCost, type SchedulePart } from '@nockwright/core/orders';
 import type { PricedPart } from '@nockwright/core/pricing';
 import type { DemandPromise, PromiseResult } from '@nockwright/core/promise';
 import { supplierDay } from '@nockwright/core/shortages';
@@ -37,7 +37,7 @@ export function lineView(known: LineViewFacts): LineView {
   const dropShip = sum(facts.dropShipments.filter((row) => row.line_id === line.id).map((row) => row.open));
   const promised = sum(facts.promises.filter((row) => row.line_id === line.id).map((row) => row.quantity));
   const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
-  const { amount, cost } = lineMoney(line, routes, order.currency);
+  const { amount, cost } = lineMoney(line, routes, order.currency, costOf(known));
   const drops = dropShips(known, routes);
   return {
     id: line.id,
@@ -95,11 +95,19 @@ export function lineView(known: LineViewFacts): LineView {
   };
 }
 
+/** What goods of a line cost by the supply they are pegged to. */
+export function costOf({ line, live, promiseOf }: Pick<LineViewFacts, 'line' | 'live' | 'promiseOf'>) {
+  const demand = live.demandOfLine.get(line.id);
+  return (quantity: string) => peggedCost(demand === undefined ? undefined : promiseOf.get(demand), live.supplies, quantity, line.cost);
+}
+
 /** The amount and cost of what is not cancelled of a line. Cost is what a route pays where there is one, else the item's. */
 export function lineMoney(
   line: Pick<OrderLineRecord, 'stock_quantity' | 'cancelled' | 'price' | 'numerator' | 'denominator' | 'cost'>,
   routes: LineFacts['routes'],
   currency: string,
+  /** What so many cost that no route buys; the item's cost where it is not told. */
+  rest: (quantity: string) => string = (quantity) => times(quantity, line.cost),
 ) {
   const sold = minus(line.stock_quantity, line.cancelled);
   const amount = roundMoney(divide(times(times(sold, line.price), line.denominator), line.numerator, 10), currency);
@@ -111,7 +119,7 @@ export function lineMoney(
     bought = plus(bought, route.quantity);
     cost = plus(cost, plus(times(route.quantity, unitCost), route.kind === 'drop_ship' ? (route.drop_ship_fee ?? '0') : '0'));
   }
-  return { amount, cost: plus(cost, times(compareDecimal(bought, sold) > 0 ? '0' : minus(sold, bought), line.cost)) };
+  return { amount, cost: plus(cost, rest(compareDecimal(bought, sold) > 0 ? '0' : minus(sold, bought))) };
 }
 
 /** What suppliers ship to the customer, under way or planned. It leaves the supplier's house on the day they gave, or late. */
@@ -133,7 +141,7 @@ function dropShips({ line, facts, now: { today }, odds, sure }: LineViewFacts, r
   return [...underWay, ...planned].map(({ open, kept, label, purchase_id: purchase, supplier, supplier_name: supplierName, expected_day: expected }) => {
     const day = expected < today ? today : expected;
     const days = expected < today ? `was due ${shortDay(expected, today)}, no notice yet` : `leaves them ${shortDay(expected, today)}`;
-    const supply = { label, purchase, days, awaited: { supplier, supplierName, expected } };
+    const supply = { label, purchase, days, cost: null, awaited: { supplier, supplierName, expected } };
     const part: SchedulePart = {
       day,
       quantity: open,

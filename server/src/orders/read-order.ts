@@ -8,7 +8,7 @@ import type { Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { sureFor } from './sure-for';
 import { holdView, loadHolds } from './load-holds';
-import { lineMoney, lineView, type LineViewFacts } from './line-view';
+import { costOf, lineMoney, lineView, type LineViewFacts } from './line-view';
 import { lookUpPrices } from './look-up-prices';
 import { loadLineFacts, loadOrder, loadOrderLines, type OrderLineRecord, type OrderRecord } from './load-order';
 
@@ -16,11 +16,19 @@ import { loadLineFacts, loadOrder, loadOrderLines, type OrderLineRecord, type Or
 export async function readOrder(db: Db, now: Now, orderId: number): Promise<OrderView> {
   const order = await loadOrder(db, orderId);
   const lines = await loadOrderLines(db, orderId);
-  const views = await viewLines(db, now, order, lines);
-  return toOrderView(db, now, order, lines, views);
+  const { views, costOfLine } = await viewLines(db, now, order, lines);
+  return toOrderView(db, now, order, lines, views, costOfLine);
 }
 
-async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[]): Promise<LineView[]> {
+/** What so many goods of a line cost by the supply they are pegged to. */
+type CostOfLine = (line: OrderLineRecord) => (quantity: string) => string;
+
+async function viewLines(
+  db: Db,
+  now: Now,
+  order: OrderRecord,
+  lines: readonly OrderLineRecord[],
+): Promise<{ readonly views: LineView[]; readonly costOfLine: CostOfLine }> {
   const draft = order.state === 'draft' ? order.id : undefined;
   const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], ...(draft === undefined ? {} : { draft }) });
   const result = promiseBook(live.book);
@@ -34,7 +42,7 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
   const sure = await sureFor(db, order);
   const surely = await promiseSurely(db, now, order, lines, promiseOf);
   const prices = order.state === 'draft' ? await lookUpPrices(db, order, lines, now.today) : undefined;
-  return lines.map((line) =>
+  const views = lines.map((line) =>
     lineView({
       order,
       line,
@@ -50,6 +58,7 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
       sure,
     }),
   );
+  return { views, costOfLine: (line) => costOf({ line, live, promiseOf }) };
 }
 
 /**
@@ -74,7 +83,14 @@ function byDemand(promises: readonly DemandPromise[]): ReadonlyMap<string, Deman
   return new Map(promises.map((promise) => [promise.id, promise]));
 }
 
-async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[], views: readonly LineView[]): Promise<OrderView> {
+async function toOrderView(
+  db: Db,
+  now: Now,
+  order: OrderRecord,
+  lines: readonly OrderLineRecord[],
+  views: readonly LineView[],
+  costOfLine: CostOfLine,
+): Promise<OrderView> {
   const shipTos = await db
     .selectFrom('ship_to')
     .select(['id', 'name', 'street', 'postcode', 'town', 'country'])
@@ -90,6 +106,7 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
       line,
       facts.routes.filter((route) => route.line_id === line.id),
       order.currency,
+      costOfLine(line),
     ),
   );
   const contracts = await loadContractNames(db, order);
@@ -128,6 +145,7 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
       country: order.ship_country,
     },
     poNumber: order.po_number,
+    poRepeats: await loadPoRepeats(db, order),
     requestKind: order.request_kind,
     requestedDay: order.order_day,
     warehouse: order.warehouse,
@@ -149,6 +167,22 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
     calls: await openCalls(db, order.id),
     shipments: await loadShipments(db, order.id),
   };
+}
+
+/** Other orders of the customer with the number this one names; none where it names none. */
+async function loadPoRepeats(db: Db, order: OrderRecord): Promise<OrderView['poRepeats']> {
+  if (order.po_number === '') return [];
+  const rows = await db
+    .selectFrom('sales_order')
+    .select(['id', 'number', 'entered'])
+    .where('customer_id', '=', order.customer_id)
+    .where((eb) => eb(eb.fn<string>('lower', ['po_number']), '=', order.po_number.toLowerCase()))
+    .where('state', '<>', 'discarded')
+    .where('id', '<>', order.id)
+    .orderBy('id', 'desc')
+    .limit(3)
+    .execute();
+  return rows.map((row) => ({ id: row.id, number: row.number ?? `draft ${row.id}`, day: row.entered.slice(0, 10) }));
 }
 
 /** The contracts the customer may buy under at the order's ship-to, and the one it names in any case. */

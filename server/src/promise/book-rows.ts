@@ -61,6 +61,8 @@ export interface PurchaseRow {
   readonly supplier: string;
   readonly supplier_name: string;
   readonly open: string;
+  /** Of one stocking unit. */
+  readonly cost: string;
 }
 
 /** A route of the draft that will buy when it is released. */
@@ -121,7 +123,7 @@ export function bookStatement({ items, draft, surely = draft, moving = false }: 
         select item, warehouse, ${decimals('on_hand')} as on_hand from stock where on_hand > 0 and ${ofItem('item')} order by item, warehouse) s) as stock,
       (select coalesce(json_agg(p), '[]') from (
         select p.id, p.purchase_id, p.line_no, p.item, p.warehouse, p.expected_day, p.order_line_id, o.number, o.supplier, s.name as supplier_name,
-          trim_scale(p.quantity - p.received - p.closed)::text as open
+          trim_scale(p.quantity - p.received - p.closed)::text as open, ${decimals('p.cost')} as cost
         from purchase_line p
         join purchase_order o on o.id = p.purchase_id
         join supplier s on s.code = o.supplier

@@ -99,6 +99,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
       label: `on hand at ${names.get(line.warehouse)!.name}, set aside for this line`,
       purchase: null,
       purchaseLine: null,
+      cost: null,
       days: '',
       available: null,
       awaited: null,
@@ -109,7 +110,15 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     if (compareDecimal(free, '0') <= 0) continue;
     const id = `ON-HAND/${item}/${warehouse}`;
     supply.push({ id, item, warehouse, quantity: Number(free) });
-    supplies.set(id, { label: `on hand at ${names.get(warehouse)!.name}`, purchase: null, purchaseLine: null, days: '', available: null, awaited: null });
+    supplies.set(id, {
+      label: `on hand at ${names.get(warehouse)!.name}`,
+      purchase: null,
+      purchaseLine: null,
+      cost: null,
+      days: '',
+      available: null,
+      awaited: null,
+    });
   }
   // An order is newly promised as surely as its customer or the desk wants: on the day by which goods have come so often.
   const { confidence } = rows;
@@ -127,6 +136,8 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
       label: `purchase ${row.number} from ${row.supplier_name}`,
       purchase: row.purchase_id,
       purchaseLine: row.id,
+      // What is bound to a line is what its route costs.
+      cost: target ? null : row.cost,
       ...arrivalInWords(row.expected_day, date, confidence, names.get(row.warehouse)!.book, now.today),
       awaited: { supplier: row.supplier, supplierName: row.supplier_name, expected: row.expected_day },
     });
@@ -144,6 +155,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
       label: `to be bought from ${plan.supplier_name}`,
       purchase: null,
       purchaseLine: null,
+      cost: null,
       ...arrivalInWords(expected, date, confidence, names.get(info.warehouse)!.book, now.today),
       awaited: { supplier: plan.supplier, supplierName: plan.supplier_name, expected },
     });

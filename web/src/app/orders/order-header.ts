@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
+import { RouterLink } from '@angular/router';
 import { ORDER_SOURCES, type OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
 import { DayField, DayPipe } from '../paper';
@@ -11,7 +12,7 @@ import { OrderStore } from './order-store';
 /** The head of an order: fields of a draft in the order they are asked on the phone, plain words once it is released. */
 @Component({
   selector: 'nock-order-header',
-  imports: [MatFormField, MatInput, MatSelect, MatOption, DayField, DayPipe],
+  imports: [RouterLink, MatFormField, MatInput, MatSelect, MatOption, DayField, DayPipe],
   template: `
     @let view = order();
     <h1>
@@ -23,6 +24,15 @@ import { OrderStore } from './order-store';
       {{ view.carrier.transitDays === 1 ? 'day' : 'days' }} on the way.
       <b class="note">{{ view.customer.notes }}</b>
     </p>
+    @if (draft() && view.poRepeats.length > 0) {
+      <p class="repeat" role="status">
+        Their order number {{ view.poNumber }} is on
+        @for (other of view.poRepeats; track other.id) {
+          <a [routerLink]="['/orders', other.id]">{{ other.number }}</a> of {{ other.day | day }}{{ $last ? '' : ', ' }}
+        }
+        already: the same order twice?
+      </p>
+    }
     <dl>
       <div class="wide">
         <dt><span class="label" id="ship-to-label">Ship to</span></dt>
@@ -149,6 +159,11 @@ import { OrderStore } from './order-store';
     }
     .who {
       margin: 2px 0 10px;
+    }
+    .repeat {
+      margin: 0 0 8px;
+      color: var(--late);
+      font-weight: 600;
     }
     .note {
       color: var(--ink);

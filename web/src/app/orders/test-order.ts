@@ -82,6 +82,7 @@ export function testOrder(more: Partial<OrderView> = {}): OrderView {
     deskConfidence: null,
     shipTo: place,
     poNumber: '',
+    poRepeats: [],
     requestKind: 'ship_by',
     requestedDay: '2027-03-12',
     warehouse: 'MAR',

@@ -24,7 +24,7 @@ function sliceOf(item: string): BookSlice {
       orders: [{ id: 'D', entered: '2027-03-09T09:30' }],
       demand: [],
     },
-    supplies: [{ id: 'S', label: 'on hand', purchase: null, days: '', awaited: null }],
+    supplies: [{ id: 'S', label: 'on hand', purchase: null, cost: null, days: '', awaited: null }],
     odds: { suppliers: [], all: [] },
     sure: 90,
     item: {
