@@ -16,7 +16,10 @@ module.exports = {
       comment: 'The core runs unchanged in Node, in a worker and on the command line.',
       severity: 'error',
       from: { path: '^core/src', pathNot: '[.]test[.]ts$' },
-      to: { dependencyTypesNot: ['local', 'aliased-workspace'], pathNot: '^(core/src|node_modules/(big[.]js|date-fns|papaparse|@types/big[.]js|@types/papaparse)/)' },
+      to: {
+        dependencyTypesNot: ['local', 'aliased-workspace'],
+        pathNot: '^(core/src|node_modules/(big[.]js|date-fns|papaparse|@types/big[.]js|@types/papaparse)/)',
+      },
     },
     { name: 'contract-knows-only-core', severity: 'error', from: { path: '^contract/' }, to: { path: '^(server|web|demo|e2e|bench)/' } },
     { name: 'server-knows-no-web', severity: 'error', from: { path: '^server/' }, to: { path: '^(web|e2e|bench)/' } },

@@ -14,6 +14,25 @@ afterEach(async () => expect(await brokenInvariants(desk.db)).toEqual([]));
 
 const scheduleOf = (line: { schedule: readonly { day: string; quantity: string }[] }) => line.schedule.map(({ day, quantity }) => [day, quantity]);
 
+test('lines are carried to another place, and numbered anew', async () => {
+  const draft = await desk.draft([
+    ['JAR', '1'],
+    ['LID', '2'],
+    ['BOX', '3'],
+  ]);
+  const move = (line: number, to: number, version: number) =>
+    desk.send('ida', orderRoutes.moveLine, { params: { order: draft.id, line: draft.lines[line - 1]!.id }, body: { version, to } });
+  const first = (await move(3, 1, draft.version)).reply;
+  expect(first.lines.map(({ lineNo, item }) => [lineNo, item])).toEqual([
+    [1, 'BOX'],
+    [2, 'JAR'],
+    [3, 'LID'],
+  ]);
+  expect((await move(3, 1, draft.version)).status).toBe(409);
+  expect((await move(3, 4, first.version)).problem.errors).toEqual([{ field: 'body.to', message: 'expected 1 to 3, got 4' }]);
+  expect((await move(3, 3, first.version)).reply.lines.map((line) => line.item)).toEqual(['JAR', 'LID', 'BOX']);
+});
+
 test('on hand and what is available are told apart (common practice)', async () => {
   await desk.stockUp('JAR', '220');
   const order = await desk.order([['JAR', '10']]);

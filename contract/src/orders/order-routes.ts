@@ -155,6 +155,13 @@ export const orderRoutes = {
     body: object({ version, why: text(300) }),
     reply: orderView,
   }),
+  moveLine: post('/orders/{order}/lines/{line}/move', {
+    summary: 'Put a line of a draft at another place among the lines',
+    roles: ['coordinator', 'manager'],
+    params: lineOf,
+    body: object({ version, to: integer(1, 500) }),
+    reply: orderView,
+  }),
   removeLine: remove('/orders/{order}/lines/{line}', {
     summary: 'Take a line off a draft',
     roles: ['coordinator', 'manager'],

@@ -24,9 +24,12 @@ export async function readCredit(db: Db, customer: number, today: string): Promi
   return rows[0]!;
 }
 
-/** The same under lock: no other order of the customer is released meanwhile. Comes after the order, before contract lines and pools. */
+/**
+ * The same under lock: no other order of the customer is released meanwhile. Comes after the order, before contract lines and pools. Not a lock
+ * of the key: whoever else writes an order of the customer need not wait for it.
+ */
 export async function lockCredit(trx: Trx, customer: number, today: string): Promise<CreditFacts> {
-  await trx.selectFrom('customer').select('id').where('id', '=', customer).forUpdate().execute();
+  await trx.selectFrom('customer').select('id').where('id', '=', customer).forNoKeyUpdate().execute();
   return readCredit(trx, customer, today);
 }
 

@@ -102,6 +102,35 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
   return readOrder(trx, now, orderId);
 }
 
+/** Puts a line of a draft at another place; those between move over. Contracts are asked in the new sequence from then on. */
+export async function moveLine(context: CommandContext, orderId: number, lineId: number, version: number, to: number): Promise<OrderView> {
+  const { trx, now } = context;
+  await lockDraft(trx, orderId, version);
+  const lines = await trx.selectFrom('order_line').select(['id', 'line_no', 'item']).where('order_id', '=', orderId).orderBy('line_no').execute();
+  const line = lines.find((row) => row.id === lineId);
+  if (!line) throw notFound(`line ${lineId} on this order`);
+  if (to > lines.length) throw invalid('body.to', `expected 1 to ${lines.length}, got ${to}`);
+  const rest = lines.filter((row) => row !== line);
+  const sequence = [...rest.slice(0, to - 1), line, ...rest.slice(to - 1)];
+  // Line numbers are unique at the end of the transaction only.
+  await sql`set constraints order_line_order_id_line_no_key deferred`.execute(trx);
+  for (const [at, row] of sequence.entries())
+    if (row.line_no !== at + 1)
+      await trx
+        .updateTable('order_line')
+        .set({ line_no: at + 1 })
+        .where('id', '=', row.id)
+        .execute();
+  await touchOrder(context, orderId);
+  await recordEvent(context, {
+    what: `put line ${line.line_no} (${line.item}) at place ${to}`,
+    before: { lineNo: line.line_no },
+    after: { lineNo: to },
+    subjects: [{ kind: 'order', key: orderId }],
+  });
+  return readOrder(trx, now, orderId);
+}
+
 /** Takes a line off a draft; those below move up. */
 export async function removeLine(context: CommandContext, orderId: number, lineId: number): Promise<OrderView> {
   const { trx, now } = context;

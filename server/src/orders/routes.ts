@@ -15,7 +15,7 @@ import { createOrder } from './create-order';
 import { discardOrder } from './discard-order';
 import { refused } from './draft-line';
 import { readBookSlice } from './book-slice';
-import { addLine, changeLine, removeLine } from './edit-lines';
+import { addLine, changeLine, moveLine, removeLine } from './edit-lines';
 import { listOrders } from './list-orders';
 import { loadOrder } from './load-order';
 import { promiseRest } from './promise-rest';
@@ -42,6 +42,7 @@ export function mountOrders(app: Hono, services: Services): void {
   mountCommand(app, services, orderRoutes.setPrice, (context, { params, body }) => setPrice(context, params.order, params.line, body));
   mountCommand(app, services, orderRoutes.holdOrder, (context, { params, body }) => holdOrder(context, params.order, body.version, body.why));
   mountCommand(app, services, orderRoutes.clearHold, (context, { params, body }) => clearHold(context, params.order, params.hold, body.version, body.why));
+  mountCommand(app, services, orderRoutes.moveLine, (context, { params, body }) => moveLine(context, params.order, params.line, body.version, body.to));
   mountCommand(app, services, orderRoutes.removeLine, (context, { params }) => removeLine(context, params.order, params.line));
   mountQuery(app, services, orderRoutes.readSlice, ({ db, now }, { params, query }) => readBookSlice(db, now, params.order, query.item));
   mountQuery(app, services, orderRoutes.previewLine, async ({ db, now }, { params, query }) => {

@@ -11,11 +11,12 @@ import { of } from 'rxjs';
 const TODAY = '2027-03-09';
 let fixture: ComponentFixture<LineTable>;
 let element: HTMLElement;
-const store = { fault: signal(''), changeLine: jest.fn() };
+const store = { fault: signal(''), changeLine: jest.fn(), moveLine: jest.fn() };
 const whatIf = { prepare: jest.fn(), try: jest.fn() };
 
 beforeEach(() => {
   store.changeLine.mockReset();
+  store.moveLine.mockReset();
   store.fault.set('');
   TestBed.configureTestingModule({
     providers: [
@@ -133,4 +134,31 @@ it('takes a line off with Delete, but not the one that is only looked at', () =>
 it('shows how far a released line has come', () => {
   show([testLine({ shipped: '100' }), testLine({ id: 12, cancelled: '5' }), testLine({ id: 13, picking: '7' })]);
   expect(rows().map((row) => /(\d+ (?:shipped|cancelled|picking))/.exec(row.textContent!)?.[1])).toEqual(['100 shipped', '5 cancelled', '7 picking']);
+});
+
+describe('a line is carried to another place', () => {
+  it('by Alt with an arrow, within the lines', () => {
+    press(rows()[1]!, 'ArrowUp', { altKey: true });
+    expect(store.moveLine).toHaveBeenLastCalledWith(expect.objectContaining({ id: 12 }), 1, expect.any(Function));
+    store.moveLine.mockClear();
+    press(rows()[1]!, 'ArrowDown', { altKey: true });
+    press(rows()[0]!, 'ArrowUp', { altKey: true });
+    expect(store.moveLine).not.toHaveBeenCalled();
+  });
+
+  it('by dragging', () => {
+    const list = fixture.debugElement.query((node) => node.name === 'tbody');
+    list.triggerEventHandler('cdkDropListDropped', { previousIndex: 0, currentIndex: 1 });
+    expect(store.moveLine).toHaveBeenLastCalledWith(expect.objectContaining({ id: 11 }), 2);
+    store.moveLine.mockClear();
+    list.triggerEventHandler('cdkDropListDropped', { previousIndex: 1, currentIndex: 1 });
+    expect(store.moveLine).not.toHaveBeenCalled();
+  });
+
+  it('but not on an order that is released', () => {
+    fixture.componentRef.setInput('order', testOrder({ state: 'released', lines: [testLine(), testLine({ id: 12, lineNo: 2 })] }));
+    fixture.detectChanges();
+    press(rows()[1]!, 'ArrowUp', { altKey: true });
+    expect(store.moveLine).not.toHaveBeenCalled();
+  });
 });

@@ -12,6 +12,7 @@ import {
   signal,
   viewChildren,
 } from '@angular/core';
+import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
@@ -35,7 +36,7 @@ const USUAL_WIDTH = 951;
 /** The lines of an order as ruled lines, all on one date ruler. Arrow keys go from line to line. */
 @Component({
   selector: 'nock-line-table',
-  imports: [MatFormField, MatInput, AmountPipe, PricePipe, UnitPipe, StateMark, RulerHead, RulerRow],
+  imports: [CdkDrag, CdkDropList, MatFormField, MatInput, AmountPipe, PricePipe, UnitPipe, StateMark, RulerHead, RulerRow],
   template: `
     <table class="ruled" aria-label="Lines of the order">
       <thead>
@@ -52,10 +53,12 @@ const USUAL_WIDTH = 951;
           <th>Leaves</th>
         </tr>
       </thead>
-      <tbody>
+      <tbody cdkDropList cdkDropListLockAxis="y" (cdkDropListDropped)="dropped($event)">
         @for (line of all(); track line.id) {
           <tr
             #row
+            cdkDrag
+            [cdkDragDisabled]="!movable(line) || editing() !== null"
             [attr.tabindex]="line.id === selected() || (selected() === null && $first) ? 0 : -1"
             [class.marked]="line.id === selected()"
             [class.preview]="line.id === 0"
@@ -318,6 +321,7 @@ export class LineTable {
 
   protected handle(event: KeyboardEvent, line: LineView): void {
     if (event.target !== event.currentTarget || event.ctrlKey) return;
+    if (event.altKey) return this.moveByKey(event, line);
     const rows = this.rows();
     const at = rows.findIndex((row) => row.nativeElement === event.target);
     if (event.key === 'ArrowDown' && at === rows.length - 1) this.left.emit();
@@ -327,6 +331,24 @@ export class LineTable {
     else if (event.key === 'Delete' && this.order().state === 'draft' && line.id > 0) this.removed.emit(line);
     else return;
     event.preventDefault();
+  }
+
+  /** Alt with an arrow carries the line up or down; it keeps the focus. */
+  private moveByKey(event: KeyboardEvent, line: LineView) {
+    const to = line.lineNo + (event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0);
+    if (!this.movable(line) || to === line.lineNo || to < 1 || to > this.order().lines.length) return;
+    event.preventDefault();
+    this.store.moveLine(line, to, () => setTimeout(() => this.rows()[to - 1]?.nativeElement.focus()));
+  }
+
+  protected movable(line: LineView): boolean {
+    return this.order().state === 'draft' && line.id > 0 && this.session.maySell();
+  }
+
+  protected dropped({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    const line = this.order().lines[previousIndex];
+    const to = Math.min(currentIndex, this.order().lines.length - 1) + 1;
+    if (line && to !== line.lineNo) this.store.moveLine(line, to);
   }
 
   protected editKey(event: KeyboardEvent, line: LineView, text: string): void {

@@ -230,6 +230,7 @@ export class OrderSheet {
       { key: 'M', does: 'more of the line', run: () => this.startRaise() },
       { key: 'A', does: 'open the acknowledgement', run: () => this.acknowledge() },
       { key: 'H', does: 'the order as a whole: what happened to it', run: () => this.selected.set(null) },
+      { key: 'Alt+ArrowUp', does: 'carry the line up; Alt with ↓ down', run: () => false },
       { key: 'L', does: 'to the lines', run: () => this.lines().focusLast() },
       { key: 'Escape', does: 'back to the quick line', run: () => this.toEntry() },
     ]);

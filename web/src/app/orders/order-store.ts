@@ -119,6 +119,11 @@ export class OrderStore {
     this.run((order) => this.api.call(orderRoutes.clearHold, { params: { order: order.id, hold }, body: { version: order.version, why } }), done);
   }
 
+  /** Puts a line at another place among the lines, counted from 1. */
+  moveLine(line: LineView, to: number, done?: () => void): void {
+    this.run((order) => this.api.call(orderRoutes.moveLine, { params: { order: order.id, line: line.id }, body: { version: order.version, to } }), done);
+  }
+
   removeLine(line: LineView): void {
     this.run((order) => this.api.call(orderRoutes.removeLine, { params: { order: order.id, line: line.id } }));
   }
