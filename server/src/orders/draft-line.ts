@@ -2,7 +2,7 @@ import { draftLine, type DraftLine, type LineFault, type SoldItem } from '@nockw
 import { afterLines, type LineBefore, type PricedPart, type PricePin } from '@nockwright/core/pricing';
 import { anyOf, type Db } from '../database';
 import { invalid } from '../http/refusal';
-import { loadPriceSources, type Buyer } from '../pricing';
+import { loadPriceSources } from '../pricing';
 
 export interface ItemWish {
   readonly item: string;
@@ -59,7 +59,7 @@ export async function loadSoldItems(db: Db, codes: readonly string[], order: Pri
   const rows = await db.selectFrom('item').selectAll().where(anyOf('code', codes)).execute();
   const units = await db.selectFrom('item_unit').selectAll().where(anyOf('item', codes)).execute();
   const items = rows.map(({ code, item_group: group }) => ({ code, group }));
-  const sources = await loadPriceSources(db, items, await buyerOf(db, order), today);
+  const sources = await loadPriceSources(db, items, { customer: order.customer_id, shipTo: order.ship_to_id, named: order.contract_id }, today);
   return rows.map(({ code, item_group: group, description, unit, weight, cost, list_price: listPrice, discontinued, successor }) => ({
     code,
     description,
@@ -72,11 +72,6 @@ export async function loadSoldItems(db: Db, codes: readonly string[], order: Pri
     units: units.filter((row) => row.item === code).map((row) => ({ unit: row.unit, numerator: row.numerator, denominator: row.denominator })),
     ...sources({ code, group }),
   }));
-}
-
-async function buyerOf(db: Db, order: PricedOrder): Promise<Buyer> {
-  const { price_list } = await db.selectFrom('customer').select('price_list').where('id', '=', order.customer_id).executeTakeFirstOrThrow();
-  return { customer: order.customer_id, shipTo: order.ship_to_id, priceList: price_list, named: order.contract_id };
 }
 
 /** The lines of an order with the contracts they are under, in sequence. */

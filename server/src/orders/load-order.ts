@@ -41,10 +41,11 @@ export async function loadOrderLines(db: Db, orderId: number) {
   return db
     .selectFrom('order_line')
     .innerJoin('item', 'item.code', 'order_line.item')
+    .leftJoin('contract_line', 'contract_line.id', 'order_line.contract_line_id')
     .selectAll('order_line')
-    .select(['item.description', 'item.unit as stock_unit', 'item.cost', 'item.weight'])
-    .where('order_id', '=', orderId)
-    .orderBy('line_no')
+    .select(['contract_line.contract_id', 'item.description', 'item.unit as stock_unit', 'item.cost', 'item.weight'])
+    .where('order_line.order_id', '=', orderId)
+    .orderBy('order_line.line_no')
     .execute();
 }
 

@@ -1,7 +1,7 @@
 import { isPricedAt } from '@nockwright/core/orders';
 import { afterLines, priceParts, type LineBefore, type PricedPart } from '@nockwright/core/pricing';
 import type { Db } from '../database';
-import { loadContractUse, loadSoldItems } from './draft-line';
+import { loadSoldItems } from './draft-line';
 import type { OrderLineRecord } from './load-order';
 
 type PricedOrder = Parameters<typeof loadSoldItems>[2];
@@ -15,13 +15,14 @@ export async function lookUpPrices(
   order: PricedOrder,
   lines: readonly OrderLineRecord[],
   today: string,
+  /** All lines of the order, where `lines` are some of them. */
+  all: readonly OrderLineRecord[] = lines,
 ): Promise<ReadonlyMap<number, readonly PricedPart[]>> {
   const items = await loadSoldItems(db, [...new Set(lines.map((line) => line.item))], order, today);
   const byCode = new Map(items.map((item) => [item.code, item]));
-  const use = await loadContractUse(db, order.id);
   return new Map(
     lines.map((line) => {
-      const before: readonly LineBefore[] = use.filter((row) => row.lineNo < line.line_no);
+      const before = all.filter((row) => row.line_no < line.line_no).map(asLineBefore);
       const { listPrice, cost, listBreaks, customerList, contracts } = byCode.get(line.item)!;
       const parts = priceParts({
         unit: line.unit,
@@ -38,6 +39,10 @@ export async function lookUpPrices(
       return [line.id, parts];
     }),
   );
+}
+
+function asLineBefore(line: OrderLineRecord): LineBefore {
+  return { contractLine: line.contract_line_id, contract: line.contract_id, stockQuantity: line.stock_quantity };
 }
 
 /** Whether a line stands at the price that is looked up for it. */

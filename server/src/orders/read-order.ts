@@ -10,25 +10,24 @@ import { sureFor } from './sure-for';
 import { holdView, loadHolds } from './load-holds';
 import { costOf, lineMoney, lineView, type LineViewFacts } from './line-view';
 import { lookUpPrices } from './look-up-prices';
-import { loadLineFacts, loadOrder, loadOrderLines, type OrderLineRecord, type OrderRecord } from './load-order';
+import { loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord, type OrderRecord } from './load-order';
 
 /** An order with every line's promise as it stands now and why. */
 export async function readOrder(db: Db, now: Now, orderId: number): Promise<OrderView> {
   const order = await loadOrder(db, orderId);
   const lines = await loadOrderLines(db, orderId);
-  const { views, costOfLine } = await viewLines(db, now, order, lines);
-  return toOrderView(db, now, order, lines, views, costOfLine);
+  return toOrderView(db, now, order, lines, await viewLines(db, now, order, lines));
 }
 
-/** What so many goods of a line cost by the supply they are pegged to. */
-type CostOfLine = (line: OrderLineRecord) => (quantity: string) => string;
+/** Lines as they are shown, with what was loaded for it. */
+interface Viewed {
+  readonly views: readonly LineView[];
+  readonly facts: LineFacts;
+  /** What so many goods of a line cost by the supply they are pegged to. */
+  readonly costOfLine: (line: OrderLineRecord) => (quantity: string) => string;
+}
 
-async function viewLines(
-  db: Db,
-  now: Now,
-  order: OrderRecord,
-  lines: readonly OrderLineRecord[],
-): Promise<{ readonly views: LineView[]; readonly costOfLine: CostOfLine }> {
+async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[]): Promise<Viewed> {
   const draft = order.state === 'draft' ? order.id : undefined;
   const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], ...(draft === undefined ? {} : { draft }) });
   const result = promiseBook(live.book);
@@ -58,7 +57,7 @@ async function viewLines(
       sure,
     }),
   );
-  return { views, costOfLine: (line) => costOf({ line, live, promiseOf }) };
+  return { views, facts, costOfLine: (line) => costOf({ line, live, promiseOf }) };
 }
 
 /**
@@ -83,24 +82,13 @@ function byDemand(promises: readonly DemandPromise[]): ReadonlyMap<string, Deman
   return new Map(promises.map((promise) => [promise.id, promise]));
 }
 
-async function toOrderView(
-  db: Db,
-  now: Now,
-  order: OrderRecord,
-  lines: readonly OrderLineRecord[],
-  views: readonly LineView[],
-  costOfLine: CostOfLine,
-): Promise<OrderView> {
+async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[], { views, facts, costOfLine }: Viewed): Promise<OrderView> {
   const shipTos = await db
     .selectFrom('ship_to')
     .select(['id', 'name', 'street', 'postcode', 'town', 'country'])
     .where('customer_id', '=', order.customer_id)
     .orderBy('id')
     .execute();
-  const facts = await loadLineFacts(
-    db,
-    lines.map((line) => line.id),
-  );
   const money = lines.map((line) =>
     lineMoney(
       line,

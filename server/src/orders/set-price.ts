@@ -27,7 +27,7 @@ export async function setPrice(context: CommandContext, orderId: number, lineId:
   const line = lines.find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on this order`);
   const pin = wish.pin === undefined ? line.price_pin : wish.pin;
-  const parts = (await lookUpPrices(trx, order, [{ ...line, price_pin: pin }], now.today)).get(lineId)!;
+  const parts = (await lookUpPrices(trx, order, [{ ...line, price_pin: pin }], now.today, lines)).get(lineId)!;
   if (wish.accept) checkSeen(line, wish.accept, parts);
   if (pin?.kind === 'contract' && parts[0]!.price.contractLine !== pin.line) throw invalid('body.pin.line', whyNotChosen(parts, pin.line));
 

@@ -1,4 +1,4 @@
-import type { ContractOffer, ContractQuestion, PriceBreak, PriceQuestion } from '@nockwright/core/pricing';
+import type { ContractOffer, PriceBreak, PriceQuestion } from '@nockwright/core/pricing';
 import { sql } from 'kysely';
 import { anyOf, type Db } from '../database';
 
@@ -10,8 +10,6 @@ const NEAR_DAYS = 60;
 export interface Buyer {
   readonly customer: number;
   readonly shipTo: number;
-  /** Their own price list; null: none. */
-  readonly priceList: string | null;
   /** The contract the order names; null: none. */
   readonly named: number | null;
 }
@@ -26,16 +24,20 @@ export type PriceSources = Pick<PriceQuestion, 'listBreaks' | 'customerList' | '
 
 /** Where prices of some items may come from for a buyer, besides their list prices. */
 export async function loadPriceSources(db: Db, items: readonly PricedItem[], buyer: Buyer, day: string): Promise<(item: PricedItem) => PriceSources> {
-  const codes = items.map((item) => item.code);
-  const breaks = await loadBreaks(db, codes, buyer.priceList);
-  const list = await listName(db, buyer.priceList);
+  const terms = await loadTerms(db, buyer.customer);
+  const list = terms.price_list === LIST ? null : terms.price_list;
+  const breaks = await loadBreaks(
+    db,
+    items.map((item) => item.code),
+    list,
+  );
   const offers = await loadOffers(db, items, buyer, day);
-  const rules = await loadRules(db, buyer.customer);
+  const rules = { choice: terms.contract_choice, several: terms.several_contracts, mustName: terms.must_name_contract };
   const breaksOf = (item: string, code: string): PriceBreak[] =>
     breaks.filter((row) => row.item === item && row.price_list === code).map(({ unit, from, price }) => ({ unit, from, price }));
   return (item) => ({
     listBreaks: breaksOf(item.code, LIST),
-    customerList: list === null ? null : { name: list, breaks: breaksOf(item.code, buyer.priceList!) },
+    customerList: list === null ? null : { name: terms.list_name!, breaks: breaksOf(item.code, list) },
     contracts: {
       rules,
       named: buyer.named,
@@ -54,19 +56,14 @@ async function loadBreaks(db: Db, items: readonly string[], priceList: string | 
     .execute();
 }
 
-/** The name of a customer's own list; null where they have none. */
-async function listName(db: Db, priceList: string | null): Promise<string | null> {
-  if (priceList === null || priceList === LIST) return null;
-  return (await db.selectFrom('price_list').select('name').where('code', '=', priceList).executeTakeFirstOrThrow()).name;
-}
-
-async function loadRules(db: Db, customer: number): Promise<ContractQuestion['rules']> {
-  const row = await db
+/** The customer's own price list, and how they buy under contracts. */
+async function loadTerms(db: Db, customer: number) {
+  return db
     .selectFrom('customer')
-    .select(['contract_choice', 'several_contracts', 'must_name_contract'])
-    .where('id', '=', customer)
+    .leftJoin('price_list', 'price_list.code', 'customer.price_list')
+    .select(['customer.price_list', 'price_list.name as list_name', 'contract_choice', 'several_contracts', 'must_name_contract'])
+    .where('customer.id', '=', customer)
     .executeTakeFirstOrThrow();
-  return { choice: row.contract_choice, several: row.several_contracts, mustName: row.must_name_contract };
 }
 
 interface OfferRow {
