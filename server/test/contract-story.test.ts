@@ -260,6 +260,8 @@ test('an order that waits for the customer is released when that is cleared', as
   const draft = await desk.draft([['JAR', '10']]);
   const held = await desk.call('ida', orderRoutes.holdOrder, { params: { order: draft.id }, body: { version: draft.version, why: 'asks her chairman' } });
   expect(held.progress).toBe('held');
+  const listed = await desk.call('ida', orderRoutes.listOrders, { query: { state: 'held' } });
+  expect(listed.rows.map((row) => [row.id, row.progress])).toEqual([[draft.id, 'held']]);
   const refused = await desk.send('ida', orderRoutes.releaseOrder, { params: { order: draft.id }, body: seenOf(held) });
   expect(refused.problem.detail).toBe('It waits for the customer: asks her chairman. Clear that first.');
   const body = { version: held.version, why: 'he agreed' };

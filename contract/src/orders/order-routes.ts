@@ -53,7 +53,7 @@ const seen = object({ line: id(), schedule: list(object({ day: day(), quantity: 
 export const orderRoutes = {
   listOrders: get('/orders', {
     summary: 'Orders, newest first, a page at a time',
-    query: object({ search: optional(note(100)), state: optional(oneOf('open', 'draft', 'waiting', 'done', 'all')), before: optional(id()) }),
+    query: object({ search: optional(note(100)), state: optional(oneOf('open', 'draft', 'held', 'waiting', 'done', 'all')), before: optional(id()) }),
     reply: orderList,
   }),
   createOrder: post('/orders', {

@@ -6,6 +6,7 @@ import { anyOf, escapeLike, searchWords, type Db } from '../database';
 import { loadBook } from '../promise';
 
 const PAGE = 60;
+const HELD = sql`exists (select from order_hold where order_id = o.id and cleared_at is null)`;
 
 interface Row {
   id: number;
@@ -22,13 +23,14 @@ interface Row {
   open: string;
   shipped: string;
   picking: string;
+  held: boolean;
 }
 
 /** A page of orders, newest first. `before`: the id the last page ended with. */
 export async function listOrders(
   db: Db,
   now: Now,
-  filter: { readonly search?: string; readonly state?: 'open' | 'draft' | 'waiting' | 'done' | 'all'; readonly before?: number },
+  filter: { readonly search?: string; readonly state?: 'open' | 'draft' | 'held' | 'waiting' | 'done' | 'all'; readonly before?: number },
 ): Promise<OrderList> {
   const { search, state = 'open', before } = filter;
   const matches = searchWords(search).map(
@@ -38,13 +40,14 @@ export async function listOrders(
   const states = {
     open: sql`facts.open > 0 and o.state <> 'discarded'`,
     draft: sql`o.state = 'draft'`,
+    held: sql`o.state = 'draft' and ${HELD}`,
     waiting: sql`facts.waiting > 0 and o.state = 'released'`,
     done: sql`facts.open = 0 and o.state = 'released'`,
     all: sql`true`,
   };
   const { rows } = await sql<Row>`
     select o.id, o.number, c.name as customer, c.town, o.po_number, o.state, o.requested_day::text as requested_day, facts.promised_day::text as promised_day,
-      facts.amount, facts.lines, case when o.state = 'released' then facts.waiting else 0 end as waiting, facts.open, facts.shipped, facts.picking
+      facts.amount, facts.lines, case when o.state = 'released' then facts.waiting else 0 end as waiting, facts.open, facts.shipped, facts.picking, o.state = 'draft' and ${HELD} as held
     from sales_order o
     join customer c on c.id = o.customer_id
     cross join lateral (
@@ -105,6 +108,7 @@ function toRow(row: Row, realDay: string | null | undefined): OrderRow {
 
 /** The same words as on the order itself. */
 function progressWord(row: Row): string {
+  if (row.held) return 'held';
   if (row.state !== 'released') return row.state;
   const shipped = Number(row.shipped) > 0;
   if (Number(row.open) === 0) return shipped ? 'shipped' : 'cancelled';

@@ -12,7 +12,7 @@ import { Live } from '../live';
 import { AmountPipe, DayPipe, FilterField, StateMark, type CoverState } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
 
-const STATES = ['open', 'draft', 'waiting', 'done', 'all'] as const;
+const STATES = ['open', 'draft', 'held', 'waiting', 'done', 'all'] as const;
 type State = (typeof STATES)[number];
 
 /** All orders, newest first, each with its days on one ruler. What is typed filters; the address keeps it. */
@@ -27,6 +27,7 @@ type State = (typeof STATES)[number];
         <mat-select aria-label="Which orders" [value]="which()" (selectionChange)="narrow($event.value)">
           <mat-option value="open">open</mat-option>
           <mat-option value="draft">drafts</mat-option>
+          <mat-option value="held">held</mat-option>
           <mat-option value="waiting">with something waiting</mat-option>
           <mat-option value="done">done</mat-option>
           <mat-option value="all">all</mat-option>
@@ -185,6 +186,7 @@ export class OrderListPage {
   }
 
   protected coverOf(row: OrderRow): CoverState {
+    if (row.progress === 'held') return 'uncovered';
     if (row.state !== 'released' || row.progress === 'shipped' || row.progress === 'cancelled') return 'done';
     if (row.atRisk) return 'late';
     if (row.waiting > 0) return 'uncovered';
