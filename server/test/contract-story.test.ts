@@ -157,6 +157,17 @@ describe('of several that hold', () => {
     expect([await usedOf(cheap.id), await usedOf(dear.id)]).toEqual([['10'], ['20']]);
   });
 
+  test('one that was chosen and ends gives way when the price that is looked up then is taken', async () => {
+    const dear = await contract([jar('0.65')]);
+    await contract([jar('0.50')]);
+    const draft = await desk.draft([['JAR', '10']]);
+    const chosen = (await settle(draft, 1, { pin: { kind: 'contract', line: dear.lines[0]!.id } })).reply;
+    await desk.call('mona', pricingRoutes.changeContract, { params: { contract: dear.id }, body: { version: dear.version, lastDay: '2027-03-08' } });
+    const shown = await desk.read(chosen);
+    expect(shown.lines[0]).toMatchObject({ price: '0.65', offered: { parts: [{ price: '0.5' }] } });
+    expect((await accept(shown, 1)).lines[0]).toMatchObject({ price: '0.5', pin: null, offered: null });
+  });
+
   test('one that does not hold cannot be chosen, and the reason is told', async () => {
     const season = await contract([jar('0.45', { minimum: '144' })]);
     const draft = await desk.draft([['JAR', '10']]);

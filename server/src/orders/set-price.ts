@@ -29,9 +29,11 @@ export async function setPrice(context: CommandContext, orderId: number, lineId:
   const pin = wish.pin === undefined ? line.price_pin : wish.pin;
   const parts = (await lookUpPrices(trx, order, [{ ...line, price_pin: pin }], now.today, lines)).get(lineId)!;
   if (wish.accept) checkSeen(line, wish.accept, parts);
-  if (pin?.kind === 'contract' && parts[0]!.price.contractLine !== pin.line) throw invalid('body.pin.line', whyNotChosen(parts, pin.line));
+  const holds = pin?.kind !== 'contract' || parts[0]!.price.contractLine === pin.line;
+  if (wish.pin?.kind === 'contract' && !holds) throw invalid('body.pin.line', whyNotChosen(parts, wish.pin.line));
 
-  await storeParts(context, line, parts, pin);
+  // What was chosen before and no longer holds is forgotten with the price it gave.
+  await storeParts(context, line, parts, holds ? pin : null);
   await touchOrder(context, orderId);
   await recordEvent(context, {
     what: `price of line ${line.line_no} (${line.item}): ${parts.map(({ quantity, price }) => `${quantity} at ${price.price}, ${price.source}`).join('; ')}, was ${line.price}, ${line.price_source}`,
