@@ -10,7 +10,14 @@ import { RECORDS } from './scenario/receipts';
 
 const FIRST_CONTRACT = 1001;
 const FIRST_INVOICE = 9001;
-const FIRST_NUMBERS = { order: 20301, purchase: 7601, shipment: 51001 };
+/** Orders from the portal and from files have series of their own. */
+const SERIES = [
+  { name: 'order', next: 20301 },
+  { name: 'order/portal', next: 3001, prefix: 'W' },
+  { name: 'order/file', next: 801, prefix: 'F' },
+  { name: 'purchase', next: 7601, prefix: 'P' },
+  { name: 'shipment', next: 51001, prefix: 'D' },
+];
 
 /** What stands before anything is sold: users, warehouses, items, prices, suppliers, customers. */
 export async function loadStanding(db: Db, today: string): Promise<void> {
@@ -21,7 +28,7 @@ export async function loadStanding(db: Db, today: string): Promise<void> {
     .execute();
   await db
     .insertInto('number_series')
-    .values(Object.entries(FIRST_NUMBERS).map(([name, next]) => ({ name, next })))
+    .values(SERIES)
     .execute();
   await db
     .insertInto('warehouse')

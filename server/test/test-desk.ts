@@ -1,5 +1,4 @@
 import { randomBytes, randomUUID } from 'node:crypto';
-import { hash } from '@node-rs/argon2';
 import type { OrderView } from '@nockwright/contract/orders';
 import { orderRoutes } from '@nockwright/contract/orders';
 import type { Problem, Route } from '@nockwright/contract/shape';
@@ -9,20 +8,12 @@ import type { Hono } from 'hono';
 import pg from 'pg';
 import pino from 'pino';
 import { createClock } from '../src/clock';
-import { connect, migrate, type Db } from '../src/database';
+import { connect, type Db } from '../src/database';
 import { LiveFeed } from '../src/events';
 import { createApp } from '../src/http/app';
+import { PASSWORD, standingTemplate, USERS } from './standing';
 
 export const TODAY = '2027-03-09'; // a Tuesday
-const PASSWORD = 'a-long-test-password';
-const USERS = [
-  ['ida', 'coordinator'],
-  ['sam', 'coordinator'],
-  ['wil', 'warehouse'],
-  ['fay', 'finance'],
-  ['mona', 'manager'],
-] as const;
-
 type Login = (typeof USERS)[number][0];
 
 interface Sent<R> {
@@ -53,14 +44,9 @@ export class TestDesk {
     const name = `test_${randomBytes(6).toString('hex')}`;
     const admin = new pg.Client({ connectionString: cluster });
     await admin.connect();
-    // Several files may find it missing at once: the first makes it.
-    await admin.query('do $$ begin create role nock_app login; exception when duplicate_object or unique_violation then null; end $$');
-    await admin.query(`create database ${name}`);
+    await admin.query(`create database ${name} template ${await standingTemplate(admin, cluster)}`);
     const url = new URL(cluster);
     url.pathname = `/${name}`;
-    const owner = connect(url.href, 2);
-    await migrate(owner.db as never, 'nock_app');
-    await owner.pool.end();
     // Everything else is done as the application's own role, with its rights and no more.
     url.searchParams.set('options', '-c role=nock_app -c jit=off');
     const { db, pool } = connect(url.href, 20);
@@ -73,7 +59,6 @@ export class TestDesk {
       await admin.query(`drop database ${name} with (force)`);
       await admin.end();
     });
-    await loadStanding(db);
     return desk;
   }
 
@@ -212,92 +197,4 @@ export function seenOf(order: OrderView) {
     uncovered: line.uncovered,
   }));
   return { version: order.version, seen };
-}
-
-async function loadStanding(db: Db) {
-  const password_hash = await hash(PASSWORD, { timeCost: 1, memoryCost: 1024 });
-  await db
-    .insertInto('app_user')
-    .values(USERS.map(([login, role]) => ({ login, name: login, role, password_hash })))
-    .execute();
-  await db
-    .insertInto('number_series')
-    .values([
-      { name: 'order', next: 20001 },
-      { name: 'purchase', next: 7001 },
-      { name: 'shipment', next: 501 },
-    ])
-    .execute();
-  const warehouse = { workdays: [1, 2, 3, 4, 5], cutoff: '14:00', receiving_days: 1, address: '1 Dock' };
-  await db
-    .insertInto('warehouse')
-    .values([
-      { ...warehouse, code: 'MAR', name: 'Marrowby' },
-      { ...warehouse, code: 'QUI', name: 'Quillhaven' },
-    ])
-    .execute();
-  await db.insertInto('carrier_service').values({ code: 'GROUND', name: 'Ground', transit_days: 1 }).execute();
-  await db
-    .insertInto('price_list')
-    .values([
-      { code: 'LIST', name: 'list' },
-      { code: 'COOP', name: 'co-operatives' },
-    ])
-    .execute();
-  const address = { street: '1 Lane', postcode: 'AB1 2CD', town: 'Nether Combe', country: 'GB' };
-  const customer = {
-    ...address,
-    contact: 'Nora',
-    phone: '01632 960114',
-    email: 'a@b.example',
-    warehouse: 'MAR',
-    carrier_service: 'GROUND',
-    price_list: null,
-    terms_days: 30,
-  };
-  await db
-    .insertInto('customer')
-    .values([
-      { ...customer, number: 'C1', name: 'Wether Hill', delivery_rule: 'parts' },
-      { ...customer, number: 'C2', name: 'Garrick & Lowe', delivery_rule: 'complete' },
-    ])
-    .execute();
-  await db
-    .insertInto('ship_to')
-    .values([
-      { ...address, customer_id: 1, name: 'Shed' },
-      { ...address, customer_id: 2, name: 'Store' },
-    ])
-    .execute();
-  const item = { item_group: 'Jars', unit: 'EA', weight: '0.2', list_price: '0.52', cost: '0.31' };
-  await db
-    .insertInto('item')
-    .values(['JAR', 'LID', 'BOX', 'TUB'].map((code) => ({ ...item, code, description: `${code} of glass` })))
-    .execute();
-  await db
-    .insertInto('item')
-    .values({ ...item, code: 'OLD', description: 'No longer made', discontinued: true, successor: 'JAR' })
-    .execute();
-  await db
-    .insertInto('item_unit')
-    .values([
-      { item: 'JAR', unit: 'DZN', numerator: 12, denominator: 1 },
-      { item: 'JAR', unit: 'XTY', numerator: 24, denominator: 1 },
-    ])
-    .execute();
-  await db
-    .insertInto('supplier')
-    .values([
-      { code: 'SUP', name: 'Tarnbeck', email: 's@b.example', lead_days: 5, drop_ships: true, drop_ship_fee: '10' },
-      { code: 'SLOW', name: 'Slow and Sons', email: 's@b.example', lead_days: 15, drop_ships: false, drop_ship_fee: '0' },
-    ])
-    .execute();
-  await db
-    .insertInto('supplier_item')
-    .values(
-      ['JAR', 'LID', 'BOX'].flatMap((code) =>
-        ['SUP', 'SLOW'].map((supplier) => ({ supplier, item: code, their_code: 'X', cost: '0.33', lead_days: null, minimum: '1', multiple: '1' })),
-      ),
-    )
-    .execute();
 }

@@ -5,6 +5,7 @@ import { itemRoutes } from '../items';
 import { orderRoutes } from '../orders';
 import { pricingRoutes } from '../pricing';
 import { promiseRoutes } from '../promise';
+import { quoteRoutes } from '../quotes';
 import type { AnyRoute } from '../shape';
 import { shippingRoutes } from '../shipping';
 import { shortageRoutes } from '../shortages';
@@ -17,6 +18,7 @@ export const API = {
   customers: customerRoutes,
   items: itemRoutes,
   orders: orderRoutes,
+  quotes: quoteRoutes,
   pricing: pricingRoutes,
   shortages: shortageRoutes,
   supply: supplyRoutes,

@@ -1,5 +1,5 @@
 export { asLineView } from './book-slice';
-export { orderRoutes } from './order-routes';
+export { orderRoutes, seen } from './order-routes';
 export type {
   CancellationPreview,
   HoldView,
@@ -14,4 +14,4 @@ export type {
   SupplyTick,
   TextRead,
 } from './order-views';
-export { CANCEL_REASONS, HOLD_CLEARED_BY, ORDER_SOURCES } from './order-views';
+export { CANCEL_REASONS, HOLD_CLEARED_BY, ORDER_SOURCES, orderView } from './order-views';

@@ -45,21 +45,24 @@ const lineFields = {
   requestedDay: optional(nullable(day())),
   warehouse: optional(code()),
   note: optional(note(500)),
+  /** Of a quote: offered beside the others, perhaps instead of one of them. */
+  alternative: optional(flag()),
+  alternativeTo: optional(nullable(id())),
 };
 
 /** What the coordinator saw of a line when they decided: the server compares it with what is true under lock. */
-const seen = object({ line: id(), schedule: list(object({ day: day(), quantity: quantity() })), uncovered: text(20) });
+export const seen = object({ line: id(), schedule: list(object({ day: day(), quantity: quantity() })), uncovered: text(20) });
 
 export const orderRoutes = {
   listOrders: get('/orders', {
     summary: 'Orders, newest first, a page at a time',
-    query: object({ search: optional(note(100)), state: optional(oneOf('open', 'draft', 'held', 'waiting', 'done', 'all')), before: optional(id()) }),
+    query: object({ search: optional(note(100)), state: optional(oneOf('open', 'draft', 'held', 'waiting', 'quote', 'done', 'all')), before: optional(id()) }),
     reply: orderList,
   }),
   createOrder: post('/orders', {
-    summary: 'Start a draft for a customer; the header comes from their record',
+    summary: 'Start a draft of an order or a quote for a customer; the header comes from their record',
     roles: ['coordinator', 'manager'],
-    body: object({ customer: id() }),
+    body: object({ customer: id(), kind: optional(oneOf('order', 'quote')) }),
     reply: orderView,
   }),
   readOrder: get('/orders/{order}', { summary: 'An order with its lines, promises and why', params: order, reply: orderView }),
@@ -79,6 +82,8 @@ export const orderRoutes = {
       contract: optional(nullable(id())),
       source: optional(oneOf(...ORDER_SOURCES)),
       note: optional(note(2000)),
+      /** Of a quote: the last day it binds. */
+      validUntil: optional(day()),
     }),
     reply: orderView,
   }),
@@ -127,6 +132,8 @@ export const orderRoutes = {
       requestedDay: optional(nullable(day())),
       warehouse: optional(code()),
       note: optional(note(500)),
+      alternative: optional(flag()),
+      alternativeTo: optional(nullable(id())),
     }),
     reply: orderView,
   }),

@@ -1,5 +1,6 @@
 import { credit, shipTo } from '../customers';
 import { part, rippleView } from '../promise';
+import { LOST_REASONS } from '@nockwright/core/orders';
 import type { PricePin } from '@nockwright/core/pricing';
 import {
   alternatives,
@@ -100,6 +101,13 @@ const line = object({
   lineNo: integer(),
   item: code(),
   description: text(),
+  /** Of a quote: offered beside the others, in no total; and the line it may be taken instead of. */
+  alternative: flag(),
+  alternativeTo: nullable(id()),
+  /** Of a quote: what has become part of an order, in the unit quoted. */
+  accepted: decimal(),
+  /** What the customer was quoted for it, where it is on a quote that is out, or came from one. */
+  quoted: nullable(object({ quantity: decimal(), unit: text(), price: decimal(), day: nullable(day()) })),
   unit: text(),
   quantity: decimal(),
   stockUnit: text(),
@@ -166,10 +174,21 @@ const hold = object({
 });
 export type HoldView = Of<typeof hold>;
 
+/** What an order is in: a quote goes out (`quoted`) and is accepted or lost, an order is released. */
+const ORDER_STATES = ['draft', 'released', 'discarded', 'quoted', 'accepted', 'lost'] as const;
+
 const order = object({
   id: id(),
+  kind: oneOf('order', 'quote'),
   number: nullable(text()),
-  state: oneOf('draft', 'released', 'discarded'),
+  state: oneOf(...ORDER_STATES),
+  /** Of a quote: the last day it binds, how often it was revised, why it was lost, and the orders it led to. */
+  validUntil: nullable(day()),
+  revision: integer(1),
+  lost: nullable(object({ reason: oneOf(...LOST_REASONS), note: note(500) })),
+  orders: list(object({ id: id(), number: nullable(text()), progress: text() })),
+  /** Of an order: the quote it came from. */
+  quote: nullable(object({ id: id(), number: text(), validUntil: day() })),
   /** How far it has come, from its quantities. */
   progress: text(),
   version: integer(),
@@ -181,8 +200,11 @@ const order = object({
     id: id(),
     number: text(),
     name: text(),
+    /** Quoted, not sold to yet. */
+    prospect: flag(),
     phone: note(),
     contact: note(),
+    email: note(),
     notes: note(),
     shipTos: list(shipTo),
     /** How sure promises to them must be, in percent; null: as the desk's are. */
@@ -259,11 +281,12 @@ export type TextRead = Of<typeof textRead>;
 
 const row = object({
   id: id(),
+  kind: oneOf('order', 'quote'),
   number: nullable(text()),
   customer: text(),
   town: text(),
   poNumber: note(),
-  state: oneOf('draft', 'released', 'discarded'),
+  state: oneOf(...ORDER_STATES),
   progress: text(),
   requestedDay: day(),
   promisedDay: nullable(day()),

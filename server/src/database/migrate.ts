@@ -4,6 +4,7 @@ import * as ripple from './migrations/0002_ripple';
 import * as contracts from './migrations/0003_contracts';
 import * as find from './migrations/0004_find';
 import * as credit from './migrations/0005_credit';
+import * as quotes from './migrations/0006_quotes';
 
 /**
  * Brings the schema up to date, forward only. Kysely holds an advisory lock, so that of several servers started at once
@@ -20,6 +21,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0003_contracts': contracts,
         '0004_find': find,
         '0005_credit': credit,
+        '0006_quotes': quotes,
       }),
     },
   });

@@ -1,3 +1,4 @@
+import type { LostReason } from '@nockwright/core/orders';
 import type { PricePin, PriceStep } from '@nockwright/core/pricing';
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 
@@ -7,7 +8,7 @@ export interface Database {
   session: { token_hash: string; user_id: number; expires_at: Date };
   failed_log_in: { login: string; address: string; at: Date };
   idempotency: { user_id: number; key: string; request_hash: string; reply: unknown; at: Generated<Date> };
-  number_series: { name: string; next: number };
+  number_series: { name: string; next: number; prefix: Generated<string> };
 
   warehouse: { code: string; name: string; workdays: number[]; cutoff: string | null; receiving_days: number; address: string };
   closed_day: { warehouse: string; day: string };
@@ -34,6 +35,7 @@ export interface Database {
     credit_limit: Generated<string | null>;
     contract_choice: Generated<'lowest_price' | 'ends_first'>;
     several_contracts: Generated<boolean>;
+    prospect: Generated<boolean>;
     must_name_contract: Generated<boolean>;
     notes: Generated<string>;
     search: Generated<string>;
@@ -102,7 +104,8 @@ export interface Database {
   sales_order: {
     id: Generated<number>;
     number: string | null;
-    state: Generated<'draft' | 'released' | 'discarded'>;
+    kind: Generated<'order' | 'quote'>;
+    state: Generated<'draft' | 'released' | 'discarded' | 'quoted' | 'accepted' | 'lost'>;
     customer_id: number;
     ship_to_id: number;
     po_number: Generated<string>;
@@ -120,6 +123,11 @@ export interface Database {
     saved_at: Date;
     version: Generated<number>;
     contract_id: Generated<number | null>;
+    valid_until: Generated<string | null>;
+    revision: Generated<number>;
+    lost_reason: Generated<LostReason | null>;
+    lost_note: Generated<string>;
+    quote_id: Generated<number | null>;
   };
   order_line: {
     id: Generated<number>;
@@ -140,6 +148,9 @@ export interface Database {
     price_trail: JSONColumnType<readonly PriceStep[]>;
     contract_line_id: Generated<number | null>;
     price_pin: ColumnType<PricePin | null, string | null | undefined, string | null>;
+    alternative: Generated<boolean>;
+    alternative_to: Generated<number | null>;
+    quote_line_id: Generated<number | null>;
     requested_day: string | null;
     note: Generated<string>;
   };
@@ -156,7 +167,7 @@ export interface Database {
     cleared_why: Generated<string | null>;
   };
   line_promise: { line_id: number; day: string; quantity: string };
-  document: { id: Generated<number>; kind: 'acknowledgement'; order_id: number; made_at: Date; content: JSONColumnType<object> };
+  document: { id: Generated<number>; kind: 'acknowledgement' | 'quote' | 'pro_forma'; order_id: number; made_at: Date; content: JSONColumnType<object> };
 
   purchase_order: {
     id: Generated<number>;

@@ -11,6 +11,7 @@ import { mountItems } from '../items';
 import { mountOrders } from '../orders';
 import { mountPricing } from '../pricing';
 import { mountPromise } from '../promise';
+import { mountQuotes } from '../quotes';
 import { mountShipping } from '../shipping';
 import { mountShortages } from '../shortages';
 import { mountSupply } from '../supply';
@@ -45,6 +46,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountItems(app, services);
   mountOrders(app, services);
   mountPricing(app, services);
+  mountQuotes(app, services);
   mountShortages(app, services);
   mountSupply(app, services);
   mountShipping(app, services);

@@ -20,6 +20,7 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
     if (!shipTo) throw invalid('body.shipTo', `${change.shipTo} is no address of this customer`);
   }
   if (change.contract !== undefined && change.contract !== null) await checkContract(trx, change.contract, order.customer_id, now.today);
+  if (change.validUntil !== undefined) checkValidity(order.kind, change.validUntil, now.today);
   await checkPlace(trx, 'body', change, now.today);
   const after = {
     ship_to_id: change.shipTo ?? order.ship_to_id,
@@ -31,6 +32,7 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
     source: change.source ?? order.source,
     note: change.note ?? order.note,
     contract_id: change.contract === undefined ? order.contract_id : change.contract,
+    valid_until: change.validUntil ?? order.valid_until,
   };
   await trx.updateTable('sales_order').set(after).where('id', '=', orderId).execute();
   if (after.warehouse !== order.warehouse) {
@@ -40,6 +42,11 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
   const before = Object.fromEntries(Object.keys(after).map((key) => [key, order[key as keyof typeof after]]));
   await recordEvent(context, { what: `changed the header of draft ${orderId}`, before, after, subjects: [{ kind: 'order', key: orderId }] });
   return readOrder(trx, now, orderId);
+}
+
+function checkValidity(kind: 'order' | 'quote', day: string, today: string) {
+  if (kind !== 'quote') throw invalid('body.validUntil', 'an order has no last day: only a quote is valid until one');
+  if (day < today) throw invalid('body.validUntil', `${day} has passed; expected ${today} or later`);
 }
 
 /** A contract may be named where the customer is on it and it is in force. */

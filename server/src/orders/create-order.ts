@@ -8,17 +8,22 @@ import { readOrder } from './read-order';
 
 /** Days from entry to the day asked for, until the customer says another. */
 const USUAL_DAYS = 2;
+/** Days a quote binds, until another day is set. */
+export const QUOTE_DAYS = 14;
 
-/** Starts a draft; the header is filled from the customer's record. */
-export async function createOrder(context: CommandContext, customerId: number): Promise<OrderView> {
+/** Starts a draft of an order or a quote; the header is filled from the customer's record. A prospect is quoted first. */
+export async function createOrder(context: CommandContext, customerId: number, kind: OrderView['kind'] = 'order'): Promise<OrderView> {
   const { trx, now, user } = context;
   const customer = await trx.selectFrom('customer').selectAll().where('id', '=', customerId).executeTakeFirst();
   if (!customer) throw invalid('body.customer', `there is no customer ${customerId}`);
+  if (customer.prospect && kind === 'order') throw invalid('body.kind', `${customer.name} is a prospect: quote them, or make them a customer first`);
   const shipTo = await trx.selectFrom('ship_to').select('id').where('customer_id', '=', customerId).orderBy('id').limit(1).executeTakeFirst();
   if (!shipTo) throw invalid('body.customer', `${customer.name} has no ship-to address`);
   const { id } = await trx
     .insertInto('sales_order')
     .values({
+      kind,
+      valid_until: kind === 'quote' ? isoDay(dayNumber(now.today) + QUOTE_DAYS) : null,
       number: null,
       customer_id: customerId,
       ship_to_id: shipTo.id,
@@ -35,7 +40,7 @@ export async function createOrder(context: CommandContext, customerId: number): 
     .returning('id')
     .executeTakeFirstOrThrow();
   await recordEvent(context, {
-    what: `started draft ${id} for ${customer.name}`,
+    what: `started ${kind === 'quote' ? 'quote draft' : 'draft'} ${id} for ${customer.name}`,
     after: { customer: customer.number, by: user.login },
     subjects: [
       { kind: 'order', key: id },

@@ -74,14 +74,19 @@ export async function loadSoldItems(db: Db, codes: readonly string[], order: Pri
   }));
 }
 
-/** The lines of an order with the contracts they are under, in sequence. */
+/** The lines of an order with the contracts they are under, in sequence; alternatives take nothing from a contract. */
 export async function loadContractUse(db: Db, orderId: number): Promise<readonly (LineBefore & { readonly lineNo: number })[]> {
   const rows = await db
     .selectFrom('order_line')
     .leftJoin('contract_line', 'contract_line.id', 'order_line.contract_line_id')
-    .select(['order_line.line_no', 'order_line.contract_line_id', 'contract_line.contract_id', 'order_line.stock_quantity'])
+    .select(['order_line.line_no', 'order_line.contract_line_id', 'contract_line.contract_id', 'order_line.stock_quantity', 'order_line.alternative'])
     .where('order_id', '=', orderId)
     .orderBy('order_line.line_no')
     .execute();
-  return rows.map((row) => ({ lineNo: row.line_no, contractLine: row.contract_line_id, contract: row.contract_id, stockQuantity: row.stock_quantity }));
+  return rows.map((row) => ({
+    lineNo: row.line_no,
+    contractLine: row.alternative ? null : row.contract_line_id,
+    contract: row.contract_id,
+    stockQuantity: row.stock_quantity,
+  }));
 }

@@ -4,6 +4,7 @@ import { inUnit } from '@nockwright/core/pricing';
 import { unitName } from '@nockwright/core/units';
 import { sql } from 'kysely';
 import { recordEvent } from '../events';
+import type { Trx } from '../database';
 import type { CommandContext } from '../http/context';
 import { changedSince, invalid, notFound } from '../http/refusal';
 import { checkPlace } from './check-place';
@@ -17,6 +18,9 @@ export interface LineChange {
   readonly requestedDay?: string | null;
   readonly warehouse?: string;
   readonly note?: string;
+  /** Of a quote: offered beside the others, perhaps instead of one of them. */
+  readonly alternative?: boolean;
+  readonly alternativeTo?: number | null;
 }
 
 const MOST_LINES = 500;
@@ -43,6 +47,7 @@ export async function insertLine(
   const before = await loadContractUse(trx, orderId);
   const line = await draftedLine(trx, order, wish, before, now.today);
   await checkPlace(trx, 'body', wish, now.today);
+  await checkAlternative(trx, order, wish);
   if (before.length + line.parts.length > MOST_LINES) throw invalid('body', `an order has at most ${MOST_LINES} lines`);
   const rows = line.parts.map((part, at) => ({
     ...storedPart(line, part, null),
@@ -52,6 +57,8 @@ export async function insertLine(
     warehouse: wish.warehouse ?? order.warehouse,
     requested_day: wish.requestedDay ?? null,
     note: wish.note ?? '',
+    alternative: wish.alternative ?? false,
+    alternative_to: wish.alternativeTo ?? null,
   }));
   await trx.insertInto('order_line').values(rows).execute();
   await touchOrder(context, orderId);
@@ -71,6 +78,7 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
   if (!line) throw notFound(`line ${lineId} on this order`);
   if (order.version !== version) throw changedSince(`Draft ${orderId}`, version, order.version);
   await checkPlace(trx, 'body', change, now.today);
+  await checkAlternative(trx, order, change, lineId);
   const wish = { item: line.item, unit: change.unit ?? line.unit, quantity: change.quantity ?? line.quantity };
   const before = (await loadContractUse(trx, orderId)).filter((row) => row.lineNo < line.line_no);
   const { unit, ratio, quantity, stockQuantity } = await draftedLine(trx, order, wish, before, now.today);
@@ -87,6 +95,8 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
       warehouse: change.warehouse ?? line.warehouse,
       requested_day: change.requestedDay === undefined ? line.requested_day : change.requestedDay,
       note: change.note ?? line.note,
+      alternative: change.alternative ?? line.alternative,
+      alternative_to: change.alternative === false ? null : change.alternativeTo === undefined ? line.alternative_to : change.alternativeTo,
     })
     .where('id', '=', lineId)
     .execute();
@@ -100,6 +110,24 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
     subjects: [{ kind: 'order', key: orderId }],
   });
   return readOrder(trx, now, orderId);
+}
+
+/** Alternatives stand on quotes only; what one may be taken instead of is another line of the quote, and no alternative itself. */
+async function checkAlternative(
+  trx: Trx,
+  order: { readonly id: number; readonly kind: 'order' | 'quote' },
+  { alternative, alternativeTo }: LineChange,
+  lineId?: number,
+): Promise<void> {
+  if ((alternative || alternativeTo) && order.kind !== 'quote') throw invalid('body.alternative', 'only a quote has alternatives');
+  if (alternative && lineId !== undefined) {
+    const instead = await trx.selectFrom('order_line').select('line_no').where('alternative_to', '=', lineId).executeTakeFirst();
+    if (instead) throw invalid('body.alternative', `line ${instead.line_no} is the alternative to this one`);
+  }
+  if (!alternativeTo) return;
+  const other = await trx.selectFrom('order_line').select(['id', 'line_no', 'alternative']).where('id', '=', alternativeTo).where('order_id', '=', order.id).executeTakeFirst();
+  if (!other || other.id === lineId) throw invalid('body.alternativeTo', `${alternativeTo} is no other line of this quote`);
+  if (other.alternative) throw invalid('body.alternativeTo', `line ${other.line_no} is an alternative itself`);
 }
 
 /** Puts a line of a draft at another place; those between move over. Contracts are asked in the new sequence from then on. */

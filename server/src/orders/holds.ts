@@ -3,7 +3,7 @@ import { shortDay } from '@nockwright/core/calendar';
 import { exposureOf, passesLimit, type CreditFacts } from '@nockwright/core/credit';
 import { compareDecimal, plus, roundMoney, sum } from '@nockwright/core/money';
 import { belowFloor } from '@nockwright/core/pricing';
-import type { Db } from '../database';
+import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
@@ -93,6 +93,20 @@ export async function neededCreditHold(
     why: `with this order they would owe ${money(total)}, their limit is ${money(credit.limit!)} (unpaid ${money(credit.unpaid)}, shipped and not billed ${money(credit.shippedNotBilled)}, open orders ${money(credit.openOrders)}${late})`,
     facts: { total } satisfies OverLimit,
   };
+}
+
+/** What a manager let go on a quote is let go on the order it led to. `copies`: from lines of the one to those of the other. */
+export async function copyApprovals(trx: Trx, quoteId: number, orderId: number, copies: ReadonlyMap<number, number>): Promise<void> {
+  for (const hold of await loadHolds(trx, quoteId)) {
+    if (hold.kind !== 'below_floor' || hold.cleared_at === null) continue;
+    const facts = (hold.facts as BelowFloor[]).flatMap(({ line, price }) => (copies.has(line) ? [{ line: copies.get(line)!, price }] : []));
+    if (facts.length === 0) continue;
+    const { why, placed_at, placed_by, cleared_at, cleared_by, cleared_why } = hold;
+    await trx
+      .insertInto('order_hold')
+      .values({ order_id: orderId, kind: 'below_floor', why, facts: JSON.stringify(facts), placed_at, placed_by, cleared_at, cleared_by, cleared_why })
+      .execute();
+  }
 }
 
 /** Takes back what an earlier try to release held and nobody has let go: it is judged anew. */

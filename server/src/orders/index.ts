@@ -1,5 +1,12 @@
 export { mountOrders } from './routes';
+export { checkPrices } from './check-prices';
+export { checkSeen, type SeenLine } from './check-seen';
+export { QUOTE_DAYS } from './create-order';
+export { draftedLine } from './draft-line';
+export { copyApprovals, forgetHolds, neededFloorHold, placeHolds } from './holds';
 export { loadOrder, loadOrderLines, type OrderLineRecord } from './load-order';
-export { loadOpenLine, lockOrder, lockReleased, orderLabel, touchOrder } from './lock-order';
+export { loadQuoteFacts } from './load-quote';
+export { loadOpenLine, lockOrder, lockQuote, lockReleased, orderLabel, touchOrder } from './lock-order';
+export { isAgreed, lookUpPrices } from './look-up-prices';
 export { readOrder } from './read-order';
 export { shipToText } from './ship-to-text';

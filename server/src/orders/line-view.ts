@@ -8,7 +8,8 @@ import { supplierDay } from '@nockwright/core/shortages';
 import type { SupplierOdds } from '@nockwright/core/supply';
 import type { Now } from '../clock';
 import { askedOf, type LiveBook, type WarehouseRow } from '../promise';
-import type { LineFacts, OrderLineRecord, OrderRecord } from './load-order';
+import { isOffered, type LineFacts, type OrderLineRecord, type OrderRecord } from './load-order';
+import type { QuoteFacts } from './load-quote';
 import { isAgreed } from './look-up-prices';
 
 /** What is known when a line's view is made: the computed promise of its demand and the rows that hang on it. */
@@ -23,6 +24,7 @@ export interface LineViewFacts {
   readonly surely: { readonly live: LiveBook; readonly promiseOf: ReadonlyMap<string, DemandPromise> } | null;
   readonly warehouse: WarehouseRow;
   readonly now: Now;
+  readonly quote: QuoteFacts;
   /** Of a draft: what the line would be priced at now. */
   readonly prices: readonly PricedPart[] | undefined;
   readonly odds: SupplierOdds;
@@ -36,7 +38,8 @@ export function lineView(known: LineViewFacts): LineView {
   const routes = facts.routes.filter((route) => route.line_id === line.id);
   const dropShip = sum(facts.dropShipments.filter((row) => row.line_id === line.id).map((row) => row.open));
   const promised = sum(facts.promises.filter((row) => row.line_id === line.id).map((row) => row.quantity));
-  const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
+  // Of a quote that is closed nothing is open any more.
+  const open = order.state === 'released' || isOffered(order) ? minus(minus(line.stock_quantity, line.shipped), line.cancelled) : '0';
   const { amount, cost } = lineMoney(line, routes, order.currency, costOf(known));
   const drops = dropShips(known, routes);
   return {
@@ -44,6 +47,10 @@ export function lineView(known: LineViewFacts): LineView {
     lineNo: line.line_no,
     item: line.item,
     description: line.description,
+    alternative: line.alternative,
+    alternativeTo: line.alternative_to,
+    accepted: known.quote.acceptedOf(line),
+    quoted: known.quote.quotedOf(line),
     unit: line.unit,
     quantity: line.quantity,
     stockUnit: line.stock_unit,
@@ -65,7 +72,7 @@ export function lineView(known: LineViewFacts): LineView {
     picking: sum(facts.picks.filter((row) => row.line_id === line.id).map((row) => row.quantity)),
     promised,
     dropShip,
-    waiting: order.state === 'draft' ? '0' : minus(minus(open, promised), dropShip),
+    waiting: order.state !== 'released' ? '0' : minus(minus(open, promised), dropShip),
     ...linePromise({
       demand,
       promise: demand ? known.promiseOf.get(demand) : undefined,

@@ -10,6 +10,7 @@ const HELD = sql`exists (select from order_hold where order_id = o.id and cleare
 
 interface Row {
   id: number;
+  kind: OrderRow['kind'];
   number: string | null;
   customer: string;
   town: string;
@@ -30,7 +31,7 @@ interface Row {
 export async function listOrders(
   db: Db,
   now: Now,
-  filter: { readonly search?: string; readonly state?: 'open' | 'draft' | 'held' | 'waiting' | 'done' | 'all'; readonly before?: number },
+  filter: { readonly search?: string; readonly state?: 'open' | 'draft' | 'held' | 'waiting' | 'quote' | 'done' | 'all'; readonly before?: number },
 ): Promise<OrderList> {
   const { search, state = 'open', before } = filter;
   const matches = searchWords(search).map(
@@ -38,15 +39,16 @@ export async function listOrders(
       sql`and (o.number like ${`${escapeLike(word)}%`} or lower(o.po_number) like ${`%${escapeLike(word)}%`} or c.search like ${`%${escapeLike(word)}%`})`,
   );
   const states = {
-    open: sql`facts.open > 0 and o.state <> 'discarded'`,
+    open: sql`facts.open > 0 and o.kind = 'order' and o.state <> 'discarded'`,
     draft: sql`o.state = 'draft'`,
+    quote: sql`o.kind = 'quote' and o.state in ('draft', 'quoted')`,
     held: sql`o.state = 'draft' and ${HELD}`,
     waiting: sql`facts.waiting > 0 and o.state = 'released'`,
     done: sql`facts.open = 0 and o.state = 'released'`,
     all: sql`true`,
   };
   const { rows } = await sql<Row>`
-    select o.id, o.number, c.name as customer, c.town, o.po_number, o.state, o.requested_day::text as requested_day, facts.promised_day::text as promised_day,
+    select o.id, o.kind, o.number, c.name as customer, c.town, o.po_number, o.state, o.requested_day::text as requested_day, facts.promised_day::text as promised_day,
       facts.amount, facts.lines, case when o.state = 'released' then facts.waiting else 0 end as waiting, facts.open, facts.shipped, facts.picking, o.state = 'draft' and ${HELD} as held
     from sales_order o
     join customer c on c.id = o.customer_id
@@ -91,6 +93,7 @@ async function realDays(db: Db, now: Now, page: readonly Row[]): Promise<Map<num
 function toRow(row: Row, realDay: string | null | undefined): OrderRow {
   return {
     id: row.id,
+    kind: row.kind,
     number: row.number,
     customer: row.customer,
     town: row.town,

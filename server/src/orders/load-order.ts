@@ -20,6 +20,7 @@ export async function loadOrder(db: Db, orderId: number) {
       'customer.contact',
       'customer.email',
       'customer.notes',
+      'customer.prospect',
       'customer.must_name_contract',
       'customer.terms_days',
       'customer.confidence',
@@ -33,6 +34,11 @@ export async function loadOrder(db: Db, orderId: number) {
     .executeTakeFirst();
   if (!order) throw notFound(`order ${orderId}`);
   return order;
+}
+
+/** Nothing is promised on it yet, and it may still become an order. */
+export function isOffered(order: { readonly state: OrderRecord['state'] }): boolean {
+  return order.state === 'draft' || order.state === 'quoted';
 }
 
 export type OrderRecord = Awaited<ReturnType<typeof loadOrder>>;

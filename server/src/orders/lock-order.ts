@@ -26,8 +26,17 @@ export async function lockReleased(trx: Trx, orderId: number, version?: number) 
   return order;
 }
 
-export function orderLabel(order: { readonly id: number; readonly number: string | null }): string {
+export function orderLabel(order: { readonly id: number; readonly number: string | null; readonly kind?: 'order' | 'quote' }): string {
+  if (order.kind === 'quote') return order.number === null ? `Quote draft ${order.id}` : `Quote ${order.number}`;
   return order.number === null ? `Draft ${order.id}` : `Order ${order.number}`;
+}
+
+/** A quote as it is out: neither being written nor closed. */
+export async function lockQuote(trx: Trx, orderId: number, version: number, states: readonly ('draft' | 'quoted' | 'lost')[]) {
+  const order = await lockOrder(trx, orderId, version);
+  if (order.kind !== 'quote') throw new Refusal('conflict', `${orderLabel(order)} is no quote.`);
+  if (!states.some((state) => state === order.state)) throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}: this needs one that is ${states.join(' or ')}.`);
+  return { ...order, valid_until: order.valid_until! };
 }
 
 /** Marks an order as changed now. */

@@ -42,7 +42,7 @@ export async function lookUpPrices(
 }
 
 function asLineBefore(line: OrderLineRecord): LineBefore {
-  return { contractLine: line.contract_line_id, contract: line.contract_id, stockQuantity: line.stock_quantity };
+  return { contractLine: line.alternative ? null : line.contract_line_id, contract: line.contract_id, stockQuantity: line.stock_quantity };
 }
 
 /** Whether a line stands at the price that is looked up for it. */

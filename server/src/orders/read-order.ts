@@ -1,6 +1,7 @@
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
+import { quoteStanding, type Quote } from '@nockwright/core/orders';
 import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { creditView, readCredit } from '../customers';
@@ -8,9 +9,11 @@ import type { Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { sureFor } from './sure-for';
 import { holdView, loadHolds } from './load-holds';
+import { loadQuoteFacts, type QuoteFacts } from './load-quote';
 import { costOf, lineMoney, lineView, type LineViewFacts } from './line-view';
+import { openLine } from './lock-order';
 import { lookUpPrices } from './look-up-prices';
-import { loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord, type OrderRecord } from './load-order';
+import { isOffered, loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord, type OrderRecord } from './load-order';
 
 /** An order with every line's promise as it stands now and why. */
 export async function readOrder(db: Db, now: Now, orderId: number): Promise<OrderView> {
@@ -23,12 +26,14 @@ export async function readOrder(db: Db, now: Now, orderId: number): Promise<Orde
 interface Viewed {
   readonly views: readonly LineView[];
   readonly facts: LineFacts;
+  readonly quote: QuoteFacts;
   /** What so many goods of a line cost by the supply they are pegged to. */
   readonly costOfLine: (line: OrderLineRecord) => (quantity: string) => string;
 }
 
 async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[]): Promise<Viewed> {
-  const draft = order.state === 'draft' ? order.id : undefined;
+  const draft = isOffered(order) ? order.id : undefined;
+  const quote = await loadQuoteFacts(db, order);
   const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], ...(draft === undefined ? {} : { draft }) });
   const result = promiseBook(live.book);
   const promiseOf = byDemand(result.promises);
@@ -40,7 +45,7 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
   const odds = await loadOdds(db);
   const sure = await sureFor(db, order);
   const surely = await promiseSurely(db, now, order, lines, promiseOf);
-  const prices = order.state === 'draft' ? await lookUpPrices(db, order, lines, now.today) : undefined;
+  const prices = isOffered(order) ? await lookUpPrices(db, order, lines, now.today) : undefined;
   const views = lines.map((line) =>
     lineView({
       order,
@@ -53,11 +58,12 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
       prices: prices?.get(line.id),
       warehouse: warehouses.get(line.warehouse)!,
       now,
+      quote,
       odds,
       sure,
     }),
   );
-  return { views, facts, costOfLine: (line) => costOf({ line, live, promiseOf }) };
+  return { views, facts, quote, costOfLine: (line) => costOf({ line, live, promiseOf }) };
 }
 
 /**
@@ -82,14 +88,16 @@ function byDemand(promises: readonly DemandPromise[]): ReadonlyMap<string, Deman
   return new Map(promises.map((promise) => [promise.id, promise]));
 }
 
-async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[], { views, facts, costOfLine }: Viewed): Promise<OrderView> {
+async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[], { views, facts, quote, costOfLine }: Viewed): Promise<OrderView> {
   const shipTos = await db
     .selectFrom('ship_to')
     .select(['id', 'name', 'street', 'postcode', 'town', 'country'])
     .where('customer_id', '=', order.customer_id)
     .orderBy('id')
     .execute();
-  const money = lines.map((line) =>
+  // An alternative is in no total.
+  const counted = lines.filter((line) => !line.alternative);
+  const money = counted.map((line) =>
     lineMoney(
       line,
       facts.routes.filter((route) => route.line_id === line.id),
@@ -100,14 +108,20 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
   const contracts = await loadContractNames(db, order);
   const holds = await loadHolds(db, order.id);
   const amount = roundMoney(sum(money.map((row) => row.amount)), order.currency);
-  const open = views.filter((view) => view.state !== 'done');
+  const open = views.filter((view) => view.state !== 'done' && !view.alternative);
   const hasNoDay = open.some((view) => compareDecimal(view.uncovered, '0') > 0 || view.schedule.some((entry) => entry.broken));
   const days = open.flatMap((view) => view.schedule.map((entry) => entry.arrives ?? entry.day));
   return {
     id: order.id,
+    kind: order.kind,
     number: order.number,
     state: order.state,
-    progress: holds.some((hold) => hold.cleared_at === null) ? 'held' : progressOf(order.state, views),
+    progress: holds.some((hold) => hold.cleared_at === null) ? 'held' : progressOfOrder(order, views, now.today),
+    validUntil: order.valid_until,
+    revision: order.revision,
+    lost: order.lost_reason && { reason: order.lost_reason, note: order.lost_note },
+    orders: await withProgress(db, quote.orders),
+    quote: quote.quote,
     version: order.version,
     priority: order.priority,
     placed: order.place !== null,
@@ -116,8 +130,10 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
       id: order.customer_id,
       number: order.customer_number,
       name: order.customer_name,
+      prospect: order.prospect,
       phone: order.phone,
       contact: order.contact,
+      email: order.email,
       notes: order.notes,
       shipTos,
       confidence: order.confidence,
@@ -149,7 +165,7 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
     wholeDay: hasNoDay || days.length === 0 ? null : days.reduce((a, b) => (a > b ? a : b)),
     amount,
     marginPercent: marginPercent(amount, sum(money.map((row) => row.cost))),
-    weight: lines.reduce((total, line) => plus(total, times(minus(line.stock_quantity, line.cancelled), line.weight)), '0'),
+    weight: counted.reduce((total, line) => plus(total, times(minus(line.stock_quantity, line.cancelled), line.weight)), '0'),
     currency: order.currency,
     spoken: spokenOrder(open, now.today),
     calls: await openCalls(db, order.id),
@@ -259,6 +275,32 @@ async function loadShipments(db: Db, orderId: number): Promise<OrderView['shipme
     byId.set(row.id, found);
   }
   return [...byId.values()];
+}
+
+/** How a quote stands, or how far an order has come. */
+function progressOfOrder(order: OrderRecord, views: readonly LineView[], today: string): string {
+  if (order.kind === 'order') return progressOf(order.state, views);
+  const state = order.state as Quote['state'];
+  return quoteStanding({ state, validUntil: order.valid_until!, lines: views }, today);
+}
+
+/** Orders that were made of a quote, with how far they have come. */
+async function withProgress(db: Db, orders: QuoteFacts['orders']): Promise<OrderView['orders']> {
+  return Promise.all(
+    orders.map(async ({ id, number }) => {
+      const { state } = await db.selectFrom('sales_order').select('state').where('id', '=', id).executeTakeFirstOrThrow();
+      const lines = await loadOrderLines(db, id);
+      const facts = await loadLineFacts(
+        db,
+        lines.map((line) => line.id),
+      );
+      const rows = lines.map((line) => {
+        const { waiting, picks } = openLine(line, facts);
+        return { stockQuantity: line.stock_quantity, shipped: line.shipped, cancelled: line.cancelled, picking: sum(picks.map((pick) => pick.quantity)), waiting };
+      });
+      return { id, number, progress: progressOf(state, rows) };
+    }),
+  );
 }
 
 /** How far an order has come, in a word, from its quantities. */

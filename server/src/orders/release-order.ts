@@ -1,13 +1,12 @@
 import type { OrderView } from '@nockwright/contract/orders';
-import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import type { Trx } from '../database';
-import { lastOnItem, recordEvent } from '../events';
+import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
 import { lockContractLines } from '../pricing';
-import { loadBook, lockPools, newPromises, storePromises, type NewPromise } from '../promise';
+import { loadBook, lockPools, newPromises, storePromises } from '../promise';
 import { buyForLines } from '../supply';
 import type { CreditFacts } from '@nockwright/core/credit';
 import { lockCredit } from '../customers';
@@ -15,16 +14,10 @@ import { loadHolds } from './load-holds';
 import { forgetHolds, neededCreditHold, neededFloorHold, placeHolds, type NeededHold } from './holds';
 import { loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord } from './load-order';
 import { lockDraft, touchOrder } from './lock-order';
-import { isAgreed, lookUpPrices } from './look-up-prices';
+import { checkPrices } from './check-prices';
+import { checkSeen, type SeenLine } from './check-seen';
 import { readOrder } from './read-order';
 import { shipToText } from './ship-to-text';
-
-/** What the coordinator saw of a line when they released. */
-export interface SeenLine {
-  readonly line: number;
-  readonly schedule: readonly { readonly day: string; readonly quantity: string }[];
-  readonly uncovered: string;
-}
 
 /**
  * Releases a draft: gives it its number, makes the purchases its routes need and commits its goods, all or nothing.
@@ -34,6 +27,7 @@ export interface SeenLine {
 export async function releaseOrder(context: CommandContext, orderId: number, version: number, seen: readonly SeenLine[]): Promise<OrderView> {
   const { trx, now } = context;
   const draft = await lockDraft(trx, orderId, version);
+  if (draft.kind === 'quote') throw new Refusal('conflict', 'A quote is sent, and accepted by the customer; then its order is released.');
   const lines = await loadOrderLines(trx, orderId);
   if (lines.length === 0) throw invalid('body', 'the order has no lines');
   const credit = await lockCredit(trx, draft.customer_id, now.today);
@@ -62,7 +56,7 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
   await checkSeen(trx, { id: orderId, savedAt: draft.saved_at }, lines, seen, promises, uncovered, now.today);
   checkRouted(lines, facts, uncovered);
 
-  const number = await nextNumber(trx, 'order');
+  const number = await nextNumber(trx, 'order', draft.source);
   await trx.updateTable('sales_order').set({ number, state: 'released', entered: now.localTime }).where('id', '=', orderId).execute();
   const order = await loadOrder(trx, orderId);
   const buys = facts.routes.flatMap((route) => {
@@ -117,73 +111,6 @@ async function neededHolds(
   const floor = await neededFloorHold(trx, order, lines);
   const owing = await neededCreditHold(trx, order, lines, credit, today);
   return [floor, owing].filter((hold) => hold !== null);
-}
-
-/** Refuses where a line stands at another price than is looked up now: a price changes only where that is accepted. */
-async function checkPrices(
-  trx: Trx,
-  order: Parameters<typeof lookUpPrices>[1] & { readonly customer_id: number },
-  lines: readonly OrderLineRecord[],
-  today: string,
-) {
-  const prices = await lookUpPrices(trx, order, lines, today);
-  const errors = lines.flatMap((line) => {
-    const parts = prices.get(line.id)!;
-    if (isAgreed(line, parts)) return [];
-    const now = parts.map(({ quantity, price }) => `${quantity} at ${price.price} (${price.source})`).join(' and ');
-    return [
-      {
-        field: `lines[${line.line_no - 1}].price`,
-        message: `line ${line.line_no}, ${line.item}: agreed at ${line.price} (${line.price_source}), it is now ${now}`,
-      },
-    ];
-  });
-  const { must_name_contract: mustName } = await trx
-    .selectFrom('customer')
-    .select('must_name_contract')
-    .where('id', '=', order.customer_id)
-    .executeTakeFirstOrThrow();
-  if (mustName && order.contract_id === null) errors.unshift({ field: 'contract', message: 'this customer orders under a contract: name it' });
-  if (errors.length > 0)
-    throw new Refusal('changed', `${errors.map((error) => error.message).join('. ')}. Nothing was released: accept the price or keep the one agreed.`, errors);
-}
-
-/** Refuses where what would be promised differs from what was on the screen, and says what happened meanwhile. */
-async function checkSeen(
-  trx: Trx,
-  order: { readonly id: number; readonly savedAt: Date },
-  lines: readonly OrderLineRecord[],
-  seen: readonly SeenLine[],
-  promises: readonly NewPromise[],
-  uncovered: ReadonlyMap<number, string>,
-  today: string,
-) {
-  const errors: { field: string; message: string }[] = [];
-  for (const line of lines) {
-    const saw = seen.find((row) => row.line === line.id);
-    const current = inWords(
-      promises.filter((row) => row.lineId === line.id),
-      uncovered.get(line.id) ?? '0',
-      today,
-    );
-    const seenWords = saw ? inWords(saw.schedule, saw.uncovered, today) : 'nothing';
-    if (seenWords === current) continue;
-    const cause = await lastOnItem(trx, line.item, order.savedAt, order.id);
-    const why = cause ? `${cause.who} ${cause.what}` : 'time has passed since';
-    errors.push({ field: `lines[${line.line_no - 1}]`, message: `line ${line.line_no}, ${line.item}: you saw ${seenWords}; it is now ${current} (${why})` });
-  }
-  if (errors.length > 0)
-    throw new Refusal(
-      'changed',
-      `The promise has changed. ${errors.map((error) => error.message).join('. ')}. Nothing was released: look again, then decide.`,
-      errors,
-    );
-}
-
-function inWords(schedule: readonly { readonly day: string; readonly quantity: string }[], uncovered: string, today: string): string {
-  const parts = schedule.map(({ day, quantity }) => `${quantity} on ${shortDay(day, today)}`);
-  if (compareDecimal(uncovered, '0') > 0) parts.push(`${uncovered} without cover`);
-  return parts.join(', ') || 'nothing from stock';
 }
 
 /** What no supply covers must have a way: waiting is one too, if it is chosen. */

@@ -29,7 +29,7 @@ import { setPrice } from './set-price';
 
 export function mountOrders(app: Hono, services: Services): void {
   mountQuery(app, services, orderRoutes.listOrders, ({ db, now }, { query }) => listOrders(db, now, query));
-  mountCommand(app, services, orderRoutes.createOrder, (context, { body }) => createOrder(context, body.customer));
+  mountCommand(app, services, orderRoutes.createOrder, (context, { body }) => createOrder(context, body.customer, body.kind));
   mountQuery(app, services, orderRoutes.readOrder, ({ db, now }, { params }) => readOrder(db, now, params.order));
   mountCommand(app, services, orderRoutes.changeOrder, (context, { params, body }) => changeOrder(context, params.order, body));
   mountCommand(app, services, orderRoutes.discardOrder, (context, { params, body }) => discardOrder(context, params.order, body.version));

@@ -25,7 +25,9 @@ export interface LineRow {
   readonly reserved: string;
   readonly requested_day: string | null;
   readonly number: string | null;
-  readonly state: 'draft' | 'released';
+  readonly state: 'draft' | 'quoted' | 'released';
+  /** Of a quote: offered beside the others. */
+  readonly alternative: boolean;
   readonly priority: number;
   readonly place: number | null;
   readonly entered: string;
@@ -108,7 +110,7 @@ export function bookStatement({ items, draft, surely = draft, moving = false }: 
         select l.id, l.order_id, l.line_no, l.item, l.warehouse,
           ${decimals('l.stock_quantity')} as stock_quantity, ${decimals('l.shipped')} as shipped,
           ${decimals('l.cancelled')} as cancelled, ${decimals('l.reserved')} as reserved,
-          l.requested_day, o.number, o.state, o.priority, o.place::float8 as place,
+          l.requested_day, l.alternative, o.number, o.state, o.priority, o.place::float8 as place,
           to_char(o.entered, 'YYYY-MM-DD"T"HH24:MI') as entered, o.ship_complete, o.request_kind, o.requested_day as order_day, c.transit_days,
           coalesce((select trim_scale(sum(quantity - received - closed))::text from purchase_line where order_line_id = l.id and warehouse is null), '0') as drop_ship,
           coalesce((select trim_scale(sum(x.quantity))::text from shipment_line x join shipment s on s.id = x.shipment_id
@@ -136,7 +138,7 @@ export function bookStatement({ items, draft, surely = draft, moving = false }: 
         join sales_order o on o.id = l.order_id
         join supplier s on s.code = r.supplier
         left join supplier_item i on i.supplier = r.supplier and i.item = l.item
-        where o.id = ${draft ?? null}::int and o.state = 'draft' and r.purchase_line_id is null
+        where o.id = ${draft ?? null}::int and o.state <> 'released' and r.purchase_line_id is null
         order by r.id) r) as plans,
       (select coalesce(c.confidence, (select (value #>> '{}')::int from desk_setting where name = 'confidence'))
         from sales_order o join customer c on c.id = o.customer_id where o.id = ${surely ?? null}::int) as confidence`;

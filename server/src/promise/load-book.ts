@@ -60,13 +60,16 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
   const demandOfLine = new Map<number, string>();
   const demand: BookDemand[] = [];
   for (const line of lines) {
-    const orderNumber = line.number ?? draftNumber(line.order_id);
+    const offered = line.state !== 'released';
+    // An alternative neither waits for the rest of its quote nor keeps it waiting.
+    const key = line.alternative ? -line.order_id : line.order_id;
+    const orderNumber = offered ? `${draftNumber(line.order_id)}${line.alternative ? ' or' : ''}` : line.number!;
     const open = minus(minus(minus(line.stock_quantity, line.shipped), line.cancelled), line.drop_ship);
     if (compareDecimal(open, '0') <= 0) continue;
     const id = `${orderNumber}/${line.line_no}`;
-    if (!orders.has(line.order_id)) {
-      const entered = line.state === 'draft' ? now.localTime : line.entered;
-      orders.set(line.order_id, { id: orderNumber, priority: line.priority, entered, shipComplete: line.ship_complete });
+    if (!orders.has(key)) {
+      const entered = offered ? now.localTime : line.entered;
+      orders.set(key, { id: orderNumber, priority: line.priority, entered, shipComplete: line.ship_complete && !line.alternative });
       turns.set(orderNumber, { priority: line.priority, place: line.place ?? placeEntered(entered) });
       placed ||= line.place !== null;
     }

@@ -21,7 +21,7 @@ const WORDS = { backorder: 'backorder', special_order: 'special order', drop_shi
 export async function chooseRoute(context: CommandContext, orderId: number, lineId: number, choice: Choice): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockOrder(trx, orderId);
-  if (order.state === 'discarded') throw new Refusal('conflict', `${orderLabel(order)} is discarded.`);
+  if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
   const line = (await loadOrderLines(trx, orderId)).find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on this order`);
   await checkSupplier(context, line, choice);
@@ -55,7 +55,8 @@ export async function chooseRoute(context: CommandContext, orderId: number, line
 /** Takes back a route that has led to no purchase. */
 export async function removeRoute(context: CommandContext, orderId: number, lineId: number, routeId: number): Promise<OrderView> {
   const { trx, now } = context;
-  await lockOrder(trx, orderId);
+  const order = await lockOrder(trx, orderId);
+  if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
   const route = await trx
     .selectFrom('line_route')
     .innerJoin('order_line', 'order_line.id', 'line_route.line_id')

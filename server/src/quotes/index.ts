@@ -1,0 +1,1 @@
+export { mountQuotes } from './routes';
