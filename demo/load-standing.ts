@@ -26,10 +26,7 @@ export async function loadStanding(db: Db, today: string): Promise<void> {
     .insertInto('app_user')
     .values(USERS.map((user) => ({ ...user, password_hash })))
     .execute();
-  await db
-    .insertInto('number_series')
-    .values(SERIES)
-    .execute();
+  await db.insertInto('number_series').values(SERIES).execute();
   await db
     .insertInto('warehouse')
     .values(

@@ -4,6 +4,8 @@ import { createClock } from './clock';
 import { connect } from './database';
 import { LiveFeed } from './events';
 import { createApp } from './http/app';
+import { JobQueue } from './jobs';
+import { createTransport, deliverMail } from './mail';
 
 const setting = (name: string) => {
   const value = process.env[name];
@@ -17,11 +19,11 @@ async function main() {
   const { db, pool } = connect(url);
   const feed = new LiveFeed(url, log);
   await feed.open();
-  const app = createApp(
-    { db, clock: createClock(process.env['NOCK_TODAY']), log, secureCookies: process.env['NOCK_SECURE'] === 'yes' },
-    feed,
-    process.env['NOCK_PAGES'],
-  );
+  const jobs = new JobQueue(url, log);
+  const services = { db, clock: createClock(process.env['NOCK_TODAY']), log, jobs, secureCookies: process.env['NOCK_SECURE'] === 'yes' };
+  const transport = createTransport(db, process.env['NOCK_SMTP']);
+  await jobs.open({ mail: (data, last) => deliverMail(services, transport, (data as { mail: number }).mail, last) });
+  const app = createApp(services, feed, process.env['NOCK_PAGES']);
   const server = serve({ fetch: app.fetch, port: Number(setting('NOCK_PORT')), hostname: '127.0.0.1' }, ({ port }) =>
     log.info(`listening on http://127.0.0.1:${port}`),
   );
@@ -32,6 +34,7 @@ async function main() {
     stopping = true;
     server.close();
     if ('closeAllConnections' in server) server.closeAllConnections();
+    await jobs.close();
     await feed.close();
     await pool.end();
     process.exit(0);

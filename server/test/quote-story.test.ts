@@ -153,7 +153,10 @@ test('revised it goes out under the same number; lost it says why, and can be re
 });
 
 test('a price by hand below the floor holds the quote; what was let go there is let go on its order', async () => {
-  await desk.db.insertInto('desk_setting').values({ name: 'floor_margin', value: JSON.stringify('20') }).execute();
+  await desk.db
+    .insertInto('desk_setting')
+    .values({ name: 'floor_margin', value: JSON.stringify('20') })
+    .execute();
   const draft = await quote([['JAR', '50']]);
   const cheap = await desk.call('ida', orderRoutes.setPrice, {
     params: { order: draft.id, line: draft.lines[0]!.id },

@@ -15,7 +15,6 @@ export const USERS = [
   ['mona', 'manager'],
 ] as const;
 
-
 const MIGRATIONS = fileURLToPath(new URL('../src/database/migrations', import.meta.url));
 const LOCK = 20_270_309;
 

@@ -11,6 +11,8 @@ import { createClock } from '../src/clock';
 import { connect, type Db } from '../src/database';
 import { LiveFeed } from '../src/events';
 import { createApp } from '../src/http/app';
+import type { Services } from '../src/http/context';
+import { JobQueue } from '../src/jobs';
 import { PASSWORD, standingTemplate, USERS } from './standing';
 
 export const TODAY = '2027-03-09'; // a Tuesday
@@ -33,8 +35,11 @@ export class TestDesk {
 
   private constructor(
     readonly app: Hono,
+    readonly services: Services,
     readonly db: Db,
     readonly feed: LiveFeed,
+    /** The database, as the application's own role. */
+    readonly url: string,
     private readonly end: () => Promise<void>,
   ) {}
 
@@ -52,8 +57,9 @@ export class TestDesk {
     const { db, pool } = connect(url.href, 20);
     const log = pino({ level: process.env['NOCK_LOG'] ?? 'silent' });
     const feed = new LiveFeed(url.href, log);
-    const app = createApp({ db, clock: createClock(TODAY), log, secureCookies: true }, feed);
-    const desk = new TestDesk(app, db, feed, async () => {
+    // Jobs are put into the queue; nobody works on them but a test that says so.
+    const services = { db, clock: createClock(TODAY), log, jobs: new JobQueue(url.href, log), secureCookies: true };
+    const desk = new TestDesk(createApp(services, feed), services, db, feed, url.href, async () => {
       await feed.close();
       await pool.end();
       await admin.query(`drop database ${name} with (force)`);

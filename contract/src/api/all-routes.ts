@@ -1,7 +1,9 @@
 import { accessRoutes } from '../access';
 import { customerRoutes } from '../customers';
+import { documentRoutes } from '../documents';
 import { exchangeRoutes } from '../exchange';
 import { itemRoutes } from '../items';
+import { mailRoutes } from '../mail';
 import { orderRoutes } from '../orders';
 import { pricingRoutes } from '../pricing';
 import { promiseRoutes } from '../promise';
@@ -19,6 +21,8 @@ export const API = {
   items: itemRoutes,
   orders: orderRoutes,
   quotes: quoteRoutes,
+  documents: documentRoutes,
+  mail: mailRoutes,
   pricing: pricingRoutes,
   shortages: shortageRoutes,
   supply: supplyRoutes,

@@ -1,10 +1,35 @@
-import { code, day, decimal, get, id, integer, list, note, nullable, object, oneOf, optional, text, type Of } from '../shape';
+import {
+  code,
+  day,
+  decimal,
+  email,
+  flag,
+  get,
+  id,
+  integer,
+  list,
+  moment,
+  note,
+  nullable,
+  object,
+  oneOf,
+  optional,
+  post,
+  put,
+  text,
+  unitPrice,
+  type Of,
+} from '../shape';
 
 export const shipTo = object({ id: id(), name: text(), street: text(), postcode: text(), town: text(), country: text() });
 export type ShipTo = Of<typeof shipTo>;
 
-const found = object({ id: id(), number: text(), name: text(), contact: note(), phone: note(), town: text(), postcode: text() });
+const found = object({ id: id(), number: text(), prospect: flag(), name: text(), contact: note(), phone: note(), town: text(), postcode: text() });
 export type CustomerFound = Of<typeof found>;
+
+/** Left by somebody for whoever speaks to the customer next. */
+export const reminder = object({ id: id(), text: text(500), by: text(), at: moment() });
+export type Reminder = Of<typeof reminder>;
 
 /** What a customer owes and may owe. */
 export const credit = object({
@@ -25,6 +50,8 @@ export type CreditView = Of<typeof credit>;
 const customer = object({
   id: id(),
   number: text(),
+  /** Quoted, not sold to yet. */
+  prospect: flag(),
   name: text(),
   contact: note(),
   phone: note(),
@@ -39,6 +66,7 @@ const customer = object({
   termsDays: integer(),
   priority: integer(),
   notes: note(),
+  reminders: list(reminder),
   shipTos: list(shipTo),
   openOrders: integer(),
   credit,
@@ -46,6 +74,32 @@ const customer = object({
   bought: list(object({ item: code(), description: text(), day: day(), quantity: decimal(), unit: text(), price: decimal() })),
 });
 export type Customer = Of<typeof customer>;
+
+const address = { name: text(100), street: text(100), postcode: text(20), town: text(60), country: text(2) };
+
+/** A customer who is like one that is to be made, and in what. */
+const double = object({ customer: found, alike: list(text()) });
+export type Double = Of<typeof double>;
+
+/** An item a customer bought: how often, and how much of it last or on a named order. */
+const bought = object({
+  item: code(),
+  description: text(),
+  unit: text(),
+  units: list(text()),
+  quantity: decimal(),
+  times: integer(1),
+  day: day(),
+  price: decimal(),
+  discontinued: flag(),
+});
+export type BoughtItem = Of<typeof bought>;
+
+const pastOrder = object({ id: id(), number: text(), poNumber: note(), day: day(), lines: integer() });
+export type PastOrder = Of<typeof pastOrder>;
+
+const DESK = ['coordinator', 'manager'] as const;
+const who = object({ customer: id() });
 
 export const customerRoutes = {
   findCustomers: get('/customers', {
@@ -55,7 +109,69 @@ export const customerRoutes = {
   }),
   readCustomer: get('/customers/{customer}', {
     summary: 'A customer with ship-tos and what they bought last',
-    params: object({ customer: id() }),
+    params: who,
     reply: customer,
+  }),
+  findDoubles: get('/customers/doubles', {
+    summary: 'Customers like one that is to be made: in name, phone, mail or postcode',
+    query: object({ name: optional(note(100)), phone: optional(note(40)), email: optional(note(200)), postcode: optional(note(20)) }),
+    reply: list(double),
+  }),
+  createCustomer: post('/customers', {
+    summary: 'Make a customer, or a prospect who may be quoted; they begin without credit',
+    roles: DESK,
+    body: object({
+      ...address,
+      contact: note(60),
+      phone: note(40),
+      email: optional(email()),
+      prospect: flag(),
+      termsDays: optional(integer(0, 180)),
+      warehouse: optional(code()),
+      priceList: optional(nullable(code())),
+    }),
+    reply: customer,
+  }),
+  makeCustomer: post('/customers/{customer}/promote', {
+    summary: 'Make a prospect a customer: they may be sold to from now on',
+    roles: DESK,
+    params: who,
+    reply: customer,
+  }),
+  addShipTo: post('/customers/{customer}/ship-tos', {
+    summary: 'Add an address goods may be sent to',
+    roles: DESK,
+    params: who,
+    body: object(address),
+    reply: shipTo,
+  }),
+  addReminder: post('/customers/{customer}/reminders', {
+    summary: 'Leave a note that shows when the customer is spoken to next',
+    params: who,
+    body: object({ text: text(500) }),
+    reply: customer,
+  }),
+  closeReminder: post('/customers/{customer}/reminders/{reminder}/close', {
+    summary: 'Take a note away that is dealt with',
+    params: object({ customer: id(), reminder: id() }),
+    reply: customer,
+  }),
+  setCreditLimit: put('/customers/{customer}/credit-limit', {
+    summary: 'Set how much a customer may owe; null: no limit',
+    roles: ['finance', 'manager'],
+    params: who,
+    body: object({ limit: nullable(unitPrice()), reason: text(300) }),
+    reply: customer,
+  }),
+  readBought: get('/customers/{customer}/bought', {
+    summary: 'What a customer buys, most often first; or what was on one of their orders',
+    params: who,
+    query: object({ order: optional(id()) }),
+    reply: list(bought),
+  }),
+  listPastOrders: get('/customers/{customer}/orders', {
+    summary: 'The last orders of a customer, newest first',
+    params: who,
+    reply: list(pastOrder),
   }),
 };

@@ -1,1 +1,14 @@
-export { credit, customerRoutes, shipTo, type CreditView, type Customer, type CustomerFound, type ShipTo } from './customers';
+export {
+  credit,
+  customerRoutes,
+  reminder,
+  shipTo,
+  type BoughtItem,
+  type CreditView,
+  type Customer,
+  type CustomerFound,
+  type Double,
+  type PastOrder,
+  type Reminder,
+  type ShipTo,
+} from './customers';

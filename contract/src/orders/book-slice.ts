@@ -56,6 +56,7 @@ export function asLineView(line: LineTried): LineView {
     ...line,
     id: 0,
     note: '',
+    shipTo: null,
     alternative: false,
     alternativeTo: null,
     accepted: '0',

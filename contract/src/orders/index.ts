@@ -2,11 +2,13 @@ export { asLineView } from './book-slice';
 export { orderRoutes, seen } from './order-routes';
 export type {
   CancellationPreview,
+  FileView,
   HoldView,
   LineView,
   OrderList,
   OrderRow,
   OrderView,
+  PaperView,
   PegView,
   RaisePreview,
   RouteChoice,

@@ -45,6 +45,8 @@ const lineFields = {
   requestedDay: optional(nullable(day())),
   warehouse: optional(code()),
   note: optional(note(500)),
+  /** Another address than the order's; null: the order's. */
+  shipTo: optional(nullable(id())),
   /** Of a quote: offered beside the others, perhaps instead of one of them. */
   alternative: optional(flag()),
   alternativeTo: optional(nullable(id())),
@@ -132,6 +134,7 @@ export const orderRoutes = {
       requestedDay: optional(nullable(day())),
       warehouse: optional(code()),
       note: optional(note(500)),
+      shipTo: optional(nullable(id())),
       alternative: optional(flag()),
       alternativeTo: optional(nullable(id())),
     }),

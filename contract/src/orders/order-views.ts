@@ -1,4 +1,4 @@
-import { credit, shipTo } from '../customers';
+import { credit, reminder, shipTo } from '../customers';
 import { part, rippleView } from '../promise';
 import { LOST_REASONS } from '@nockwright/core/orders';
 import type { PricePin } from '@nockwright/core/pricing';
@@ -127,6 +127,8 @@ const line = object({
   warehouse: code(),
   /** The line's own day asked for; null: the order's. */
   requestedDay: nullable(day()),
+  /** Where it goes, where that is another address than the order's. */
+  shipTo: nullable(shipTo),
   /** The ship day asked for. */
   requested: day(),
   note: note(),
@@ -153,6 +155,18 @@ const line = object({
 });
 export type LineView = Of<typeof line>;
 export const lineView = line;
+
+/** A paper as it was told, and to whom it was mailed. */
+const paper = object({
+  id: id(),
+  kind: oneOf('acknowledgement', 'quote', 'pro_forma'),
+  at: moment(),
+  mails: list(object({ id: id(), recipients: list(text()), state: oneOf('waiting', 'sent', 'failed'), at: moment() })),
+});
+export type PaperView = Of<typeof paper>;
+
+const file = object({ id: id(), name: text(), media: text(), size: integer(1), by: text(), at: moment() });
+export type FileView = Of<typeof file>;
 
 const contractName = object({ id: id(), number: text(), name: text(), lastDay: day() });
 
@@ -206,6 +220,8 @@ const order = object({
     contact: note(),
     email: note(),
     notes: note(),
+    /** Left for whoever speaks to them next. */
+    reminders: list(reminder),
     shipTos: list(shipTo),
     /** How sure promises to them must be, in percent; null: as the desk's are. */
     confidence: nullable(integer(50, 99)),
@@ -228,6 +244,9 @@ const order = object({
   mustNameContract: flag(),
   /** Why it may not be released yet, and what was let go. */
   holds: list(hold),
+  /** What was told on paper, newest first, and what is attached. */
+  papers: list(paper),
+  files: list(file),
   source: oneOf(...ORDER_SOURCES),
   note: note(),
   lines: list(line),

@@ -44,6 +44,8 @@ const WORDS = {
   'string.guid': 'expected a UUID',
   'string.isoDate': 'expected a moment, ISO 8601',
   'string.pattern.name': 'expected {#name}',
+  'string.email': 'expected an address as name@place.example',
+  'string.base64': 'expected base64',
   'number.base': 'expected a number',
   'number.integer': 'expected a whole number',
   'number.unsafe': 'expected a smaller number',
@@ -96,6 +98,17 @@ export const day = (): Shape<string> =>
     Joi.string()
       .pattern(/^2\d{3}-\d{2}-\d{2}$/, 'a day YYYY-MM-DD')
       .custom((value: string, helpers) => (parseDay(value) === null ? helpers.error('any.invalid') : value)),
+  );
+
+/** An address mail can be sent to. */
+export const email = (): Shape<string> => shape(Joi.string().trim().max(200).email({ tlds: false }));
+
+/** A file's content in base64, of at most so many bytes. */
+export const content = (bytes: number): Shape<string> =>
+  shape(
+    Joi.string()
+      .base64()
+      .max(Math.ceil(bytes / 3) * 4),
   );
 
 /** A moment, ISO 8601 with zone. */

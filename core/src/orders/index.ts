@@ -18,4 +18,15 @@ export {
 } from './what-if';
 export { readOrderText, singular, type OrderText, type TextLine, type TextRest, type Understood } from './text';
 export { peggedCost } from './pegged-cost';
-export { acceptQuote, isExpired, LOST_REASONS, openOf, quoteStanding, type AcceptanceResult, type LostReason, type Quote, type QuotedLine, type Taken } from './quote';
+export {
+  acceptQuote,
+  isExpired,
+  LOST_REASONS,
+  openOf,
+  quoteStanding,
+  type AcceptanceResult,
+  type LostReason,
+  type Quote,
+  type QuotedLine,
+  type Taken,
+} from './quote';

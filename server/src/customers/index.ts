@@ -1,2 +1,4 @@
+export { findCustomers } from './find-customers';
 export { creditView, lockCredit, readCredit } from './read-credit';
-export { mountCustomers, findCustomers } from './routes';
+export { loadReminders } from './load-reminders';
+export { mountCustomers } from './routes';

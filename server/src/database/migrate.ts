@@ -5,6 +5,9 @@ import * as contracts from './migrations/0003_contracts';
 import * as find from './migrations/0004_find';
 import * as credit from './migrations/0005_credit';
 import * as quotes from './migrations/0006_quotes';
+import * as entry from './migrations/0007_entry';
+import * as mail from './migrations/0008_mail';
+import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
  * Brings the schema up to date, forward only. Kysely holds an advisory lock, so that of several servers started at once
@@ -22,15 +25,19 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0004_find': find,
         '0005_credit': credit,
         '0006_quotes': quotes,
+        '0007_entry': entry,
+        '0008_mail': mail,
       }),
     },
   });
   const { error } = await migrator.migrateToLatest();
   if (error) throw error;
   const role = sql.id(application);
-  await sql`grant usage on schema public to ${role}`.execute(db);
-  await sql`grant select, insert, update, delete on all tables in schema public to ${role}`.execute(db);
-  await sql`grant usage on all sequences in schema public to ${role}`.execute(db);
+  for (const schema of ['public', QUEUE_SCHEMA]) {
+    await sql`grant usage on schema ${sql.id(schema)} to ${role}`.execute(db);
+    await sql`grant select, insert, update, delete on all tables in schema ${sql.id(schema)} to ${role}`.execute(db);
+    await sql`grant usage on all sequences in schema ${sql.id(schema)} to ${role}`.execute(db);
+  }
   for (const table of ['event', 'event_subject', 'stock_movement']) await sql`revoke update, delete on ${sql.table(table)} from ${role}`.execute(db);
   for (const table of ['kysely_migration', 'kysely_migration_lock']) await sql`revoke all on ${sql.table(table)} from ${role}`.execute(db);
 }

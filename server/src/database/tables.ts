@@ -150,6 +150,8 @@ export interface Database {
     price_pin: ColumnType<PricePin | null, string | null | undefined, string | null>;
     alternative: Generated<boolean>;
     alternative_to: Generated<number | null>;
+    /** Where it goes, where that is another address than the order's. */
+    ship_to_id: Generated<number | null>;
     quote_line_id: Generated<number | null>;
     requested_day: string | null;
     note: Generated<string>;
@@ -168,6 +170,43 @@ export interface Database {
   };
   line_promise: { line_id: number; day: string; quantity: string };
   document: { id: Generated<number>; kind: 'acknowledgement' | 'quote' | 'pro_forma'; order_id: number; made_at: Date; content: JSONColumnType<object> };
+
+  customer_note: {
+    id: Generated<number>;
+    customer_id: number;
+    text: string;
+    made_at: Date;
+    made_by: number;
+    closed_at: Generated<Date | null>;
+    closed_by: Generated<number | null>;
+  };
+  order_file: {
+    id: Generated<number>;
+    order_id: number;
+    name: string;
+    media: string;
+    size: number;
+    sha256: string;
+    content: Buffer;
+    added_at: Date;
+    added_by: number;
+  };
+  mail: {
+    id: Generated<number>;
+    order_id: number;
+    document_id: number;
+    recipients: string[];
+    subject: string;
+    body: string;
+    state: Generated<'waiting' | 'sent' | 'failed'>;
+    attempts: Generated<number>;
+    fault: Generated<string>;
+    made_at: Date;
+    made_by: number;
+    sent_at: Generated<Date | null>;
+  };
+  mail_file: { mail_id: number; file_id: number };
+  outbox_message: { id: Generated<number>; mail_id: number; at: Date; sender: string; recipients: string[]; message: Buffer };
 
   purchase_order: {
     id: Generated<number>;
@@ -263,4 +302,4 @@ export interface Database {
   event_subject: { event_id: number; kind: SubjectKind; key: string };
 }
 
-export type SubjectKind = 'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run' | 'contract' | 'price_list';
+export type SubjectKind = 'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run' | 'contract' | 'price_list' | 'mail';

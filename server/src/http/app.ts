@@ -5,9 +5,11 @@ import { openApi } from '@nockwright/contract/api';
 import { Hono, type Context, type Handler } from 'hono';
 import { mountAccess } from '../access';
 import { mountCustomers } from '../customers';
+import { mountDocuments } from '../documents';
 import type { LiveFeed } from '../events';
 import { mountExchange } from '../exchange';
 import { mountItems } from '../items';
+import { mountMail } from '../mail';
 import { mountOrders } from '../orders';
 import { mountPricing } from '../pricing';
 import { mountPromise } from '../promise';
@@ -19,7 +21,7 @@ import { mountWorklist } from '../worklist';
 import { mountApiPage } from './api-page';
 import type { Services } from './context';
 import { Refusal } from './refusal';
-import { headers, limitBody, sameOrigin } from './security';
+import { headers, limitBody, sameOrigin, sandboxed } from './security';
 
 /** PostgreSQL's own refusals that a request can cause, told as ours: the constraint says what it guards. */
 const GUARDS: Record<string, string> = {
@@ -33,6 +35,7 @@ const GUARDS: Record<string, string> = {
 /** The whole application. `pages`: the folder of the built web pages; none for the API alone. */
 export function createApp(services: Services, feed: LiveFeed, pages?: string): Hono {
   const app = new Hono();
+  app.use(sandboxed);
   app.use(headers);
   app.use('/api/*', sameOrigin, limitBody, async (c, next) => {
     await next();
@@ -47,6 +50,8 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountOrders(app, services);
   mountPricing(app, services);
   mountQuotes(app, services);
+  mountDocuments(app, services);
+  mountMail(app, services);
   mountShortages(app, services);
   mountSupply(app, services);
   mountShipping(app, services);

@@ -2,6 +2,7 @@ import type { Role } from '@nockwright/contract/shape';
 import type { Logger } from 'pino';
 import type { Clock, Now } from '../clock';
 import type { Db, Trx } from '../database';
+import type { Jobs } from '../jobs';
 
 export interface CurrentUser {
   readonly id: number;
@@ -15,6 +16,8 @@ export interface Services {
   readonly db: Db;
   readonly clock: Clock;
   readonly log: Logger;
+  /** Where slow work waits. */
+  readonly jobs: Jobs;
   /** Where log-in cookies may be sent: over https only, but for loopback. */
   readonly secureCookies: boolean;
 }
@@ -31,6 +34,7 @@ export interface CommandContext {
   readonly trx: Trx;
   readonly user: CurrentUser;
   readonly now: Now;
+  readonly jobs: Jobs;
   /** Has something done when the change has been committed; it is left out where that fails. */
   readonly afterCommit: (run: () => void) => void;
 }

@@ -1,9 +1,13 @@
 import type { MiddlewareHandler } from 'hono';
+import { MOST_FILE_BYTES } from '@nockwright/contract/documents';
 import { bodyLimit } from 'hono/body-limit';
 import { NONCE, secureHeaders } from 'hono/secure-headers';
 import { Refusal } from './refusal';
 
 const MOST_BYTES = 1_000_000;
+/** A file comes as base64 in JSON: a third more than it has, and a little. */
+const MOST_BYTES_WITH_FILE = Math.ceil((MOST_FILE_BYTES * 4) / 3) + 2_000;
+const FILES = /^\/api\/orders\/\d+\/files$/;
 
 /** The headers of every reply: only our own scripts, fonts and connections, styles with this reply's nonce; framed by nobody. */
 export const headers: MiddlewareHandler = secureHeaders({
@@ -24,6 +28,12 @@ export const headers: MiddlewareHandler = secureHeaders({
   referrerPolicy: 'no-referrer',
 });
 
+/** What is sent to be saved can do nothing where a browser opens it all the same. Comes before the headers, so that it has the last word. */
+export const sandboxed: MiddlewareHandler = async (c, next) => {
+  await next();
+  if (c.res.headers.get('Content-Disposition')?.startsWith('attachment')) c.res.headers.set('Content-Security-Policy', "sandbox; default-src 'none'");
+};
+
 /** A change must come from our own pages. Browsers send Origin with every change; other programs need not. */
 export const sameOrigin: MiddlewareHandler = async (c, next) => {
   const origin = c.req.header('Origin');
@@ -34,9 +44,14 @@ export const sameOrigin: MiddlewareHandler = async (c, next) => {
   await next();
 };
 
-export const limitBody: MiddlewareHandler = bodyLimit({
-  maxSize: MOST_BYTES,
-  onError: () => {
-    throw new Refusal('too-large', `A request has at most ${MOST_BYTES} bytes.`);
-  },
-});
+const limitTo = (maxSize: number): MiddlewareHandler =>
+  bodyLimit({
+    maxSize,
+    onError: () => {
+      throw new Refusal('too-large', `A request has at most ${maxSize} bytes.`);
+    },
+  });
+const usual = limitTo(MOST_BYTES);
+const withFile = limitTo(MOST_BYTES_WITH_FILE);
+
+export const limitBody: MiddlewareHandler = (c, next) => (FILES.test(c.req.path) ? withFile : usual)(c, next);

@@ -31,4 +31,3 @@ export async function checkPrices(
   if (errors.length > 0)
     throw new Refusal('changed', `${errors.map((error) => error.message).join('. ')}. Nothing was done: accept the price or keep the one agreed.`, errors);
 }
-

@@ -50,4 +50,3 @@ function inWords(schedule: readonly { readonly day: string; readonly quantity: s
   if (compareDecimal(uncovered, '0') > 0) parts.push(`${uncovered} without cover`);
   return parts.join(', ') || 'nothing from stock';
 }
-

@@ -18,6 +18,8 @@ export interface LineChange {
   readonly requestedDay?: string | null;
   readonly warehouse?: string;
   readonly note?: string;
+  /** Another address than the order's; null: the order's. */
+  readonly shipTo?: number | null;
   /** Of a quote: offered beside the others, perhaps instead of one of them. */
   readonly alternative?: boolean;
   readonly alternativeTo?: number | null;
@@ -45,7 +47,8 @@ export async function insertLine(
   const { trx, now } = context;
   const orderId = order.id;
   const before = await loadContractUse(trx, orderId);
-  const line = await draftedLine(trx, order, wish, before, now.today);
+  await checkShipTo(trx, order.customer_id, wish.shipTo);
+  const line = await draftedLine(trx, { ...order, ship_to_id: wish.shipTo ?? order.ship_to_id }, wish, before, now.today);
   await checkPlace(trx, 'body', wish, now.today);
   await checkAlternative(trx, order, wish);
   if (before.length + line.parts.length > MOST_LINES) throw invalid('body', `an order has at most ${MOST_LINES} lines`);
@@ -57,6 +60,7 @@ export async function insertLine(
     warehouse: wish.warehouse ?? order.warehouse,
     requested_day: wish.requestedDay ?? null,
     note: wish.note ?? '',
+    ship_to_id: wish.shipTo ?? null,
     alternative: wish.alternative ?? false,
     alternative_to: wish.alternativeTo ?? null,
   }));
@@ -79,9 +83,11 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
   if (order.version !== version) throw changedSince(`Draft ${orderId}`, version, order.version);
   await checkPlace(trx, 'body', change, now.today);
   await checkAlternative(trx, order, change, lineId);
+  await checkShipTo(trx, order.customer_id, change.shipTo);
+  const shipTo = change.shipTo === undefined ? line.ship_to_id : change.shipTo;
   const wish = { item: line.item, unit: change.unit ?? line.unit, quantity: change.quantity ?? line.quantity };
   const before = (await loadContractUse(trx, orderId)).filter((row) => row.lineNo < line.line_no);
-  const { unit, ratio, quantity, stockQuantity } = await draftedLine(trx, order, wish, before, now.today);
+  const { unit, ratio, quantity, stockQuantity } = await draftedLine(trx, { ...order, ship_to_id: shipTo ?? order.ship_to_id }, wish, before, now.today);
   const price = inUnit(line.price, line, ratio);
   await trx
     .updateTable('order_line')
@@ -95,6 +101,7 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
       warehouse: change.warehouse ?? line.warehouse,
       requested_day: change.requestedDay === undefined ? line.requested_day : change.requestedDay,
       note: change.note ?? line.note,
+      ship_to_id: shipTo === order.ship_to_id ? null : shipTo,
       alternative: change.alternative ?? line.alternative,
       alternative_to: change.alternative === false ? null : change.alternativeTo === undefined ? line.alternative_to : change.alternativeTo,
     })
@@ -112,6 +119,12 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
   return readOrder(trx, now, orderId);
 }
 
+async function checkShipTo(trx: Trx, customer: number, shipTo: number | null | undefined): Promise<void> {
+  if (!shipTo) return;
+  const known = await trx.selectFrom('ship_to').select('id').where('id', '=', shipTo).where('customer_id', '=', customer).executeTakeFirst();
+  if (!known) throw invalid('body.shipTo', `${shipTo} is no address of this customer`);
+}
+
 /** Alternatives stand on quotes only; what one may be taken instead of is another line of the quote, and no alternative itself. */
 async function checkAlternative(
   trx: Trx,
@@ -125,7 +138,12 @@ async function checkAlternative(
     if (instead) throw invalid('body.alternative', `line ${instead.line_no} is the alternative to this one`);
   }
   if (!alternativeTo) return;
-  const other = await trx.selectFrom('order_line').select(['id', 'line_no', 'alternative']).where('id', '=', alternativeTo).where('order_id', '=', order.id).executeTakeFirst();
+  const other = await trx
+    .selectFrom('order_line')
+    .select(['id', 'line_no', 'alternative'])
+    .where('id', '=', alternativeTo)
+    .where('order_id', '=', order.id)
+    .executeTakeFirst();
   if (!other || other.id === lineId) throw invalid('body.alternativeTo', `${alternativeTo} is no other line of this quote`);
   if (other.alternative) throw invalid('body.alternativeTo', `line ${other.line_no} is an alternative itself`);
 }

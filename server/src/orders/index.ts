@@ -8,5 +8,6 @@ export { loadOrder, loadOrderLines, type OrderLineRecord } from './load-order';
 export { loadQuoteFacts } from './load-quote';
 export { loadOpenLine, lockOrder, lockQuote, lockReleased, orderLabel, touchOrder } from './lock-order';
 export { isAgreed, lookUpPrices } from './look-up-prices';
+export { loadPapers } from './load-papers';
 export { readOrder } from './read-order';
 export { shipToText } from './ship-to-text';

@@ -10,6 +10,7 @@ import type { Now } from '../clock';
 import { askedOf, type LiveBook, type WarehouseRow } from '../promise';
 import { isOffered, type LineFacts, type OrderLineRecord, type OrderRecord } from './load-order';
 import type { QuoteFacts } from './load-quote';
+import { shipToView } from './ship-to-text';
 import { isAgreed } from './look-up-prices';
 
 /** What is known when a line's view is made: the computed promise of its demand and the rows that hang on it. */
@@ -66,6 +67,7 @@ export function lineView(known: LineViewFacts): LineView {
     marginPercent: marginPercent(amount, cost),
     warehouse: line.warehouse,
     requestedDay: line.requested_day,
+    shipTo: line.ship_to_id === null ? null : shipToView({ ...line, ship_to_id: line.ship_to_id }),
     note: line.note,
     shipped: line.shipped,
     cancelled: line.cancelled,

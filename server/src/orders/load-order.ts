@@ -48,8 +48,20 @@ export async function loadOrderLines(db: Db, orderId: number) {
     .selectFrom('order_line')
     .innerJoin('item', 'item.code', 'order_line.item')
     .leftJoin('contract_line', 'contract_line.id', 'order_line.contract_line_id')
+    .leftJoin('ship_to', 'ship_to.id', 'order_line.ship_to_id')
     .selectAll('order_line')
-    .select(['contract_line.contract_id', 'item.description', 'item.unit as stock_unit', 'item.cost', 'item.weight'])
+    .select([
+      'ship_to.name as ship_name',
+      'ship_to.street as ship_street',
+      'ship_to.postcode as ship_postcode',
+      'ship_to.town as ship_town',
+      'ship_to.country as ship_country',
+      'contract_line.contract_id',
+      'item.description',
+      'item.unit as stock_unit',
+      'item.cost',
+      'item.weight',
+    ])
     .where('order_line.order_id', '=', orderId)
     .orderBy('order_line.line_no')
     .execute();

@@ -35,7 +35,8 @@ export function orderLabel(order: { readonly id: number; readonly number: string
 export async function lockQuote(trx: Trx, orderId: number, version: number, states: readonly ('draft' | 'quoted' | 'lost')[]) {
   const order = await lockOrder(trx, orderId, version);
   if (order.kind !== 'quote') throw new Refusal('conflict', `${orderLabel(order)} is no quote.`);
-  if (!states.some((state) => state === order.state)) throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}: this needs one that is ${states.join(' or ')}.`);
+  if (!states.some((state) => state === order.state))
+    throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}: this needs one that is ${states.join(' or ')}.`);
   return { ...order, valid_until: order.valid_until! };
 }
 

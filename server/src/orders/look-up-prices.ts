@@ -1,4 +1,4 @@
-import { isPricedAt } from '@nockwright/core/orders';
+import { isPricedAt, type SoldItem } from '@nockwright/core/orders';
 import { afterLines, priceParts, type LineBefore, type PricedPart } from '@nockwright/core/pricing';
 import type { Db } from '../database';
 import { loadSoldItems } from './draft-line';
@@ -18,12 +18,17 @@ export async function lookUpPrices(
   /** All lines of the order, where `lines` are some of them. */
   all: readonly OrderLineRecord[] = lines,
 ): Promise<ReadonlyMap<number, readonly PricedPart[]>> {
-  const items = await loadSoldItems(db, [...new Set(lines.map((line) => line.item))], order, today);
-  const byCode = new Map(items.map((item) => [item.code, item]));
+  // Contracts may hold for some addresses only: lines are looked up for where they go.
+  const placeOf = (line: OrderLineRecord) => line.ship_to_id ?? order.ship_to_id;
+  const sold = new Map<string, SoldItem>();
+  for (const place of new Set(lines.map(placeOf))) {
+    const codes = [...new Set(lines.filter((line) => placeOf(line) === place).map((line) => line.item))];
+    for (const item of await loadSoldItems(db, codes, { ...order, ship_to_id: place }, today)) sold.set(`${item.code}/${place}`, item);
+  }
   return new Map(
     lines.map((line) => {
       const before = all.filter((row) => row.line_no < line.line_no).map(asLineBefore);
-      const { listPrice, cost, listBreaks, customerList, contracts } = byCode.get(line.item)!;
+      const { listPrice, cost, listBreaks, customerList, contracts } = sold.get(`${line.item}/${placeOf(line)}`)!;
       const parts = priceParts({
         unit: line.unit,
         quantity: line.quantity,

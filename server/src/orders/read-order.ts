@@ -4,7 +4,7 @@ import { compareDecimal, marginPercent, minus, plus, roundMoney, sum, times } fr
 import { quoteStanding, type Quote } from '@nockwright/core/orders';
 import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import type { Now } from '../clock';
-import { creditView, readCredit } from '../customers';
+import { creditView, loadReminders, readCredit } from '../customers';
 import type { Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { sureFor } from './sure-for';
@@ -12,7 +12,9 @@ import { holdView, loadHolds } from './load-holds';
 import { loadQuoteFacts, type QuoteFacts } from './load-quote';
 import { costOf, lineMoney, lineView, type LineViewFacts } from './line-view';
 import { openLine } from './lock-order';
+import { loadFiles, loadPapers } from './load-papers';
 import { lookUpPrices } from './look-up-prices';
+import { shipToView } from './ship-to-text';
 import { isOffered, loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord, type OrderRecord } from './load-order';
 
 /** An order with every line's promise as it stands now and why. */
@@ -88,7 +90,13 @@ function byDemand(promises: readonly DemandPromise[]): ReadonlyMap<string, Deman
   return new Map(promises.map((promise) => [promise.id, promise]));
 }
 
-async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[], { views, facts, quote, costOfLine }: Viewed): Promise<OrderView> {
+async function toOrderView(
+  db: Db,
+  now: Now,
+  order: OrderRecord,
+  lines: readonly OrderLineRecord[],
+  { views, facts, quote, costOfLine }: Viewed,
+): Promise<OrderView> {
   const shipTos = await db
     .selectFrom('ship_to')
     .select(['id', 'name', 'street', 'postcode', 'town', 'country'])
@@ -135,19 +143,13 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
       contact: order.contact,
       email: order.email,
       notes: order.notes,
+      reminders: await loadReminders(db, order.customer_id),
       shipTos,
       confidence: order.confidence,
       credit: creditView(await readCredit(db, order.customer_id, now.today)),
     },
     deskConfidence: await deskConfidence(db),
-    shipTo: {
-      id: order.ship_to_id,
-      name: order.ship_name,
-      street: order.ship_street,
-      postcode: order.ship_postcode,
-      town: order.ship_town,
-      country: order.ship_country,
-    },
+    shipTo: shipToView(order),
     poNumber: order.po_number,
     poRepeats: await loadPoRepeats(db, order),
     requestKind: order.request_kind,
@@ -159,6 +161,8 @@ async function toOrderView(db: Db, now: Now, order: OrderRecord, lines: readonly
     contracts: contracts.filter((row) => row.lastDay >= now.today),
     mustNameContract: order.must_name_contract,
     holds: holds.map(holdView),
+    papers: await loadPapers(db, order.id),
+    files: await loadFiles(db, order.id),
     source: order.source,
     note: order.note,
     lines: views,
@@ -296,7 +300,13 @@ async function withProgress(db: Db, orders: QuoteFacts['orders']): Promise<Order
       );
       const rows = lines.map((line) => {
         const { waiting, picks } = openLine(line, facts);
-        return { stockQuantity: line.stock_quantity, shipped: line.shipped, cancelled: line.cancelled, picking: sum(picks.map((pick) => pick.quantity)), waiting };
+        return {
+          stockQuantity: line.stock_quantity,
+          shipped: line.shipped,
+          cancelled: line.cancelled,
+          picking: sum(picks.map((pick) => pick.quantity)),
+          waiting,
+        };
       });
       return { id, number, progress: progressOf(state, rows) };
     }),

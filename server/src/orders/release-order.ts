@@ -1,6 +1,7 @@
 import type { OrderView } from '@nockwright/contract/orders';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import type { Trx } from '../database';
+import { storePaper } from '../documents';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
@@ -16,6 +17,7 @@ import { loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLin
 import { lockDraft, touchOrder } from './lock-order';
 import { checkPrices } from './check-prices';
 import { checkSeen, type SeenLine } from './check-seen';
+import { loadPapers } from './load-papers';
 import { readOrder } from './read-order';
 import { shipToText } from './ship-to-text';
 
@@ -28,6 +30,7 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
   const { trx, now } = context;
   const draft = await lockDraft(trx, orderId, version);
   if (draft.kind === 'quote') throw new Refusal('conflict', 'A quote is sent, and accepted by the customer; then its order is released.');
+  await checkSoldTo(trx, draft.customer_id);
   const lines = await loadOrderLines(trx, orderId);
   if (lines.length === 0) throw invalid('body', 'the order has no lines');
   const credit = await lockCredit(trx, draft.customer_id, now.today);
@@ -61,22 +64,25 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
   const order = await loadOrder(trx, orderId);
   const buys = facts.routes.flatMap((route) => {
     const line = lines.find((row) => row.id === route.line_id)!;
-    return route.kind === 'backorder' ? [] : [{ route: route.id, line, kind: route.kind, supplier: route.supplier!, quantity: route.quantity }];
+    return route.kind === 'backorder'
+      ? []
+      : [
+          {
+            route: route.id,
+            line,
+            shipTo: shipToText(line.ship_to_id === null ? order : line),
+            kind: route.kind,
+            supplier: route.supplier!,
+            quantity: route.quantity,
+          },
+        ];
   });
-  const bought = await buyForLines(context, { id: orderId, shipToText: shipToText(order) }, buys);
+  const bought = await buyForLines(context, { id: orderId }, buys);
   await storePromises(context, promises);
   await touchOrder(context, orderId);
 
   const view = await readOrder(trx, now, orderId);
-  await trx
-    .insertInto('document')
-    .values({
-      kind: 'acknowledgement',
-      order_id: orderId,
-      made_at: now.instant,
-      content: JSON.stringify({ order: view, termsDays: order.terms_days, day: now.today }),
-    })
-    .execute();
+  await storePaper(context, 'acknowledgement', view);
   await recordEvent(context, {
     what: `released order ${number}${bought.map((purchase) => `, purchase ${purchase.number} made`).join('')}`,
     after: {
@@ -95,7 +101,13 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
       ...bought.map(({ purchaseId }) => ({ kind: 'purchase' as const, key: purchaseId })),
     ],
   });
-  return view;
+  return { ...view, papers: await loadPapers(trx, orderId) };
+}
+
+/** A prospect is quoted, not sold to. */
+async function checkSoldTo(trx: Trx, customer: number): Promise<void> {
+  const { name, prospect } = await trx.selectFrom('customer').select(['name', 'prospect']).where('id', '=', customer).executeTakeFirstOrThrow();
+  if (prospect) throw new Refusal('conflict', `${name} is a prospect: make them a customer first.`);
 }
 
 /** Why the order has to wait for someone; those that were let go already do not count. */

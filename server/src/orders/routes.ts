@@ -1,11 +1,11 @@
+import { documentRoutes } from '@nockwright/contract/documents';
 import { asLineView, orderRoutes } from '@nockwright/contract/orders';
 import { WhatIf } from '@nockwright/core/orders';
 import type { Hono } from 'hono';
-import { acknowledgementPdf } from '../documents';
+import { loadLastPaper, paperReply } from '../documents';
 import { readHistory } from '../events';
-import type { QueryContext, Services } from '../http/context';
+import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
-import { notFound } from '../http/refusal';
 import { readAccepted } from '../promise';
 import { addLines } from './add-lines';
 import { cancelOrder, previewCancellation } from './cancel-order';
@@ -18,6 +18,8 @@ import { readBookSlice } from './book-slice';
 import { addLine, changeLine, moveLine, removeLine } from './edit-lines';
 import { listOrders } from './list-orders';
 import { loadOrder } from './load-order';
+import { attachFile, fileReply, removeFile } from './files';
+import { makeProForma } from './pro-forma';
 import { promiseRest } from './promise-rest';
 import { previewRaise, raiseLine } from './raise-line';
 import { previewTurn, rankOrder } from './rank-order';
@@ -68,23 +70,12 @@ export function mountOrders(app: Hono, services: Services): void {
     await loadOrder(db, params.order);
     return readHistory(db, 'order', params.order);
   });
-  mountQuery(app, services, orderRoutes.acknowledgement, (context, { params }) => acknowledgement(context, params.order));
-}
-
-/** The acknowledgement as it was told, drawn as PDF. */
-async function acknowledgement({ db }: QueryContext, orderId: number): Promise<Response> {
-  const order = await loadOrder(db, orderId);
-  const told = await db
-    .selectFrom('document')
-    .select('content')
-    .where('order_id', '=', orderId)
-    .where('kind', '=', 'acknowledgement')
-    .orderBy('id', 'desc')
-    .limit(1)
-    .executeTakeFirst();
-  if (!told) throw notFound('acknowledgement of an order that is not released');
-  const pdf = await acknowledgementPdf(told.content as never);
-  return new Response(new Uint8Array(pdf), {
-    headers: { 'Content-Type': 'application/pdf', 'Content-Disposition': `inline; filename="acknowledgement-${order.number}.pdf"` },
+  mountQuery(app, services, orderRoutes.acknowledgement, async ({ db }, { params }) => {
+    await loadOrder(db, params.order);
+    return paperReply(await loadLastPaper(db, 'acknowledgement', params.order));
   });
+  mountCommand(app, services, documentRoutes.makeProForma, (context, { params }) => makeProForma(context, params.order));
+  mountCommand(app, services, documentRoutes.attachFile, (context, { params, body }) => attachFile(context, params.order, body.name, body.content));
+  mountQuery(app, services, documentRoutes.readFile, ({ db }, { params }) => fileReply(db, params.file));
+  mountCommand(app, services, documentRoutes.removeFile, (context, { params }) => removeFile(context, params.order, params.file));
 }

@@ -90,6 +90,7 @@ async function storeParts({ trx }: CommandContext, line: OrderLineRecord, [first
         item: line.item,
         warehouse: line.warehouse,
         requested_day: line.requested_day,
+        ship_to_id: line.ship_to_id,
         note: line.note,
       })),
     )

@@ -8,7 +8,19 @@ import { unitName } from '@nockwright/core/units';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
-import { copyApprovals, draftedLine, isAgreed, loadOrder, loadOrderLines, loadQuoteFacts, lockQuote, lookUpPrices, readOrder, touchOrder, type OrderLineRecord } from '../orders';
+import {
+  copyApprovals,
+  draftedLine,
+  isAgreed,
+  loadOrder,
+  loadOrderLines,
+  loadQuoteFacts,
+  lockQuote,
+  lookUpPrices,
+  readOrder,
+  touchOrder,
+  type OrderLineRecord,
+} from '../orders';
 
 type Wish = BodyOf<typeof quoteRoutes.acceptQuote>;
 
@@ -96,7 +108,13 @@ async function copyLine(
   quantity: string,
   lineNo: number,
 ): Promise<number> {
-  const { stockQuantity } = await draftedLine(trx, order, { item: line.item, unit: line.unit, quantity }, [], now.today);
+  const { stockQuantity } = await draftedLine(
+    trx,
+    { ...order, ship_to_id: line.ship_to_id ?? order.ship_to_id },
+    { item: line.item, unit: line.unit, quantity },
+    [],
+    now.today,
+  );
   const { id } = await trx
     .insertInto('order_line')
     .values({
@@ -115,6 +133,7 @@ async function copyLine(
       contract_line_id: line.contract_line_id,
       price_pin: line.price_pin && JSON.stringify(line.price_pin),
       requested_day: line.requested_day && line.requested_day >= now.today ? line.requested_day : null,
+      ship_to_id: line.ship_to_id,
       note: line.note,
       quote_line_id: line.id,
     })

@@ -1,21 +1,10 @@
 import type { OrderView } from '@nockwright/contract/orders';
+import { storePaper } from '../documents';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid } from '../http/refusal';
 import { nextNumber } from '../numbers';
-import {
-  checkPrices,
-  checkSeen,
-  forgetHolds,
-  loadOrder,
-  loadOrderLines,
-  lockQuote,
-  neededFloorHold,
-  placeHolds,
-  readOrder,
-  touchOrder,
-  type SeenLine,
-} from '../orders';
+import { checkPrices, checkSeen, forgetHolds, loadOrderLines, lockQuote, neededFloorHold, placeHolds, readOrder, touchOrder, type SeenLine } from '../orders';
 import { loadBook, newPromises } from '../promise';
 
 /**
@@ -43,23 +32,18 @@ export async function sendQuote(context: CommandContext, quoteId: number, versio
   const number = quote.number ?? (await nextNumber(trx, 'quote'));
   await trx.updateTable('sales_order').set({ number, state: 'quoted' }).where('id', '=', quoteId).execute();
   await touchOrder(context, quoteId);
-  const order = await loadOrder(trx, quoteId);
   const view = await readOrder(trx, now, quoteId);
-  await trx
-    .insertInto('document')
-    .values({
-      kind: 'quote',
-      order_id: quoteId,
-      made_at: now.instant,
-      content: JSON.stringify({ order: view, termsDays: order.terms_days, day: now.today }),
-    })
-    .execute();
+  await storePaper(context, 'quote', view);
   await recordEvent(context, {
     what: `sent quote ${number}${quote.revision > 1 ? `, revision ${quote.revision}` : ''}, valid until ${quote.valid_until}`,
-    after: { amount: view.amount, marginPercent: view.marginPercent, lines: view.lines.map(({ lineNo, item, quantity, unit, price }) => ({ lineNo, item, quantity, unit, price })) },
+    after: {
+      amount: view.amount,
+      marginPercent: view.marginPercent,
+      lines: view.lines.map(({ lineNo, item, quantity, unit, price }) => ({ lineNo, item, quantity, unit, price })),
+    },
     subjects: [
       { kind: 'order', key: quoteId },
-      { kind: 'customer', key: order.customer_id },
+      { kind: 'customer', key: quote.customer_id },
     ],
   });
   return readOrder(trx, now, quoteId);

@@ -79,16 +79,38 @@ async function loadPicking(db: Db): Promise<Map<number, string>> {
   return new Map(rows.map((row) => [row.order_line_id, row.quantity]));
 }
 
+/** The addresses lines have of their own, and the towns of all that concern them. */
+async function loadPlaces(db: Db, lines: readonly ReadyLine[]) {
+  const own = await db
+    .selectFrom('order_line')
+    .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
+    .select(['order_line.id', 'order_line.ship_to_id as own', 'sales_order.ship_to_id as usual'])
+    .where(
+      anyOf(
+        'order_line.id',
+        lines.map((row) => row.demand.lineId),
+      ),
+    )
+    .execute();
+  const ids = [...new Set(own.flatMap((row) => [row.own ?? row.usual, row.usual]))];
+  const towns = await db.selectFrom('ship_to').select(['id', 'town']).where(anyOf('id', ids)).execute();
+  return {
+    lines: new Map(own.flatMap((row) => (row.own === null ? [] : [[row.id, row.own] as const]))),
+    towns: new Map(towns.map((row) => [row.id, row.town])),
+  };
+}
+
 async function describeReady(db: Db, now: Now, lines: readonly ReadyLine[]): Promise<ReadyOrder[]> {
   const orders = await db
     .selectFrom('sales_order')
     .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    .innerJoin('ship_to', 'ship_to.id', 'sales_order.ship_to_id')
     .innerJoin('carrier_service', 'carrier_service.code', 'sales_order.carrier_service')
-    .select(['sales_order.id', 'sales_order.ship_complete', 'customer.name', 'ship_to.town', 'carrier_service.name as carrier'])
+    .select(['sales_order.id', 'sales_order.ship_complete', 'sales_order.ship_to_id', 'customer.name', 'carrier_service.name as carrier'])
     .where(anyOf('sales_order.id', [...new Set(lines.map((row) => row.demand.orderId))]))
     .execute();
   const orderOf = new Map(orders.map((row) => [row.id, row]));
+  const places = await loadPlaces(db, lines);
+  const placeOf = ({ demand }: ReadyLine) => places.lines.get(demand.lineId) ?? orderOf.get(demand.orderId)!.ship_to_id;
   const items = await db
     .selectFrom('item')
     .select(['code', 'description', 'unit'])
@@ -97,7 +119,7 @@ async function describeReady(db: Db, now: Now, lines: readonly ReadyLine[]): Pro
   const itemOf = new Map(items.map((row) => [row.code, row]));
   const groups = new Map<string, ReadyLine[]>();
   for (const line of lines) {
-    const key = `${line.demand.orderId}/${line.demand.warehouse}`;
+    const key = `${line.demand.orderId}/${line.demand.warehouse}/${placeOf(line)}`;
     const group = groups.get(key);
     if (group) group.push(line);
     else groups.set(key, [line]);
@@ -110,7 +132,7 @@ async function describeReady(db: Db, now: Now, lines: readonly ReadyLine[]): Pro
       order: orderId,
       number: orderNumber,
       customer: order.name,
-      town: order.town,
+      town: places.towns.get(placeOf(group[0]!))!,
       warehouse,
       carrier: order.carrier,
       shipComplete: order.ship_complete,

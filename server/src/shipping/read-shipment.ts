@@ -8,7 +8,20 @@ export async function readShipments(db: Db, ids: readonly number[]): Promise<Pic
     .selectFrom('shipment')
     .innerJoin('sales_order', 'sales_order.id', 'shipment.order_id')
     .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    .innerJoin('ship_to', 'ship_to.id', 'sales_order.ship_to_id')
+    // A pick goes to one address: that of its lines, where they have one of their own.
+    .innerJoin('ship_to', (join) =>
+      join.on('ship_to.id', '=', (eb) =>
+        eb.fn.coalesce(
+          eb
+            .selectFrom('shipment_line')
+            .innerJoin('order_line', 'order_line.id', 'shipment_line.order_line_id')
+            .select('order_line.ship_to_id')
+            .whereRef('shipment_line.shipment_id', '=', 'shipment.id')
+            .limit(1),
+          'sales_order.ship_to_id',
+        ),
+      ),
+    )
     .innerJoin('carrier_service', 'carrier_service.code', 'shipment.carrier_service')
     .select([
       'shipment.id',

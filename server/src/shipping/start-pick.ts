@@ -19,13 +19,20 @@ export interface PickWish {
 export async function startPick(context: CommandContext, wish: PickWish): Promise<PickView> {
   const { trx, now } = context;
   const order = await lockReleased(trx, wish.order);
-  const known = await trx.selectFrom('order_line').select(['id', 'line_no', 'item', 'warehouse']).where('order_id', '=', wish.order).execute();
+  const known = await trx.selectFrom('order_line').select(['id', 'line_no', 'item', 'warehouse', 'ship_to_id']).where('order_id', '=', wish.order).execute();
   const lines = wish.lines.map(({ line, quantity }, at) => {
     const found = known.find((row) => row.id === line && row.warehouse === wish.warehouse);
     if (!found) throw invalid(`body.lines[${at}].line`, `order ${order.number} has no line ${line} at ${wish.warehouse}`);
     if (wish.lines.findIndex((row) => row.line === line) !== at) throw invalid(`body.lines[${at}].line`, `line ${found.line_no} stands twice`);
     return { ...found, quantity };
   });
+  const place = lines[0]?.ship_to_id ?? null;
+  const elsewhere = lines.findIndex((line) => line.ship_to_id !== place);
+  if (elsewhere >= 0)
+    throw invalid(
+      `body.lines[${elsewhere}].line`,
+      `line ${lines[elsewhere]!.line_no} goes to another address than line ${lines[0]!.line_no}: pick it by itself`,
+    );
   await lockPools(trx, lines);
   // All items of the order: whether it is complete depends on the lines that stay, too.
   const ready = await readyLines(
@@ -45,6 +52,7 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
       (row) =>
         row.demand.orderId === wish.order &&
         row.demand.warehouse === wish.warehouse &&
+        known.find((line) => line.id === row.demand.lineId)?.ship_to_id === place &&
         !lines.some((line) => line.id === row.demand.lineId && compareDecimal(line.quantity, row.quantity) === 0),
     );
     if (missing.length > 0)

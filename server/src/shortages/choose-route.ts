@@ -128,8 +128,9 @@ async function carryOut(context: CommandContext, orderId: number, line: OrderLin
   );
   await trx.deleteFrom('line_route').where('line_id', '=', line.id).where('kind', '=', 'backorder').execute();
   const order = await loadOrder(trx, orderId);
-  const bought = await buyForLines(context, { id: orderId, shipToText: shipToText(order) }, [
-    { route: routeId, line: fresh, kind: choice.kind, supplier: choice.supplier!, quantity: choice.quantity },
+  const shipTo = shipToText(fresh.ship_to_id === null ? order : fresh);
+  const bought = await buyForLines(context, { id: orderId }, [
+    { route: routeId, line: fresh, shipTo, kind: choice.kind, supplier: choice.supplier!, quantity: choice.quantity },
   ]);
   await promiseMore(context, fresh);
   return bought;

@@ -7,6 +7,8 @@ import { nextNumber } from '../numbers';
 export interface Buy {
   readonly route: number;
   readonly line: { readonly id: number; readonly item: string; readonly warehouse: string };
+  /** Where it goes, on one line: a drop shipment for each address. */
+  readonly shipTo: string;
   readonly kind: 'special_order' | 'drop_ship';
   readonly supplier: string;
   readonly quantity: string;
@@ -21,18 +23,14 @@ export interface Bought {
  * Makes the purchase orders that routes need: one for each supplier and destination, every line bound to its order line.
  * They are drafts, to be looked at and sent; being bound, they count as supply for their line from now on.
  */
-export async function buyForLines(
-  context: CommandContext,
-  order: { readonly id: number; readonly shipToText: string },
-  buys: readonly Buy[],
-): Promise<Bought[]> {
+export async function buyForLines(context: CommandContext, order: { readonly id: number }, buys: readonly Buy[]): Promise<Bought[]> {
   const { trx } = context;
   const made = new Map<string, Bought & { lines: number }>();
   for (const buy of [...buys].sort((a, b) => a.route - b.route)) {
     const offer = await offerOf(context, buy);
     const warehouse = buy.kind === 'drop_ship' ? null : buy.line.warehouse;
-    const key = `${buy.supplier}/${warehouse ?? 'customer'}`;
-    const purchase = made.get(key) ?? { ...(await createPurchase(context, order, buy.supplier, warehouse)), lines: 0 };
+    const key = `${buy.supplier}/${warehouse ?? buy.shipTo}`;
+    const purchase = made.get(key) ?? { ...(await createPurchase(context, order, buy, warehouse)), lines: 0 };
     made.set(key, purchase);
     purchase.lines += 1;
     const { id } = await trx
@@ -57,8 +55,8 @@ export async function buyForLines(
 
 async function createPurchase(
   { trx, now }: CommandContext,
-  order: { readonly id: number; readonly shipToText: string },
-  supplier: string,
+  order: { readonly id: number },
+  { supplier, shipTo }: Buy,
   warehouse: string | null,
 ): Promise<Bought> {
   const address =
@@ -73,7 +71,7 @@ async function createPurchase(
       state: 'draft',
       warehouse,
       order_id: order.id,
-      ship_to: address ? `${address.name}, ${address.address}` : order.shipToText,
+      ship_to: address ? `${address.name}, ${address.address}` : shipTo,
       created_day: now.today,
     })
     .returning('id')

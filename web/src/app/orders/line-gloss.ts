@@ -9,8 +9,10 @@ import type { LineView, OrderView, RouteChoice } from '@nockwright/contract/orde
 import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { AmountPipe, DayPipe, Keys, PricePipe, Spoken, UnitPipe } from '../paper';
+import { LineDetails } from './line-details';
 import { OrderStore } from './order-store';
 import { PriceGloss } from './price-gloss';
+import { changedWords } from './quote/changed-words';
 
 /** The ways that were found, and what was asked. */
 interface Offers {
@@ -27,10 +29,15 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
 /** What to say about a line, why its days are what they are, the other ways there are, and where its price came from. */
 @Component({
   selector: 'nock-line-gloss',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, PriceGloss, Spoken],
+  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, LineDetails, PriceGloss, Spoken],
   template: `
     @let view = line();
     <h2>Line {{ view.lineNo }}: {{ view.quantity | amount }} {{ view.unit | unit: view.quantity }} {{ view.item }}</h2>
+    @for (word of changed(); track word) {
+      <p class="late">
+        <b>{{ word }}</b>
+      </p>
+    }
     @for (reason of view.why; track reason) {
       <p class="reason">{{ reason }}</p>
     }
@@ -147,6 +154,9 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
     @if (!view.offered) {
       <nock-price-gloss [order]="order()" [line]="view" [changing]="changing()" />
     }
+    @if (mayEdit()) {
+      <nock-line-details [order]="order()" [line]="view" />
+    }
   `,
   styles: `
     .reason {
@@ -236,7 +246,8 @@ const NONE = { short: '0', unit: '', routes: [] as readonly RouteChoice[] };
 })
 export class LineGloss {
   protected readonly store = inject(OrderStore);
-  private readonly maySell = inject(Session).maySell;
+  private readonly session = inject(Session);
+  private readonly maySell = this.session.maySell;
   private readonly part = viewChild<ElementRef<HTMLInputElement>>('part');
   private readonly spoken = viewChild(Spoken);
   readonly order = input.required<OrderView>();
@@ -247,6 +258,8 @@ export class LineGloss {
   protected readonly names = { backorder: 'wait', special_order: 'special order', drop_ship: 'drop ship' } as const;
   protected readonly wanted = signal('');
   protected readonly mayChange = computed(() => this.maySell() && !this.changing() && this.line().id > 0 && this.line().state !== 'done');
+  protected readonly mayEdit = computed(() => this.maySell() && this.order().state === 'draft' && this.line().id > 0 && !this.changing());
+  protected readonly changed = computed(() => changedWords(this.line(), this.session.today()));
   /** The part that is asked about, where it is a quantity. */
   protected readonly asked = computed(() => (/^\d+(\.\d{1,4})?$/.test(this.wanted()) && Number(this.wanted()) > 0 ? this.wanted() : undefined));
   protected readonly asks = computed(() => this.mayChange() && (this.line().state === 'late' || this.line().state === 'uncovered' || this.wanted() !== ''));

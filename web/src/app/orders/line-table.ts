@@ -24,6 +24,7 @@ import { Session } from '../access';
 import { AmountPipe, PricePipe, StateMark, UnitPipe } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
 import { OrderStore } from './order-store';
+import { changedWords } from './quote/changed-words';
 import { WhatIfDesk } from './what-if-desk';
 
 /** What the other columns need; the ruler has what is left, within its bounds. */
@@ -63,15 +64,24 @@ const USUAL_WIDTH = 951;
             [class.marked]="line.id === selected()"
             [class.preview]="line.id === 0"
             [class.done]="line.state === 'done'"
+            [class.alternative]="line.alternative"
             [attr.aria-selected]="line.id === selected()"
             (focus)="picked.emit(line.id)"
             (click)="picked.emit(line.id)"
             (keydown)="handle($event, line)"
           >
-            <td class="quiet">{{ line.lineNo }}</td>
+            <td class="quiet">
+              {{ line.lineNo }}
+              @if (line.alternative) {
+                <div class="small or">{{ line.alternativeTo ? 'or' : 'and' }}</div>
+              }
+            </td>
             <td class="item">
               <span class="code">{{ line.item }}</span>
               <div class="small">{{ line.description }}</div>
+              @if (line.note) {
+                <div class="small text">{{ line.note }}</div>
+              }
             </td>
             <td class="figure">
               @if (editing() === line.id) {
@@ -101,7 +111,7 @@ const USUAL_WIDTH = 951;
                 <div class="small unit">{{ line.splits.length > 0 ? line.priceSource + ', a part' : line.priceSource }}</div>
               }
             </td>
-            <td class="figure">{{ line.amount | amount }}</td>
+            <td class="figure amount">{{ line.amount | amount }}</td>
             <td class="figure margin">{{ line.marginPercent ?? '–' }}<span class="quiet"> %</span></td>
             <td class="ruler">
               <nock-ruler-row
@@ -116,6 +126,9 @@ const USUAL_WIDTH = 951;
             <td class="leaves">
               <nock-state [state]="line.state" [words]="words(line)[0]" />
               <div class="small">{{ words(line)[1] }}</div>
+              @for (word of sinceQuoted(line); track word) {
+                <div class="small changed">{{ word }}</div>
+              }
             </td>
           </tr>
         } @empty {
@@ -188,6 +201,23 @@ const USUAL_WIDTH = 951;
     }
     .small {
       line-height: 16px;
+    }
+    .or {
+      font-style: italic;
+    }
+    /* Offered beside the others, in no total: its amount stands in brackets. */
+    .alternative .amount::before {
+      content: '(';
+    }
+    .alternative .amount::after {
+      content: ')';
+    }
+    .alternative .amount,
+    .alternative .item .code {
+      color: var(--ink-quiet);
+    }
+    .text {
+      font-style: italic;
     }
     .changed {
       color: var(--late);
@@ -272,7 +302,7 @@ export class LineTable {
   /** The line that is being changed, as it would be; with its own ways and note. */
   private readonly changed = computed((): LineView | null => {
     const [edited, trial] = [this.edited(), this.trial()];
-    return edited && this.wish() && trial?.ok ? { ...asLineView(trial.line), id: edited.id, routes: edited.routes, note: edited.note, pin: edited.pin } : null;
+    return edited && this.wish() && trial?.ok ? { ...asLineView(trial.line), id: edited.id, ...keptOf(edited) } : null;
   });
   protected readonly all = computed(() => {
     const [preview, changed] = [this.preview(), this.changed()];
@@ -311,6 +341,11 @@ export class LineTable {
   protected words(line: LineView): [string, string] {
     const at = line.stateWords.indexOf(', ');
     return at < 0 ? [line.stateWords, ''] : [line.stateWords.slice(0, at), line.stateWords.slice(at + 2)];
+  }
+
+  /** What has changed of a line since it was quoted. */
+  protected sinceQuoted(line: LineView): readonly string[] {
+    return changedWords(line, this.today());
   }
 
   protected progress(line: LineView): string {
@@ -374,4 +409,9 @@ export class LineTable {
     this.editing.set(line.id);
     setTimeout(() => this.edits()[0]?.nativeElement.select());
   }
+}
+
+/** What of a line stays as it is while its quantity, unit or day is changed. */
+function keptOf({ routes, note, pin, alternative, alternativeTo, accepted, quoted }: LineView) {
+  return { routes, note, pin, alternative, alternativeTo, accepted, quoted };
 }

@@ -9,6 +9,7 @@ import { CreditStanding } from './credit-standing';
 import { HoldForm } from './hold-form';
 import { OrderHolds } from './order-holds';
 import { OrderStore } from './order-store';
+import { LOST_WORDS } from './quote/lose-form';
 
 /** The order as a whole: its day, what has left, what to say, what happened. */
 @Component({
@@ -16,9 +17,26 @@ import { OrderStore } from './order-store';
   imports: [RouterLink, MatFormField, MatSelect, MatOption, AmountPipe, DayPipe, History, HoldForm, OrderHolds, Spoken, CreditStanding],
   template: `
     @let view = order();
-    <h2>{{ view.number ? 'Order ' + view.number : 'This draft' }}</h2>
+    <h2>{{ view.kind === 'quote' ? 'The quote' : view.number ? 'Order ' + view.number : 'This draft' }}</h2>
+    @if (view.lost; as lost) {
+      <p>
+        <b>Lost: {{ lostWords[lost.reason] }}.</b> {{ lost.note }}
+      </p>
+    }
+    @if (view.quote; as quote) {
+      <p>
+        Of quote <a [routerLink]="['/orders', quote.id]">{{ quote.number }}</a>, valid until {{ quote.validUntil | day }}.
+      </p>
+    }
+    @for (made of view.orders; track made.id) {
+      <p>
+        Became <a [routerLink]="['/orders', made.id]">{{ made.number ? 'order ' + made.number : 'draft ' + made.id }}</a>, {{ made.progress }}.
+      </p>
+    }
     <nock-order-holds [order]="view" />
-    @if (view.state === 'draft') {
+    @if (view.customer.prospect) {
+      <p><b>A prospect:</b> they may be quoted, not sold to yet.</p>
+    } @else if (view.state === 'draft' && view.kind === 'order') {
       <nock-credit-standing [credit]="view.customer.credit" />
     }
     @if (view.lines.length > 0) {
@@ -105,6 +123,7 @@ import { OrderStore } from './order-store';
 export class OrderGloss {
   protected readonly store = inject(OrderStore);
   protected readonly maySell = inject(Session).maySell;
+  protected readonly lostWords = LOST_WORDS;
   /** How sure, in percent. */
   protected readonly levels = [75, 80, 90, 95, 99] as const;
   readonly order = input.required<OrderView>();

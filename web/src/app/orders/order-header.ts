@@ -16,8 +16,9 @@ import { OrderStore } from './order-store';
   template: `
     @let view = order();
     <h1>
-      <span class="code">{{ view.number ?? 'Draft ' + view.id }}</span> {{ view.customer.name }}
-      <span class="quiet state">{{ view.progress }}{{ view.state === 'draft' ? ', saved as you type' : '' }}</span>
+      {{ view.kind === 'quote' ? 'Quote' : '' }} <span class="code">{{ view.number ?? (view.kind === 'quote' ? view.id : 'Draft ' + view.id) }}</span>
+      {{ view.customer.name }}
+      <span class="quiet state">{{ standing() }}</span>
     </h1>
     <p class="quiet who">
       {{ view.customer.number }}, {{ view.customer.contact }}, {{ view.customer.phone }}. {{ view.carrier.name }}, {{ view.carrier.transitDays }}
@@ -109,6 +110,18 @@ import { OrderStore } from './order-store';
           }
         </dd>
       </div>
+      @if (view.kind === 'quote') {
+        <div class="until">
+          <dt><label for="until">Valid until</label></dt>
+          <dd>
+            @if (draft()) {
+              <nock-day-field fieldId="until" [day]="view.validUntil!" (changed)="store.change({ validUntil: $event })" />
+            } @else {
+              {{ view.validUntil! | day }}
+            }
+          </dd>
+        </div>
+      }
       @if (view.contracts.length > 0 || view.contract) {
         <div class="contract">
           <dt><span class="label" id="contract-label">Contract</span></dt>
@@ -194,6 +207,7 @@ import { OrderStore } from './order-store';
       display: flex;
       gap: 8px;
     }
+    .until nock-day-field,
     .asked nock-day-field {
       width: 98px;
     }
@@ -217,6 +231,12 @@ export class OrderHeader {
   protected readonly placeName = computed(() => this.warehouses().find((place) => place.code === this.order().warehouse)?.name ?? this.order().warehouse);
   protected readonly sources = ORDER_SOURCES;
   protected readonly warehouses = inject(Places).warehouses;
+
+  protected readonly standing = computed(() => {
+    const { kind, state, progress, revision } = this.order();
+    const words = kind === 'quote' && revision > 1 ? `revision ${revision}, ${progress}` : progress;
+    return state === 'draft' ? `${words}, saved as you type` : words;
+  });
 
   protected savePoNumber(poNumber: string): void {
     if (poNumber !== this.order().poNumber) this.store.change({ poNumber });

@@ -12,7 +12,7 @@ import { Live } from '../live';
 import { AmountPipe, DayPipe, FilterField, StateMark, type CoverState } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
 
-const STATES = ['open', 'draft', 'held', 'waiting', 'done', 'all'] as const;
+const STATES = ['open', 'draft', 'held', 'waiting', 'quote', 'done', 'all'] as const;
 type State = (typeof STATES)[number];
 
 /** All orders, newest first, each with its days on one ruler. What is typed filters; the address keeps it. */
@@ -29,6 +29,7 @@ type State = (typeof STATES)[number];
           <mat-option value="draft">drafts</mat-option>
           <mat-option value="held">held</mat-option>
           <mat-option value="waiting">with something waiting</mat-option>
+          <mat-option value="quote">quotes</mat-option>
           <mat-option value="done">done</mat-option>
           <mat-option value="all">all</mat-option>
         </mat-select>
@@ -54,7 +55,7 @@ type State = (typeof STATES)[number];
         @for (row of rows(); track row.id) {
           <tr #line tabindex="0" (click)="open(row)" (keydown)="handle($event, row, $index)">
             <td>
-              <a class="code" [routerLink]="['/orders', row.id]" tabindex="-1">{{ row.number ?? 'draft' }}</a>
+              <a class="code" [routerLink]="['/orders', row.id]" tabindex="-1">{{ row.number ?? (row.kind === 'quote' ? 'quote' : 'draft') }}</a>
             </td>
             <td>
               {{ row.customer }} <span class="quiet small">{{ row.town }}</span>

@@ -3,6 +3,7 @@ import { MatButton } from '@angular/material/button';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
 import type { LineView } from '@nockwright/contract/orders';
+import { shortDay } from '@nockwright/core/calendar';
 import { Session } from '../access';
 import { AmountPipe, Keys, Sheet } from '../paper';
 import { CancelForm } from './cancel-form';
@@ -13,6 +14,8 @@ import { OrderHeader } from './order-header';
 import { HOLD_NAMES } from './order-holds';
 import { OrderStore } from './order-store';
 import { QuickEntry } from './quick-entry';
+import { AcceptForm } from './quote/accept-form';
+import { LoseForm } from './quote/lose-form';
 import { RaiseForm } from './raise-form';
 import { TextReader } from './text-reader';
 import { TurnForm } from './turn-form';
@@ -21,7 +24,23 @@ import { WhatIfDesk } from './what-if-desk';
 /** An order on paper: header, ruled lines on one date ruler, the quick line, and the gloss that says why. */
 @Component({
   selector: 'nock-order-sheet',
-  imports: [MatButton, RouterLink, AmountPipe, Sheet, CancelForm, LineGloss, LineTable, OrderGloss, OrderHeader, QuickEntry, RaiseForm, TextReader, TurnForm],
+  imports: [
+    MatButton,
+    RouterLink,
+    AmountPipe,
+    Sheet,
+    AcceptForm,
+    CancelForm,
+    LoseForm,
+    LineGloss,
+    LineTable,
+    OrderGloss,
+    OrderHeader,
+    QuickEntry,
+    RaiseForm,
+    TextReader,
+    TurnForm,
+  ],
   providers: [OrderStore, WhatIfDesk],
   template: `
     @if (store.order(); as order) {
@@ -62,7 +81,11 @@ import { WhatIfDesk } from './what-if-desk';
           }
         </ng-container>
         <ng-container gloss>
-          @if (doing() === 'turn') {
+          @if (doing() === 'accept') {
+            <nock-accept-form [order]="order" (closed)="doing.set(null)" />
+          } @else if (doing() === 'lose') {
+            <nock-lose-form [order]="order" (closed)="doing.set(null)" />
+          } @else if (doing() === 'turn') {
             <nock-turn-form [order]="order" [line]="line() ?? queueLine()" (closed)="doing.set(null)" />
           } @else if (doing() === 'raise') {
             <nock-raise-form [order]="order" [line]="line()!" (closed)="doing.set(null)" />
@@ -84,8 +107,18 @@ import { WhatIfDesk } from './what-if-desk';
           }
           @switch (maySell() && mail() === null ? order.state : 'read') {
             @case ('draft') {
-              <button mat-flat-button type="button" (click)="release()" [disabled]="store.busy()">Release <kbd>Ctrl Enter</kbd></button>
+              <button mat-flat-button type="button" (click)="release()" [disabled]="store.busy()">
+                {{ order.kind === 'quote' ? 'Send the quote' : 'Release' }} <kbd>Ctrl Enter</kbd>
+              </button>
               <button mat-button type="button" (click)="discard()">Discard the draft</button>
+            }
+            @case ('quoted') {
+              <button mat-flat-button type="button" (click)="doing.set('accept')" [disabled]="store.busy()">They take it <kbd>Ctrl Enter</kbd></button>
+              <button mat-button type="button" (click)="store.reviseQuote()">Revise <kbd>V</kbd></button>
+              <button mat-button type="button" (click)="doing.set('lose')">It is lost <kbd>X</kbd></button>
+            }
+            @case ('lost') {
+              <button mat-button type="button" (click)="store.reviseQuote()">Revise <kbd>V</kbd></button>
             }
             @case ('released') {
               @if (mayPromise()) {
@@ -156,7 +189,9 @@ export class OrderSheet {
   private readonly router = inject(Router);
   private readonly snack = inject(MatSnackBar);
   protected readonly store = inject(OrderStore);
-  protected readonly maySell = inject(Session).maySell;
+  private readonly session = inject(Session);
+  protected readonly maySell = this.session.maySell;
+  private readonly today = this.session.today;
   readonly id = input.required({ transform: numberAttribute });
   /** A line to begin with: where another screen was pointing. */
   readonly at = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
@@ -171,7 +206,7 @@ export class OrderSheet {
   /** A mail or list that is being read; null: none. */
   protected readonly mail = signal<string | null>(null);
   /** What is being done in the gloss: cancelling a line or the order, another turn, a greater quantity. */
-  protected readonly doing = signal<'line' | 'order' | 'turn' | 'raise' | null>(null);
+  protected readonly doing = signal<'line' | 'order' | 'turn' | 'raise' | 'accept' | 'lose' | null>(null);
   /** The line whose queue matters most: the latest, else the first that is open. */
   protected readonly queueLine = computed(() => {
     const open = this.store.order()?.lines.filter((line) => line.state !== 'done') ?? [];
@@ -197,6 +232,8 @@ export class OrderSheet {
     if (repriced.length > 0)
       return `${repriced.map((line) => `Line ${line.lineNo}`).join(', ')}: the price has changed. Go to it with ↑, then take it (Y) or keep the agreed (K).`;
     if (order.mustNameContract && order.contract === null && order.contracts.length > 0) return 'This customer orders under a contract: name it.';
+    if (order.kind === 'quote')
+      return order.lines.length === 0 ? '' : 'A line typed as “or jar hex 20” is offered instead of the one above, “and …” as an extra.';
     const open = order.lines.filter(
       (line) => Number(line.uncovered) > line.routes.filter((route) => route.kind === 'backorder').reduce((sum, route) => sum + Number(route.quantity), 0),
     );
@@ -225,7 +262,8 @@ export class OrderSheet {
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'release the draft; promise the rest; to shipping', run: () => this.mainAct() },
       { key: 'Ctrl+B', does: 'read a mail or a list as lines', run: () => this.openMail('') },
-      { key: 'X', does: 'cancel the line, or a quantity of it', run: () => this.startCancel(false) },
+      { key: 'X', does: 'cancel the line, or a quantity of it; close a quote as lost', run: () => this.startLose() || this.startCancel(false) },
+      { key: 'V', does: 'revise a quote', run: () => this.revise() },
       { key: 'U', does: 'move the order up: another class, or ahead of another order', run: () => this.startTurn() },
       { key: 'M', does: 'more of the line', run: () => this.startRaise() },
       { key: 'A', does: 'open the acknowledgement', run: () => this.acknowledge() },
@@ -272,6 +310,12 @@ export class OrderSheet {
       this.preview.set(null);
       this.selected.set(null);
       const order = this.store.order();
+      if (order?.kind === 'quote' && order.state === 'quoted') {
+        this.snack.open(`Sent as quote ${order.number}, valid until ${shortDay(order.validUntil!, this.today())}. No goods are committed.`, undefined, {
+          duration: 5000,
+        });
+        return;
+      }
       if (order?.state !== 'released') return this.held();
       this.snack.open(`Released as order ${order.number}. Its goods are committed.`, undefined, { duration: 5000 });
     });
@@ -304,6 +348,19 @@ export class OrderSheet {
   protected promiseRest(): void {
     const line = this.line();
     if (line) this.store.promiseRest(line);
+  }
+
+  private startLose(): boolean {
+    if (this.store.order()?.state !== 'quoted' || !this.maySell()) return false;
+    this.doing.set('lose');
+    return true;
+  }
+
+  private revise(): boolean {
+    const state = this.store.order()?.state;
+    if ((state !== 'quoted' && state !== 'lost') || !this.maySell()) return false;
+    this.store.reviseQuote();
+    return true;
   }
 
   protected startCancel(whole: boolean): boolean {
@@ -348,7 +405,8 @@ export class OrderSheet {
     if (!order || this.doing() !== null || this.mail() !== null || !this.maySell()) return false;
     // A field that is being typed in is saved first.
     if (document.activeElement instanceof HTMLInputElement && order.state === 'draft') document.activeElement.dispatchEvent(new Event('change'));
-    if (order.state === 'draft') this.release();
+    if (order.state === 'quoted') this.doing.set('accept');
+    else if (order.state === 'draft') this.release();
     else if (this.mayPromise()) this.promiseRest();
     else void this.router.navigate(['/shipping'], { queryParams: { q: order.number } });
     return true;

@@ -11,8 +11,10 @@ import {
   type TextRead,
 } from '@nockwright/contract/orders';
 import { promiseRoutes, type RippleView } from '@nockwright/contract/promise';
+import { quoteRoutes } from '@nockwright/contract/quotes';
 import type { BodyOf, Happened, QueryOf } from '@nockwright/contract/shape';
-import { catchError, EMPTY, of, ReplaySubject, Subject, switchMap, type Observable } from 'rxjs';
+import { catchError, EMPTY, finalize, of, ReplaySubject, Subject, switchMap, type Observable } from 'rxjs';
+import type { LostReason } from '@nockwright/core/orders';
 import type { ProblemError } from '../api';
 import { Api } from '../api';
 import { Live } from '../live';
@@ -22,6 +24,9 @@ export interface LineWish {
   readonly quantity: string;
   readonly unit?: string;
   readonly requestedDay?: string;
+  /** Of a quote: offered beside the others, perhaps instead of one of them. */
+  readonly alternative?: boolean;
+  readonly alternativeTo?: number | null;
 }
 
 type Command = (order: OrderView) => Observable<OrderView>;
@@ -99,7 +104,7 @@ export class OrderStore {
     return this.api.call(orderRoutes.readText, { params: { order: this.order()!.id }, body: { text } });
   }
 
-  changeLine(line: LineView, change: { quantity?: string; unit?: string; requestedDay?: string | null }, done?: () => void): void {
+  changeLine(line: LineView, change: Omit<BodyOf<typeof orderRoutes.changeLine>, 'version'>, done?: () => void): void {
     this.run(
       (order) => this.api.call(orderRoutes.changeLine, { params: { order: order.id, line: line.id }, body: { version: order.version, ...change } }),
       done,
@@ -141,18 +146,16 @@ export class OrderStore {
     this.run((order) => this.api.call(orderRoutes.promiseRest, { params: { order: order.id, line: line.id } }));
   }
 
-  /** Releases what is on the screen; where the promise has moved meanwhile, the server refuses and tells the difference. */
+  /** Releases an order, or sends a quote, as it is on the screen; where the promise has moved meanwhile, the server refuses and tells the difference. */
   release(done: () => void): void {
     if (this.releasing) return;
     this.releasing = true;
     this.run(
       (order) => {
-        const seen = order.lines.map((line) => ({
-          line: line.id,
-          schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })),
-          uncovered: line.uncovered,
-        }));
-        return this.api.call(orderRoutes.releaseOrder, { params: { order: order.id }, body: { version: order.version, seen } });
+        const body = { version: order.version, seen: seenOf(order) };
+        return order.kind === 'quote'
+          ? this.api.call(quoteRoutes.sendQuote, { params: { quote: order.id }, body })
+          : this.api.call(orderRoutes.releaseOrder, { params: { order: order.id }, body });
       },
       () => {
         this.releasing = false;
@@ -164,6 +167,33 @@ export class OrderStore {
 
   cancel(wish: Omit<BodyOf<typeof orderRoutes.cancelOrder>, 'version'>, done: () => void): void {
     this.run((order) => this.api.call(orderRoutes.cancelOrder, { params: { order: order.id }, body: { version: order.version, ...wish } }), done);
+  }
+
+  /** Writes a quote anew that is out or was lost. */
+  reviseQuote(): void {
+    this.run(({ id, version }) => this.api.call(quoteRoutes.reviseQuote, { params: { quote: id }, body: { version } }));
+  }
+
+  loseQuote(reason: LostReason, note: string, done: () => void): void {
+    this.run(({ id, version }) => this.api.call(quoteRoutes.loseQuote, { params: { quote: id }, body: { version, reason, note } }), done);
+  }
+
+  /** Makes an order of what is taken of the quote; `made` has the order, the quote is fetched anew. */
+  acceptQuote(wish: Omit<BodyOf<typeof quoteRoutes.acceptQuote>, 'version'>, made: (order: OrderView) => void): void {
+    const quote = this.order();
+    if (!quote || this.busy()) return;
+    this.busy.set(true);
+    this.fault.set('');
+    this.api
+      .call(quoteRoutes.acceptQuote, { params: { quote: quote.id }, body: { version: quote.version, ...wish } })
+      .pipe(finalize(() => this.busy.set(false)))
+      .subscribe({
+        next: made,
+        error: (error: ProblemError) => {
+          this.fault.set(error.message);
+          if (error.status === 409) this.reload();
+        },
+      });
   }
 
   discard(done: () => void): void {
@@ -264,4 +294,13 @@ export class OrderStore {
     this.order.set(order);
     this.loadHistory();
   }
+}
+
+/** What the screen shows of each line: the server compares it with what is true under lock. */
+function seenOf(order: OrderView) {
+  return order.lines.map((line) => ({
+    line: line.id,
+    schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })),
+    uncovered: line.uncovered,
+  }));
 }

@@ -48,6 +48,9 @@ const TYPING_MS = 70;
       <p aria-live="polite">
         @if (text().trim()) {
           <span class="quiet">understood as</span>
+          @if (stands(); as stands) {
+            <i>{{ stands.to ? 'instead of line ' + stands.to.lineNo : 'an extra' }}</i>
+          }
           @if (item(); as item) {
             <b class="code">{{ item.code }}</b> {{ item.description }}
           } @else if (searching()) {
@@ -152,7 +155,14 @@ export class QuickEntry {
   protected readonly text = signal('');
   protected readonly at = signal(0);
   protected readonly chosen = signal<string | null>(null);
-  protected readonly read = computed(() => readQuickLine(this.text(), this.session.today()));
+  /** On a quote: `or …` is offered instead of the line above, `and …` as an extra. */
+  protected readonly stands = computed(() => {
+    const word = this.store.order()?.kind === 'quote' ? /^\s*(or|and)\s+/i.exec(this.text()) : null;
+    if (!word) return null;
+    const above = word[1]!.toLowerCase() === 'or' ? this.store.order()!.lines.findLast((line) => !line.alternative) : undefined;
+    return { length: word[0].length, to: above ?? null };
+  });
+  protected readonly read = computed(() => readQuickLine(this.text().slice(this.stands()?.length ?? 0), this.session.today()));
   private readonly itemWords = computed(() => this.read().item);
 
   /** The items that were found, and the words they were found by. */
@@ -171,7 +181,9 @@ export class QuickEntry {
     const { quantity, unit, day } = this.read();
     const item = this.item();
     if (!item || quantity === null || this.unitFault() || item.discontinued) return null;
-    return { item: item.code, quantity, ...(unit ? { unit: unit.code } : {}), ...(day ? { requestedDay: day.day } : {}) };
+    const stands = this.stands();
+    const alternative = stands ? { alternative: true, alternativeTo: stands.to?.id ?? null } : {};
+    return { item: item.code, quantity, ...alternative, ...(unit ? { unit: unit.code } : {}), ...(day ? { requestedDay: day.day } : {}) };
   });
 
   /** Enter came before the items did: the line is added when they are there. */

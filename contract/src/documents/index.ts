@@ -1,0 +1,1 @@
+export { documentRoutes, MOST_FILE_BYTES } from './documents';

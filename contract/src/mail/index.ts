@@ -1,0 +1,1 @@
+export { mailRoutes, type MailList, type MailRow, type MailView } from './mail';

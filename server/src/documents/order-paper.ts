@@ -1,0 +1,182 @@
+import type { OrderView, PaperView } from '@nockwright/contract/orders';
+import { shortDay } from '@nockwright/core/calendar';
+import { compareDecimal } from '@nockwright/core/money';
+import { quantityInWords } from '@nockwright/core/units';
+import pdfmake from 'pdfmake';
+import { INK, PETROL, QUIET } from './fonts';
+
+export type PaperKind = PaperView['kind'];
+
+/** What was told to the customer when the paper was made. */
+export interface ToldOrder {
+  readonly order: OrderView;
+  readonly termsDays: number;
+  readonly day: string;
+}
+
+type Line = OrderView['lines'][number];
+type Facts = readonly (readonly [label: string, value: string])[];
+type Margin = [number, number, number, number];
+
+/** What a paper is called, with the number of what it is about. */
+export function paperName(kind: PaperKind, { order }: Pick<ToldOrder, 'order'>): string {
+  if (kind === 'acknowledgement') return `Order acknowledgement ${order.number}`;
+  if (kind === 'quote') return `Quote ${order.number}${order.revision > 1 ? `, revision ${order.revision}` : ''}`;
+  return `Pro forma invoice ${order.number ?? `to draft ${order.id}`}`;
+}
+
+/** A paper about an order or a quote as PDF: what is ordered or offered, at what price, and when each part leaves, as it was told. */
+export async function paperPdf(kind: PaperKind, told: ToldOrder): Promise<Buffer> {
+  const { order, day } = told;
+  const title = paperName(kind, told);
+  const alternatives = order.lines.filter((line) => line.alternative);
+  return pdfmake
+    .createPdf({
+      pageSize: 'A4',
+      pageMargins: [48, 48, 48, 56],
+      info: { title, author: 'Marrowby Apiary Supply', creationDate: new Date(`${day}T00:00:00Z`) },
+      defaultStyle: { font: 'Atkinson', fontSize: 9.5, color: INK, lineHeight: 1.15 },
+      content: [
+        {
+          columns: [
+            { text: 'Marrowby Apiary Supply', bold: true, fontSize: 12 },
+            { text: '14 Combe Lane, Marrowby', alignment: 'right', color: QUIET },
+          ],
+        },
+        { canvas: [{ type: 'polyline', lineColor: PETROL, lineWidth: 1.2, points: notch(499) }], margin: [0, 10, 0, 18] },
+        { text: title, fontSize: 18, bold: true, margin: [0, 0, 0, 12] },
+        { columns: head(kind, told).map(facts), columnGap: 16, margin: [0, 0, 0, 18] },
+        table(order.lines.filter((line) => !line.alternative)),
+        total(order),
+        ...(alternatives.length > 0
+          ? [
+              { text: 'Offered beside these, and not in the total', bold: true, margin: [0, 0, 0, 6] as Margin },
+              { ...table(alternatives, order.lines), margin: [0, 0, 0, 18] as Margin },
+            ]
+          : []),
+        ...closing(kind, told).map((text) => ({ text, color: QUIET, margin: [0, 0, 0, 4] as Margin })),
+        ...(order.note ? [{ text: order.note, margin: [0, 6, 0, 0] as Margin }] : []),
+      ],
+      footer: (page: number, pages: number) => ({
+        text: `${title}, page ${page} of ${pages}`,
+        alignment: 'center' as const,
+        color: QUIET,
+        fontSize: 8,
+        margin: [0, 16, 0, 0] as Margin,
+      }),
+    })
+    .getBuffer();
+}
+
+/** Who it is for, where it goes, and on what terms: a column each. */
+function head(kind: PaperKind, { order, termsDays, day }: ToldOrder): readonly Facts[] {
+  const { shipTo, customer } = order;
+  const asked = [order.requestKind === 'deliver_by' ? 'Deliver by' : 'Ship by', shortDay(order.requestedDay, '')] as const;
+  return [
+    [
+      ['For', customer.name],
+      ['Customer no.', customer.number],
+      ...(order.poNumber || kind !== 'quote' ? [['Your order no.', order.poNumber || '–'] as const] : []),
+    ],
+    [
+      ['Ship to', `${shipTo.name}\n${shipTo.street}\n${shipTo.postcode} ${shipTo.town}`],
+      ['Carrier', order.carrier.name],
+      ...(order.contract ? [['Contract', `${order.contract.number}, ${order.contract.name}`] as const] : []),
+    ],
+    [
+      ['Date', shortDay(day, '')],
+      ...(kind === 'quote' && order.validUntil ? [['Valid until', shortDay(order.validUntil, '')] as const] : []),
+      asked,
+      ['Terms', `${termsDays} days net`],
+    ],
+  ];
+}
+
+/** What holds for the paper as a whole. */
+function closing(kind: PaperKind, { order }: ToldOrder): readonly string[] {
+  const delivery = order.shipComplete ? 'The order leaves complete, on one day.' : 'Parts leave as they are ready; what is owed stays promised to you.';
+  if (kind === 'acknowledgement') return [delivery];
+  if (kind === 'quote')
+    return [
+      `Prices hold until ${shortDay(order.validUntil!, '')}. The days are those possible today; no goods are set aside before you order.`,
+      'Order from it whole or in part, with or without what is offered beside.',
+    ];
+  return ['For prepayment or customs; it asks for no payment and is no invoice. Tax is added on the invoice where it is due.', delivery];
+}
+
+/** The mark: a line with a notch cut in it. */
+function notch(width: number) {
+  const at = width * 0.12;
+  return [
+    { x: 0, y: 0 },
+    { x: at - 6, y: 0 },
+    { x: at, y: 9 },
+    { x: at + 6, y: 0 },
+    { x: width, y: 0 },
+  ];
+}
+
+function facts(rows: Facts) {
+  return {
+    stack: rows.flatMap(([label, value]) => [
+      { text: label, color: QUIET, fontSize: 8 },
+      { text: value, margin: [0, 0, 0, 5] as Margin },
+    ]),
+  };
+}
+
+/** `all`: where lines are alternatives, those they stand beside. */
+function table(lines: readonly Line[], all: readonly Line[] = []) {
+  return {
+    table: { headerRows: 1, widths: [16, '*', 70, 62, 62, 108], body: [header(), ...lines.map((line) => row(line, all))] },
+    layout: {
+      hLineWidth: (at: number) => (at < 2 ? 0.9 : 0.4),
+      vLineWidth: () => 0,
+      hLineColor: () => INK,
+      paddingTop: () => 5,
+      paddingBottom: () => 5,
+    },
+  };
+}
+
+function header() {
+  const cell = (text: string, alignment: 'left' | 'right' = 'left') => ({ text, alignment, color: QUIET, fontSize: 8 });
+  return [cell(''), cell('Item'), cell('Quantity', 'right'), cell('Price', 'right'), cell('Amount', 'right'), cell('Leaves')];
+}
+
+function row(line: Line, all: readonly Line[]) {
+  const figure = (text: string) => ({ text, alignment: 'right' as const, font: 'AtkinsonMono', fontSize: 8.5 });
+  const leaves = line.schedule.map((entry) => `${quantityInWords(entry.quantity, line.stockUnit)}, ${shortDay(entry.day, '')}`);
+  if (compareDecimal(line.uncovered, '0') > 0) leaves.push(`${quantityInWords(line.uncovered, line.stockUnit)}: day to follow`);
+  const instead = all.find((other) => other.id === line.alternativeTo);
+  const remarks = [
+    ...(line.alternative ? [instead ? `instead of line ${instead.lineNo}, ${instead.item}` : 'as an extra'] : []),
+    ...(line.contractLine === null ? [] : [`by ${line.priceSource}`]),
+    ...(line.shipTo ? [`to ${line.shipTo.street}, ${line.shipTo.postcode} ${line.shipTo.town}`] : []),
+    ...(line.note ? [line.note] : []),
+  ];
+  return [
+    { text: String(line.lineNo), color: QUIET },
+    { stack: [{ text: line.item, font: 'AtkinsonMono', bold: true }, { text: line.description }, ...remarks.map((text) => ({ text, color: QUIET }))] },
+    figure(quantityInWords(line.quantity, line.unit)),
+    figure(line.price),
+    figure(line.amount),
+    { text: leaves.join('\n'), fontSize: 8.5 },
+  ];
+}
+
+function total(order: OrderView) {
+  return {
+    columns: [
+      { text: '' },
+      {
+        width: 220,
+        columns: [
+          { text: 'Net total', color: QUIET },
+          { text: `${order.amount} ${order.currency}`, alignment: 'right' as const, bold: true, font: 'AtkinsonMono' },
+        ],
+      },
+    ],
+    margin: [0, 12, 0, 18] as Margin,
+  };
+}

@@ -1,0 +1,25 @@
+import type { MailView } from '@nockwright/contract/mail';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { notFound, Refusal } from '../http/refusal';
+import { readMail } from './read-mail';
+
+/** Tries a mail again now that was not taken, perhaps to other recipients. */
+export async function retryMail(context: CommandContext, mailId: number, recipients?: readonly string[]): Promise<MailView> {
+  const { trx, jobs } = context;
+  const mail = await trx.selectFrom('mail').selectAll().where('id', '=', mailId).forUpdate().executeTakeFirst();
+  if (!mail) throw notFound(`mail ${mailId}`);
+  if (mail.state === 'sent') throw new Refusal('conflict', 'This mail has gone out. Mail the paper anew to send it again.');
+  const to = recipients ? [...new Set(recipients)] : mail.recipients;
+  await trx.updateTable('mail').set({ state: 'waiting', recipients: to }).where('id', '=', mailId).execute();
+  await jobs.send(trx, 'mail', { mail: mailId });
+  await recordEvent(context, {
+    what: `tried “${mail.subject}” again${recipients ? `, to ${to.join(', ')}` : ''}`,
+    before: { recipients: mail.recipients, fault: mail.fault },
+    subjects: [
+      { kind: 'order', key: mail.order_id },
+      { kind: 'mail', key: mailId },
+    ],
+  });
+  return readMail(trx, mailId);
+}

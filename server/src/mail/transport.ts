@@ -1,0 +1,55 @@
+import nodemailer, { type Transport, type Transporter } from 'nodemailer';
+import type { Db } from '../database';
+import { readPostOffice } from './post-office';
+
+/** Which mail a message is of; handed to the transport with it. */
+export const MAIL_ID = 'X-Nockwright-Mail';
+
+/** A name that is never given to anybody. Source: RFC 2606, section 2. */
+const NOBODY = /\.invalid$/i;
+
+/**
+ * What mail is handed to: a real server where there is an SMTP address, else the stand-in post office, which keeps each
+ * message as it would have gone over the wire. The stand-in refuses what a real one would: addresses that cannot exist,
+ * for good, and everything while it is closed.
+ */
+export function createTransport(db: Db, smtp: string | undefined): Transporter {
+  return smtp ? nodemailer.createTransport(smtp) : nodemailer.createTransport(postOffice(db));
+}
+
+function postOffice(db: Db): Transport {
+  return {
+    name: 'stand-in post office',
+    version: '1',
+    send: (mail, done) => {
+      const { from, to } = mail.message.getEnvelope();
+      const id = Number(mail.data.headers && (mail.data.headers as Record<string, string>)[MAIL_ID]);
+      const take = async () => {
+        if (!(await readPostOffice(db))) throw refusal(421, 'the post office is closed, try again later');
+        const nobody = to.find((address) => NOBODY.test(address));
+        if (nobody) throw refusal(550, `nobody is called ${nobody}`);
+        const message = await mail.message.build();
+        await db
+          .insertInto('outbox_message')
+          .values({ mail_id: id, at: new Date(), sender: from || '', recipients: to, message })
+          .execute();
+        return { envelope: { from, to }, messageId: mail.message.messageId(), accepted: to, rejected: [], pending: [], response: '250 taken' };
+      };
+      take().then(
+        (info) => done(null, info),
+        (error: Error) => done(error, null as never),
+      );
+    },
+  };
+}
+
+/** As a server answers: 4yz may do later, 5yz never. Source: RFC 5321, section 4.2.1. */
+function refusal(responseCode: number, message: string): Error {
+  return Object.assign(new Error(`${responseCode} ${message}`), { responseCode });
+}
+
+/** Whether trying again is of no use. */
+export function isPermanent(error: unknown): boolean {
+  const code = (error as { responseCode?: number }).responseCode;
+  return code !== undefined && code >= 500;
+}

@@ -1,0 +1,39 @@
+import type { FileView, PaperView } from '@nockwright/contract/orders';
+import { anyOf, type Db } from '../database';
+
+/** What was told on paper about an order, newest first, and to whom each was mailed. */
+export async function loadPapers(db: Db, orderId: number): Promise<PaperView[]> {
+  const papers = await db.selectFrom('document').select(['id', 'kind', 'made_at']).where('order_id', '=', orderId).orderBy('id', 'desc').execute();
+  if (papers.length === 0) return [];
+  const mails = await db
+    .selectFrom('mail')
+    .select(['id', 'document_id', 'recipients', 'state', 'made_at'])
+    .where(
+      anyOf(
+        'document_id',
+        papers.map((paper) => paper.id),
+      ),
+    )
+    .orderBy('id')
+    .execute();
+  return papers.map(({ id, kind, made_at }) => ({
+    id,
+    kind,
+    at: made_at.toISOString(),
+    mails: mails
+      .filter((mail) => mail.document_id === id)
+      .map((mail) => ({ id: mail.id, recipients: mail.recipients, state: mail.state, at: mail.made_at.toISOString() })),
+  }));
+}
+
+/** The files attached to an order, without their content. */
+export async function loadFiles(db: Db, orderId: number): Promise<FileView[]> {
+  const rows = await db
+    .selectFrom('order_file')
+    .innerJoin('app_user', 'app_user.id', 'order_file.added_by')
+    .select(['order_file.id', 'order_file.name', 'media', 'size', 'app_user.name as by', 'added_at'])
+    .where('order_id', '=', orderId)
+    .orderBy('order_file.id')
+    .execute();
+  return rows.map(({ added_at, ...file }) => ({ ...file, at: added_at.toISOString() }));
+}

@@ -1,0 +1,120 @@
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, viewChild } from '@angular/core';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { MatOption, MatSelect } from '@angular/material/select';
+import type { LineView, OrderView } from '@nockwright/contract/orders';
+import { DayField, Keys } from '../paper';
+import { Places } from '../supply';
+import { OrderStore } from './order-store';
+
+/** What a line of a draft says beyond item, quantity and price: its text, its own day and warehouse, and on a quote what it stands for. */
+@Component({
+  selector: 'nock-line-details',
+  imports: [MatFormField, MatInput, MatSelect, MatOption, DayField],
+  template: `
+    @let view = line();
+    <h3>This line</h3>
+    <dl>
+      <dt><label for="line-note">Text</label></dt>
+      <dd>
+        <mat-form-field
+          ><input
+            matInput
+            #text
+            id="line-note"
+            maxlength="500"
+            autocomplete="off"
+            [value]="note()"
+            (input)="note.set(text.value)"
+            (change)="keep()"
+            (keydown.enter)="text.blur()"
+        /></mat-form-field>
+      </dd>
+      <dt><label for="line-day">Asked</label></dt>
+      <dd>
+        <nock-day-field fieldId="line-day" [day]="view.requestedDay ?? order().requestedDay" (changed)="store.changeLine(view, { requestedDay: $event })" />
+      </dd>
+      <dt><span id="line-place">From</span></dt>
+      <dd>
+        <mat-form-field>
+          <mat-select aria-labelledby="line-place" [value]="view.warehouse" (selectionChange)="store.changeLine(view, { warehouse: $event.value })">
+            @for (place of warehouses(); track place.code) {
+              <mat-option [value]="place.code">{{ place.name }}</mat-option>
+            }
+          </mat-select>
+        </mat-form-field>
+      </dd>
+      @if (order().kind === 'quote') {
+        <dt><span id="line-stands">Offered</span></dt>
+        <dd>
+          <mat-form-field>
+            <mat-select aria-labelledby="line-stands" [value]="stands()" (selectionChange)="stand($event.value)">
+              <mat-option value="total">in the total</mat-option>
+              @for (other of others(); track other.id) {
+                <mat-option [value]="other.id">instead of line {{ other.lineNo }}</mat-option>
+              }
+              <mat-option value="extra">as an extra</mat-option>
+            </mat-select>
+          </mat-form-field>
+        </dd>
+      }
+    </dl>
+  `,
+  styles: `
+    dl {
+      display: grid;
+      grid-template-columns: auto 1fr;
+      gap: 4px 10px;
+      align-items: center;
+      margin: 0;
+    }
+    dt {
+      color: var(--ink-quiet);
+      font-size: 12.5px;
+    }
+    dd {
+      margin: 0;
+    }
+    mat-form-field,
+    nock-day-field {
+      width: 100%;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LineDetails {
+  protected readonly store = inject(OrderStore);
+  private readonly text = viewChild.required<ElementRef<HTMLInputElement>>('text');
+  readonly order = input.required<OrderView>();
+  readonly line = input.required<LineView>();
+  protected readonly warehouses = inject(Places).warehouses;
+  private readonly id = computed(() => this.line().id);
+  protected readonly note = linkedSignal({ source: this.id, computation: () => this.line().note });
+  /** What an alternative may be taken instead of. */
+  protected readonly others = computed(() => this.order().lines.filter((other) => !other.alternative && other.id !== this.line().id));
+  protected readonly stands = computed(() => (this.line().alternative ? (this.line().alternativeTo ?? 'extra') : 'total'));
+
+  constructor() {
+    inject(Keys).use([
+      { key: 'E', does: 'text, day and warehouse of the line', run: () => this.text().nativeElement.focus() },
+      { key: 'O', does: 'on a quote: the line instead of the one above, as an extra, or in the total', run: () => this.next() },
+    ]);
+  }
+
+  protected keep(): void {
+    if (this.note().trim() !== this.line().note) this.store.changeLine(this.line(), { note: this.note().trim() });
+  }
+
+  protected stand(as: 'total' | 'extra' | number): void {
+    this.store.changeLine(this.line(), as === 'total' ? { alternative: false } : { alternative: true, alternativeTo: as === 'extra' ? null : as });
+  }
+
+  private next(): boolean {
+    if (this.order().kind !== 'quote') return false;
+    const above = this.others().findLast((other) => other.lineNo < this.line().lineNo);
+    if (this.stands() === 'total') this.stand(above?.id ?? 'extra');
+    else this.stand(this.stands() === 'extra' ? 'total' : 'extra');
+    return true;
+  }
+}

@@ -1,0 +1,215 @@
+import { A11yModule } from '@angular/cdk/a11y';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { MatOption, MatSelect } from '@angular/material/select';
+import { Router } from '@angular/router';
+import type { LineView, OrderView } from '@nockwright/contract/orders';
+import { acceptQuote, openOf } from '@nockwright/core/orders';
+import { Session } from '../../access';
+import { AmountPipe, DayPipe, Keys, PricePipe, UnitPipe } from '../../paper';
+import { OrderStore } from '../order-store';
+import { changedWords } from './changed-words';
+
+/** What is taken of a line; text as it is typed. */
+interface Choice {
+  readonly taken: boolean;
+  readonly quantity: string;
+}
+
+/** What the customer takes of a quote: lines, parts of them, alternatives. What has changed since stands beside each. */
+@Component({
+  selector: 'nock-accept-form',
+  imports: [A11yModule, MatButton, MatCheckbox, MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe, PricePipe, UnitPipe],
+  template: `
+    @let view = order();
+    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
+      <h2>They take of {{ view.number }}</h2>
+      @if (expired()) {
+        <p class="late">It ended {{ view.validUntil! | day }}: it binds us no more.</p>
+      }
+      <ul>
+        @for (line of open(); track line.id) {
+          @let choice = choices().get(line.id)!;
+          <li [class.left]="!choice.taken">
+            <mat-checkbox [checked]="choice.taken" (change)="take(line, $event.checked)">
+              @if (line.alternative) {
+                <span class="quiet">{{ line.alternativeTo ? 'or' : 'and' }}</span>
+              }
+              <span class="code">{{ line.item }}</span>
+            </mat-checkbox>
+            <mat-form-field
+              ><input
+                matInput
+                #quantity
+                class="figure"
+                inputmode="decimal"
+                [attr.aria-label]="'How many of line ' + line.lineNo"
+                [value]="choice.quantity"
+                (input)="count(line, quantity.value.trim())"
+                autocomplete="off"
+            /></mat-form-field>
+            <span class="quiet">{{ line.unit | unit: line.quantity }} at {{ line.price | price }}</span>
+            @for (words of changed(line); track words) {
+              <span class="late small">{{ words }}</span>
+            }
+          </li>
+        }
+      </ul>
+      @if (repriced() > 0) {
+        <span class="label" id="accept-prices">Prices that have changed</span>
+        <mat-form-field>
+          <mat-select aria-labelledby="accept-prices" [value]="prices()" (selectionChange)="prices.set($event.value)">
+            <mat-option value="quoted">stay as quoted</mat-option>
+            <mat-option value="today">are settled line by line</mat-option>
+          </mat-select>
+        </mat-form-field>
+      }
+      <label for="accept-po">Their order no.</label>
+      <mat-form-field
+        ><input matInput #po id="accept-po" class="code" [value]="poNumber()" (input)="poNumber.set(po.value)" maxlength="60" autocomplete="off"
+      /></mat-form-field>
+      @if (!whole()) {
+        <span class="label" id="accept-rest">What they do not take</span>
+        <mat-form-field>
+          <mat-select aria-labelledby="accept-rest" [value]="rest()" (selectionChange)="rest.set($event.value)">
+            <mat-option value="open">stays open until {{ view.validUntil! | day }}</mat-option>
+            <mat-option value="closed">is closed</mat-option>
+          </mat-select>
+        </mat-form-field>
+      }
+      <p class="sum" role="status">{{ words() }}</p>
+      <div class="acts">
+        <button mat-flat-button type="submit" [disabled]="store.busy() || fault() !== ''">Make the order <kbd>Ctrl Enter</kbd></button>
+        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
+      </div>
+    </form>
+  `,
+  styles: `
+    ul {
+      list-style: none;
+      margin: 8px 0;
+      padding: 0;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 1fr 70px;
+      align-items: center;
+      gap: 0 8px;
+      padding: 4px 0;
+      border-bottom: 1px solid var(--hairline);
+    }
+    li > span {
+      grid-column: 1 / -1;
+      padding-left: 32px;
+    }
+    .left .quiet,
+    .left .code {
+      text-decoration: line-through;
+      color: var(--ink-quiet);
+    }
+    .late {
+      color: var(--late);
+    }
+    .sum {
+      margin: 8px 0;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class AcceptForm {
+  protected readonly store = inject(OrderStore);
+  private readonly router = inject(Router);
+  private readonly session = inject(Session);
+  readonly order = input.required<OrderView>();
+  readonly closed = output<void>();
+
+  private readonly version = computed(() => this.order().version);
+  protected readonly open = computed(() => this.order().lines.filter((line) => openOf(line) !== '0'));
+  /** At first all lines and no alternative. */
+  protected readonly choices = linkedSignal({
+    source: this.version,
+    computation: (): ReadonlyMap<number, Choice> => new Map(this.open().map((line) => [line.id, { taken: !line.alternative, quantity: openOf(line) }])),
+  });
+  protected readonly expired = computed(() => (this.order().validUntil ?? '') < this.session.today());
+  protected readonly repriced = computed(() => this.open().filter((line) => line.offered && this.choices().get(line.id)!.taken).length);
+  protected readonly prices = linkedSignal(() => (this.expired() ? 'today' : 'quoted') as 'quoted' | 'today');
+  protected readonly rest = linkedSignal(() => (this.expired() ? 'closed' : 'open') as 'open' | 'closed');
+  protected readonly poNumber = linkedSignal({ source: this.version, computation: () => this.order().poNumber });
+
+  private readonly taken = computed(() =>
+    this.open().flatMap((line) => {
+      const { taken, quantity } = this.choices().get(line.id)!;
+      return taken ? [{ line: line.id, quantity }] : [];
+    }),
+  );
+  private readonly result = computed(() =>
+    acceptQuote(
+      this.order().lines,
+      this.taken().map((row) => (isQuantity(row.quantity) ? row : { line: row.line })),
+    ),
+  );
+  protected readonly whole = computed(() => {
+    const result = this.result();
+    return result.ok && result.whole;
+  });
+  protected readonly fault = computed(() => {
+    if (this.taken().length === 0) return 'Nothing is taken yet.';
+    const wrong = this.taken().find((row) => !isQuantity(row.quantity));
+    if (wrong) return `Line ${this.lineNo(wrong.line)}: how many?`;
+    const result = this.result();
+    return result.ok ? '' : result.faults.map((fault) => fault.message).join('; ');
+  });
+  protected readonly words = computed(
+    () => this.fault() || (this.whole() ? 'The quote is accepted whole.' : `${this.taken().length} of ${this.open().length} lines.`),
+  );
+
+  constructor() {
+    inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'make the order of what they take', run: () => this.confirm() },
+      { key: 'Escape', does: 'leave the quote as it is', run: () => this.closed.emit() },
+    ]);
+  }
+
+  protected changed(line: LineView): readonly string[] {
+    return changedWords(line, this.session.today());
+  }
+
+  /** Taking an alternative leaves the line it stands instead of; and the other way round. */
+  protected take(line: LineView, taken: boolean): void {
+    const next = new Map(this.choices());
+    const set = (id: number, value: boolean) => next.has(id) && next.set(id, { ...next.get(id)!, taken: value });
+    set(line.id, taken);
+    for (const other of this.open())
+      if (
+        taken &&
+        other.id !== line.id &&
+        (other.id === line.alternativeTo || other.alternativeTo === line.id || (line.alternativeTo !== null && other.alternativeTo === line.alternativeTo))
+      )
+        set(other.id, false);
+    this.choices.set(next);
+  }
+
+  protected count(line: LineView, quantity: string): void {
+    this.choices.update((choices) => new Map(choices).set(line.id, { taken: true, quantity }));
+  }
+
+  protected confirm(): void {
+    if (this.fault() !== '' || this.store.busy()) return;
+    const lines = this.taken();
+    this.store.acceptQuote(
+      { lines, prices: this.prices(), rest: this.rest(), poNumber: this.poNumber().trim() },
+      (order) => void this.router.navigate(['/orders', order.id]),
+    );
+  }
+
+  private lineNo(id: number): number | undefined {
+    return this.order().lines.find((line) => line.id === id)?.lineNo;
+  }
+}
+
+function isQuantity(text: string): boolean {
+  return /^\d{1,9}(\.\d{1,4})?$/.test(text) && Number(text) > 0;
+}
