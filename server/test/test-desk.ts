@@ -13,7 +13,8 @@ import { LiveFeed } from '../src/events';
 import { createApp } from '../src/http/app';
 import type { Services } from '../src/http/context';
 import { JobQueue } from '../src/jobs';
-import { PASSWORD, standingTemplate, USERS } from './standing';
+import type { USERS } from './standing';
+import { PASSWORD, standingTemplate } from './standing';
 
 export const TODAY = '2027-03-09'; // a Tuesday
 type Login = (typeof USERS)[number][0];

@@ -63,5 +63,5 @@ export async function removeFile(context: CommandContext, orderId: number, fileI
 /** The last part of a path, without what a file system or a header could take for something else. */
 function safeName(name: string): string {
   const last = name.split(/[\\/]/).at(-1)!;
-  return last.replace(/[<>:"|?*\u0000-\u001f]/g, '_').replace(/^\.+/, '') || 'file';
+  return last.replace(/[<>:"|?*\p{Cc}]/gu, '_').replace(/^\.+/, '') || 'file';
 }
