@@ -1,5 +1,9 @@
 import { dayNumber, isoDay, isoWeekday } from '@nockwright/core/calendar';
 import type { OrderView } from '@nockwright/contract/orders';
+import { letterFor, type LostReason } from '@nockwright/core/orders';
+import { addReminder, createCustomer } from '../server/src/customers/commands';
+import { createTransport, deliverMail, mailPaper } from '../server/src/mail/commands';
+import { acceptQuote, loseQuote, sendQuote } from '../server/src/quotes/commands';
 import type { CommandContext, CurrentUser } from '../server/src/http/context';
 import type { Db, Trx } from '../server/src/database';
 import {
@@ -37,13 +41,15 @@ export class Desk {
 
   /** Runs commands as of `days` days from today. */
   on<R>(days: number, run: (context: CommandContext) => Promise<R>, time = '10:15'): Promise<R> {
-    const today = days === 0 ? this.today : this.day(days);
-    const localTime = `${today}T${days === 0 ? '08:05' : time}`;
     return this.db
       .transaction()
-      .execute((trx: Trx) =>
-        run({ trx, user: this.user, now: { today, localTime, instant: new Date(localTime) }, jobs: this.jobs, afterCommit: () => undefined }),
-      );
+      .execute((trx: Trx) => run({ trx, user: this.user, now: this.nowOn(days, time), jobs: this.jobs, afterCommit: () => undefined }));
+  }
+
+  private nowOn(days: number, time: string): CommandContext['now'] {
+    const today = days === 0 ? this.today : this.day(days);
+    const localTime = `${today}T${days === 0 ? '08:05' : time}`;
+    return { today, localTime, instant: new Date(localTime) };
   }
 
   /** Enters and releases an order; what has no cover waits. `lines`: item, quantity, unit. */
@@ -83,12 +89,93 @@ export class Desk {
       for (const line of order.lines) {
         if (Number(line.uncovered) > 0) order = await chooseRoute(context, order.id, line.id, { kind: 'backorder', quantity: line.uncovered });
       }
-      const seen = order.lines.map((line) => ({
-        line: line.id,
-        schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })),
-        uncovered: line.uncovered,
-      }));
-      return releaseOrder(context, order.id, order.version, seen);
+      return releaseOrder(context, order.id, order.version, seenOf(order));
+    });
+  }
+
+  /** A quote that is being written. `customer`: their number, or a prospect's name. */
+  async quote(
+    days: number,
+    customer: string,
+    lines: readonly (readonly [item: string, quantity: number, unit?: string])[],
+    { inDays = 3, validDays = 14, poNumber }: OrderWish & { readonly validDays?: number } = {},
+  ): Promise<OrderView> {
+    return this.on(days, async (context) => {
+      const { id } = await context.trx
+        .selectFrom('customer')
+        .select('id')
+        .where((eb) => eb.or([eb('number', '=', customer), eb('name', '=', customer)]))
+        .executeTakeFirstOrThrow();
+      let quote = await createOrder(context, id, 'quote');
+      const today = dayNumber(context.now.today);
+      quote = await changeOrder(context, quote.id, {
+        version: quote.version,
+        requestedDay: workingDay(today + inDays),
+        validUntil: workingDay(today + validDays),
+        ...(poNumber ? { poNumber } : {}),
+      });
+      for (const [item, quantity, unit] of lines) quote = await addLine(context, quote.id, { item, quantity: String(quantity), ...(unit ? { unit } : {}) });
+      return quote;
+    });
+  }
+
+  /** Another line of a quote, to be taken instead of one of those above it. */
+  alternative(days: number, quote: OrderView, item: string, quantity: number, unit: string, insteadOf: number): Promise<OrderView> {
+    const wish = { item, quantity: String(quantity), unit, alternative: true, alternativeTo: quote.lines[insteadOf - 1]!.id };
+    return this.on(days, (context) => addLine(context, quote.id, wish));
+  }
+
+  sendQuote(days: number, quote: OrderView): Promise<OrderView> {
+    return this.on(days, async (context) => {
+      const now = await readOrder(context.trx, context.now, quote.id);
+      return sendQuote(context, quote.id, now.version, seenOf(now));
+    });
+  }
+
+  /** Makes a draft of some lines of a quote, counted from 1; the rest stays open. */
+  accept(days: number, quote: OrderView, lines: readonly number[], poNumber: string): Promise<OrderView> {
+    return this.on(days, async (context) => {
+      const { version } = await readOrder(context.trx, context.now, quote.id);
+      const taken = lines.map((lineNo) => ({ line: quote.lines[lineNo - 1]!.id }));
+      return acceptQuote(context, quote.id, { version, lines: taken, prices: 'quoted', rest: 'open', poNumber });
+    });
+  }
+
+  lose(days: number, quote: OrderView, reason: LostReason, note: string): Promise<OrderView> {
+    return this.on(days, async (context) => {
+      const { version } = await readOrder(context.trx, context.now, quote.id);
+      return loseQuote(context, quote.id, { version, reason, note });
+    });
+  }
+
+  /** Mails the newest paper of an order or a quote to whoever it is for, and hands it to the post office. */
+  async mail(days: number, { id }: OrderView): Promise<void> {
+    const mail = await this.on(days, async (context) => {
+      const { papers, customer, kind, number, poNumber, spoken, validUntil } = await readOrder(context.trx, context.now, id);
+      const facts = {
+        kind: kind === 'quote' ? ('quote' as const) : ('acknowledgement' as const),
+        number,
+        poNumber,
+        contact: customer.contact,
+        spoken,
+        validUntil,
+      };
+      const letter = letterFor({ ...facts, by: this.user.name }, context.now.today);
+      await mailPaper(context, id, { paper: papers[0]!.id, recipients: [customer.email], files: [], ...letter });
+      return context.trx.selectFrom('mail').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow();
+    });
+    const clock = () => this.nowOn(days, '10:16');
+    await deliverMail({ db: this.db, clock, jobs: this.jobs }, createTransport(this.db, undefined), mail.id, false);
+  }
+
+  prospect(days: number, wish: Omit<Parameters<typeof createCustomer>[1], 'prospect' | 'country'>): Promise<unknown> {
+    return this.on(days, (context) => createCustomer(context, { ...wish, country: 'GB', prospect: true }));
+  }
+
+  note(days: number, customer: string, text: string): Promise<unknown> {
+    return this.on(days, async (context) => {
+      const { id } = await context.trx.selectFrom('customer').select('id').where('number', '=', customer).executeTakeFirstOrThrow();
+      return addReminder(context, id, text);
     });
   }
 
@@ -234,6 +321,15 @@ export class Desk {
           .execute();
     });
   }
+}
+
+/** What a screen that shows an order sends when it is released or sent. */
+function seenOf(order: OrderView) {
+  return order.lines.map((line) => ({
+    line: line.id,
+    schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })),
+    uncovered: line.uncovered,
+  }));
 }
 
 /** The day itself; where it falls on a weekend the Monday after, or the Friday before where `back`. */

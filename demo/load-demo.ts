@@ -3,6 +3,7 @@ import { createClock } from '../server/src/clock';
 import { connect, type Db } from '../server/src/database';
 import { Desk } from './desk';
 import { rollDice, type Dice } from './dice';
+import { loadQuotes } from './load-quotes';
 import { loadReceipts, loadStanding } from './load-standing';
 import { ITEMS } from './scenario/items';
 import { CUSTOMERS, DEMO_PASSWORD, USERS, WAREHOUSES } from './scenario/partners';
@@ -40,6 +41,7 @@ async function load(db: Db, today: string) {
   await loadSupply(desk);
   await loadRoutine(desk, dice);
   await loadSituations(desk);
+  await loadQuotes(desk);
 }
 
 /** What was on hand two months ago. Items that are only bought on order have none. */

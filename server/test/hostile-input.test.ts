@@ -28,6 +28,11 @@ beforeAll(async () => {
     run: '1',
     call: '1',
     hold: '1',
+    quote: '1',
+    mail: '1',
+    paper: '1',
+    file: '1',
+    reminder: '1',
     contract: '1',
     list: 'LIST',
   };
@@ -35,6 +40,11 @@ beforeAll(async () => {
 afterAll(() => desk.close());
 
 const TABLES = [
+  'customer',
+  'customer_note',
+  'mail',
+  'order_file',
+  'ship_to',
   'contract',
   'contract_line',
   'order_hold',

@@ -1,3 +1,4 @@
+import { mailRoutes } from '@nockwright/contract/mail';
 import { pricingRoutes } from '@nockwright/contract/pricing';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { allRoutes } from '@nockwright/contract/api';
@@ -58,7 +59,12 @@ test('replies have the shape the contract promises', async () => {
   const order = await desk.order([['JAR', '5']]);
   const purchase = await desk.purchase('JAR', '50', '2027-03-20');
   const contract = await desk.call('mona', pricingRoutes.createContract, { body: { name: 'Jars', firstDay: '2027-01-01', lastDay: '2027-12-31' } });
+  await desk.call('ida', mailRoutes.mailPaper, {
+    params: { order: order.id },
+    body: { paper: order.papers[0]!.id, recipients: ['a@b.example'], subject: 'x', text: '', files: [] },
+  });
   const values: Record<string, string> = {
+    mail: '1',
     order: String(order.id),
     line: String(order.lines[0]!.id),
     purchase: String(purchase.id),
@@ -82,6 +88,7 @@ test('replies have the shape the contract promises', async () => {
     previewRaise: '?quantity=9&claim=true',
     readQueue: '?warehouse=MAR',
     previewCount: '?warehouse=MAR&counted=3',
+    findDoubles: '?name=Wether',
     previewChoice: `?lines=${order.lines[0]!.id}`,
   };
   for (const { name, route } of allRoutes()) {

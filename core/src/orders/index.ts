@@ -30,3 +30,4 @@ export {
   type QuotedLine,
   type Taken,
 } from './quote';
+export { letterFor, type Letter, type LetterFacts } from './letter';

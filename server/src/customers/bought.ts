@@ -1,12 +1,14 @@
 import type { BoughtItem, PastOrder } from '@nockwright/contract/customers';
 import { sql } from 'kysely';
 import type { Db } from '../database';
+import { notFound } from '../http/refusal';
 
 const MOST_ITEMS = 60;
 const MOST_ORDERS = 20;
 
 /** What a customer buys, most often first, as much as they took last; with `order` what was on that order, line by line. */
 export async function readBought(db: Db, customerId: number, order?: number): Promise<BoughtItem[]> {
+  await checkKnown(db, customerId);
   const { rows } = await sql<Omit<BoughtItem, 'times'> & { times: string }>`
     with line as (
       select l.item, l.unit, l.quantity, l.price, l.line_no, o.entered, o.id as order_id,
@@ -26,6 +28,7 @@ export async function readBought(db: Db, customerId: number, order?: number): Pr
 
 /** The last orders of a customer, to copy from. */
 export async function listPastOrders(db: Db, customerId: number): Promise<PastOrder[]> {
+  await checkKnown(db, customerId);
   const rows = await db
     .selectFrom('sales_order')
     .select(['id', 'number', 'po_number', 'entered'])
@@ -43,4 +46,8 @@ export async function listPastOrders(db: Db, customerId: number): Promise<PastOr
     .limit(MOST_ORDERS)
     .execute();
   return rows.map((row) => ({ id: row.id, number: row.number!, poNumber: row.po_number, day: row.entered.slice(0, 10), lines: Number(row.lines ?? 0) }));
+}
+
+async function checkKnown(db: Db, customerId: number): Promise<void> {
+  if (!(await db.selectFrom('customer').select('id').where('id', '=', customerId).executeTakeFirst())) throw notFound(`customer ${customerId}`);
 }

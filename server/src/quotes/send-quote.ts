@@ -1,4 +1,5 @@
 import type { OrderView } from '@nockwright/contract/orders';
+import { shortDay } from '@nockwright/core/calendar';
 import { storePaper } from '../documents';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
@@ -35,7 +36,7 @@ export async function sendQuote(context: CommandContext, quoteId: number, versio
   const view = await readOrder(trx, now, quoteId);
   await storePaper(context, 'quote', view);
   await recordEvent(context, {
-    what: `sent quote ${number}${quote.revision > 1 ? `, revision ${quote.revision}` : ''}, valid until ${quote.valid_until}`,
+    what: `sent quote ${number}${quote.revision > 1 ? `, revision ${quote.revision}` : ''}, valid until ${shortDay(quote.valid_until, now.today)}`,
     after: {
       amount: view.amount,
       marginPercent: view.marginPercent,

@@ -29,6 +29,7 @@ export const routes: Routes = [
       { path: 'prices', title: 'Prices · Nockwright', loadComponent: () => import('./pricing/contract-list').then((m) => m.ContractList) },
       { path: 'prices/contracts/:id', title: 'Contract · Nockwright', loadComponent: () => import('./pricing/contract-sheet').then((m) => m.ContractSheet) },
       { path: 'prices/lists/:code', title: 'Price list · Nockwright', loadComponent: () => import('./pricing/price-list-sheet').then((m) => m.PriceListSheet) },
+      { path: 'mail', title: 'Mail · Nockwright', loadComponent: () => import('./mail/mail-list').then((m) => m.MailListPage) },
       { path: 'items', title: 'Items · Nockwright', loadComponent: () => import('./items/stock-list').then((m) => m.StockList) },
       { path: 'items/:code', title: 'Item · Nockwright', loadComponent: () => import('./items/item-sheet').then((m) => m.ItemSheet) },
     ],

@@ -145,6 +145,7 @@ export class Frame {
     { path: '/prices', name: 'Prices' },
     { path: '/plan', name: 'Plan' },
     { path: '/calls', name: 'Calls' },
+    { path: '/mail', name: 'Mail' },
   ];
 
   private readonly address = toSignal(

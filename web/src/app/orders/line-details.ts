@@ -45,6 +45,24 @@ import { OrderStore } from './order-store';
           </mat-select>
         </mat-form-field>
       </dd>
+      @if (order().customer.shipTos.length > 1) {
+        <dt><span id="line-goes">To</span></dt>
+        <dd>
+          <mat-form-field>
+            <mat-select
+              canSelectNullableOptions
+              aria-labelledby="line-goes"
+              [value]="view.shipTo?.id ?? null"
+              (selectionChange)="store.changeLine(view, { shipTo: $event.value })"
+            >
+              <mat-option [value]="null">the order’s address</mat-option>
+              @for (place of elsewhere(); track place.id) {
+                <mat-option [value]="place.id">{{ place.street }}, {{ place.town }}</mat-option>
+              }
+            </mat-select>
+          </mat-form-field>
+        </dd>
+      }
       @if (order().kind === 'quote') {
         <dt><span id="line-stands">Offered</span></dt>
         <dd>
@@ -91,13 +109,14 @@ export class LineDetails {
   protected readonly warehouses = inject(Places).warehouses;
   private readonly id = computed(() => this.line().id);
   protected readonly note = linkedSignal({ source: this.id, computation: () => this.line().note });
+  protected readonly elsewhere = computed(() => this.order().customer.shipTos.filter((place) => place.id !== this.order().shipTo.id));
   /** What an alternative may be taken instead of. */
   protected readonly others = computed(() => this.order().lines.filter((other) => !other.alternative && other.id !== this.line().id));
   protected readonly stands = computed(() => (this.line().alternative ? (this.line().alternativeTo ?? 'extra') : 'total'));
 
   constructor() {
     inject(Keys).use([
-      { key: 'E', does: 'text, day and warehouse of the line', run: () => this.text().nativeElement.focus() },
+      { key: 'E', does: 'text, day, warehouse and address of the line', run: () => this.text().nativeElement.focus() },
       { key: 'O', does: 'on a quote: the line instead of the one above, as an extra, or in the total', run: () => this.next() },
     ]);
   }

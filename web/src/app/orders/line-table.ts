@@ -79,6 +79,9 @@ const USUAL_WIDTH = 951;
             <td class="item">
               <span class="code">{{ line.item }}</span>
               <div class="small">{{ line.description }}</div>
+              @if (line.shipTo) {
+                <div class="small">to {{ line.shipTo.street }}, {{ line.shipTo.town }}</div>
+              }
               @if (line.note) {
                 <div class="small text">{{ line.note }}</div>
               }
@@ -412,6 +415,6 @@ export class LineTable {
 }
 
 /** What of a line stays as it is while its quantity, unit or day is changed. */
-function keptOf({ routes, note, pin, alternative, alternativeTo, accepted, quoted }: LineView) {
-  return { routes, note, pin, alternative, alternativeTo, accepted, quoted };
+function keptOf({ routes, note, pin, shipTo, alternative, alternativeTo, accepted, quoted }: LineView) {
+  return { routes, note, pin, shipTo, alternative, alternativeTo, accepted, quoted };
 }

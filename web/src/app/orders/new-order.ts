@@ -1,64 +1,78 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { Router } from '@angular/router';
 import { customerRoutes, type CustomerFound } from '@nockwright/contract/customers';
 import { orderRoutes } from '@nockwright/contract/orders';
-import { catchError, debounceTime, of, switchMap, tap } from 'rxjs';
+import { catchError, debounceTime, map, merge, of, Subject, switchMap, tap } from 'rxjs';
 import { Api } from '../api';
-import { AmountPipe, DayPipe, PricePipe, Sheet, UnitPipe } from '../paper';
+import { CustomerNotes, NewCustomer } from '../customers';
+import { AmountPipe, DayPipe, Keys, PricePipe, Sheet, UnitPipe } from '../paper';
 import { Places } from '../supply';
 import { CreditStanding } from './credit-standing';
 
 /** The first question of an order: who is calling? Any fragment finds them; the gloss shows what they bought last. */
 @Component({
   selector: 'nock-new-order',
-  imports: [MatFormField, MatInput, AmountPipe, CreditStanding, DayPipe, PricePipe, UnitPipe, Sheet],
+  imports: [MatButton, MatFormField, MatInput, AmountPipe, CreditStanding, CustomerNotes, DayPipe, NewCustomer, PricePipe, UnitPipe, Sheet],
   template: `
     <nock-sheet>
       <ng-container sheet>
-        <h1>New order</h1>
-        <label for="customer">Who is calling?</label>
-        <mat-form-field>
-          <input
-            matInput
-            #field
-            id="customer"
-            role="combobox"
-            aria-autocomplete="list"
-            aria-controls="customers"
-            [attr.aria-expanded]="found().length > 0"
-            [attr.aria-activedescendant]="found().length > 0 ? 'customer-' + at() : null"
-            placeholder="name, number, phone, town or postcode"
-            autocomplete="off"
-            spellcheck="false"
-            [value]="text()"
-            (input)="text.set(field.value)"
-            (keydown)="handle($event)"
+        <h1>{{ quote() ? 'New quote' : 'New order' }}</h1>
+        @if (making()) {
+          <nock-new-customer
+            [called]="text()"
+            [act]="quote() ? 'Make them and start the quote' : 'Make them and start the order'"
+            (made)="start($event)"
+            (known)="start($event)"
+            (closed)="making.set(false)"
           />
-        </mat-form-field>
-        <ul id="customers" role="listbox" aria-label="Customers">
-          @for (customer of found(); track customer.id; let index = $index) {
-            <li
-              role="option"
-              [id]="'customer-' + index"
-              [attr.aria-selected]="index === at()"
-              [class.at]="index === at()"
-              (mouseenter)="at.set(index)"
-              (mousedown)="$event.preventDefault(); start(customer)"
-            >
-              <span class="code">{{ customer.number }}</span>
-              <b>{{ customer.name }}</b>
-              <span>{{ customer.contact }}</span>
-              <span class="figure">{{ customer.phone }}</span>
-              <span class="quiet">{{ customer.town }}, {{ customer.postcode }}</span>
-            </li>
-          } @empty {
-            <li class="quiet" role="presentation">No customer has “{{ text() }}” in name, number, phone, town, postcode or contact.</li>
-          }
-        </ul>
+        } @else {
+          <label for="customer">Who is calling?</label>
+          <mat-form-field>
+            <input
+              matInput
+              #field
+              id="customer"
+              role="combobox"
+              aria-autocomplete="list"
+              aria-controls="customers"
+              [attr.aria-expanded]="found().length > 0"
+              [attr.aria-activedescendant]="found().length > 0 ? 'customer-' + at() : null"
+              placeholder="name, number, phone, town or postcode"
+              autocomplete="off"
+              spellcheck="false"
+              [value]="text()"
+              (input)="text.set(field.value)"
+              (keydown)="handle($event)"
+            />
+          </mat-form-field>
+          <ul id="customers" role="listbox" aria-label="Customers">
+            @for (customer of found(); track customer.id; let index = $index) {
+              <li
+                role="option"
+                [id]="'customer-' + index"
+                [attr.aria-selected]="index === at()"
+                [class.at]="index === at()"
+                (mouseenter)="at.set(index)"
+                (mousedown)="$event.preventDefault(); start(customer)"
+              >
+                <span class="code">{{ customer.number }}</span>
+                <b>{{ customer.name }}{{ customer.prospect ? ', a prospect' : '' }}</b>
+                <span>{{ customer.contact }}</span>
+                <span class="figure">{{ customer.phone }}</span>
+                <span class="quiet">{{ customer.town }}, {{ customer.postcode }}</span>
+              </li>
+            } @empty {
+              <li class="quiet" role="presentation">
+                No customer has “{{ text() }}” in name, number, phone, town, postcode or contact. <kbd>Ctrl Enter</kbd> makes them.
+              </li>
+            }
+          </ul>
+        }
       </ng-container>
       <ng-container gloss>
         @if (details(); as customer) {
@@ -70,6 +84,10 @@ import { CreditStanding } from './credit-standing';
             {{ customer.termsDays }} days net.
           </p>
           <nock-credit-standing [credit]="customer.credit" />
+          @if (customer.prospect) {
+            <p><b>A prospect:</b> they are quoted, not sold to yet.</p>
+          }
+          <nock-customer-notes [customer]="customer.id" [reminders]="customer.reminders" [mayAdd]="false" (changed)="again.next()" />
           @if (customer.notes) {
             <p>
               <b>{{ customer.notes }}</b>
@@ -91,7 +109,13 @@ import { CreditStanding } from './credit-standing';
         }
       </ng-container>
       <ng-container acts>
-        <span class="quiet"><kbd>↑ ↓</kbd> choose, <kbd>Enter</kbd> starts the order</span>
+        @if (!making()) {
+          <span class="quiet"
+            ><kbd>↑ ↓</kbd> choose, <kbd>Enter</kbd> starts the {{ quote() ? 'quote' : 'order' }}, <kbd>Shift Enter</kbd> the
+            {{ quote() ? 'order' : 'quote' }}</span
+          >
+          <button mat-button type="button" (click)="making.set(true)">New customer <kbd>Ctrl Enter</kbd></button>
+        }
         <p class="fault" role="alert">{{ fault() }}</p>
       </ng-container>
     </nock-sheet>
@@ -150,13 +174,19 @@ import { CreditStanding } from './credit-standing';
 export class NewOrder {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
+  private readonly field = viewChild<ElementRef<HTMLInputElement>>('field');
   /** What finds the customer, where another screen knows it. */
   readonly q = input<string>();
 
   protected readonly text = linkedSignal(() => this.q() ?? '');
   protected readonly at = signal(0);
   protected readonly fault = signal('');
+  /** A quote is started rather than an order. */
+  readonly kind = input<string>();
+  protected readonly quote = computed(() => this.kind() === 'quote');
+  /** Whoever calls is new: they are being made. */
+  protected readonly making = signal(false);
+  protected readonly again = new Subject<void>();
   private starting = false;
   private readonly places = inject(Places);
 
@@ -172,7 +202,7 @@ export class NewOrder {
   );
   private readonly marked = computed(() => this.found()[this.at()]);
   protected readonly details = toSignal(
-    toObservable(this.marked).pipe(
+    merge(toObservable(this.marked), this.again.pipe(map(() => this.marked()))).pipe(
       debounceTime(60),
       switchMap((customer) =>
         customer ? this.api.call(customerRoutes.readCustomer, { params: { customer: customer.id } }).pipe(catchError(() => of(null))) : of(null),
@@ -182,7 +212,8 @@ export class NewOrder {
   );
 
   constructor() {
-    effect(() => this.field().nativeElement.focus());
+    effect(() => this.field()?.nativeElement.focus());
+    inject(Keys).use([{ key: 'Ctrl+Enter', does: 'a new customer', run: () => (this.making() ? false : this.making.set(true)) }]);
   }
 
   protected placeName(code: string): string {
@@ -193,15 +224,16 @@ export class NewOrder {
     const found = this.found();
     if (event.key === 'ArrowDown') this.at.update((at) => Math.min(at + 1, found.length - 1));
     else if (event.key === 'ArrowUp') this.at.update((at) => Math.max(at - 1, 0));
-    else if (event.key === 'Enter' && found[this.at()]) this.start(found[this.at()]!);
+    else if (event.key === 'Enter' && !event.ctrlKey && found[this.at()]) this.start(found[this.at()]!, event.shiftKey !== this.quote());
     else return;
     event.preventDefault();
   }
 
-  protected start(customer: CustomerFound): void {
+  /** A prospect can only be quoted. */
+  protected start(customer: Pick<CustomerFound, 'id' | 'prospect'>, quote = this.quote()): void {
     if (this.starting) return;
     this.starting = true;
-    this.api.call(orderRoutes.createOrder, { body: { customer: customer.id } }).subscribe({
+    this.api.call(orderRoutes.createOrder, { body: { customer: customer.id, kind: quote || customer.prospect ? 'quote' : 'order' } }).subscribe({
       next: (order) => void this.router.navigate(['/orders', order.id], { replaceUrl: true }),
       error: (error: Error) => {
         this.starting = false;

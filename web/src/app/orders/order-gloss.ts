@@ -1,20 +1,38 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import type { OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
+import { CustomerNotes } from '../customers';
 import { AmountPipe, DayPipe, History, Spoken } from '../paper';
 import { CreditStanding } from './credit-standing';
 import { HoldForm } from './hold-form';
 import { OrderHolds } from './order-holds';
+import { OrderPapers } from './order-papers';
 import { OrderStore } from './order-store';
 import { LOST_WORDS } from './quote/lose-form';
 
 /** The order as a whole: its day, what has left, what to say, what happened. */
 @Component({
   selector: 'nock-order-gloss',
-  imports: [RouterLink, MatFormField, MatSelect, MatOption, AmountPipe, DayPipe, History, HoldForm, OrderHolds, Spoken, CreditStanding],
+  imports: [
+    RouterLink,
+    MatButton,
+    CustomerNotes,
+    MatFormField,
+    OrderPapers,
+    MatSelect,
+    MatOption,
+    AmountPipe,
+    DayPipe,
+    History,
+    HoldForm,
+    OrderHolds,
+    Spoken,
+    CreditStanding,
+  ],
   template: `
     @let view = order();
     <h2>{{ view.kind === 'quote' ? 'The quote' : view.number ? 'Order ' + view.number : 'This draft' }}</h2>
@@ -35,7 +53,12 @@ import { LOST_WORDS } from './quote/lose-form';
     }
     <nock-order-holds [order]="view" />
     @if (view.customer.prospect) {
-      <p><b>A prospect:</b> they may be quoted, not sold to yet.</p>
+      <p>
+        <b>A prospect:</b> they are quoted, not sold to yet.
+        @if (maySell()) {
+          <button mat-button type="button" (click)="store.makeCustomer()">Make them a customer</button>
+        }
+      </p>
     } @else if (view.state === 'draft' && view.kind === 'order') {
       <nock-credit-standing [credit]="view.customer.credit" />
     }
@@ -53,6 +76,7 @@ import { LOST_WORDS } from './quote/lose-form';
     } @else {
       <p class="quiet">Type the first line. Its day, its price and why stand here as soon as item and quantity are known.</p>
     }
+    <nock-customer-notes [customer]="view.customer.id" [reminders]="view.customer.reminders" [mayAdd]="false" (changed)="store.reload()" />
     @if (view.spoken) {
       <nock-spoken [text]="view.spoken" />
     }
@@ -81,6 +105,8 @@ import { LOST_WORDS } from './quote/lose-form';
         </mat-select>
       </mat-form-field>
     </p>
+    <nock-order-papers [order]="view" (mailed)="mailed.emit()" />
+    <nock-customer-notes [customer]="view.customer.id" [reminders]="[]" (changed)="store.reload()" />
     @if (mayHold()) {
       <nock-hold-form />
     }
@@ -127,6 +153,8 @@ export class OrderGloss {
   /** How sure, in percent. */
   protected readonly levels = [75, 80, 90, 95, 99] as const;
   readonly order = input.required<OrderView>();
+  /** A paper is to be mailed. */
+  readonly mailed = output<void>();
   protected readonly mayHold = computed(
     () => this.maySell() && this.order().state === 'draft' && !this.order().holds.some((hold) => hold.kind === 'customer' && !hold.cleared),
   );

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
@@ -40,10 +40,11 @@ import { OrderStore } from './order-store';
         <dd>
           @if (draft()) {
             <mat-form-field>
-              <mat-select aria-labelledby="ship-to-label" [value]="view.shipTo.id" (selectionChange)="store.change({ shipTo: $event.value })">
+              <mat-select aria-labelledby="ship-to-label" [value]="view.shipTo.id" (selectionChange)="shipTo($event.value, $event.source)">
                 @for (place of view.customer.shipTos; track place.id) {
                   <mat-option [value]="place.id">{{ place.street }}, {{ place.town }}</mat-option>
                 }
+                <mat-option [value]="0">another address …</mat-option>
               </mat-select>
             </mat-form-field>
           } @else {
@@ -227,6 +228,8 @@ export class OrderHeader {
   protected readonly store = inject(OrderStore);
   private readonly maySell = inject(Session).maySell;
   readonly order = input.required<OrderView>();
+  /** It goes to an address that is not known yet. */
+  readonly elsewhere = output<void>();
   protected readonly draft = computed(() => this.order().state === 'draft' && this.maySell());
   protected readonly placeName = computed(() => this.warehouses().find((place) => place.code === this.order().warehouse)?.name ?? this.order().warehouse);
   protected readonly sources = ORDER_SOURCES;
@@ -237,6 +240,12 @@ export class OrderHeader {
     const words = kind === 'quote' && revision > 1 ? `revision ${revision}, ${progress}` : progress;
     return state === 'draft' ? `${words}, saved as you type` : words;
   });
+
+  protected shipTo(place: number, field: MatSelect): void {
+    if (place > 0) return this.store.change({ shipTo: place });
+    field.value = this.order().shipTo.id;
+    this.elsewhere.emit();
+  }
 
   protected savePoNumber(poNumber: string): void {
     if (poNumber !== this.order().poNumber) this.store.change({ poNumber });

@@ -2,17 +2,21 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, nu
 import { MatButton } from '@angular/material/button';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
+import type { ShipTo } from '@nockwright/contract/customers';
 import type { LineView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { Session } from '../access';
+import { AddressForm } from '../customers';
 import { AmountPipe, Keys, Sheet } from '../paper';
 import { CancelForm } from './cancel-form';
 import { LineGloss } from './line-gloss';
 import { LineTable } from './line-table';
+import { MailForm } from './mail-form';
 import { OrderGloss } from './order-gloss';
 import { OrderHeader } from './order-header';
 import { HOLD_NAMES } from './order-holds';
 import { OrderStore } from './order-store';
+import { PickList } from './pick-list';
 import { QuickEntry } from './quick-entry';
 import { AcceptForm } from './quote/accept-form';
 import { LoseForm } from './quote/lose-form';
@@ -25,6 +29,9 @@ import { WhatIfDesk } from './what-if-desk';
 @Component({
   selector: 'nock-order-sheet',
   imports: [
+    AddressForm,
+    MailForm,
+    PickList,
     MatButton,
     RouterLink,
     AmountPipe,
@@ -46,7 +53,7 @@ import { WhatIfDesk } from './what-if-desk';
     @if (store.order(); as order) {
       <nock-sheet>
         <ng-container sheet>
-          <nock-order-header [order]="order" />
+          <nock-order-header [order]="order" (elsewhere)="doing.set('address')" />
           <nock-line-table
             [order]="order"
             [preview]="preview()"
@@ -57,7 +64,9 @@ import { WhatIfDesk } from './what-if-desk';
             (removed)="removeLine($event)"
           />
           @if (store.draft() && maySell()) {
-            @if (mail() !== null) {
+            @if (picking()) {
+              <nock-pick-list (closed)="closePicks()" />
+            } @else if (mail() !== null) {
               <nock-text-reader [start]="mail()!" (closed)="closeMail()" />
             } @else {
               <nock-quick-entry (previewed)="showPreview($event)" (left)="lines().focusLast()" (pasted)="openMail($event)" />
@@ -81,7 +90,11 @@ import { WhatIfDesk } from './what-if-desk';
           }
         </ng-container>
         <ng-container gloss>
-          @if (doing() === 'accept') {
+          @if (doing() === 'mail') {
+            <nock-mail-form [order]="order" (closed)="doing.set(null)" />
+          } @else if (doing() === 'address') {
+            <nock-address-form [customer]="order.customer" (added)="shipThere($event)" (closed)="doing.set(null)" />
+          } @else if (doing() === 'accept') {
             <nock-accept-form [order]="order" (closed)="doing.set(null)" />
           } @else if (doing() === 'lose') {
             <nock-lose-form [order]="order" (closed)="doing.set(null)" />
@@ -94,10 +107,17 @@ import { WhatIfDesk } from './what-if-desk';
           } @else if (line(); as line) {
             <nock-line-gloss [order]="order" [line]="line" [changing]="tried()?.id === line.id" />
           } @else {
-            <nock-order-gloss [order]="order" />
+            <nock-order-gloss [order]="order" (mailed)="doing.set('mail')" />
           }
         </ng-container>
         <ng-container acts>
+          @if (picks(); as picks) {
+            <button mat-flat-button type="button" (click)="picks.add()" [disabled]="store.busy() || picks.lines().length === 0">
+              Add {{ picks.lines().length }} {{ picks.lines().length === 1 ? 'line' : 'lines' }} <kbd>Ctrl Enter</kbd>
+            </button>
+            <button mat-button type="button" (click)="closePicks()">Leave it <kbd>Esc</kbd></button>
+            <span class="quiet small"><kbd>↑ ↓</kbd> from item to item, <kbd>Enter</kbd> as many as the last time, <kbd>Del</kbd> none</span>
+          }
           @if (reader(); as reader) {
             <button mat-flat-button type="button" (click)="reader.add()" [disabled]="store.busy() || reader.rows().length === 0">
               Add {{ reader.rows().length }} {{ reader.rows().length === 1 ? 'line' : 'lines' }} <kbd>Ctrl Enter</kbd>
@@ -105,7 +125,7 @@ import { WhatIfDesk } from './what-if-desk';
             <button mat-button type="button" (click)="closeMail()">Leave it <kbd>Esc</kbd></button>
             <span class="quiet small"><kbd>↑ ↓</kbd> lines, <kbd>1</kbd>–<kbd>4</kbd> picks, <kbd>Enter</kbd> types it again, <kbd>Del</kbd> drops it</span>
           }
-          @switch (maySell() && mail() === null ? order.state : 'read') {
+          @switch (maySell() && mail() === null && !picking() ? order.state : 'read') {
             @case ('draft') {
               <button mat-flat-button type="button" (click)="release()" [disabled]="store.busy()">
                 {{ order.kind === 'quote' ? 'Send the quote' : 'Release' }} <kbd>Ctrl Enter</kbd>
@@ -114,6 +134,8 @@ import { WhatIfDesk } from './what-if-desk';
             }
             @case ('quoted') {
               <button mat-flat-button type="button" (click)="doing.set('accept')" [disabled]="store.busy()">They take it <kbd>Ctrl Enter</kbd></button>
+              <a mat-button [href]="'/api/papers/' + order.papers[0]?.id" target="_blank" rel="noopener">The paper <kbd>A</kbd></a>
+              <button mat-button type="button" (click)="startMail()">Mail it <kbd>W</kbd></button>
               <button mat-button type="button" (click)="store.reviseQuote()">Revise <kbd>V</kbd></button>
               <button mat-button type="button" (click)="doing.set('lose')">It is lost <kbd>X</kbd></button>
             }
@@ -127,6 +149,7 @@ import { WhatIfDesk } from './what-if-desk';
                 <a mat-flat-button routerLink="/shipping" [queryParams]="{ q: order.number }">To shipping <kbd>Ctrl Enter</kbd></a>
               }
               <a mat-button [href]="'/api/orders/' + order.id + '/acknowledgement'" target="_blank" rel="noopener">Acknowledgement <kbd>A</kbd></a>
+              <button mat-button type="button" (click)="startMail()">Mail it <kbd>W</kbd></button>
               @if (open()) {
                 <button mat-button type="button" (click)="startTurn()">Move it up <kbd>U</kbd></button>
                 @if (line()) {
@@ -198,6 +221,7 @@ export class OrderSheet {
   protected readonly lines = viewChild.required(LineTable);
   private readonly entry = viewChild(QuickEntry);
   protected readonly reader = viewChild(TextReader);
+  protected readonly picks = viewChild(PickList);
 
   protected readonly selected = signal<number | null>(null);
   protected readonly preview = signal<LineView | null>(null);
@@ -205,8 +229,10 @@ export class OrderSheet {
   protected readonly tried = signal<LineView | null>(null);
   /** A mail or list that is being read; null: none. */
   protected readonly mail = signal<string | null>(null);
+  /** Items are picked from a list. */
+  protected readonly picking = signal(false);
   /** What is being done in the gloss: cancelling a line or the order, another turn, a greater quantity. */
-  protected readonly doing = signal<'line' | 'order' | 'turn' | 'raise' | 'accept' | 'lose' | null>(null);
+  protected readonly doing = signal<'line' | 'order' | 'turn' | 'raise' | 'accept' | 'lose' | 'mail' | 'address' | null>(null);
   /** The line whose queue matters most: the latest, else the first that is open. */
   protected readonly queueLine = computed(() => {
     const open = this.store.order()?.lines.filter((line) => line.state !== 'done') ?? [];
@@ -227,7 +253,7 @@ export class OrderSheet {
   /** What stands between the draft and its release, or what comes next. */
   protected readonly advice = computed(() => {
     const order = this.store.order();
-    if (!order || order.state !== 'draft') return '';
+    if (!order || order.state !== 'draft' || this.picking()) return '';
     const repriced = order.lines.filter((line) => line.offered);
     if (repriced.length > 0)
       return `${repriced.map((line) => `Line ${line.lineNo}`).join(', ')}: the price has changed. Go to it with ↑, then take it (Y) or keep the agreed (K).`;
@@ -251,6 +277,7 @@ export class OrderSheet {
         this.preview.set(null);
         this.doing.set(null);
         this.mail.set(null);
+        this.picking.set(false);
         this.store.open(id);
       });
     });
@@ -261,12 +288,14 @@ export class OrderSheet {
     });
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'release the draft; promise the rest; to shipping', run: () => this.mainAct() },
+      { key: 'Ctrl+I', does: 'pick items: what they usually buy, an earlier order', run: () => this.openPicks() },
       { key: 'Ctrl+B', does: 'read a mail or a list as lines', run: () => this.openMail('') },
       { key: 'X', does: 'cancel the line, or a quantity of it; close a quote as lost', run: () => this.startLose() || this.startCancel(false) },
       { key: 'V', does: 'revise a quote', run: () => this.revise() },
       { key: 'U', does: 'move the order up: another class, or ahead of another order', run: () => this.startTurn() },
       { key: 'M', does: 'more of the line', run: () => this.startRaise() },
-      { key: 'A', does: 'open the acknowledgement', run: () => this.acknowledge() },
+      { key: 'A', does: 'open the newest paper: acknowledgement, quote, pro forma', run: () => this.openPaper() },
+      { key: 'W', does: 'mail the newest paper', run: () => this.startMail() },
       { key: 'H', does: 'the order as a whole: what happened to it', run: () => this.selected.set(null) },
       { key: 'Alt+ArrowUp', does: 'carry the line up; Alt with ↓ down', run: () => false },
       { key: 'L', does: 'to the lines', run: () => this.lines().focusLast() },
@@ -280,6 +309,19 @@ export class OrderSheet {
     this.showPreview(null);
     this.mail.set(text);
     return true;
+  }
+
+  private openPicks(): boolean {
+    if (!this.store.draft() || !this.maySell() || this.mail() !== null || this.doing() !== null) return false;
+    this.store.fault.set('');
+    this.showPreview(null);
+    this.picking.set(true);
+    return true;
+  }
+
+  protected closePicks(): void {
+    this.picking.set(false);
+    this.selected.set(null);
   }
 
   protected closeMail(): void {
@@ -393,16 +435,29 @@ export class OrderSheet {
     return true;
   }
 
-  private acknowledge(): boolean {
-    const order = this.store.order();
-    if (order?.state !== 'released') return false;
-    window.open(`/api/orders/${order.id}/acknowledgement`, '_blank', 'noopener');
+  private openPaper(): boolean {
+    const paper = this.store.order()?.papers[0];
+    if (!paper) return false;
+    window.open(`/api/papers/${paper.id}`, '_blank', 'noopener');
     return true;
+  }
+
+  protected startMail(): boolean {
+    if (!this.store.order()?.papers[0] || !this.maySell()) return false;
+    this.store.fault.set('');
+    this.doing.set('mail');
+    return true;
+  }
+
+  /** The new address is where the order goes. */
+  protected shipThere(place: ShipTo): void {
+    this.store.change({ shipTo: place.id });
+    this.doing.set(null);
   }
 
   private mainAct(): boolean {
     const order = this.store.order();
-    if (!order || this.doing() !== null || this.mail() !== null || !this.maySell()) return false;
+    if (!order || this.doing() !== null || this.mail() !== null || this.picking() || !this.maySell()) return false;
     // A field that is being typed in is saved first.
     if (document.activeElement instanceof HTMLInputElement && order.state === 'draft') document.activeElement.dispatchEvent(new Event('change'));
     if (order.state === 'quoted') this.doing.set('accept');

@@ -1,6 +1,9 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { customerRoutes } from '@nockwright/contract/customers';
+import { documentRoutes } from '@nockwright/contract/documents';
 import { itemRoutes, type QueueRow } from '@nockwright/contract/items';
+import { mailRoutes } from '@nockwright/contract/mail';
 import {
   orderRoutes,
   type CancellationPreview,
@@ -167,6 +170,32 @@ export class OrderStore {
 
   cancel(wish: Omit<BodyOf<typeof orderRoutes.cancelOrder>, 'version'>, done: () => void): void {
     this.run((order) => this.api.call(orderRoutes.cancelOrder, { params: { order: order.id }, body: { version: order.version, ...wish } }), done);
+  }
+
+  makeProForma(): void {
+    this.run(({ id }) => this.api.call(documentRoutes.makeProForma, { params: { order: id } }));
+  }
+
+  mail(wish: BodyOf<typeof mailRoutes.mailPaper>, done: () => void): void {
+    this.run(({ id }) => this.api.call(mailRoutes.mailPaper, { params: { order: id }, body: wish }), done);
+  }
+
+  /** `content` in base64. */
+  attachFile(name: string, content: string): void {
+    this.run(({ id }) => this.api.call(documentRoutes.attachFile, { params: { order: id }, body: { name, content } }));
+  }
+
+  removeFile(file: number): void {
+    this.run(({ id }) => this.api.call(documentRoutes.removeFile, { params: { order: id, file } }));
+  }
+
+  /** Makes the prospect a customer: they may be sold to then. */
+  makeCustomer(): void {
+    const order = this.order();
+    if (order)
+      this.api
+        .call(customerRoutes.makeCustomer, { params: { customer: order.customer.id } })
+        .subscribe({ next: () => this.reload(), error: (error: Error) => this.fault.set(error.message) });
   }
 
   /** Writes a quote anew that is out or was lost. */

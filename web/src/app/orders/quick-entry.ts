@@ -70,7 +70,7 @@ const TYPING_MS = 70;
             <span class="wrong">{{ fault }}</span>
           }
         } @else {
-          <span class="quiet">Enter adds a line, ↑ goes to the lines; paste a mail or a list here, or <kbd>Ctrl B</kbd></span>
+          <span class="quiet">Enter adds a line, ↑ goes to the lines; paste a mail or a list here, or <kbd>Ctrl B</kbd>; <kbd>Ctrl I</kbd> what they buy</span>
         }
       </p>
     </div>

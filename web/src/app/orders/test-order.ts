@@ -28,6 +28,7 @@ export function testLine(more: Partial<LineView> = {}): LineView {
     requestedDay: null,
     requested: '2027-03-12',
     note: '',
+    shipTo: null,
     shipped: '0',
     cancelled: '0',
     picking: '0',
@@ -87,6 +88,7 @@ export function testOrder(more: Partial<OrderView> = {}): OrderView {
       phone: '',
       contact: '',
       notes: '',
+      reminders: [],
       shipTos: [place],
       confidence: null,
       credit: { limit: '1000', unpaid: '0', shippedNotBilled: '0', openOrders: '0', exposure: '0', left: '1000', overdue: '0', overdueSince: null },
@@ -117,6 +119,8 @@ export function testOrder(more: Partial<OrderView> = {}): OrderView {
     contracts: [],
     mustNameContract: false,
     holds: [],
+    papers: [],
+    files: [],
     ...more,
   };
 }

@@ -15,6 +15,7 @@ import { Keys } from './keys';
         type="search"
         [value]="text()"
         (input)="typed.emit(field.value)"
+        (keydown.arrowdown)="$event.preventDefault(); left.emit()"
         [placeholder]="hint()"
         [attr.aria-label]="'Filter ' + what()"
         autocomplete="off"
@@ -33,6 +34,8 @@ import { Keys } from './keys';
 export class FilterField {
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
   readonly text = input('');
+  /** Down, to what is listed. */
+  readonly left = output<void>();
   /** What is filtered: `orders`. */
   readonly what = input.required<string>();
   readonly hint = input('');

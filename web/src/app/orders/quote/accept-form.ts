@@ -9,7 +9,7 @@ import { Router } from '@angular/router';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { acceptQuote, openOf } from '@nockwright/core/orders';
 import { Session } from '../../access';
-import { AmountPipe, DayPipe, Keys, PricePipe, UnitPipe } from '../../paper';
+import { DayPipe, Keys, PricePipe, UnitPipe } from '../../paper';
 import { OrderStore } from '../order-store';
 import { changedWords } from './changed-words';
 
@@ -22,7 +22,7 @@ interface Choice {
 /** What the customer takes of a quote: lines, parts of them, alternatives. What has changed since stands beside each. */
 @Component({
   selector: 'nock-accept-form',
-  imports: [A11yModule, MatButton, MatCheckbox, MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe, PricePipe, UnitPipe],
+  imports: [A11yModule, MatButton, MatCheckbox, MatFormField, MatInput, MatSelect, MatOption, DayPipe, PricePipe, UnitPipe],
   template: `
     @let view = order();
     <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
@@ -33,10 +33,10 @@ interface Choice {
       <ul>
         @for (line of open(); track line.id) {
           @let choice = choices().get(line.id)!;
-          <li [class.left]="!choice.taken">
+          <li [class.left]="!choice.taken && !line.alternative">
             <mat-checkbox [checked]="choice.taken" (change)="take(line, $event.checked)">
               @if (line.alternative) {
-                <span class="quiet">{{ line.alternativeTo ? 'or' : 'and' }}</span>
+                <i class="quiet">{{ line.alternativeTo ? 'or' : 'and' }}</i>&ngsp;
               }
               <span class="code">{{ line.item }}</span>
             </mat-checkbox>

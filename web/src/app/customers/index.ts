@@ -1,0 +1,3 @@
+export { AddressForm } from './address-form';
+export { CustomerNotes } from './customer-notes';
+export { NewCustomer } from './new-customer';

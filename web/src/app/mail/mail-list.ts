@@ -1,0 +1,305 @@
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal, viewChildren } from '@angular/core';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { MatOption, MatSelect } from '@angular/material/select';
+import { Router, RouterLink } from '@angular/router';
+import { mailRoutes, type MailRow } from '@nockwright/contract/mail';
+import { catchError, combineLatest, debounceTime, EMPTY, merge, of, startWith, Subject, switchMap } from 'rxjs';
+import { Session } from '../access';
+import { Api } from '../api';
+import { Live } from '../live';
+import { DayPipe, FilterField, Keys, Sheet } from '../paper';
+
+const STATES = ['all', 'failed', 'waiting', 'sent'] as const;
+const WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' } as const;
+
+/** What was mailed, to whom, and what became of it. What the post office did not take stands here until somebody acts on it. */
+@Component({
+  selector: 'nock-mail-list',
+  imports: [RouterLink, MatButton, MatFormField, MatInput, MatSelect, MatOption, DayPipe, FilterField, Sheet],
+  template: `
+    <nock-sheet>
+      <ng-container sheet>
+        <div class="list-head">
+          <h1>Mail</h1>
+          <nock-filter what="mail" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by subject, customer, order, address" (left)="toRows()" />
+          <mat-form-field class="state">
+            <mat-select aria-label="Which mail" [value]="which()" (selectionChange)="filter({ state: $event.value === 'all' ? null : $event.value })">
+              <mat-option value="all">all</mat-option>
+              <mat-option value="failed">not taken{{ failed() > 0 ? ', ' + failed() : '' }}</mat-option>
+              <mat-option value="waiting">on its way{{ waiting() > 0 ? ', ' + waiting() : '' }}</mat-option>
+              <mat-option value="sent">sent</mat-option>
+            </mat-select>
+          </mat-form-field>
+        </div>
+        <table class="ruled" aria-label="Mail">
+          <thead>
+            <tr>
+              <th>To</th>
+              <th>Subject</th>
+              <th>Order</th>
+              <th>Written</th>
+              <th>State</th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (row of rows(); track row.id) {
+              <tr
+                #line
+                tabindex="0"
+                [class.marked]="row.id === marked()"
+                [attr.aria-selected]="row.id === marked()"
+                (focus)="mark(row)"
+                (click)="mark(row)"
+                (keydown)="handle($event, row, $index)"
+              >
+                <td class="to">{{ row.recipients.join(', ') }}</td>
+                <td>{{ row.subject }}</td>
+                <td>
+                  <a class="code" [routerLink]="['/orders', row.order.id]" tabindex="-1">{{ row.order.label }}</a>
+                  <span class="quiet small">{{ row.order.customer }}</span>
+                </td>
+                <td>
+                  {{ row.at.slice(0, 10) | day }} <span class="quiet small">{{ row.by }}</span>
+                </td>
+                <td [class.failed]="row.state === 'failed'">
+                  {{ words[row.state]
+                  }}{{ row.state === 'waiting' && row.attempts > 0 ? ', tried ' + row.attempts + (row.attempts === 1 ? ' time' : ' times') : '' }}
+                </td>
+              </tr>
+            } @empty {
+              <tr>
+                <td colspan="5" class="quiet none">{{ fault() || 'No mail. Papers are mailed from their order, with W.' }}</td>
+              </tr>
+            }
+          </tbody>
+        </table>
+        @if (next()) {
+          <button mat-button type="button" class="more" (click)="more()">Show more</button>
+        }
+      </ng-container>
+      <ng-container gloss>
+        @if (mail(); as mail) {
+          <h2>{{ mail.row.subject }}</h2>
+          <p class="quiet">
+            To {{ mail.row.recipients.join(', ') }}. Written {{ mail.row.at.slice(0, 10) | day }} by {{ mail.row.by }}, {{ words[mail.row.state] }}.
+          </p>
+          @if (mail.row.fault) {
+            <p class="failed">Tried {{ mail.row.attempts }} {{ mail.row.attempts === 1 ? 'time' : 'times' }}. The post office said: {{ mail.row.fault }}</p>
+          }
+          @if (mail.row.state !== 'sent' && maySell()) {
+            <form (submit)="$event.preventDefault(); retry(to.value)">
+              <label for="retry-to">To</label>
+              <mat-form-field
+                ><input matInput #to id="retry-to" [value]="mail.row.recipients.join(', ')" autocomplete="off" spellcheck="false"
+              /></mat-form-field>
+              <button mat-stroked-button type="submit">Try again <kbd>T</kbd></button>
+            </form>
+          }
+          <h3>Attached</h3>
+          <ul>
+            @for (file of mail.attachments; track file.href) {
+              <li>
+                <a [href]="file.href" target="_blank" rel="noopener">{{ file.name }}</a>
+              </li>
+            }
+          </ul>
+          <h3>Text</h3>
+          <pre>{{ mail.body }}</pre>
+          @if (mail.message) {
+            <p><a [href]="mail.message" download>The message as it went out</a></p>
+          }
+        } @else {
+          <h2>The outbox</h2>
+          <p class="quiet">Go to a mail with ↓: what it says, what is attached and what became of it stand here.</p>
+        }
+        @if (mayPlan()) {
+          <h3>Post office</h3>
+          <p>
+            A stand-in, {{ office() ? 'open: it keeps what it is given' : 'closed: mail waits and is tried again' }}.
+            <button mat-button type="button" (click)="turnOffice()">{{ office() ? 'Close it' : 'Open it' }}</button>
+          </p>
+        }
+        <p class="failed" role="alert">{{ said() }}</p>
+      </ng-container>
+      <ng-container acts>
+        <span class="quiet"><kbd>↑ ↓</kbd> from mail to mail, <kbd>Enter</kbd> opens its order, <kbd>T</kbd> tries again</span>
+      </ng-container>
+    </nock-sheet>
+  `,
+  styles: `
+    .state {
+      width: 150px;
+    }
+    .to {
+      max-width: 220px;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    td {
+      height: 34px;
+    }
+    td .quiet {
+      margin-left: 6px;
+    }
+    .failed {
+      color: var(--open);
+      font-weight: 600;
+    }
+    ul {
+      list-style: none;
+      padding: 0;
+      margin: 0;
+    }
+    pre {
+      white-space: pre-wrap;
+      font: inherit;
+      margin: 0;
+    }
+    form {
+      display: grid;
+      gap: 4px;
+      margin: 8px 0;
+    }
+    label {
+      font-size: 12.5px;
+      color: var(--ink-quiet);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class MailListPage {
+  private readonly api = inject(Api);
+  private readonly live = inject(Live);
+  private readonly router = inject(Router);
+  private readonly session = inject(Session);
+  protected readonly maySell = this.session.maySell;
+  protected readonly mayPlan = this.session.mayPlan;
+  readonly q = input<string>();
+  readonly state = input<string>();
+  /** The mail that is explained: kept in the address. */
+  readonly at = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
+
+  protected readonly words = WORDS;
+  protected readonly which = computed(() => STATES.find((name) => name === this.state()) ?? 'all');
+  protected readonly rows = signal<readonly MailRow[]>([]);
+  protected readonly next = signal<number | null>(null);
+  protected readonly failed = signal(0);
+  protected readonly waiting = signal(0);
+  protected readonly fault = signal('');
+  protected readonly said = signal('');
+  protected readonly marked = computed(() => this.at() ?? null);
+  private readonly again = new Subject<void>();
+  private readonly lines = viewChildren<ElementRef<HTMLElement>>('line');
+
+  protected readonly mail = toSignal(
+    toObservable(this.marked).pipe(
+      switchMap((id) =>
+        id === null
+          ? of(null)
+          : this.live.kept(
+              () => this.api.call(mailRoutes.readMail, { params: { mail: id } }).pipe(catchError(() => of(null))),
+              (topic) => topic === `mail:${id}`,
+            ),
+      ),
+    ),
+    { initialValue: null },
+  );
+  protected readonly office = toSignal(
+    merge(this.again).pipe(
+      startWith(undefined),
+      switchMap(() => this.api.call(mailRoutes.readPostOffice).pipe(catchError(() => of({ open: true })))),
+      switchMap(({ open }) => of(open)),
+    ),
+    { initialValue: true },
+  );
+
+  constructor() {
+    combineLatest([toObservable(this.q), toObservable(this.which)])
+      .pipe(
+        debounceTime(80),
+        switchMap(([search, state]) =>
+          this.live.kept(
+            () => this.load(search, state),
+            (topic) => topic.startsWith('mail:'),
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe(({ rows, next, failed, waiting }) => {
+        this.rows.set(rows);
+        this.next.set(next);
+        this.failed.set(failed);
+        this.waiting.set(waiting);
+      });
+    inject(Keys).use([
+      { key: 'T', does: 'try the mail again', run: () => this.retry('') },
+      { key: 'ArrowDown', does: 'to the mails', run: () => this.toRows() },
+    ]);
+  }
+
+  protected filter(queryParams: Record<string, string | number | null>): void {
+    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
+  }
+
+  protected toRows(): boolean {
+    const marked = this.rows().findIndex((row) => row.id === this.marked());
+    const line = this.lines()[Math.max(0, marked)];
+    line?.nativeElement.focus();
+    return line !== undefined;
+  }
+
+  protected mark(row: MailRow): void {
+    if (row.id !== this.marked()) this.filter({ at: row.id });
+  }
+
+  protected handle(event: KeyboardEvent, row: MailRow, at: number): void {
+    const rows = [...(event.currentTarget as HTMLElement).parentElement!.children] as HTMLElement[];
+    if (event.key === 'Enter') void this.router.navigate(['/orders', row.order.id]);
+    else if (event.key === 'ArrowDown') rows[at + 1]?.focus();
+    else if (event.key === 'ArrowUp') rows[at - 1]?.focus();
+    else return;
+    event.preventDefault();
+  }
+
+  protected more(): void {
+    const before = this.next();
+    if (before === null) return;
+    this.load(this.q(), this.which(), before).subscribe(({ rows, next }) => {
+      this.rows.update((known) => [...known, ...rows]);
+      this.next.set(next);
+    });
+  }
+
+  /** `to`: the addresses as typed; nothing for those it had. */
+  protected retry(to: string): boolean {
+    const mail = this.mail();
+    if (!mail || mail.row.state === 'sent' || !this.maySell()) return false;
+    const recipients = to.split(/[\s,;]+/).filter(Boolean);
+    this.said.set('');
+    this.api.call(mailRoutes.retryMail, { params: { mail: mail.row.id }, body: recipients.length > 0 ? { recipients } : {} }).subscribe({
+      error: (error: Error) => this.said.set(error.message),
+    });
+    return true;
+  }
+
+  protected turnOffice(): void {
+    this.api.call(mailRoutes.setPostOffice, { body: { open: !this.office() } }).subscribe({
+      next: () => this.again.next(),
+      error: (error: Error) => this.said.set(error.message),
+    });
+  }
+
+  private load(search: string | undefined, state: (typeof STATES)[number], before?: number) {
+    return this.api.call(mailRoutes.listMail, { query: { ...(search ? { search } : {}), state, ...(before ? { before } : {}) } }).pipe(
+      catchError((error: Error) => {
+        this.fault.set(error.message);
+        return EMPTY;
+      }),
+    );
+  }
+}

@@ -1,0 +1,104 @@
+import { A11yModule } from '@angular/cdk/a11y';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import type { OrderView } from '@nockwright/contract/orders';
+import { letterFor } from '@nockwright/core/orders';
+import { Session } from '../access';
+import { Keys } from '../paper';
+import { OrderStore } from './order-store';
+
+/** What a paper is called on the desk. */
+export const PAPER_NAMES = { acknowledgement: 'Acknowledgement', quote: 'Quote', pro_forma: 'Pro forma' } as const;
+
+/** Mails the newest paper of the order: to whom, with what words, with which files. The words are there to be changed. */
+@Component({
+  selector: 'nock-mail-form',
+  imports: [A11yModule, MatButton, MatCheckbox, MatFormField, MatInput],
+  template: `
+    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault()">
+      <h2>Mail the {{ name() }}</h2>
+      <label for="mail-to">To</label>
+      <mat-form-field
+        ><input matInput #to id="mail-to" type="text" [value]="recipients()" (input)="recipients.set(to.value)" autocomplete="off" spellcheck="false"
+      /></mat-form-field>
+      <label for="mail-subject">Subject</label>
+      <mat-form-field
+        ><input matInput #about id="mail-subject" [value]="subject()" (input)="subject.set(about.value)" maxlength="200" autocomplete="off"
+      /></mat-form-field>
+      <label for="mail-text">Text</label>
+      <mat-form-field>
+        <textarea matInput #words id="mail-text" rows="12" maxlength="10000" [value]="text()" (input)="text.set(words.value)"></textarea>
+      </mat-form-field>
+      @for (file of order().files; track file.id) {
+        <mat-checkbox [checked]="files().has(file.id)" (change)="attach(file.id, $event.checked)">with {{ file.name }}</mat-checkbox>
+      }
+      @if (fault()) {
+        <p class="open" role="alert">{{ fault() }}</p>
+      }
+      <div class="acts">
+        <button mat-flat-button type="button" (click)="send()" [disabled]="store.busy()">Mail it <kbd>Ctrl Enter</kbd></button>
+        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
+      </div>
+    </form>
+  `,
+  styles: `
+    mat-form-field {
+      width: 100%;
+    }
+    mat-checkbox {
+      display: block;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class MailForm {
+  protected readonly store = inject(OrderStore);
+  private readonly session = inject(Session);
+  readonly order = input.required<OrderView>();
+  readonly closed = output<void>();
+
+  private readonly paper = computed(() => this.order().papers[0]!);
+  private readonly paperId = computed(() => this.paper().id);
+  protected readonly name = computed(() => PAPER_NAMES[this.paper().kind].toLowerCase());
+  private readonly letter = computed(() => {
+    const { number, poNumber, customer, spoken, validUntil } = this.order();
+    const { kind } = this.paper();
+    return letterFor({ kind, number, poNumber, contact: customer.contact, spoken, validUntil, by: this.session.user()?.name ?? '' }, this.session.today());
+  });
+  // What is typed stays while the order changes below it; another paper begins anew.
+  protected readonly recipients = linkedSignal({ source: this.paperId, computation: () => this.order().customer.email });
+  protected readonly subject = linkedSignal({ source: this.paperId, computation: () => this.letter().subject });
+  protected readonly text = linkedSignal({ source: this.paperId, computation: () => this.letter().text });
+  protected readonly files = signal<ReadonlySet<number>>(new Set());
+  protected readonly fault = signal('');
+
+  constructor() {
+    inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'mail it', run: () => this.send() },
+      { key: 'Escape', does: 'leave it', run: () => this.closed.emit() },
+    ]);
+  }
+
+  protected attach(file: number, wanted: boolean): void {
+    const files = new Set(this.files());
+    if (wanted) files.add(file);
+    else files.delete(file);
+    this.files.set(files);
+  }
+
+  protected send(): void {
+    const recipients = this.recipients()
+      .split(/[\s,;]+/)
+      .filter(Boolean);
+    const wrong = recipients.filter((address) => !/^\S+@\S+\.\S+$/.test(address));
+    if (recipients.length === 0) return this.fault.set('To whom?');
+    if (wrong.length > 0) return this.fault.set(`${wrong.join(', ')}: expected an address as name@place.example.`);
+    if (this.subject().trim() === '') return this.fault.set('What is it about? Type a subject.');
+    this.fault.set('');
+    const body = { paper: this.paperId(), recipients, subject: this.subject().trim(), text: this.text(), files: [...this.files()] };
+    this.store.mail(body, () => this.closed.emit());
+  }
+}
