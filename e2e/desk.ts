@@ -7,6 +7,9 @@ export async function logIn(page: Page, login = 'ida'): Promise<void> {
   page.on('console', (message) => {
     if (message.type() === 'error' && !message.text().includes('status of 4')) throw new Error(`the page complains: ${message.text()}`);
   });
+  page.on('pageerror', (error) => {
+    throw error;
+  });
   await page.goto('/');
   await expect(page.getByLabel('Name')).toBeFocused();
   await page.keyboard.type(login);

@@ -33,6 +33,7 @@ beforeAll(async () => {
     paper: '1',
     file: '1',
     reminder: '1',
+    view: '1',
     contract: '1',
     list: 'LIST',
   };
@@ -44,6 +45,7 @@ const TABLES = [
   'customer_note',
   'mail',
   'order_file',
+  'saved_view',
   'ship_to',
   'contract',
   'contract_line',

@@ -44,6 +44,27 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
       sql`select c.id::text as found from contract_line c where used <> coalesce((select sum(l.stock_quantity - l.cancelled) from order_line l join sales_order o on o.id = l.order_id where l.contract_line_id = c.id and o.state = 'released'), 0)`,
     ],
     [
+      'the list shows of an order what it is made of',
+      sql`select o.id::text as found from sales_order o
+        left join order_standing s on s.order_id = o.id
+        cross join lateral (
+          select count(*) as lines, coalesce(sum(round((stock_quantity - cancelled) * price * denominator / numerator, 2)), 0) as amount,
+            count(*) filter (where shipped + cancelled < stock_quantity) as open,
+            count(*) filter (where stock_quantity - shipped - cancelled > coalesce((select sum(quantity) from line_promise where line_id = l.id), 0)
+              + coalesce((select sum(quantity - received - closed) from purchase_line where order_line_id = l.id and warehouse is null), 0)) as waiting,
+            max((select max(day) from line_promise where line_id = l.id)) as promised
+          from order_line l where l.order_id = o.id and not alternative) f
+        where s.order_id is null or s.state <> o.state or s.lines <> f.lines or s.amount <> f.amount or s.open_lines <> f.open or s.waiting_lines <> f.waiting
+          or (f.promised is not null and s.promised_day < f.promised)
+          or s.held <> (o.state = 'draft' and exists (select from order_hold where order_id = o.id and cleared_at is null))
+          or s.picking <> exists (select from shipment where order_id = o.id and state = 'picking')`,
+    ],
+    [
+      'no number is left out',
+      sql`select n::text as found from (select generate_series(min(number::int), max(number::int)) from sales_order where number ~ '^[0-9]+$') all_numbers(n)
+        where not exists (select from sales_order where number = n::text)`,
+    ],
+    [
       'numbers have no gaps',
       sql`select 'order ' || number as found from sales_order where state = 'released' and number::int >= (select next from number_series where name = 'order')`,
     ],

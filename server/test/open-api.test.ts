@@ -89,6 +89,7 @@ test('replies have the shape the contract promises', async () => {
     readQueue: '?warehouse=MAR',
     previewCount: '?warehouse=MAR&counted=3',
     findDoubles: '?name=Wether',
+    readRisks: `?orders=${order.id}`,
     previewChoice: `?lines=${order.lines[0]!.id}`,
   };
   for (const { name, route } of allRoutes()) {

@@ -1,7 +1,8 @@
 import { customerRoutes } from '@nockwright/contract/customers';
 import { exchangeRoutes } from '@nockwright/contract/exchange';
 import { itemRoutes } from '@nockwright/contract/items';
-import { asLineView, orderRoutes } from '@nockwright/contract/orders';
+import { asLineView, ORDER_SORTS, orderRoutes, type OrderList, type OrderRow } from '@nockwright/contract/orders';
+import type { QueryOf } from '@nockwright/contract/shape';
 import { WhatIf } from '@nockwright/core/orders';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { shippingRoutes } from '@nockwright/contract/shipping';
@@ -81,18 +82,71 @@ describe('finding', () => {
   });
 });
 
+async function allPages(query: QueryOf<typeof orderRoutes.listOrders>): Promise<number[]> {
+  const seen: number[] = [];
+  let after: string | null = null;
+  do {
+    const page: OrderList = await desk.call('ida', orderRoutes.listOrders, { query: { ...query, ...(after ? { after } : {}) } });
+    seen.push(...page.rows.map((row) => row.id));
+    after = page.next;
+  } while (after !== null);
+  return seen;
+}
+
 describe('the list of orders', () => {
+  test.each(ORDER_SORTS.flatMap((sort) => [[sort, false] as const, [sort, true] as const]))(
+    'sorted by %s, reversed %s, goes through all pages in one sequence',
+    async (sort, reverse) => {
+      const all = await desk.call('ida', orderRoutes.listOrders, { query: { state: 'all', sort, reverse } });
+      const seen = await allPages({ state: 'all', sort, reverse });
+      expect(new Set(seen).size).toBe(seen.length);
+      const value = (row: OrderRow) =>
+        ({ newest: row.id, customer: row.customer, requested: row.requestedDay, promised: row.promisedDay ?? '9', amount: Number(row.amount) })[sort];
+      const values = all.rows.map(value);
+      const up = (sort === 'newest' || sort === 'amount') === reverse;
+      const sorted = [...values].sort((a, b) => (a < b ? -1 : a > b ? 1 : 0) * (up ? 1 : -1));
+      expect(values).toEqual(sorted);
+    },
+  );
+
+  test.each(['x', '[]', '["1"]', '["2027-13-01 or 1",5]', '["infinity",1.5]', '[1,2]'])('a place that is none is refused: %s', async (after) => {
+    const { status, problem } = await desk.send('ida', orderRoutes.listOrders, { query: { sort: 'promised', after } });
+    expect([status, problem.errors?.[0]?.field]).toEqual([422, 'query.after']);
+  });
+
+  test('is exported as it is filtered, or as named', async () => {
+    const one = await desk.order([['JAR', '4']]);
+    const response = await desk.request('ida', 'GET', `/api/order-export?orders=${one.id}`);
+    const [head, row] = (await response.text()).split('\r\n');
+    expect(head!.split(',').slice(0, 3)).toEqual(['order', 'kind', 'customer']);
+    expect(row!.split(',').slice(0, 3)).toEqual([one.number, 'order', 'Wether Hill']);
+    expect((await desk.request('ida', 'GET', '/api/order-export?orders=1,x')).status).toBe(422);
+  });
+
+  test('papers of several orders are one PDF; without any there is none', async () => {
+    const [one, other] = [await desk.order([['JAR', '1']]), await desk.order([['JAR', '1']])];
+    const response = await desk.request('ida', 'GET', `/api/order-print?orders=${one.id},${other.id}`);
+    expect(
+      Buffer.from(await response.arrayBuffer())
+        .toString('latin1')
+        .match(/\/Type \/Page\b/g),
+    ).toHaveLength(2);
+    const draft = await desk.draft([]);
+    expect((await desk.request('ida', 'GET', `/api/order-print?orders=${draft.id}`)).status).toBe(404);
+  });
+
+  test('views are kept by name, each for who keeps it', async () => {
+    await desk.call('ida', orderRoutes.saveView, { body: { name: 'mine', query: 'state=held' } });
+    const [kept] = await desk.call('ida', orderRoutes.saveView, { body: { name: 'mine', query: 'state=waiting&sort=amount' } });
+    expect(kept).toMatchObject({ name: 'mine', query: 'state=waiting&sort=amount' });
+    expect(await desk.call('sam', orderRoutes.listViews, {})).toEqual([]);
+    expect((await desk.send('sam', orderRoutes.removeView, { params: { view: kept!.id } })).status).toBe(404);
+    expect(await desk.call('ida', orderRoutes.removeView, { params: { view: kept!.id } })).toEqual([]);
+  });
+
   test('comes a page at a time, newest first, none twice and none left out', async () => {
-    for (let at = 0; at < 65; at++) await desk.draft([]);
-    const seen: number[] = [];
-    let before: number | null = null;
-    do {
-      const page: { rows: readonly { id: number }[]; next: number | null } = await desk.call('ida', orderRoutes.listOrders, {
-        query: { state: 'all', ...(before ? { before } : {}) },
-      });
-      seen.push(...page.rows.map((row) => row.id));
-      before = page.next;
-    } while (before !== null);
+    for (let at = 0; at < 105; at++) await desk.draft([]);
+    const seen = await allPages({ state: 'all' });
     expect(seen).toEqual([...new Set(seen)].sort((a, b) => b - a));
     const { total } = await desk.db
       .selectFrom('sales_order')
@@ -113,7 +167,7 @@ describe('the list of orders', () => {
     expect(await ids({ state: 'waiting' })).toEqual([waiting.id]);
     expect(await ids({ state: 'draft' })).not.toContain(waiting.id);
     const [row] = (await desk.call('ida', orderRoutes.listOrders, { query: { search: 'wh-77' } })).rows;
-    expect(row).toMatchObject({ progress: 'part waiting', waiting: 1, atRisk: false, promisedDay: null });
+    expect(row).toMatchObject({ progress: 'part waiting', waiting: 1, promisedDay: null });
   });
 
   test('says the same words of an order as the order itself, at every stage', async () => {
@@ -269,10 +323,7 @@ test('shortages are told by what is at stake: what waits, and what comes late', 
   expect(rows.find((row) => row.order === waits.id)).toMatchObject({ kind: 'waiting', quantity: '1000', possibleDay: null, daysLate: null });
   expect(rows.find((row) => row.order === late.id)).toMatchObject({ kind: 'late', possibleDay: '2027-04-13' });
   expect(rows.map((row) => Number(row.value))).toEqual(rows.map((row) => Number(row.value)).sort((a, b) => b - a));
-  expect((await desk.call('ida', orderRoutes.listOrders, { query: { search: late.number! } })).rows[0]).toMatchObject({
-    atRisk: true,
-    promisedDay: '2027-04-13',
-  });
+  expect(await desk.call('ida', orderRoutes.readRisks, { query: { orders: `${waits.id},${late.id}` } })).toEqual([{ order: late.id, day: '2027-04-13' }]);
 });
 
 test('a purchase says every fault at once, with line and field', async () => {

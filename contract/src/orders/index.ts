@@ -7,13 +7,15 @@ export type {
   LineView,
   OrderList,
   OrderRow,
+  OrderSort,
   OrderView,
   PaperView,
   PegView,
   RaisePreview,
   RouteChoice,
+  SavedView,
   ScheduleView,
   SupplyTick,
   TextRead,
 } from './order-views';
-export { CANCEL_REASONS, HOLD_CLEARED_BY, ORDER_SOURCES, orderView } from './order-views';
+export { CANCEL_REASONS, HOLD_CLEARED_BY, ORDER_SORTS, ORDER_SOURCES, orderView } from './order-views';

@@ -26,7 +26,10 @@ import {
   cancellationPreview,
   lineView,
   ORDER_SOURCES,
+  ORDER_SORTS,
   orderList,
+  orderRisks,
+  savedView,
   orderView,
   pricePin,
   raisePreview,
@@ -55,11 +58,42 @@ const lineFields = {
 /** What the coordinator saw of a line when they decided: the server compares it with what is true under lock. */
 export const seen = object({ line: id(), schedule: list(object({ day: day(), quantity: quantity() })), uncovered: text(20) });
 
+/** What a list of orders is filtered and sorted by. */
+const listed = {
+  search: optional(note(100)),
+  state: optional(oneOf('open', 'draft', 'held', 'waiting', 'quote', 'done', 'all')),
+  sort: optional(oneOf(...ORDER_SORTS)),
+  /** Sorted the other way round. */
+  reverse: optional(flag()),
+};
+
 export const orderRoutes = {
   listOrders: get('/orders', {
-    summary: 'Orders, newest first, a page at a time',
-    query: object({ search: optional(note(100)), state: optional(oneOf('open', 'draft', 'held', 'waiting', 'quote', 'done', 'all')), before: optional(id()) }),
+    summary: 'Orders and quotes, a page at a time: newest first, or sorted otherwise',
+    query: object({ ...listed, after: optional(text(300)) }),
     reply: orderList,
+  }),
+  exportOrders: get('/order-export', {
+    summary: 'The orders of a list as comma-separated values, at most 50,000; or those named',
+    query: object({ ...listed, orders: optional(note(20_000)) }),
+    media: 'text/csv',
+  }),
+  printPapers: get('/order-print', {
+    summary: 'The newest paper of each of these orders, one behind the other; those without one are left out',
+    query: object({ orders: note(2000) }),
+    media: 'application/pdf',
+  }),
+  listViews: get('/order-views', { summary: 'The views of the list of orders you have kept', reply: list(savedView) }),
+  saveView: put('/order-views', {
+    summary: 'Keep a view of the list of orders under a name; one of that name is replaced',
+    body: object({ name: text(40), query: note(500) }),
+    reply: list(savedView),
+  }),
+  removeView: remove('/order-views/{view}', { summary: 'Forget a view', params: object({ view: id() }), reply: list(savedView) }),
+  readRisks: get('/order-risks', {
+    summary: 'Which of these orders have a promise that is reached too late, or not at all, by its supply',
+    query: object({ orders: note(2000) }),
+    reply: orderRisks,
   }),
   createOrder: post('/orders', {
     summary: 'Start a draft of an order or a quote for a customer; the header comes from their record',

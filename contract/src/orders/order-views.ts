@@ -312,14 +312,28 @@ const row = object({
   amount: decimal(),
   lines: integer(),
   waiting: integer(),
-  /** A promise of it is reached too late, or not at all, by its supply. */
-  atRisk: flag(),
+  /** Of a quote: the last day it binds. */
+  validUntil: nullable(day()),
+  entered: day(),
+  source: oneOf(...ORDER_SOURCES),
+  warehouse: code(),
 });
 export type OrderRow = Of<typeof row>;
 
-/** A page of orders, newest first; `next` asks for the one after it. */
-export const orderList = object({ rows: list(row), next: nullable(id()) });
+/** What the list of orders may be sorted by. */
+export const ORDER_SORTS = ['newest', 'customer', 'requested', 'promised', 'amount'] as const;
+export type OrderSort = (typeof ORDER_SORTS)[number];
+
+/** A page of orders; `next` asks for the one behind it. */
+export const orderList = object({ rows: list(row), next: nullable(text(300)) });
 export type OrderList = Of<typeof orderList>;
+
+/** A view of the list of orders that somebody keeps: its filter, sort and columns as they stand in the address. */
+export const savedView = object({ id: id(), name: text(), query: note(500) });
+export type SavedView = Of<typeof savedView>;
+
+/** An order a promise of which is reached too late by its supply, with the day it is; null: not at all. */
+export const orderRisks = list(object({ order: id(), day: nullable(day()) }));
 
 const offered = object({
   kind: oneOf('backorder', 'special_order', 'drop_ship'),

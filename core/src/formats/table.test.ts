@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { readNumber, readTable, writeTable } from './index';
+import { readNumber, readTable, writeCsv, writeTable } from './index';
 
 const COLUMNS = [
   { key: 'item', names: ['code', 'article'] },
@@ -55,3 +55,30 @@ test.each([
   ['-3', null],
   ['', null],
 ])('the number %j is %j', (text, value) => expect(readNumber(text)).toBe(value));
+
+describe('comma-separated values', () => {
+  // RFC 4180, section 2: rules 1 (CRLF), 5 and 6 (fields with commas and breaks are quoted), 7 (a quote is doubled).
+  test('are as RFC 4180 has them', () => {
+    const rows = [
+      ['a', 'b,c'],
+      ['d "e"', 'f\ng'],
+    ];
+    expect(writeCsv(rows)).toBe('a,"b,c"\r\n"d ""e""","f\ng"\r\n');
+  });
+
+  test.each(['=1+1', '+1', '-1', '@x'])('%s is no formula any more', (cell) => expect(writeCsv([[cell]])).toBe(`"'${cell}"\r\n`));
+
+  test('are read again as they were written', () => {
+    const plain = fc.stringMatching(/^[a-z0-9][a-z0-9 ,;"'.-]{0,20}[a-z0-9]$/);
+    const columns = [
+      { key: 'x', names: [] },
+      { key: 'y', names: [] },
+    ] as const;
+    fc.assert(
+      fc.property(fc.array(fc.tuple(plain, plain), { minLength: 1 }), (rows) => {
+        const read = readTable(`x,y\r\n${writeCsv(rows)}`, columns).rows.map(({ cells }) => [cells.x, cells.y]);
+        expect(read).toEqual(rows);
+      }),
+    );
+  });
+});

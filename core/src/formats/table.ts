@@ -24,7 +24,7 @@ export interface TableRead<K extends string> {
  * its first row names columns they are taken by name, else in the order given here. Empty rows and cells are left out.
  */
 export function readTable<K extends string>(text: string, columns: readonly Column<K>[]): TableRead<K> {
-  const { data } = Papa.parse<string[]>(text.replace(/\n+$/, ''), { delimitersToGuess: ['\t', ';', ','], skipEmptyLines: false });
+  const { data } = Papa.parse<string[]>(text.replace(/[\r\n]+$/, ''), { delimitersToGuess: ['\t', ';', ','], skipEmptyLines: false });
   const rows = data.map((cells, at) => ({ line: at + 1, cells: cells.map((cell) => cell.trim()) })).filter((row) => row.cells.some(Boolean));
   const first = rows[0];
   if (!first) return { columns: [], headed: false, rows: [] };
@@ -48,6 +48,14 @@ export function writeTable(rows: readonly (readonly (string | null)[])[]): strin
     rows.map((row) => row.map((cell) => cell ?? '')),
     { delimiter: '\t', newline: '\n' },
   );
+}
+
+/**
+ * Rows as comma-separated values (RFC 4180: lines end in CR LF, fields with commas or quotes are quoted). Text that a
+ * spreadsheet would take for a formula is kept from being one.
+ */
+export function writeCsv(rows: readonly (readonly string[])[]): string {
+  return `${Papa.unparse(rows as string[][], { newline: '\r\n', escapeFormulae: true })}\r\n`;
 }
 
 /** A number as it is typed in a spreadsheet, as decimal text: `1,234.50`, `0,52`, `12 %`; null where it is none. */

@@ -7,6 +7,7 @@ import * as credit from './migrations/0005_credit';
 import * as quotes from './migrations/0006_quotes';
 import * as entry from './migrations/0007_entry';
 import * as mail from './migrations/0008_mail';
+import * as orderList from './migrations/0009_order_list';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -27,6 +28,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0006_quotes': quotes,
         '0007_entry': entry,
         '0008_mail': mail,
+        '0009_order_list': orderList,
       }),
     },
   });

@@ -156,6 +156,25 @@ export interface Database {
     requested_day: string | null;
     note: Generated<string>;
   };
+  order_standing: {
+    order_id: number;
+    kind: 'order' | 'quote';
+    state: 'draft' | 'released' | 'discarded' | 'quoted' | 'accepted' | 'lost';
+    customer_name: string;
+    requested_day: string;
+    promised_day: string;
+    amount: string;
+    lines: number;
+    open_lines: number;
+    waiting_lines: number;
+    shipped: boolean;
+    picking: boolean;
+    held: boolean;
+    open: Generated<boolean>;
+    waiting: Generated<boolean>;
+    search: string;
+  };
+  saved_view: { id: Generated<number>; user_id: number; screen: 'orders'; name: string; query: string };
   order_hold: {
     id: Generated<number>;
     order_id: number;

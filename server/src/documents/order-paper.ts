@@ -3,6 +3,7 @@ import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal } from '@nockwright/core/money';
 import { quantityInWords } from '@nockwright/core/units';
 import pdfmake from 'pdfmake';
+import type { Content } from 'pdfmake/interfaces';
 import { INK, PETROL, QUIET } from './fonts';
 
 export type PaperKind = PaperView['kind'];
@@ -18,6 +19,8 @@ type Line = OrderView['lines'][number];
 type Facts = readonly (readonly [label: string, value: string])[];
 type Margin = [number, number, number, number];
 
+const FIRM = 'Marrowby Apiary Supply';
+
 /** What a paper is called, with the number of what it is about. */
 export function paperName(kind: PaperKind, { order }: Pick<ToldOrder, 'order'>): string {
   if (kind === 'acknowledgement') return `Order acknowledgement ${order.number}`;
@@ -27,38 +30,22 @@ export function paperName(kind: PaperKind, { order }: Pick<ToldOrder, 'order'>):
 
 /** A paper about an order or a quote as PDF: what is ordered or offered, at what price, and when each part leaves, as it was told. */
 export async function paperPdf(kind: PaperKind, told: ToldOrder): Promise<Buffer> {
-  const { order, day } = told;
-  const title = paperName(kind, told);
-  const alternatives = order.lines.filter((line) => line.alternative);
+  return papersPdf([{ kind, told }]);
+}
+
+/** Papers one behind the other, each on a page of its own. */
+export async function papersPdf(papers: readonly { readonly kind: PaperKind; readonly told: ToldOrder }[]): Promise<Buffer> {
+  const [first] = papers;
+  const title = papers.length === 1 ? paperName(first!.kind, first!.told) : `${papers.length} papers`;
   return pdfmake
     .createPdf({
       pageSize: 'A4',
       pageMargins: [48, 48, 48, 56],
-      info: { title, author: 'Marrowby Apiary Supply', creationDate: new Date(`${day}T00:00:00Z`) },
+      info: { title, author: FIRM, creationDate: new Date(`${first!.told.day}T00:00:00Z`) },
       defaultStyle: { font: 'Atkinson', fontSize: 9.5, color: INK, lineHeight: 1.15 },
-      content: [
-        {
-          columns: [
-            { text: 'Marrowby Apiary Supply', bold: true, fontSize: 12 },
-            { text: '14 Combe Lane, Marrowby', alignment: 'right', color: QUIET },
-          ],
-        },
-        { canvas: [{ type: 'polyline', lineColor: PETROL, lineWidth: 1.2, points: notch(499) }], margin: [0, 10, 0, 18] },
-        { text: title, fontSize: 18, bold: true, margin: [0, 0, 0, 12] },
-        { columns: head(kind, told).map(facts), columnGap: 16, margin: [0, 0, 0, 18] },
-        table(order.lines.filter((line) => !line.alternative)),
-        total(order),
-        ...(alternatives.length > 0
-          ? [
-              { text: 'Offered beside these, and not in the total', bold: true, margin: [0, 0, 0, 6] as Margin },
-              { ...table(alternatives, order.lines), margin: [0, 0, 0, 18] as Margin },
-            ]
-          : []),
-        ...closing(kind, told).map((text) => ({ text, color: QUIET, margin: [0, 0, 0, 4] as Margin })),
-        ...(order.note ? [{ text: order.note, margin: [0, 6, 0, 0] as Margin }] : []),
-      ],
-      footer: (page: number, pages: number) => ({
-        text: `${title}, page ${page} of ${pages}`,
+      content: papers.map(({ kind, told }, at) => ({ stack: pages(kind, told), ...(at > 0 ? { pageBreak: 'before' as const } : {}) })),
+      footer: (page: number, pageCount: number) => ({
+        text: `${papers.length === 1 ? title : FIRM}, page ${page} of ${pageCount}`,
         alignment: 'center' as const,
         color: QUIET,
         fontSize: 8,
@@ -66,6 +53,32 @@ export async function paperPdf(kind: PaperKind, told: ToldOrder): Promise<Buffer
       }),
     })
     .getBuffer();
+}
+
+function pages(kind: PaperKind, told: ToldOrder): Content[] {
+  const { order } = told;
+  const alternatives = order.lines.filter((line) => line.alternative);
+  return [
+    {
+      columns: [
+        { text: FIRM, bold: true, fontSize: 12 },
+        { text: '14 Combe Lane, Marrowby', alignment: 'right', color: QUIET },
+      ],
+    },
+    { canvas: [{ type: 'polyline', lineColor: PETROL, lineWidth: 1.2, points: notch(499) }], margin: [0, 10, 0, 18] },
+    { text: paperName(kind, told), fontSize: 18, bold: true, margin: [0, 0, 0, 12] },
+    { columns: head(kind, told).map(facts), columnGap: 16, margin: [0, 0, 0, 18] },
+    table(order.lines.filter((line) => !line.alternative)),
+    total(order),
+    ...(alternatives.length > 0
+      ? [
+          { text: 'Offered beside these, and not in the total', bold: true, margin: [0, 0, 0, 6] as Margin },
+          { ...table(alternatives, order.lines), margin: [0, 0, 0, 18] as Margin },
+        ]
+      : []),
+    ...closing(kind, told).map((text) => ({ text, color: QUIET, margin: [0, 0, 0, 4] as Margin })),
+    ...(order.note ? [{ text: order.note, margin: [0, 6, 0, 0] as Margin }] : []),
+  ];
 }
 
 /** Who it is for, where it goes, and on what terms: a column each. */

@@ -1,6 +1,6 @@
-import type { Db } from '../database';
+import { anyOf, type Db } from '../database';
 import { notFound } from '../http/refusal';
-import { paperName, paperPdf, type PaperKind, type ToldOrder } from './order-paper';
+import { paperName, paperPdf, papersPdf, type PaperKind, type ToldOrder } from './order-paper';
 
 /** A paper as it was told. */
 export interface Paper {
@@ -30,6 +30,21 @@ export async function loadLastPaper(db: Db, kind: PaperKind, orderId: number): P
   return asPaper(row);
 }
 
+/** The newest paper of each of these orders that has one, in their sequence. */
+export async function loadLastPapers(db: Db, orderIds: readonly number[]): Promise<Paper[]> {
+  const rows = await db
+    .selectFrom('document')
+    .select(['order_id', 'kind', 'content'])
+    .distinctOn('order_id')
+    .where(anyOf('order_id', orderIds))
+    .orderBy('order_id')
+    .orderBy('id', 'desc')
+    .execute();
+  if (rows.length === 0) throw notFound('paper of these orders yet');
+  const byOrder = new Map(rows.map((row) => [row.order_id, row]));
+  return orderIds.flatMap((id) => (byOrder.has(id) ? [asPaper(byOrder.get(id)!)] : []));
+}
+
 function asPaper({ kind, content }: { kind: PaperKind; content: object }): Paper {
   const told = content as ToldOrder;
   return { kind, told, name: paperName(kind, told) };
@@ -39,6 +54,12 @@ function asPaper({ kind, content }: { kind: PaperKind; content: object }): Paper
 export function paperFileName({ kind, told: { order } }: Paper): string {
   const number = order.number ?? `draft-${order.id}`;
   return `${kind.replace('_', '-')}-${number}${kind === 'quote' && order.revision > 1 ? `-${order.revision}` : ''}.pdf`;
+}
+
+/** Papers one behind the other as a reply. */
+export async function papersReply(papers: readonly Paper[]): Promise<Response> {
+  const pdf = await papersPdf(papers);
+  return new Response(new Uint8Array(pdf), { headers: { 'Content-Type': 'application/pdf', 'Content-Disposition': 'inline; filename="papers.pdf"' } });
 }
 
 /** The paper as a reply: shown by the browser. */

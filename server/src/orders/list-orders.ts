@@ -1,12 +1,14 @@
-import type { OrderList, OrderRow } from '@nockwright/contract/orders';
-import { promiseBook } from '@nockwright/core/promise';
-import { sql } from 'kysely';
-import type { Now } from '../clock';
-import { anyOf, escapeLike, searchWords, type Db } from '../database';
-import { loadBook } from '../promise';
+import type { orderRoutes, OrderList, OrderRow, OrderSort } from '@nockwright/contract/orders';
+import type { QueryOf } from '@nockwright/contract/shape';
+import { isExpired } from '@nockwright/core/orders';
+import { sql, type RawBuilder } from 'kysely';
+import { escapeLike, searchWords, type Db } from '../database';
+import { invalid } from '../http/refusal';
 
-const PAGE = 60;
-const HELD = sql`exists (select from order_hold where order_id = o.id and cleared_at is null)`;
+const PAGE = 100;
+const MOST_EXPORTED = 50_000;
+
+export type OrderFilter = Omit<QueryOf<typeof orderRoutes.listOrders>, 'after'>;
 
 interface Row {
   id: number;
@@ -18,79 +20,106 @@ interface Row {
   state: OrderRow['state'];
   requested_day: string;
   promised_day: string | null;
+  valid_until: string | null;
+  entered: string;
+  source: OrderRow['source'];
+  warehouse: string;
   amount: string;
-  lines: string;
-  waiting: string;
-  open: string;
-  shipped: string;
-  picking: string;
+  lines: number;
+  open_lines: number;
+  waiting_lines: number;
+  shipped: boolean;
+  picking: boolean;
   held: boolean;
+  key: string;
 }
 
-/** A page of orders, newest first. `before`: the id the last page ended with. */
-export async function listOrders(
-  db: Db,
-  now: Now,
-  filter: { readonly search?: string; readonly state?: 'open' | 'draft' | 'held' | 'waiting' | 'quote' | 'done' | 'all'; readonly before?: number },
-): Promise<OrderList> {
-  const { search, state = 'open', before } = filter;
-  const matches = searchWords(search).map(
-    (word) =>
-      sql`and (o.number like ${`${escapeLike(word)}%`} or lower(o.po_number) like ${`%${escapeLike(word)}%`} or c.search like ${`%${escapeLike(word)}%`})`,
-  );
-  const states = {
-    open: sql`facts.open > 0 and o.kind = 'order' and o.state <> 'discarded'`,
-    draft: sql`o.state = 'draft'`,
-    quote: sql`o.kind = 'quote' and o.state in ('draft', 'quoted')`,
-    held: sql`o.state = 'draft' and ${HELD}`,
-    waiting: sql`facts.waiting > 0 and o.state = 'released'`,
-    done: sql`facts.open = 0 and o.state = 'released'`,
-    all: sql`true`,
-  };
-  const { rows } = await sql<Row>`
-    select o.id, o.kind, o.number, c.name as customer, c.town, o.po_number, o.state, o.requested_day::text as requested_day, facts.promised_day::text as promised_day,
-      facts.amount, facts.lines, case when o.state = 'released' then facts.waiting else 0 end as waiting, facts.open, facts.shipped, facts.picking, o.state = 'draft' and ${HELD} as held
-    from sales_order o
-    join customer c on c.id = o.customer_id
-    cross join lateral (
-      select count(*) as lines,
-        coalesce(sum(round((l.stock_quantity - l.cancelled) * l.price * l.denominator / l.numerator, 2)), 0) as amount,
-        count(*) filter (where l.shipped + l.cancelled < l.stock_quantity) + (count(*) = 0)::int as open,
-        coalesce(sum(l.shipped), 0) as shipped,
-        count(*) filter (where l.stock_quantity - l.shipped - l.cancelled > coalesce(p.promised, 0) + coalesce(d.dropped, 0)) as waiting,
-        coalesce(sum(k.picking), 0) as picking,
-        greatest(max(p.last_day), max(d.last_day)) as promised_day
-      from order_line l
-      left join lateral (select sum(quantity) as promised, max(day) as last_day from line_promise where line_id = l.id) p on true
-      left join lateral (select sum(quantity - received - closed) as dropped, max(expected_day) as last_day from purchase_line where order_line_id = l.id and warehouse is null and received + closed < quantity) d on true
-      left join lateral (select sum(sl.quantity) as picking from shipment_line sl join shipment s on s.id = sl.shipment_id where sl.order_line_id = l.id and s.state = 'picking') k on true
-      where l.order_id = o.id
-    ) facts
-    where ${states[state]} ${before === undefined ? sql`` : sql`and o.id < ${before}`} ${sql.join(matches, sql` `)}
-    order by o.id desc
-    limit ${PAGE + 1}`.execute(db);
+/** Each list by what keeps an order in it; each has its index. */
+const STATES: Readonly<Record<NonNullable<OrderFilter['state']>, RawBuilder<unknown>>> = {
+  open: sql`s.open`,
+  draft: sql`s.state = 'draft'`,
+  held: sql`s.state = 'draft' and s.held`,
+  waiting: sql`s.waiting`,
+  quote: sql`s.kind = 'quote' and s.state in ('draft', 'quoted')`,
+  done: sql`s.kind = 'order' and s.state = 'released' and s.open_lines = 0`,
+  all: sql`true`,
+};
+
+/** What a list is sorted by, its type, and whether the greatest comes first. */
+const SORTS: Readonly<Record<OrderSort, { readonly column: string; readonly type: string; readonly falls: boolean }>> = {
+  newest: { column: 's.order_id', type: 'integer', falls: true },
+  customer: { column: 's.customer_name', type: 'text', falls: false },
+  requested: { column: 's.requested_day', type: 'date', falls: false },
+  promised: { column: 's.promised_day', type: 'date', falls: false },
+  amount: { column: 's.amount', type: 'numeric', falls: true },
+};
+
+/**
+ * A page of orders. `after`: where the page before ended; pages by key, so that a page deep in a long list is as quick as
+ * the first, and none is doubled or left out while orders come in.
+ */
+export async function listOrders(db: Db, today: string, filter: OrderFilter, after?: string): Promise<OrderList> {
+  const rows = await select(db, filter, PAGE + 1, after);
   const page = rows.slice(0, PAGE);
-  const atRisk = await realDays(db, now, page);
-  return { rows: page.map((row) => toRow(row, atRisk.get(row.id))), next: rows.length > PAGE ? page[page.length - 1]!.id : null };
+  const last = rows.length > PAGE ? page.at(-1)! : null;
+  return { rows: page.map((row) => toRow(row, today)), next: last && JSON.stringify([last.key, last.id]) };
 }
 
-/** Orders of the page whose supply comes later than promised: the day it comes, or null where none is left. */
-async function realDays(db: Db, now: Now, page: readonly Row[]): Promise<Map<number, string | null>> {
-  const ids = page.filter((row) => row.state === 'released' && Number(row.open) > 0).map((row) => row.id);
-  const items = await db.selectFrom('order_line').select('item').distinct().where(anyOf('order_id', ids)).execute();
-  if (items.length === 0) return new Map();
-  const live = await loadBook(db, now, { items: items.map((row) => row.item) });
-  const days = new Map<number, string | null>();
-  for (const { id, arrives } of promiseBook(live.book).atRisk) {
-    const { orderId } = live.demands.get(id)!;
-    const known = days.get(orderId);
-    days.set(orderId, arrives === null || known === null ? null : known === undefined || arrives > known ? arrives : known);
+/** All orders of a list, or those named, in its sequence. */
+export async function listForExport(db: Db, today: string, filter: OrderFilter, ids: readonly number[] | null): Promise<OrderRow[]> {
+  return (await select(db, filter, MOST_EXPORTED, undefined, ids)).map((row) => toRow(row, today));
+}
+
+async function select(db: Db, filter: OrderFilter, limit: number, after?: string, ids: readonly number[] | null = null): Promise<Row[]> {
+  const { search, state = 'open', sort = 'newest', reverse = false } = filter;
+  const { column, type, falls } = SORTS[sort];
+  const down = falls !== reverse;
+  const by = sql.ref(column);
+  const direction = down ? sql`desc` : sql`asc`;
+  const matches = searchWords(search).map((word) => sql`and s.search like ${`%${escapeLike(word)}%`}`);
+  const { rows } = await sql<Row>`
+    select o.id, o.kind, o.number, c.name as customer, c.town, o.po_number, o.state, s.requested_day::text as requested_day,
+      nullif(s.promised_day, 'infinity')::text as promised_day, o.valid_until::text as valid_until, o.entered::date::text as entered, o.source, o.warehouse,
+      s.amount, s.lines, s.open_lines, s.waiting_lines, s.shipped, s.picking, s.held, ${by}::text as key
+    from order_standing s
+    join sales_order o on o.id = s.order_id
+    join customer c on c.id = o.customer_id
+    where ${ids === null ? STATES[state] : sql`s.order_id = any(${ids}::int[])`} ${behind(after, by, type, down)} ${sql.join(matches, sql` `)}
+    order by ${by} ${direction}, s.order_id ${direction}
+    limit ${limit}`.execute(db);
+  return rows;
+}
+
+function behind(after: string | undefined, by: RawBuilder<unknown>, type: string, down: boolean): RawBuilder<unknown> {
+  if (after === undefined) return sql``;
+  const place: unknown = readJson(after);
+  if (!Array.isArray(place) || place.length !== 2 || typeof place[0] !== 'string' || !Number.isSafeInteger(place[1])) throw wrongPlace();
+  const [key, id] = place as [string, number];
+  if (!TYPES[type]!.test(key)) throw wrongPlace();
+  return sql`and (${by}, s.order_id) ${down ? sql`<` : sql`>`} (${key}::${sql.raw(type)}, ${id}::integer)`;
+}
+
+/** What a key of a type looks like as text. */
+const TYPES: Readonly<Record<string, RegExp>> = {
+  integer: /^\d{1,9}$/,
+  text: /^[^\0]*$/,
+  date: /^(\d{4}-\d{2}-\d{2}|infinity)$/,
+  numeric: /^-?\d{1,15}(\.\d{1,4})?$/,
+};
+
+function readJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
   }
-  return days;
 }
 
-/** `realDay`: undefined where its promises hold. */
-function toRow(row: Row, realDay: string | null | undefined): OrderRow {
+function wrongPlace() {
+  return invalid('query.after', 'expected the `next` of a page of this list');
+}
+
+function toRow(row: Row, today: string): OrderRow {
   return {
     id: row.id,
     kind: row.kind,
@@ -99,23 +128,26 @@ function toRow(row: Row, realDay: string | null | undefined): OrderRow {
     town: row.town,
     poNumber: row.po_number,
     state: row.state,
-    progress: progressWord(row),
+    progress: progressWord(row, today),
     requestedDay: row.requested_day,
-    promisedDay: realDay ?? row.promised_day,
+    promisedDay: row.promised_day,
+    validUntil: row.valid_until,
+    entered: row.entered,
+    source: row.source,
+    warehouse: row.warehouse,
     amount: Number(row.amount).toFixed(2),
-    lines: Number(row.lines),
-    waiting: Number(row.waiting),
-    atRisk: realDay !== undefined,
+    lines: row.lines,
+    waiting: row.state === 'released' ? row.waiting_lines : 0,
   };
 }
 
 /** The same words as on the order itself. */
-function progressWord(row: Row): string {
+function progressWord(row: Row, today: string): string {
   if (row.held) return 'held';
+  if (row.state === 'quoted' && isExpired(row.valid_until!, today)) return 'expired';
   if (row.state !== 'released') return row.state;
-  const shipped = Number(row.shipped) > 0;
-  if (Number(row.open) === 0) return shipped ? 'shipped' : 'cancelled';
-  if (Number(row.picking) > 0) return 'picking';
-  if (shipped) return 'part shipped';
-  return Number(row.waiting) > 0 ? 'part waiting' : 'promised';
+  if (row.open_lines === 0) return row.shipped ? 'shipped' : 'cancelled';
+  if (row.picking) return 'picking';
+  if (row.shipped) return 'part shipped';
+  return row.waiting_lines > 0 ? 'part waiting' : 'promised';
 }

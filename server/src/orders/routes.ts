@@ -2,7 +2,7 @@ import { documentRoutes } from '@nockwright/contract/documents';
 import { asLineView, orderRoutes } from '@nockwright/contract/orders';
 import { WhatIf } from '@nockwright/core/orders';
 import type { Hono } from 'hono';
-import { loadLastPaper, paperReply } from '../documents';
+import { loadLastPaper, loadLastPapers, paperReply, papersReply } from '../documents';
 import { readHistory } from '../events';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
@@ -16,7 +16,10 @@ import { discardOrder } from './discard-order';
 import { refused } from './draft-line';
 import { readBookSlice } from './book-slice';
 import { addLine, changeLine, moveLine, removeLine } from './edit-lines';
-import { listOrders } from './list-orders';
+import { ordersCsv } from './export-orders';
+import { listForExport, listOrders } from './list-orders';
+import { orderRisks, readOrderIds } from './order-risks';
+import { listViews, removeView, saveView } from './saved-views';
 import { loadOrder } from './load-order';
 import { attachFile, fileReply, removeFile } from './files';
 import { makeProForma } from './pro-forma';
@@ -30,7 +33,15 @@ import { clearHold, holdOrder } from './holds';
 import { setPrice } from './set-price';
 
 export function mountOrders(app: Hono, services: Services): void {
-  mountQuery(app, services, orderRoutes.listOrders, ({ db, now }, { query }) => listOrders(db, now, query));
+  mountQuery(app, services, orderRoutes.listOrders, ({ db, now }, { query: { after, ...filter } }) => listOrders(db, now.today, filter, after));
+  mountQuery(app, services, orderRoutes.exportOrders, async ({ db, now }, { query: { orders, ...filter } }) =>
+    ordersCsv(await listForExport(db, now.today, filter, orders === undefined ? null : readOrderIds(orders))),
+  );
+  mountQuery(app, services, orderRoutes.readRisks, ({ db, now }, { query }) => orderRisks(db, now, readOrderIds(query.orders)));
+  mountQuery(app, services, orderRoutes.printPapers, async ({ db }, { query }) => papersReply(await loadLastPapers(db, readOrderIds(query.orders))));
+  mountQuery(app, services, orderRoutes.listViews, ({ db, user }) => listViews(db, user.id));
+  mountCommand(app, services, orderRoutes.saveView, (context, { body }) => saveView(context, body.name, body.query));
+  mountCommand(app, services, orderRoutes.removeView, (context, { params }) => removeView(context, params.view));
   mountCommand(app, services, orderRoutes.createOrder, (context, { body }) => createOrder(context, body.customer, body.kind));
   mountQuery(app, services, orderRoutes.readOrder, ({ db, now }, { params }) => readOrder(db, now, params.order));
   mountCommand(app, services, orderRoutes.changeOrder, (context, { params, body }) => changeOrder(context, params.order, body));

@@ -1,4 +1,4 @@
-import { compareDecimal } from '@nockwright/core/money';
+import { compareDecimal, plus } from '@nockwright/core/money';
 import { decimal, promiseBook } from '@nockwright/core/promise';
 import { sql } from 'kysely';
 import type { Trx } from '../database';
@@ -27,13 +27,18 @@ export function newPromises(live: LiveBook, lineIds: readonly number[]): { reado
 
 /** Commits promises; on a day that has one already the quantity is added. */
 export async function storePromises({ trx }: CommandContext, promises: readonly NewPromise[]): Promise<void> {
+  const byDay = new Map<string, { line_id: number; day: string; quantity: string }>();
   for (const { lineId, day, quantity } of promises) {
-    await trx
-      .insertInto('line_promise')
-      .values({ line_id: lineId, day, quantity })
-      .onConflict((conflict) => conflict.columns(['line_id', 'day']).doUpdateSet({ quantity: sql`line_promise.quantity + excluded.quantity` }))
-      .execute();
+    const known = byDay.get(`${lineId}/${day}`)?.quantity ?? '0';
+    byDay.set(`${lineId}/${day}`, { line_id: lineId, day, quantity: plus(known, quantity) });
   }
+  if (byDay.size === 0) return;
+  // In one statement: what hangs on promises is brought up to date once.
+  await trx
+    .insertInto('line_promise')
+    .values([...byDay.values()])
+    .onConflict((conflict) => conflict.columns(['line_id', 'day']).doUpdateSet({ quantity: sql`line_promise.quantity + excluded.quantity` }))
+    .execute();
 }
 
 /** Promises what can be promised of a line beyond what is; gives what it did. The pools must be locked. */

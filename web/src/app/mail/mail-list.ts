@@ -25,7 +25,13 @@ const WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' } as co
       <ng-container sheet>
         <div class="list-head">
           <h1>Mail</h1>
-          <nock-filter what="mail" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by subject, customer, order, address" (left)="toRows()" />
+          <nock-filter
+            what="mail"
+            [text]="q() ?? ''"
+            (typed)="filter({ q: $event || null })"
+            hint="filter by subject, customer, order, address"
+            (left)="toRows()"
+          />
           <mat-form-field class="state">
             <mat-select aria-label="Which mail" [value]="which()" (selectionChange)="filter({ state: $event.value === 'all' ? null : $event.value })">
               <mat-option value="all">all</mat-option>

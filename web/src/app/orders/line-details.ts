@@ -1,5 +1,5 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, untracked, viewChild } from '@angular/core';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
@@ -108,7 +108,7 @@ export class LineDetails {
   readonly line = input.required<LineView>();
   protected readonly warehouses = inject(Places).warehouses;
   private readonly id = computed(() => this.line().id);
-  protected readonly note = linkedSignal({ source: this.id, computation: () => this.line().note });
+  protected readonly note = linkedSignal({ source: this.id, computation: () => untracked(this.line).note });
   protected readonly elsewhere = computed(() => this.order().customer.shipTos.filter((place) => place.id !== this.order().shipTo.id));
   /** What an alternative may be taken instead of. */
   protected readonly others = computed(() => this.order().lines.filter((other) => !other.alternative && other.id !== this.line().id));

@@ -1,6 +1,7 @@
 import {
   afterNextRender,
   ChangeDetectionStrategy,
+  ChangeDetectorRef,
   Component,
   computed,
   DestroyRef,
@@ -256,6 +257,7 @@ const USUAL_WIDTH = 951;
 export class LineTable {
   private readonly session = inject(Session);
   private readonly store = inject(OrderStore);
+  private readonly changes = inject(ChangeDetectorRef);
   private readonly whatIf = inject(WhatIfDesk);
   private readonly rows = viewChildren<ElementRef<HTMLTableRowElement>>('row');
   private readonly edits = viewChildren<ElementRef<HTMLInputElement>>('edit');
@@ -376,7 +378,10 @@ export class LineTable {
     const to = line.lineNo + (event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0);
     if (!this.movable(line) || to === line.lineNo || to < 1 || to > this.order().lines.length) return;
     event.preventDefault();
-    this.store.moveLine(line, to, () => setTimeout(() => this.rows()[to - 1]?.nativeElement.focus()));
+    this.store.moveLine(line, to, () => {
+      this.changes.detectChanges();
+      this.rows()[to - 1]?.nativeElement.focus();
+    });
   }
 
   protected movable(line: LineView): boolean {
@@ -410,7 +415,9 @@ export class LineTable {
     this.before.set(`${line.quantity} ${unitName(line.unit, line.quantity)}`);
     this.typed.set(this.before());
     this.editing.set(line.id);
-    setTimeout(() => this.edits()[0]?.nativeElement.select());
+    // At once: what is typed next is meant for the field.
+    this.changes.detectChanges();
+    this.edits()[0]?.nativeElement.select();
   }
 }
 

@@ -1,5 +1,5 @@
 import { A11yModule } from '@angular/cdk/a11y';
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
@@ -69,9 +69,9 @@ export class MailForm {
     return letterFor({ kind, number, poNumber, contact: customer.contact, spoken, validUntil, by: this.session.user()?.name ?? '' }, this.session.today());
   });
   // What is typed stays while the order changes below it; another paper begins anew.
-  protected readonly recipients = linkedSignal({ source: this.paperId, computation: () => this.order().customer.email });
-  protected readonly subject = linkedSignal({ source: this.paperId, computation: () => this.letter().subject });
-  protected readonly text = linkedSignal({ source: this.paperId, computation: () => this.letter().text });
+  protected readonly recipients = linkedSignal({ source: this.paperId, computation: () => untracked(this.order).customer.email });
+  protected readonly subject = linkedSignal({ source: this.paperId, computation: () => untracked(this.letter).subject });
+  protected readonly text = linkedSignal({ source: this.paperId, computation: () => untracked(this.letter).text });
   protected readonly files = signal<ReadonlySet<number>>(new Set());
   protected readonly fault = signal('');
 

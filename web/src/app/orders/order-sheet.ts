@@ -214,7 +214,6 @@ export class OrderSheet {
   protected readonly store = inject(OrderStore);
   private readonly session = inject(Session);
   protected readonly maySell = this.session.maySell;
-  private readonly today = this.session.today;
   readonly id = input.required({ transform: numberAttribute });
   /** A line to begin with: where another screen was pointing. */
   readonly at = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
@@ -353,7 +352,7 @@ export class OrderSheet {
       this.selected.set(null);
       const order = this.store.order();
       if (order?.kind === 'quote' && order.state === 'quoted') {
-        this.snack.open(`Sent as quote ${order.number}, valid until ${shortDay(order.validUntil!, this.today())}. No goods are committed.`, undefined, {
+        this.snack.open(`Sent as quote ${order.number}, valid until ${shortDay(order.validUntil!, this.session.today())}. No goods are committed.`, undefined, {
           duration: 5000,
         });
         return;

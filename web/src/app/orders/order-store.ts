@@ -301,8 +301,11 @@ export class OrderStore {
     job.command(order).subscribe({
       next: (changed) => {
         this.show(changed);
-        job.done?.();
-        this.next();
+        try {
+          job.done?.();
+        } finally {
+          this.next();
+        }
       },
       error: (error: ProblemError) => {
         // What was to follow was meant for an order that has not come about.

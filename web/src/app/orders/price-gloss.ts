@@ -1,5 +1,5 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, ChangeDetectorRef, Component, computed, inject, input, linkedSignal, viewChild } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
@@ -179,6 +179,7 @@ const PRICE = /^\d{1,9}(\.\d{1,4})?$/;
 })
 export class PriceGloss {
   protected readonly store = inject(OrderStore);
+  private readonly changes = inject(ChangeDetectorRef);
   private readonly maySell = inject(Session).maySell;
   private readonly field = viewChild<ElementRef<HTMLInputElement>>('price');
   private readonly reason = viewChild<ElementRef<HTMLInputElement>>('reason');
@@ -239,7 +240,8 @@ export class PriceGloss {
     if (!this.line().offered || !this.mayChange()) return false;
     this.typed.set(this.line().price);
     this.why.set('as agreed');
-    setTimeout(() => this.reason()?.nativeElement.select());
+    this.changes.detectChanges();
+    this.reason()?.nativeElement.select();
     return true;
   }
 

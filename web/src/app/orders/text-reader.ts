@@ -1,5 +1,6 @@
 import {
   ChangeDetectionStrategy,
+  ChangeDetectorRef,
   Component,
   computed,
   effect,
@@ -225,6 +226,7 @@ const TYPING_MS = 300;
 })
 export class TextReader {
   protected readonly store = inject(OrderStore);
+  private readonly changes = inject(ChangeDetectorRef);
   private readonly source = viewChild.required<ElementRef<HTMLTextAreaElement>>('source');
   private readonly lines = viewChildren<ElementRef<HTMLElement>>('line');
   private readonly again = viewChild<ElementRef<HTMLInputElement>>('again');
@@ -353,18 +355,21 @@ export class TextReader {
   private show(read: TextRead) {
     this.read.set(read);
     const open = this.rows().findIndex((row) => !this.settled(row));
-    setTimeout(() => this.goTo(Math.max(0, open)));
+    this.goTo(Math.max(0, open));
   }
 
   private goTo(at: number) {
     const to = Math.min(Math.max(0, at), this.rows().length - 1);
     this.here.set(to);
-    setTimeout(() => this.lines()[to]?.nativeElement.focus());
+    this.changes.detectChanges();
+    this.lines()[to]?.nativeElement.focus();
   }
 
   private retype(at: number) {
     this.retyping.set(at);
-    setTimeout(() => this.again()?.nativeElement.select());
+    // At once: what is typed next is meant for the field.
+    this.changes.detectChanges();
+    this.again()?.nativeElement.select();
   }
 
   private drop(at: number) {

@@ -17,6 +17,8 @@ export class Keys {
 
   constructor() {
     document.addEventListener('keydown', (event) => this.handle(event));
+    // Ctrl with a key is the screen's before it is a field's: a closed list would open on Ctrl+Enter.
+    document.addEventListener('keydown', (event) => event.ctrlKey && this.handle(event), { capture: true });
   }
 
   /** Adds keys until the component that adds them is gone. Call while it is being made. */
@@ -37,6 +39,7 @@ export class Keys {
     for (const key of [...this.all()].reverse()) {
       if (key.key !== name || key.run() === false) continue;
       event.preventDefault();
+      if (event.ctrlKey) event.stopPropagation();
       return;
     }
   }

@@ -1,5 +1,5 @@
 import { A11yModule } from '@angular/cdk/a11y';
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, untracked } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
@@ -131,13 +131,14 @@ export class AcceptForm {
   /** At first all lines and no alternative. */
   protected readonly choices = linkedSignal({
     source: this.version,
-    computation: (): ReadonlyMap<number, Choice> => new Map(this.open().map((line) => [line.id, { taken: !line.alternative, quantity: openOf(line) }])),
+    computation: (): ReadonlyMap<number, Choice> =>
+      new Map(untracked(this.open).map((line) => [line.id, { taken: !line.alternative, quantity: openOf(line) }])),
   });
   protected readonly expired = computed(() => (this.order().validUntil ?? '') < this.session.today());
   protected readonly repriced = computed(() => this.open().filter((line) => line.offered && this.choices().get(line.id)!.taken).length);
   protected readonly prices = linkedSignal(() => (this.expired() ? 'today' : 'quoted') as 'quoted' | 'today');
   protected readonly rest = linkedSignal(() => (this.expired() ? 'closed' : 'open') as 'open' | 'closed');
-  protected readonly poNumber = linkedSignal({ source: this.version, computation: () => this.order().poNumber });
+  protected readonly poNumber = linkedSignal({ source: this.version, computation: () => untracked(this.order).poNumber });
 
   private readonly taken = computed(() =>
     this.open().flatMap((line) => {

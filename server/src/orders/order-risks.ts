@@ -1,0 +1,39 @@
+import { promiseBook } from '@nockwright/core/promise';
+import type { Now } from '../clock';
+import { anyOf, type Db } from '../database';
+import { invalid } from '../http/refusal';
+import { loadBook } from '../promise';
+
+const MOST_ORDERS = 200;
+
+/** Numbers of orders as they stand in an address: `12,15,20`. */
+export function readOrderIds(text: string): number[] {
+  const parts = text === '' ? [] : text.split(',');
+  if (parts.some((part) => !/^[1-9]\d{0,8}$/.test(part))) throw invalid('query.orders', 'expected ids of orders, as 12,15,20');
+  return parts.map(Number);
+}
+
+/** Released orders whose supply comes later than promised: the day it comes, or null where none is left. */
+export async function orderRisks(db: Db, now: Now, ids: readonly number[]): Promise<{ order: number; day: string | null }[]> {
+  if (ids.length > MOST_ORDERS) throw invalid('query.orders', `expected at most ${MOST_ORDERS}, got ${ids.length}`);
+  const items = await db
+    .selectFrom('order_line')
+    .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
+    .select('item')
+    .distinct()
+    .where(anyOf('order_id', ids))
+    .where('sales_order.state', '=', 'released')
+    .where((eb) => eb(eb('shipped', '+', eb.ref('cancelled')), '<', eb.ref('stock_quantity')))
+    .execute();
+  if (items.length === 0) return [];
+  const live = await loadBook(db, now, { items: items.map((row) => row.item) });
+  const wanted = new Set(ids);
+  const days = new Map<number, string | null>();
+  for (const { id, arrives } of promiseBook(live.book).atRisk) {
+    const { orderId } = live.demands.get(id)!;
+    if (!wanted.has(orderId)) continue;
+    const known = days.get(orderId);
+    days.set(orderId, arrives === null || known === null ? null : known === undefined || arrives > known ? arrives : known);
+  }
+  return [...days].map(([order, day]) => ({ order, day }));
+}

@@ -1,0 +1,77 @@
+import { signal } from '@angular/core';
+import { show, type TestScreen } from '../test-screen';
+import { MailForm } from './mail-form';
+import { OrderPapers } from './order-papers';
+import { OrderStore } from './order-store';
+import { testLine, testOrder } from './test-order';
+
+const store = { fault: signal(''), busy: signal(false), mail: jest.fn(), makeProForma: jest.fn(), removeFile: jest.fn(), attachFile: jest.fn() };
+const paper = { id: 7, kind: 'acknowledgement', at: '2027-03-09T09:30:00.000Z', mails: [] } as const;
+const file = { id: 3, name: 'label.png', media: 'image/png', size: 2048, by: 'Ida', at: '2027-03-09T09:30:00.000Z' };
+const order = testOrder({ state: 'released', number: '20400', papers: [paper], files: [file], spoken: 'All leaves on Friday.', lines: [testLine()] });
+const providers = [{ provide: OrderStore, useValue: store }];
+
+beforeEach(() => {
+  jest.useFakeTimers();
+  store.mail.mockReset();
+  store.fault.set('');
+});
+afterEach(() => jest.useRealTimers());
+
+describe('mailing a paper', () => {
+  let form: TestScreen<MailForm>;
+  beforeEach(() => (form = show(MailForm, { order }, providers)));
+
+  it('begins with their address and what would be said on the phone', () => {
+    expect(form.field('To').value).toBe('a@b.example');
+    expect(form.field('Subject').value).toBe('Your order 20400');
+    expect(form.field('Text').value).toContain('All leaves on Friday.');
+  });
+
+  it('keeps what was typed while the order changes below it', () => {
+    form.type('Subject', 'About your jars');
+    form.set('order', { ...order, version: 9 });
+    expect(form.field('Subject').value).toBe('About your jars');
+  });
+
+  it('goes to several, with the files that are chosen', () => {
+    form.type('To', 'one@b.example; two@b.example');
+    form.element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
+    form.click('Mail it');
+    expect(store.mail.mock.calls[0]![0]).toMatchObject({ paper: 7, recipients: ['one@b.example', 'two@b.example'], files: [3] });
+  });
+
+  it.each([
+    ['nobody', '', 'To whom?'],
+    ['no address', 'one at b', 'one, at, b: expected an address'],
+  ])('%s is told, and nothing goes out', (_, to, words) => {
+    form.type('To', to);
+    form.click('Mail it');
+    expect(form.text).toContain(words);
+    expect(store.mail).not.toHaveBeenCalled();
+  });
+});
+
+describe('papers and files of an order', () => {
+  it('say to whom each went and what became of it', () => {
+    const mails = [{ id: 1, recipients: ['a@b.example'], state: 'failed', at: '' } as const];
+    const papers = show(OrderPapers, { order: { ...order, papers: [{ ...paper, mails }] } }, providers);
+    expect(papers.text).toContain('not taken: a@b.example');
+    expect(papers.text).toContain('label.png');
+    expect(papers.text).toContain('2 kB');
+  });
+
+  it('refuse a file that is too large before it is sent', () => {
+    const papers = show(OrderPapers, { order }, providers);
+    const field = papers.element.querySelector<HTMLInputElement>('input[type=file]')!;
+    Object.defineProperty(field, 'files', { value: [{ name: 'plan.pdf', size: 6 * 1024 * 1024 }] });
+    field.dispatchEvent(new Event('change'));
+    expect(store.fault()).toBe('plan.pdf has 6.0 MB; at most 5 MB are taken.');
+    expect(store.attachFile).not.toHaveBeenCalled();
+  });
+
+  it('are only read by who does not sell', () => {
+    const papers = show(OrderPapers, { order }, providers, 'warehouse');
+    expect(papers.element.querySelectorAll('button')).toHaveLength(0);
+  });
+});

@@ -1,0 +1,85 @@
+import type { Provider, Type } from '@angular/core';
+import { signal } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { Session } from './access';
+
+/** Longer than anything waits that is typed. */
+const TYPED_MS = 400;
+
+/** A component as it stands in a spec, and what somebody does with it. Specs that use it have fake timers. */
+export class TestScreen<T> {
+  readonly element: HTMLElement;
+
+  constructor(readonly fixture: ComponentFixture<T>) {
+    this.element = fixture.nativeElement as HTMLElement;
+    this.settle();
+  }
+
+  /** Lets everything come about that was waited for. */
+  settle(): void {
+    for (let round = 0; round < 2; round++) {
+      this.fixture.detectChanges();
+      TestBed.tick();
+      jest.advanceTimersByTime(TYPED_MS);
+    }
+    this.fixture.detectChanges();
+  }
+
+  set(name: string, value: unknown): void {
+    this.fixture.componentRef.setInput(name, value);
+    this.settle();
+  }
+
+  /** The element a label or its `aria-label` names. */
+  field(label: string): HTMLInputElement {
+    const named = [...this.element.querySelectorAll<HTMLInputElement>('input, textarea')].find((one) => this.nameOf(one) === label);
+    if (!named) throw new Error(`no field ${label}`);
+    return named;
+  }
+
+  type(label: string, text: string): void {
+    const field = this.field(label);
+    field.value = text;
+    field.dispatchEvent(new Event('input'));
+    this.settle();
+  }
+
+  press(key: string, on: Element, more: KeyboardEventInit = {}): void {
+    on.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
+    this.settle();
+  }
+
+  button(words: string): HTMLButtonElement {
+    const found = [...this.element.querySelectorAll('button')].find((one) => one.textContent.includes(words) || one.getAttribute('aria-label') === words);
+    if (!found) throw new Error(`no button ${words}`);
+    return found;
+  }
+
+  click(words: string): void {
+    this.button(words).click();
+    this.settle();
+  }
+
+  get text(): string {
+    return this.element.textContent.replace(/\s+/g, ' ').trim();
+  }
+
+  private nameOf(one: HTMLElement): string {
+    return one.getAttribute('aria-label') ?? this.element.querySelector(`label[for="${one.id}"]`)?.textContent.trim() ?? '';
+  }
+}
+
+/** Who is logged in, in specs. */
+export function testSession(role = 'coordinator') {
+  const sells = role === 'coordinator' || role === 'manager';
+  return { today: signal('2027-03-09'), user: signal({ name: 'Ida Perrin', role }), maySell: signal(sells), mayPlan: signal(role === 'manager') };
+}
+
+/** Shows a component with its inputs; `providers` besides router and session. */
+export function show<T>(component: Type<T>, inputs: Readonly<Record<string, unknown>>, providers: readonly Provider[], role?: string): TestScreen<T> {
+  TestBed.configureTestingModule({ providers: [provideRouter([]), { provide: Session, useValue: testSession(role) }, ...providers] });
+  const fixture = TestBed.createComponent(component);
+  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  return new TestScreen(fixture);
+}
