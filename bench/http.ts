@@ -1,5 +1,5 @@
-// Over HTTP: what a promise check costs on a desk of 100,000 open lines, against the one statement that reads its rows; and finding
-// items and customers while somebody types.
+// Over HTTP: what a promise check costs on a desk of 100,000 open lines, against the one statement that reads its rows; finding
+// items and customers while somebody types; and the list of 100,000 orders.
 // Prints its figures as JSON. NOCK_URL: a server on a database of its own; NOCK_DATABASE, NOCK_OWNER_DATABASE: that database.
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
@@ -10,6 +10,7 @@ import { bookStatement } from '../server/src/promise/book-rows';
 import { fillCatalogue } from './fill-catalogue';
 import { fillDesk } from './fill-desk';
 import { measureFinding } from './find';
+import { fillHistory, measureList } from './list';
 import { percentile, type Figure } from './measure';
 
 const LINES = 100_000;
@@ -36,13 +37,15 @@ async function logIn(): Promise<string> {
   return cookie;
 }
 
-/** Only after the promise checks: a catalogue of that size would be in their way. */
+/** Only after the promise checks: a catalogue and a history of that size would be in their way. */
 async function measureCatalogue(cookie: string, pool: pg.Pool): Promise<Figure[]> {
   const owner = new pg.Client({ connectionString: need('NOCK_OWNER_DATABASE') });
   await owner.connect();
   await fillCatalogue(owner);
+  const finding = await measureFinding(url, cookie, pool);
+  await fillHistory(owner, today);
   await owner.end();
-  return measureFinding(url, cookie, pool);
+  return [...finding, ...(await measureList(url, cookie))];
 }
 
 async function main() {

@@ -1,6 +1,6 @@
 export { anyOf } from './any-of';
 export { connect, type Db, type Trx } from './connect';
 export { correctSearch, isSomewhere, meantWords } from './correct-words';
-export { escapeLike, searchWords } from './like';
+export { escapeLike, hasWord, searchWords } from './like';
 export { migrate } from './migrate';
 export type { Database, SubjectKind } from './tables';

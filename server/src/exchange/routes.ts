@@ -3,7 +3,7 @@ import type { Hono } from 'hono';
 import { streamSSE } from 'hono/streaming';
 import { sql } from 'kysely';
 import { findCustomers } from '../customers';
-import { escapeLike, type Db } from '../database';
+import { escapeLike, hasWord, type Db } from '../database';
 import type { LiveFeed } from '../events';
 import type { Services } from '../http/context';
 import { mountQuery } from '../http/mount';
@@ -45,9 +45,12 @@ async function find(db: Db, q: string): Promise<Finding[]> {
   const orders = await db
     .selectFrom('sales_order')
     .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    .select(['sales_order.id', 'sales_order.number', 'customer.name', 'sales_order.po_number'])
-    .where(({ eb, or }) => or([eb('sales_order.number', 'like', like), eb(sql`lower(sales_order.po_number)`, 'like', like)]))
-    .where('sales_order.state', '=', 'released')
+    .innerJoin('order_standing', 'order_standing.order_id', 'sales_order.id')
+    .select(['sales_order.id', 'sales_order.kind', 'sales_order.number', 'customer.name', 'sales_order.po_number'])
+    // By the index of the list, then by what of it is looked for here.
+    .where(hasWord('order_standing.search', fragment.toLowerCase()))
+    .where(({ eb, or }) => or([eb(sql`lower(sales_order.number)`, 'like', like), eb(sql`lower(sales_order.po_number)`, 'like', like)]))
+    .where('sales_order.state', '<>', 'discarded')
     .orderBy('sales_order.id', 'desc')
     .limit(MOST_OF_A_KIND)
     .execute();
@@ -65,8 +68,8 @@ async function find(db: Db, q: string): Promise<Finding[]> {
     ...orders.map((row): Finding => ({
       kind: 'order',
       id: row.id,
-      key: row.number!,
-      label: `Order ${row.number}`,
+      key: row.number ?? String(row.id),
+      label: row.number === null ? `${row.kind === 'quote' ? 'Quote draft' : 'Draft'} ${row.id}` : `${row.kind === 'quote' ? 'Quote' : 'Order'} ${row.number}`,
       hint: [row.name, row.po_number].filter(Boolean).join(', '),
     })),
     ...purchases.map((row): Finding => ({ kind: 'purchase', id: row.id, key: row.number, label: `Purchase ${row.number}`, hint: `${row.name}, ${row.state}` })),

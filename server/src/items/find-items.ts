@@ -1,6 +1,7 @@
 import type { ItemFound, ItemRow } from '@nockwright/contract/items';
 import { unitName } from '@nockwright/core/units';
 import { sql } from 'kysely';
+import { RECENT_ORDERS } from './recent-orders';
 import { anyOf, correctSearch, escapeLike, searchWords, type Db } from '../database';
 
 const MOST_FOUND = 12;
@@ -39,17 +40,20 @@ async function matching(db: Db, wanted: Wanted, customer = 0, warehouse?: string
   const short = typed !== '' && wanted.every(([word]) => word!.length < TRIGRAM);
   const { rows } = await sql<FoundRow>`
     with bought as (
-      select l.item, count(*) as times from sales_order o join order_line l on l.order_id = o.id
-      where o.customer_id = ${customer} and o.state = 'released' group by l.item),
+      select l.item, count(*) as times from (
+        select id from sales_order where customer_id = ${customer} and state = 'released' order by id desc limit ${RECENT_ORDERS}) o
+      join order_line l on l.order_id = o.id group by l.item),
     found as (${short ? beginning(wanted) : sql`select ${COLUMNS} from item i where ${having(wanted, '%')}`})
     select code, description, item_group as "group", unit, discontinued,
       coalesce((select sum(on_hand + inbound - committed) from stock
         where item = best.code ${warehouse === undefined ? sql`` : sql`and warehouse = ${warehouse}`}), 0) as available
     from (
-      select i.*, row_number() over (order by i.discontinued, lower(i.code) <> ${typed}, b.times desc nulls last,
-        lower(i.code) not like ${`${escapeLike(typed)}%`}, i.code) as place
-      from found i left join bought b on b.item = i.code) best
-    where place <= ${MOST_FOUND}
+      -- The first few of perhaps thousands, which are never sorted as a whole.
+      select first.*, row_number() over () as place
+      from (
+        select i.* from found i left join bought b on b.item = i.code
+        order by i.discontinued, lower(i.code) <> ${typed}, b.times desc nulls last, lower(i.code) not like ${`${escapeLike(typed)}%`}, i.code collate "C"
+        limit ${MOST_FOUND}) first) best
     order by place`.execute(db);
   return rows;
 }

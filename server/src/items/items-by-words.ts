@@ -1,6 +1,7 @@
 import { singular } from '@nockwright/core/orders';
 import { sql } from 'kysely';
 import { anyOf, escapeLike, meantWords, isSomewhere, type Db } from '../database';
+import { RECENT_ORDERS } from './recent-orders';
 
 /** An item that words may mean. */
 export interface ItemReading {
@@ -61,8 +62,9 @@ export async function itemsByWords(db: Db, words: readonly string[], customer: n
   const points = wanted.map(({ word }, at) => sql`case when ${has[at]!} then ${/\d/.test(word) || word.length >= 5 ? 2 : 1}::int else 0 end`);
   const { rows } = await sql<{ code: string; description: string; unit: string; bought: number; has: boolean[] }>`
     with bought as (
-      select l.item, count(*)::int as times from sales_order o join order_line l on l.order_id = o.id
-      where o.customer_id = ${customer} and o.state = 'released' group by l.item)
+      select l.item, count(*)::int as times from (
+        select id from sales_order where customer_id = ${customer} and state = 'released' order by id desc limit ${RECENT_ORDERS}) o
+      join order_line l on l.order_id = o.id group by l.item)
     select i.code, i.description, i.unit, coalesce(b.times, 0) as bought, array[${sql.join(has)}] as has
     from item i left join bought b on b.item = i.code
     where not i.discontinued and (${sql.join(has, sql` or `)})

@@ -1,6 +1,6 @@
 import type { MailList, MailRow } from '@nockwright/contract/mail';
 import type { Selectable } from 'kysely';
-import { escapeLike, searchWords, type Database, type Db } from '../database';
+import { escapeLike, hasWord, searchWords, type Database, type Db } from '../database';
 
 const PAGE = 60;
 
@@ -17,7 +17,7 @@ export async function listMail(
     query = query.where(({ or, eb, fn }) =>
       or([
         eb(fn<string>('lower', ['mail.subject']), 'like', like),
-        eb('customer.search', 'like', like),
+        hasWord('customer.search', word),
         eb(fn<string>('lower', ['sales_order.number']), 'like', like),
         eb(fn<string>('array_to_string', ['mail.recipients', eb.val(' ')]), 'like', like),
       ]),

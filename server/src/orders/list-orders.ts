@@ -2,8 +2,9 @@ import type { orderRoutes, OrderList, OrderRow, OrderSort } from '@nockwright/co
 import type { QueryOf } from '@nockwright/contract/shape';
 import { isExpired } from '@nockwright/core/orders';
 import { sql, type RawBuilder } from 'kysely';
-import { escapeLike, searchWords, type Db } from '../database';
+import { hasWord, searchWords, type Db } from '../database';
 import { invalid } from '../http/refusal';
+import { readOrderIds } from './order-ids';
 
 const PAGE = 100;
 const MOST_EXPORTED = 50_000;
@@ -65,26 +66,50 @@ export async function listOrders(db: Db, today: string, filter: OrderFilter, aft
   return { rows: page.map((row) => toRow(row, today)), next: last && JSON.stringify([last.key, last.id]) };
 }
 
-/** All orders of a list, or those named, in its sequence. */
-export async function listForExport(db: Db, today: string, filter: OrderFilter, ids: readonly number[] | null): Promise<OrderRow[]> {
-  return (await select(db, filter, MOST_EXPORTED, undefined, ids)).map((row) => toRow(row, today));
+/** All orders of a list, in its sequence. */
+export async function listForExport(db: Db, today: string, filter: OrderFilter): Promise<OrderRow[]> {
+  return (await select(db, filter, MOST_EXPORTED)).map((row) => toRow(row, today));
 }
 
-async function select(db: Db, filter: OrderFilter, limit: number, after?: string, ids: readonly number[] | null = null): Promise<Row[]> {
-  const { search, state = 'open', sort = 'newest', reverse = false } = filter;
+/** Rows of a list that are looked through in its sequence, before all that have the words are sought by their index. */
+const WINDOW = 4_000;
+
+async function select(db: Db, filter: OrderFilter, limit: number, after?: string): Promise<Row[]> {
+  const words = searchWords(filter.search);
+  if (words.length === 0) return read(db, filter, limit, (page) => sql`${page} limit ${limit}`, after);
+  const has = sql.join(
+    words.map((word) => hasWord('s.search', word)),
+    sql` and `,
+  );
+  // Words that many orders have are found among the first of the list; those that few have, by their index. Which they are is not known before.
+  const near = await read(db, filter, limit, (page) => sql`select * from (${page} limit ${WINDOW}) s where ${has} limit ${limit}`, after);
+  if (near.length === limit) return near;
+  return read(db, filter, limit, (page) => sql`${page} limit ${limit}`, after, sql`(select * from order_standing s where ${has} offset 0)`);
+}
+
+/** `narrow`: takes the page from the list; `from`: what the list is made of. The page is taken before anything is joined to it. */
+async function read(
+  db: Db,
+  { state = 'open', sort = 'newest', reverse = false, orders }: OrderFilter,
+  limit: number,
+  narrow: (list: RawBuilder<unknown>) => RawBuilder<unknown>,
+  after?: string,
+  from: RawBuilder<unknown> = sql`order_standing`,
+): Promise<Row[]> {
   const { column, type, falls } = SORTS[sort];
   const down = falls !== reverse;
   const by = sql.ref(column);
   const direction = down ? sql`desc` : sql`asc`;
-  const matches = searchWords(search).map((word) => sql`and s.search like ${`%${escapeLike(word)}%`}`);
+  const named = orders === undefined ? sql`` : sql`and s.order_id = any(${readOrderIds(orders)}::int[])`;
+  const list = sql`select * from ${from} s where ${STATES[state]} ${named} ${behind(after, by, type, down)} order by ${by} ${direction}, s.order_id ${direction}`;
   const { rows } = await sql<Row>`
+    with s as materialized (${narrow(list)})
     select o.id, o.kind, o.number, c.name as customer, c.town, o.po_number, o.state, s.requested_day::text as requested_day,
       nullif(s.promised_day, 'infinity')::text as promised_day, o.valid_until::text as valid_until, o.entered::date::text as entered, o.source, o.warehouse,
       s.amount, s.lines, s.open_lines, s.waiting_lines, s.shipped, s.picking, s.held, ${by}::text as key
-    from order_standing s
+    from s
     join sales_order o on o.id = s.order_id
     join customer c on c.id = o.customer_id
-    where ${ids === null ? STATES[state] : sql`s.order_id = any(${ids}::int[])`} ${behind(after, by, type, down)} ${sql.join(matches, sql` `)}
     order by ${by} ${direction}, s.order_id ${direction}
     limit ${limit}`.execute(db);
   return rows;

@@ -6,13 +6,6 @@ import { loadBook } from '../promise';
 
 const MOST_ORDERS = 200;
 
-/** Numbers of orders as they stand in an address: `12,15,20`. */
-export function readOrderIds(text: string): number[] {
-  const parts = text === '' ? [] : text.split(',');
-  if (parts.some((part) => !/^[1-9]\d{0,8}$/.test(part))) throw invalid('query.orders', 'expected ids of orders, as 12,15,20');
-  return parts.map(Number);
-}
-
 /** Released orders whose supply comes later than promised: the day it comes, or null where none is left. */
 export async function orderRisks(db: Db, now: Now, ids: readonly number[]): Promise<{ order: number; day: string | null }[]> {
   if (ids.length > MOST_ORDERS) throw invalid('query.orders', `expected at most ${MOST_ORDERS}, got ${ids.length}`);

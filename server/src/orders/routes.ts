@@ -18,7 +18,8 @@ import { readBookSlice } from './book-slice';
 import { addLine, changeLine, moveLine, removeLine } from './edit-lines';
 import { ordersCsv } from './export-orders';
 import { listForExport, listOrders } from './list-orders';
-import { orderRisks, readOrderIds } from './order-risks';
+import { readOrderIds } from './order-ids';
+import { orderRisks } from './order-risks';
 import { listViews, removeView, saveView } from './saved-views';
 import { loadOrder } from './load-order';
 import { attachFile, fileReply, removeFile } from './files';
@@ -34,9 +35,7 @@ import { setPrice } from './set-price';
 
 export function mountOrders(app: Hono, services: Services): void {
   mountQuery(app, services, orderRoutes.listOrders, ({ db, now }, { query: { after, ...filter } }) => listOrders(db, now.today, filter, after));
-  mountQuery(app, services, orderRoutes.exportOrders, async ({ db, now }, { query: { orders, ...filter } }) =>
-    ordersCsv(await listForExport(db, now.today, filter, orders === undefined ? null : readOrderIds(orders))),
-  );
+  mountQuery(app, services, orderRoutes.exportOrders, async ({ db, now }, { query }) => ordersCsv(await listForExport(db, now.today, query)));
   mountQuery(app, services, orderRoutes.readRisks, ({ db, now }, { query }) => orderRisks(db, now, readOrderIds(query.orders)));
   mountQuery(app, services, orderRoutes.printPapers, async ({ db }, { query }) => papersReply(await loadLastPapers(db, readOrderIds(query.orders))));
   mountQuery(app, services, orderRoutes.listViews, ({ db, user }) => listViews(db, user.id));

@@ -16,7 +16,7 @@ export const routes: Routes = [
     canActivate: [loggedIn],
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'orders' },
-      { path: 'orders', title: 'Orders · Nockwright', loadComponent: () => import('./orders/order-list').then((m) => m.OrderListPage) },
+      { path: 'orders', title: 'Orders · Nockwright', loadComponent: () => import('./orders/list/order-list').then((m) => m.OrderListPage) },
       { path: 'orders/new', title: 'New order · Nockwright', loadComponent: () => import('./orders/new-order').then((m) => m.NewOrder) },
       { path: 'orders/:id', title: 'Order · Nockwright', loadComponent: () => import('./orders/order-sheet').then((m) => m.OrderSheet) },
       { path: 'shortages', title: 'Shortages · Nockwright', loadComponent: () => import('./shortages/shortage-list').then((m) => m.ShortageList) },

@@ -115,6 +115,9 @@ create index order_standing_draft on order_standing (order_id desc) where state 
 create index order_standing_quoted on order_standing (order_id desc) where state = 'quoted';
 create index order_standing_search on order_standing using gin (search gin_trgm_ops);
 drop index sales_order_quotes;
+/* Customers by what their number or name begins with. */
+create index customer_number_start on customer (lower(number) text_pattern_ops);
+create index customer_name_start on customer (lower(name) text_pattern_ops);
 `;
 
 const VIEWS = `

@@ -1,5 +1,5 @@
 import { Injectable, signal } from '@angular/core';
-import { filter, merge, startWith, Subject, switchMap, debounceTime, map, type Observable } from 'rxjs';
+import { buffer, filter, merge, startWith, Subject, switchMap, debounceTime, map, type Observable } from 'rxjs';
 
 const QUIET_MS = 60;
 
@@ -40,6 +40,14 @@ export class Live {
       filter((topics) => topics.some((topic) => topic === '*' || concerns(topic))),
       debounceTime(QUIET_MS),
       map(() => undefined),
+    );
+  }
+
+  /** What has changed, several changes at once as one list. */
+  topics(): Observable<readonly string[]> {
+    return this.changed.pipe(
+      buffer(this.changed.pipe(debounceTime(QUIET_MS))),
+      map((lists) => [...new Set(lists.flat())]),
     );
   }
 

@@ -329,7 +329,7 @@ export class OrderStore {
 }
 
 /** What the screen shows of each line: the server compares it with what is true under lock. */
-function seenOf(order: OrderView) {
+export function seenOf(order: OrderView) {
   return order.lines.map((line) => ({
     line: line.id,
     schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })),

@@ -1,0 +1,143 @@
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, ChangeDetectorRef, Component, computed, inject, input, output, signal, viewChild } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
+import { RouterLink } from '@angular/router';
+import { Keys } from '../../paper';
+import { ManyActs, type ManyAct } from './many-acts';
+
+const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
+
+/** What is done with the orders that are chosen in the list, and what became of each. */
+@Component({
+  selector: 'nock-many-bar',
+  imports: [MatButton, MatFormField, MatInput, RouterLink],
+  template: `
+    @if (acts.run(); as run) {
+      <p role="status">
+        <b>{{ done() }} {{ words[run.act] }}</b>
+        @if (run.running) {
+          , {{ run.total - run.outcomes.length }} to go
+        }
+        @for (outcome of refused(); track outcome.id) {
+          <span class="refused"
+            ><a [routerLink]="['/orders', outcome.id]">{{ outcome.label }}</a> not: {{ outcome.why }}</span
+          >
+        }
+      </p>
+      @if (run.running) {
+        <button mat-button type="button" (click)="acts.stop()">Stop</button>
+      } @else {
+        <button mat-button type="button" (click)="acts.clear()">Good</button>
+      }
+    } @else if (chosen().length > 0) {
+      <b>{{ chosen().length }} chosen</b>
+      @if (asking()) {
+        <form (submit)="$event.preventDefault(); hold()">
+          <label for="many-why">Hold them until they answer</label>
+          <mat-form-field
+            ><input matInput #why id="many-why" placeholder="what?" maxlength="300" autocomplete="off" [value]="reason()" (input)="reason.set(why.value)"
+          /></mat-form-field>
+          <button mat-flat-button type="submit" [disabled]="!reason().trim()">Hold <kbd>Enter</kbd></button>
+        </form>
+      } @else {
+        @if (maySell()) {
+          <button mat-button type="button" (click)="start('release')">Release <kbd>R</kbd></button>
+          <button mat-button type="button" (click)="ask()">Hold <kbd>H</kbd></button>
+          <button mat-button type="button" (click)="start('mail')">Mail <kbd>W</kbd></button>
+        }
+        <a mat-button [href]="'/api/order-print?orders=' + chosen().join(',')" target="_blank" rel="noopener">Print <kbd>P</kbd></a>
+        <a mat-button [href]="'/api/order-export?state=all&orders=' + chosen().join(',')" download>Export <kbd>E</kbd></a>
+      }
+      <button mat-button type="button" (click)="cleared.emit()">None <kbd>Esc</kbd></button>
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      flex-wrap: wrap;
+      min-height: 40px;
+    }
+    p {
+      margin: 0;
+      max-height: 120px;
+      overflow: auto;
+    }
+    .refused {
+      display: block;
+      color: var(--open);
+    }
+    form {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ManyBar {
+  protected readonly acts = inject(ManyActs);
+  private readonly changes = inject(ChangeDetectorRef);
+  private readonly why = viewChild<ElementRef<HTMLInputElement>>('why');
+  readonly chosen = input.required<readonly number[]>();
+  readonly maySell = input.required<boolean>();
+  readonly cleared = output<void>();
+
+  protected readonly words = DONE;
+  protected readonly asking = signal(false);
+  protected readonly reason = signal('');
+  protected readonly refused = computed(() => this.acts.run()?.outcomes.filter((outcome) => outcome.why !== '') ?? []);
+  protected readonly done = computed(() => (this.acts.run()?.outcomes.length ?? 0) - this.refused().length);
+
+  constructor() {
+    const some = (run: () => void) => () => {
+      if (this.chosen().length === 0) return false;
+      run();
+      return true;
+    };
+    inject(Keys).use([
+      { key: 'R', does: 'release the orders that are chosen', run: some(() => this.start('release')) },
+      { key: 'H', does: 'hold them', run: some(() => this.ask()) },
+      { key: 'W', does: 'mail the newest paper of each', run: some(() => this.start('mail')) },
+      {
+        key: 'P',
+        does: 'print the newest paper of each',
+        run: some(() => window.open(`/api/order-print?orders=${this.chosen().join(',')}`, '_blank', 'noopener')),
+      },
+      { key: 'E', does: 'export them', run: some(() => window.open(`/api/order-export?state=all&orders=${this.chosen().join(',')}`, '_self')) },
+      { key: 'Escape', does: 'choose none', run: () => this.leave() },
+    ]);
+  }
+
+  protected start(act: ManyAct, why = ''): void {
+    if (!this.maySell()) return;
+    this.acts.start(act, this.chosen(), why);
+    this.cleared.emit();
+  }
+
+  protected ask(): void {
+    if (!this.maySell()) return;
+    this.asking.set(true);
+    this.changes.detectChanges();
+    this.why()?.nativeElement.focus();
+  }
+
+  protected hold(): void {
+    const reason = this.reason().trim();
+    if (reason === '') return;
+    this.start('hold', reason);
+    this.asking.set(false);
+    this.reason.set('');
+  }
+
+  private leave(): boolean {
+    if (this.asking()) this.asking.set(false);
+    else if (this.acts.run() && !this.acts.run()!.running) this.acts.clear();
+    else if (this.chosen().length > 0) this.cleared.emit();
+    else return false;
+    return true;
+  }
+}
