@@ -1,12 +1,10 @@
-import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
-import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { customerRoutes, type ShipTo } from '@nockwright/contract/customers';
 import { Api } from '../api';
-import { Keys } from '../paper';
+import { GlossForm } from '../paper';
 
 const FIELDS = [
   ['name', 'Who takes it in', 100],
@@ -19,10 +17,9 @@ const FIELDS = [
 /** Another address for a customer, made without leaving the order. */
 @Component({
   selector: 'nock-address-form',
-  imports: [A11yModule, ReactiveFormsModule, MatButton, MatFormField, MatInput],
+  imports: [GlossForm, ReactiveFormsModule, MatFormField, MatInput],
   template: `
-    <form class="gloss-form" [formGroup]="form" (submit)="$event.preventDefault(); add()" cdkTrapFocus [cdkTrapFocusAutoCapture]="true">
-      <h2>Another address</h2>
+    <nock-gloss-form [formGroup]="form" heading="Another address" act="Send it there" [ready]="!busy()" (done)="add()" (left)="closed.emit()">
       @for (field of fields; track field[0]) {
         <label [for]="'address-' + field[0]">{{ field[1] }}</label>
         <mat-form-field
@@ -30,11 +27,7 @@ const FIELDS = [
         /></mat-form-field>
       }
       <p class="open" role="alert">{{ fault() }}</p>
-      <div class="acts">
-        <button mat-flat-button type="submit" [disabled]="busy()">Send it there <kbd>Ctrl Enter</kbd></button>
-        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
-      </div>
-    </form>
+    </nock-gloss-form>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -59,10 +52,6 @@ export class AddressForm {
       const { name } = this.customer();
       untracked(() => this.form.patchValue({ name }));
     });
-    inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'add the address and send it there', run: () => this.add() },
-      { key: 'Escape', does: 'leave it', run: () => this.closed.emit() },
-    ]);
   }
 
   protected add(): void {

@@ -1,15 +1,13 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
-import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { customerRoutes, type Reminder } from '@nockwright/contract/customers';
 import { Api } from '../api';
-import { DayPipe } from '../paper';
+import { DayPipe, LineForm } from '../paper';
 
 /** What somebody left for whoever speaks to the customer next; each is taken away when it is dealt with. */
 @Component({
   selector: 'nock-customer-notes',
-  imports: [MatButton, MatFormField, MatInput, DayPipe],
+  imports: [MatButton, DayPipe, LineForm],
   template: `
     @for (note of reminders(); track note.id) {
       <p class="note">
@@ -20,13 +18,7 @@ import { DayPipe } from '../paper';
       </p>
     }
     @if (mayAdd()) {
-      <form (submit)="$event.preventDefault(); add()">
-        <label for="next-note">For when they call next</label>
-        <mat-form-field
-          ><input matInput #field id="next-note" maxlength="500" autocomplete="off" [value]="text()" (input)="text.set(field.value)"
-        /></mat-form-field>
-        <button mat-button type="submit" [disabled]="!text().trim()">Note it</button>
-      </form>
+      <nock-line-form fieldId="next-note" label="For when they call next" act="Note it" [most]="500" [(text)]="text" (said)="add($event)" />
     }
     @if (fault()) {
       <p class="open" role="alert">{{ fault() }}</p>
@@ -40,18 +32,6 @@ import { DayPipe } from '../paper';
       margin: 4px 0;
       padding-left: 10px;
       border-left: 3px solid var(--late);
-    }
-    form {
-      display: grid;
-      grid-template-columns: 1fr auto;
-      gap: 0 8px;
-      align-items: center;
-      margin-top: 10px;
-    }
-    label {
-      grid-column: 1 / -1;
-      font-size: 12.5px;
-      color: var(--ink-quiet);
     }
     .open {
       color: var(--open);
@@ -69,8 +49,7 @@ export class CustomerNotes {
   protected readonly text = signal('');
   protected readonly fault = signal('');
 
-  protected add(): void {
-    const text = this.text().trim();
+  protected add(text: string): void {
     if (text === '') return;
     this.api.call(customerRoutes.addReminder, { params: { customer: this.customer() }, body: { text } }).subscribe({
       next: () => {

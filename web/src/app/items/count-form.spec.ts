@@ -1,15 +1,15 @@
-import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
+import type { ComponentFixture } from '@angular/core/testing';
 import { itemRoutes } from '@nockwright/contract/items';
 import { of, throwError, type Observable } from 'rxjs';
-import { Session } from '../access';
 import { Api } from '../api';
 import { testMover } from '../ripple/test-mover';
 import { CountForm } from './count-form';
+import { show, type TestScreen } from '../test-screen';
 
 const pool = { warehouse: 'MAR', name: 'Marrowby', onHand: '10' };
 const ripple = { later: [testMover()], earlier: [], offers: [] };
 const api = { call: jest.fn((route: unknown, _input?: unknown): Observable<unknown> => of(route === itemRoutes.previewCount ? ripple : {})) };
+let screen: TestScreen<CountForm>;
 let fixture: ComponentFixture<CountForm>;
 let element: HTMLElement;
 let closed: jest.Mock;
@@ -17,25 +17,14 @@ let closed: jest.Mock;
 beforeEach(() => {
   jest.useFakeTimers();
   api.call.mockClear();
-  TestBed.configureTestingModule({
-    providers: [provideRouter([]), { provide: Api, useValue: api }, { provide: Session, useValue: { today: () => '2027-03-09' } }],
-  });
-  fixture = TestBed.createComponent(CountForm);
-  fixture.componentRef.setInput('item', 'TUB');
-  fixture.componentRef.setInput('pool', pool);
+  screen = show(CountForm, { item: 'TUB', pool: pool }, [{ provide: Api, useValue: api }]);
+  ({ fixture, element } = screen);
   closed = jest.fn();
   fixture.componentInstance.closed.subscribe(closed);
-  element = fixture.nativeElement as HTMLElement;
-  settle();
 });
 afterEach(() => jest.useRealTimers());
 
-function settle() {
-  fixture.detectChanges();
-  TestBed.tick();
-  jest.advanceTimersByTime(200);
-  fixture.detectChanges();
-}
+const settle = () => screen.settle();
 function fill(id: string, value: string) {
   const field = element.querySelector<HTMLInputElement>(`#${id}`)!;
   field.value = value;

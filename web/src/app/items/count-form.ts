@@ -1,13 +1,11 @@
-import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { itemRoutes, type PoolView } from '@nockwright/contract/items';
 import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
 import { Api } from '../api';
-import { AmountPipe, Keys } from '../paper';
+import { AmountPipe, GlossForm } from '../paper';
 import { decisionOf, Ripple } from '../ripple';
 
 const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
@@ -15,10 +13,15 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
 /** What was counted instead of what the books say: whose promises move by it, then done or left. */
 @Component({
   selector: 'nock-count-form',
-  imports: [A11yModule, MatButton, MatFormField, MatInput, AmountPipe, Ripple],
+  imports: [GlossForm, MatFormField, MatInput, AmountPipe, Ripple],
   template: `
-    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
-      <h2>Count of {{ item() }} at {{ pool().name }}</h2>
+    <nock-gloss-form
+      heading="Count of {{ item() }} at {{ pool().name }}"
+      act="Correct the count"
+      [ready]="!(!ripple() || busy())"
+      (done)="confirm()"
+      (left)="closed.emit()"
+    >
       <label for="counted">Counted (the books say {{ pool().onHand | amount }})</label>
       <mat-form-field
         ><input
@@ -39,11 +42,7 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
       @if (ripple(); as view) {
         <nock-ripple [ripple]="view" [(accepted)]="accepted" />
       }
-      <div class="acts">
-        <button mat-flat-button type="submit" [disabled]="!ripple() || busy()">Correct the count <kbd>Ctrl Enter</kbd></button>
-        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
-      </div>
-    </form>
+    </nock-gloss-form>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -72,13 +71,6 @@ export class CountForm {
     ),
     { initialValue: null },
   );
-
-  constructor() {
-    inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'correct the count', run: () => this.confirm() },
-      { key: 'Escape', does: 'leave it as it is', run: () => this.closed.emit() },
-    ]);
-  }
 
   protected confirm(): void {
     const [counted, ripple] = [this.wish(), this.ripple()];

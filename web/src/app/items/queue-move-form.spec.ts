@@ -1,16 +1,16 @@
-import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
+import type { ComponentFixture } from '@angular/core/testing';
 import type { QueueRow } from '@nockwright/contract/items';
 import { orderRoutes } from '@nockwright/contract/orders';
 import { of, throwError, type Observable } from 'rxjs';
-import { Session } from '../access';
 import { Api } from '../api';
 import { testMover } from '../ripple/test-mover';
 import { QueueMoveForm } from './queue-move-form';
+import { show, type TestScreen } from '../test-screen';
 
 const row = (order: number, version = 1) => ({ order, version, number: String(20400 + order), line: order * 10, customer: `Customer ${order}` }) as QueueRow;
 const ripple = { later: [testMover()], earlier: [], offers: [] };
 const api = { call: jest.fn((route: unknown, _input?: unknown): Observable<unknown> => of(route === orderRoutes.previewTurn ? ripple : {})) };
+let screen: TestScreen<QueueMoveForm>;
 let fixture: ComponentFixture<QueueMoveForm>;
 let element: HTMLElement;
 let closed: jest.Mock;
@@ -18,25 +18,14 @@ let closed: jest.Mock;
 beforeEach(() => {
   jest.useFakeTimers();
   api.call.mockClear();
-  TestBed.configureTestingModule({
-    providers: [provideRouter([]), { provide: Api, useValue: api }, { provide: Session, useValue: { today: () => '2027-03-09' } }],
-  });
-  fixture = TestBed.createComponent(QueueMoveForm);
-  fixture.componentRef.setInput('move', { row: row(3), ahead: row(2) });
-  fixture.componentRef.setInput('queue', [row(1), row(2), row(2), row(3, 8)]);
+  screen = show(QueueMoveForm, { move: { row: row(3), ahead: row(2) }, queue: [row(1), row(2), row(2), row(3, 8)] }, [{ provide: Api, useValue: api }]);
+  ({ fixture, element } = screen);
   closed = jest.fn();
   fixture.componentInstance.closed.subscribe(closed);
-  element = fixture.nativeElement as HTMLElement;
-  settle();
 });
 afterEach(() => jest.useRealTimers());
 
-function settle() {
-  fixture.detectChanges();
-  TestBed.tick();
-  jest.advanceTimersByTime(200);
-  fixture.detectChanges();
-}
+const settle = () => screen.settle();
 const form = () => fixture.componentInstance as unknown as { choose(order: number): void; others(): readonly QueueRow[] };
 const submit = () => (element.querySelector('form')!.dispatchEvent(new Event('submit')), settle());
 

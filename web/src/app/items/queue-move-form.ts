@@ -1,7 +1,5 @@
-import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
@@ -9,17 +7,22 @@ import type { QueueRow } from '@nockwright/contract/items';
 import { orderRoutes } from '@nockwright/contract/orders';
 import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
 import { Api } from '../api';
-import { Keys } from '../paper';
+import { GlossForm } from '../paper';
 import { decisionOf, Ripple } from '../ripple';
 import type { QueueMove } from './queue-table';
 
 /** An order placed ahead of another in the queue for an item: who is hurt first, then done or left. */
 @Component({
   selector: 'nock-queue-move-form',
-  imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatOption, Ripple],
+  imports: [GlossForm, MatFormField, MatInput, MatSelect, MatOption, Ripple],
   template: `
-    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
-      <h2>Order {{ move().row.number }}, {{ move().row.customer }}</h2>
+    <nock-gloss-form
+      heading="Order {{ move().row.number }}, {{ move().row.customer }}"
+      act="Place it there"
+      [ready]="!(!ripple() || busy())"
+      (done)="confirm()"
+      (left)="closed.emit()"
+    >
       <span class="label" id="move-label">Ahead of</span>
       <mat-form-field>
         <mat-select aria-labelledby="move-label" [value]="ahead()" (selectionChange)="choose($event.value)">
@@ -36,11 +39,7 @@ import type { QueueMove } from './queue-table';
       @if (ripple(); as view) {
         <nock-ripple [ripple]="view" [(accepted)]="accepted" />
       }
-      <div class="acts">
-        <button mat-flat-button type="submit" [disabled]="!ripple() || busy()">Place it there <kbd>Ctrl Enter</kbd></button>
-        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
-      </div>
-    </form>
+    </nock-gloss-form>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -80,10 +79,6 @@ export class QueueMoveForm {
         this.fault.set('');
       });
     });
-    inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'place the order there', run: () => this.confirm() },
-      { key: 'Escape', does: 'leave it as it is', run: () => this.closed.emit() },
-    ]);
   }
 
   protected choose(order: number): void {

@@ -1,1 +1,2 @@
 export { Live } from './live';
+export { keptList, type ListQuery } from './kept-list';

@@ -1,16 +1,16 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal, viewChildren } from '@angular/core';
-import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { Router, RouterLink } from '@angular/router';
 import { mailRoutes, type MailRow } from '@nockwright/contract/mail';
-import { catchError, combineLatest, debounceTime, EMPTY, merge, of, startWith, Subject, switchMap } from 'rxjs';
+import { catchError, merge, of, startWith, Subject, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
-import { Live } from '../live';
+import { keptList, Live } from '../live';
 import { DayPipe, FilterField, Keys, Sheet } from '../paper';
 
 const STATES = ['all', 'failed', 'waiting', 'sent'] as const;
@@ -225,23 +225,18 @@ export class MailListPage {
   );
 
   constructor() {
-    combineLatest([toObservable(this.q), toObservable(this.which)])
-      .pipe(
-        debounceTime(80),
-        switchMap(([search, state]) =>
-          this.live.kept(
-            () => this.load(search, state),
-            (topic) => topic.startsWith('mail:'),
-          ),
-        ),
-        takeUntilDestroyed(),
-      )
-      .subscribe(({ rows, next, failed, waiting }) => {
-        this.rows.set(rows);
-        this.next.set(next);
-        this.failed.set(failed);
-        this.waiting.set(waiting);
-      });
+    keptList({
+      q: this.q,
+      state: this.which,
+      load: (query) => this.api.call(mailRoutes.listMail, { query }),
+      topics: 'mail:',
+      fault: this.fault,
+    }).subscribe(({ rows, next, failed, waiting }) => {
+      this.rows.set(rows);
+      this.next.set(next);
+      this.failed.set(failed);
+      this.waiting.set(waiting);
+    });
     inject(Keys).use([
       { key: 'T', does: 'try the mail again', run: () => this.retry('') },
       { key: 'ArrowDown', does: 'to the mails', run: () => this.toRows() },
@@ -275,9 +270,13 @@ export class MailListPage {
   protected more(): void {
     const before = this.next();
     if (before === null) return;
-    this.load(this.q(), this.which(), before).subscribe(({ rows, next }) => {
-      this.rows.update((known) => [...known, ...rows]);
-      this.next.set(next);
+    const search = this.q();
+    this.api.call(mailRoutes.listMail, { query: { ...(search ? { search } : {}), state: this.which(), before } }).subscribe({
+      next: ({ rows, next }) => {
+        this.rows.update((known) => [...known, ...rows]);
+        this.next.set(next);
+      },
+      error: (error: Error) => this.fault.set(error.message),
     });
   }
 
@@ -298,14 +297,5 @@ export class MailListPage {
       next: () => this.again.next(),
       error: (error: Error) => this.said.set(error.message),
     });
-  }
-
-  private load(search: string | undefined, state: (typeof STATES)[number], before?: number) {
-    return this.api.call(mailRoutes.listMail, { query: { ...(search ? { search } : {}), state, ...(before ? { before } : {}) } }).pipe(
-      catchError((error: Error) => {
-        this.fault.set(error.message);
-        return EMPTY;
-      }),
-    );
   }
 }

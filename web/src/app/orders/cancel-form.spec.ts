@@ -1,13 +1,12 @@
 import { signal } from '@angular/core';
-import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
+import type { ComponentFixture } from '@angular/core/testing';
 import type { CancellationPreview } from '@nockwright/contract/orders';
 import { of, throwError } from 'rxjs';
-import { Session } from '../access';
 import { testGain } from '../ripple/test-mover';
 import { CancelForm } from './cancel-form';
 import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
+import { show, type TestScreen } from '../test-screen';
 
 const preview: CancellationPreview = {
   lines: [{ line: 11, lineNo: 1, item: 'JAR-340-HX', quantity: '240', frees: [{ day: '2027-03-12', quantity: '240' }] }],
@@ -15,6 +14,7 @@ const preview: CancellationPreview = {
   ripple: { later: [], earlier: [], offers: [testGain({ line: 41 })] },
 };
 const store = { fault: signal(''), busy: signal(false), previewCancellation: jest.fn(), cancel: jest.fn((_w: unknown, done: () => void) => done()) };
+let screen: TestScreen<CancelForm>;
 let fixture: ComponentFixture<CancelForm>;
 let element: HTMLElement;
 let form: { reason: { set(reason: string): void } };
@@ -24,24 +24,13 @@ beforeEach(() => {
   store.fault.set('');
   store.cancel.mockClear();
   store.previewCancellation.mockReset().mockReturnValue(of(preview));
-  TestBed.configureTestingModule({
-    providers: [provideRouter([]), { provide: OrderStore, useValue: store }, { provide: Session, useValue: { today: () => '2027-03-09' } }],
-  });
-  fixture = TestBed.createComponent(CancelForm);
-  fixture.componentRef.setInput('order', testOrder({ state: 'released' }));
-  fixture.componentRef.setInput('line', testLine());
-  element = fixture.nativeElement as HTMLElement;
+  screen = show(CancelForm, { order: testOrder({ state: 'released' }), line: testLine() }, [{ provide: OrderStore, useValue: store }]);
+  ({ fixture, element } = screen);
   form = fixture.componentInstance as unknown as typeof form;
-  settle();
 });
 afterEach(() => jest.useRealTimers());
 
-function settle() {
-  fixture.detectChanges();
-  TestBed.tick();
-  jest.advanceTimersByTime(200);
-  fixture.detectChanges();
-}
+const settle = () => screen.settle();
 const text = () => element.textContent!.replace(/\s+/g, ' ');
 
 it('says what it frees, what hangs on it and who could have it', () => {

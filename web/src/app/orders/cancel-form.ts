@@ -1,14 +1,12 @@
-import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { MatRadioButton, MatRadioGroup } from '@angular/material/radio';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { CANCEL_REASONS, type LineView, type OrderView } from '@nockwright/contract/orders';
 import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
-import { AmountPipe, DayPipe, Keys, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, GlossForm, UnitPipe } from '../paper';
 import { decisionOf, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
 
@@ -17,10 +15,15 @@ type Reason = (typeof CANCEL_REASONS)[number];
 /** Before anything is cancelled: what it frees, what hangs on it and who waits for the goods. Then it is done, or left. */
 @Component({
   selector: 'nock-cancel-form',
-  imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatOption, MatRadioGroup, MatRadioButton, AmountPipe, DayPipe, UnitPipe, Ripple],
+  imports: [GlossForm, MatFormField, MatInput, MatSelect, MatOption, MatRadioGroup, MatRadioButton, AmountPipe, DayPipe, UnitPipe, Ripple],
   template: `
-    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
-      <h2>Cancel {{ line() ? 'line ' + line()!.lineNo + ': ' + line()!.item : 'the whole order' }}</h2>
+    <nock-gloss-form
+      heading="Cancel {{ line() ? 'line ' + line()!.lineNo + ': ' + line()!.item : 'the whole order' }}"
+      act="Cancel it"
+      [ready]="!(!preview() || !reason() || store.busy())"
+      (done)="confirm()"
+      (left)="closed.emit()"
+    >
       @if (line(); as view) {
         <label for="cancel-quantity">How many ({{ view.unit | unit: '2' }}); empty: all that is open</label>
         <mat-form-field
@@ -80,11 +83,7 @@ type Reason = (typeof CANCEL_REASONS)[number];
       } @else {
         <p class="open" role="alert">{{ fault() }}</p>
       }
-      <div class="acts">
-        <button mat-flat-button type="submit" [disabled]="!preview() || !reason() || store.busy()">Cancel it <kbd>Ctrl Enter</kbd></button>
-        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
-      </div>
-    </form>
+    </nock-gloss-form>
   `,
   styles: `
     ul {
@@ -133,13 +132,6 @@ export class CancelForm {
     { initialValue: null },
   );
   protected readonly hasPurchase = computed(() => this.preview()?.bound.some((row) => row.kind === 'purchase') ?? false);
-
-  constructor() {
-    inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'cancel it', run: () => this.confirm() },
-      { key: 'Escape', does: 'leave it as it is', run: () => this.closed.emit() },
-    ]);
-  }
 
   protected confirm(): void {
     const reason = this.reason();

@@ -1,13 +1,11 @@
-import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
-import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import type { OrderView } from '@nockwright/contract/orders';
 import { letterFor } from '@nockwright/core/orders';
 import { Session } from '../access';
-import { Keys } from '../paper';
+import { GlossForm } from '../paper';
 import { OrderStore } from './order-store';
 
 /** What a paper is called on the desk. */
@@ -16,17 +14,33 @@ export const PAPER_NAMES = { acknowledgement: 'Acknowledgement', quote: 'Quote',
 /** Mails the newest paper of the order: to whom, with what words, with which files. The words are there to be changed. */
 @Component({
   selector: 'nock-mail-form',
-  imports: [A11yModule, MatButton, MatCheckbox, MatFormField, MatInput],
+  imports: [GlossForm, MatCheckbox, MatFormField, MatInput],
   template: `
-    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault()">
-      <h2>Mail the {{ name() }}</h2>
+    <nock-gloss-form heading="Mail the {{ name() }}" act="Mail it" [ready]="!store.busy()" (done)="send()" (left)="closed.emit()">
       <label for="mail-to">To</label>
       <mat-form-field
-        ><input matInput #to id="mail-to" type="text" [value]="recipients()" (input)="recipients.set(to.value)" autocomplete="off" spellcheck="false"
+        ><input
+          matInput
+          #to
+          id="mail-to"
+          type="text"
+          [value]="recipients()"
+          (input)="recipients.set(to.value)"
+          (keydown.enter)="$event.preventDefault()"
+          autocomplete="off"
+          spellcheck="false"
       /></mat-form-field>
       <label for="mail-subject">Subject</label>
       <mat-form-field
-        ><input matInput #about id="mail-subject" [value]="subject()" (input)="subject.set(about.value)" maxlength="200" autocomplete="off"
+        ><input
+          matInput
+          #about
+          id="mail-subject"
+          [value]="subject()"
+          (input)="subject.set(about.value)"
+          (keydown.enter)="$event.preventDefault()"
+          maxlength="200"
+          autocomplete="off"
       /></mat-form-field>
       <label for="mail-text">Text</label>
       <mat-form-field>
@@ -38,11 +52,7 @@ export const PAPER_NAMES = { acknowledgement: 'Acknowledgement', quote: 'Quote',
       @if (fault()) {
         <p class="open" role="alert">{{ fault() }}</p>
       }
-      <div class="acts">
-        <button mat-flat-button type="button" (click)="send()" [disabled]="store.busy()">Mail it <kbd>Ctrl Enter</kbd></button>
-        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
-      </div>
-    </form>
+    </nock-gloss-form>
   `,
   styles: `
     mat-form-field {
@@ -74,13 +84,6 @@ export class MailForm {
   protected readonly text = linkedSignal({ source: this.paperId, computation: () => untracked(this.letter).text });
   protected readonly files = signal<ReadonlySet<number>>(new Set());
   protected readonly fault = signal('');
-
-  constructor() {
-    inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'mail it', run: () => this.send() },
-      { key: 'Escape', does: 'leave it', run: () => this.closed.emit() },
-    ]);
-  }
 
   protected attach(file: number, wanted: boolean): void {
     const files = new Set(this.files());

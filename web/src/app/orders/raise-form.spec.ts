@@ -1,15 +1,15 @@
 import { signal } from '@angular/core';
-import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
+import type { ComponentFixture } from '@angular/core/testing';
 import { of, throwError } from 'rxjs';
-import { Session } from '../access';
 import { testMover } from '../ripple/test-mover';
 import { OrderStore } from './order-store';
 import { RaiseForm } from './raise-form';
 import { testLine, testOrder } from './test-order';
+import { show, type TestScreen } from '../test-screen';
 
 const preview = { schedule: [{ day: '2027-03-16', quantity: '288' }], uncovered: '24', ripple: { later: [testMover()], earlier: [], offers: [] } };
 const store = { fault: signal(''), busy: signal(false), previewRaise: jest.fn(), raise: jest.fn((_l: unknown, _w: unknown, done: () => void) => done()) };
+let screen: TestScreen<RaiseForm>;
 let fixture: ComponentFixture<RaiseForm>;
 let element: HTMLElement;
 
@@ -18,23 +18,12 @@ beforeEach(() => {
   store.fault.set('');
   store.raise.mockClear();
   store.previewRaise.mockReset().mockReturnValue(of(preview));
-  TestBed.configureTestingModule({
-    providers: [provideRouter([]), { provide: OrderStore, useValue: store }, { provide: Session, useValue: { today: () => '2027-03-09' } }],
-  });
-  fixture = TestBed.createComponent(RaiseForm);
-  fixture.componentRef.setInput('order', testOrder({ state: 'released' }));
-  fixture.componentRef.setInput('line', testLine());
-  element = fixture.nativeElement as HTMLElement;
-  settle();
+  screen = show(RaiseForm, { order: testOrder({ state: 'released' }), line: testLine() }, [{ provide: OrderStore, useValue: store }]);
+  ({ fixture, element } = screen);
 });
 afterEach(() => jest.useRealTimers());
 
-function settle() {
-  fixture.detectChanges();
-  TestBed.tick();
-  jest.advanceTimersByTime(200);
-  fixture.detectChanges();
-}
+const settle = () => screen.settle();
 function type(text: string) {
   const field = element.querySelector<HTMLInputElement>('#raise-quantity')!;
   field.value = text;

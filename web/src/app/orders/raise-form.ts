@@ -1,13 +1,11 @@
-import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
-import { AmountPipe, DayPipe, Keys, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, GlossForm, UnitPipe } from '../paper';
 import { decisionOf, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
 
@@ -16,10 +14,15 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
 /** More of a released line: the days it would leave on, and whom it would move where it claims its turn. */
 @Component({
   selector: 'nock-raise-form',
-  imports: [A11yModule, MatButton, MatCheckbox, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, Ripple],
+  imports: [GlossForm, MatCheckbox, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, Ripple],
   template: `
-    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
-      <h2>More of line {{ line().lineNo }}: {{ line().item }}</h2>
+    <nock-gloss-form
+      heading="More of line {{ line().lineNo }}: {{ line().item }}"
+      act="Raise it"
+      [ready]="!(!preview() || store.busy())"
+      (done)="confirm()"
+      (left)="closed.emit()"
+    >
       <label for="raise-quantity">Instead of {{ line().quantity | amount }} {{ line().unit | unit: line().quantity }}</label>
       <mat-form-field
         ><input
@@ -45,11 +48,7 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
         }
         <nock-ripple [ripple]="effect.ripple" />
       }
-      <div class="acts">
-        <button mat-flat-button type="submit" [disabled]="!preview() || store.busy()">Raise it <kbd>Ctrl Enter</kbd></button>
-        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
-      </div>
-    </form>
+    </nock-gloss-form>
   `,
   styles: `
     p {
@@ -86,13 +85,6 @@ export class RaiseForm {
     ),
     { initialValue: null },
   );
-
-  constructor() {
-    inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'raise the quantity', run: () => this.confirm() },
-      { key: 'Escape', does: 'leave it as it is', run: () => this.closed.emit() },
-    ]);
-  }
 
   protected confirm(): void {
     const [wish, effect] = [this.wish(), this.preview()];

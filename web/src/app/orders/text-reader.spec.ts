@@ -1,10 +1,10 @@
 import { signal } from '@angular/core';
-import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import type { ComponentFixture } from '@angular/core/testing';
 import type { TextRead } from '@nockwright/contract/orders';
 import { of } from 'rxjs';
-import { Session } from '../access';
 import { OrderStore } from './order-store';
 import { TextReader } from './text-reader';
+import { show, type TestScreen } from '../test-screen';
 
 type Proposal = TextRead['lines'][number];
 
@@ -42,6 +42,7 @@ const READ: TextRead = {
   ],
 };
 
+let screen: TestScreen<TextReader>;
 let fixture: ComponentFixture<TextReader>;
 let element: HTMLElement;
 let closed: number;
@@ -53,29 +54,16 @@ beforeEach(() => {
   closed = 0;
   store.readText.mockReset().mockReturnValue(of(READ));
   store.addLines.mockReset();
-  TestBed.configureTestingModule({
-    providers: [
-      { provide: Session, useValue: { today: () => '2027-03-09' } },
-      { provide: OrderStore, useValue: store },
-    ],
-  });
-  fixture = TestBed.createComponent(TextReader);
-  element = fixture.nativeElement as HTMLElement;
+  screen = show(TextReader, { start: 'a mail' }, [{ provide: OrderStore, useValue: store }]);
+  ({ fixture, element } = screen);
   fixture.componentInstance.closed.subscribe(() => closed++);
-  fixture.componentRef.setInput('start', 'a mail');
-  settle();
 });
 afterEach(() => {
   fixture.destroy();
   jest.useRealTimers();
 });
 
-function settle() {
-  fixture.detectChanges();
-  TestBed.tick();
-  jest.advanceTimersByTime(500);
-  fixture.detectChanges();
-}
+const settle = () => screen.settle();
 
 const rows = () => [...element.querySelectorAll<HTMLElement>('tbody tr')];
 const text = (row: HTMLElement) => row.textContent!.replace(/\s+/g, ' ').trim();

@@ -355,7 +355,8 @@ export class TextReader {
   private show(read: TextRead) {
     this.read.set(read);
     const open = this.rows().findIndex((row) => !this.settled(row));
-    this.goTo(Math.max(0, open));
+    // Perhaps within an effect: the rows are drawn when that is over.
+    setTimeout(() => this.goTo(Math.max(0, open)));
   }
 
   private goTo(at: number) {

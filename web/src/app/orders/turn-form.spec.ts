@@ -1,13 +1,12 @@
 import { signal } from '@angular/core';
-import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
+import type { ComponentFixture } from '@angular/core/testing';
 import type { QueueRow } from '@nockwright/contract/items';
 import { of } from 'rxjs';
-import { Session } from '../access';
 import { testGain, testMover } from '../ripple/test-mover';
 import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
 import { TurnForm } from './turn-form';
+import { show, type TestScreen } from '../test-screen';
 
 const row = (order: number, number: string, customer: string): QueueRow => ({
   order,
@@ -34,6 +33,7 @@ const store = {
   previewTurn: jest.fn(() => of(ripple)),
   rank: jest.fn((_: unknown, done: () => void) => done()),
 };
+let screen: TestScreen<TurnForm>;
 let fixture: ComponentFixture<TurnForm>;
 let form: { choose(ahead: number | null, priority: number | null): void; queue(): readonly { number: string; words: string }[] };
 let element: HTMLElement;
@@ -42,24 +42,13 @@ beforeEach(() => {
   jest.useFakeTimers();
   store.previewTurn.mockClear();
   store.rank.mockClear();
-  TestBed.configureTestingModule({
-    providers: [provideRouter([]), { provide: OrderStore, useValue: store }, { provide: Session, useValue: { today: () => '2027-03-09' } }],
-  });
-  fixture = TestBed.createComponent(TurnForm);
-  fixture.componentRef.setInput('order', testOrder({ state: 'released', number: '20400' }));
-  fixture.componentRef.setInput('line', testLine());
-  element = fixture.nativeElement as HTMLElement;
+  screen = show(TurnForm, { order: testOrder({ state: 'released', number: '20400' }), line: testLine() }, [{ provide: OrderStore, useValue: store }]);
+  ({ fixture, element } = screen);
   form = fixture.componentInstance as unknown as typeof form;
-  settle();
 });
 afterEach(() => jest.useRealTimers());
 
-function settle() {
-  fixture.detectChanges();
-  TestBed.tick();
-  jest.advanceTimersByTime(200);
-  fixture.detectChanges();
-}
+const settle = () => screen.settle();
 const submit = () => element.querySelector<HTMLButtonElement>('button[type=submit]')!;
 
 it('offers the others in the queue, each order once, with what they have', () =>

@@ -1,7 +1,5 @@
-import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect, MatSelectTrigger } from '@angular/material/select';
@@ -9,7 +7,7 @@ import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { shortDays } from '@nockwright/core/calendar';
 import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
 import { Session } from '../access';
-import { Keys } from '../paper';
+import { GlossForm } from '../paper';
 import { decisionOf, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
 
@@ -18,10 +16,15 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
 /** Another turn for an order: another class, or a place ahead of a named order. Who is hurt is seen before it is done. */
 @Component({
   selector: 'nock-turn-form',
-  imports: [A11yModule, MatButton, MatFormField, MatInput, MatSelect, MatSelectTrigger, MatOption, Ripple],
+  imports: [GlossForm, MatFormField, MatInput, MatSelect, MatSelectTrigger, MatOption, Ripple],
   template: `
-    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
-      <h2>Move order {{ order().number }} up</h2>
+    <nock-gloss-form
+      heading="Move order {{ order().number }} up"
+      act="{{ act() }}"
+      [ready]="!(!ripple() || store.busy())"
+      (done)="confirm()"
+      (left)="closed.emit()"
+    >
       <span class="label" id="ahead-label">Ahead of, in the queue for {{ line()?.item ?? 'its items' }}</span>
       <mat-form-field>
         <mat-select aria-labelledby="ahead-label" [value]="ahead()" (selectionChange)="choose($event.value, null)" panelWidth="340">
@@ -55,11 +58,7 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
       } @else {
         <p class="quiet">Choose an order to stand ahead of, or another class: who gains and who loses stands here before anything is done.</p>
       }
-      <div class="acts">
-        <button mat-flat-button type="submit" [disabled]="!ripple() || store.busy()">{{ act() }} <kbd>Ctrl Enter</kbd></button>
-        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
-      </div>
-    </form>
+    </nock-gloss-form>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -120,13 +119,6 @@ export class TurnForm {
     const moves = ripple ? ripple.later.length + ripple.earlier.length : 0;
     return moves === 0 ? 'Give it this turn' : `Move ${moves} ${moves === 1 ? 'promise' : 'promises'}`;
   });
-
-  constructor() {
-    inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'do it', run: () => this.confirm() },
-      { key: 'Escape', does: 'leave it as it is', run: () => this.closed.emit() },
-    ]);
-  }
 
   protected choose(ahead: number | null, priority: number | null): void {
     this.ahead.set(ahead);

@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { Router, RouterLink } from '@angular/router';
 import { pricingRoutes, type ContractRow, type PriceListRow } from '@nockwright/contract/pricing';
-import { catchError, combineLatest, debounceTime, EMPTY, of, switchMap } from 'rxjs';
+import { catchError, of } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
-import { Live } from '../live';
+import { keptList, Live } from '../live';
 import { DayPipe, FilterField, rowKey } from '../paper';
 
 const STATES = ['in_force', 'coming', 'ended', 'all'] as const;
@@ -127,22 +127,13 @@ export class ContractList {
 
   constructor() {
     const live = inject(Live);
-    const failed = (error: Error) => {
-      this.fault.set(error.message);
-      return EMPTY;
-    };
-    combineLatest([toObservable(this.q), toObservable(this.which)])
-      .pipe(
-        debounceTime(80),
-        switchMap(([search, state]) =>
-          live.kept(
-            () => this.api.call(pricingRoutes.listContracts, { query: { ...(search ? { search } : {}), state } }).pipe(catchError(failed)),
-            (topic) => topic.startsWith('contract:'),
-          ),
-        ),
-        takeUntilDestroyed(),
-      )
-      .subscribe((rows) => this.rows.set(rows));
+    keptList({
+      q: this.q,
+      state: this.which,
+      load: (query) => this.api.call(pricingRoutes.listContracts, { query }),
+      topics: 'contract:',
+      fault: this.fault,
+    }).subscribe((rows) => this.rows.set(rows));
     live
       .kept(
         () => this.api.call(pricingRoutes.listPriceLists).pipe(catchError(() => of([]))),

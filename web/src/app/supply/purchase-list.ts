@@ -1,15 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { signal } from '@angular/core';
-import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { Router, RouterLink } from '@angular/router';
 import { supplyRoutes, type PurchaseRow } from '@nockwright/contract/supply';
-import { catchError, combineLatest, debounceTime, EMPTY, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
-import { Live } from '../live';
+import { keptList } from '../live';
 import { AmountPipe, DayPipe, rowKey, FilterField } from '../paper';
 
 const STATES = ['open', 'closed', 'all'] as const;
@@ -101,25 +99,13 @@ export class PurchaseList {
 
   constructor() {
     const api = inject(Api);
-    const live = inject(Live);
-    combineLatest([toObservable(this.q), toObservable(this.which)])
-      .pipe(
-        debounceTime(80),
-        switchMap(([search, state]) =>
-          live.kept(
-            () =>
-              api.call(supplyRoutes.listPurchases, { query: { ...(search ? { search } : {}), state } }).pipe(
-                catchError((error: Error) => {
-                  this.fault.set(error.message);
-                  return EMPTY;
-                }),
-              ),
-            (topic) => topic.startsWith('purchase:'),
-          ),
-        ),
-        takeUntilDestroyed(),
-      )
-      .subscribe((rows) => this.rows.set(rows));
+    keptList({
+      q: this.q,
+      state: this.which,
+      load: (query) => api.call(supplyRoutes.listPurchases, { query }),
+      topics: 'purchase:',
+      fault: this.fault,
+    }).subscribe((rows) => this.rows.set(rows));
   }
 
   protected filter(queryParams: Record<string, string | null>): void {

@@ -1,17 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
-import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { MatMenu, MatMenuTrigger } from '@angular/material/menu';
 import { orderRoutes, type SavedView } from '@nockwright/contract/orders';
 import { Api } from '../../api';
+import { LineForm } from '../../paper';
 import { COLUMNS, type ColumnId } from './order-columns';
 
 /** The columns of the list, and the views of it that somebody keeps under a name. */
 @Component({
   selector: 'nock-list-views',
-  imports: [MatButton, MatCheckbox, MatFormField, MatInput, MatMenu, MatMenuTrigger],
+  imports: [LineForm, MatButton, MatCheckbox, MatMenu, MatMenuTrigger],
   template: `
     <button mat-button type="button" [matMenuTriggerFor]="menu">View{{ named() ? ': ' + named()!.name : '' }}</button>
     <mat-menu #menu="matMenu" class="view-menu">
@@ -25,20 +24,7 @@ import { COLUMNS, type ColumnId } from './order-columns';
             </p>
           }
         }
-        <form (submit)="$event.preventDefault(); save()">
-          <mat-form-field
-            ><input
-              matInput
-              #field
-              aria-label="Name of this view"
-              placeholder="keep this view as …"
-              maxlength="40"
-              autocomplete="off"
-              [value]="name()"
-              (input)="name.set(field.value)"
-          /></mat-form-field>
-          <button mat-button type="submit" [disabled]="!name().trim()">Keep</button>
-        </form>
+        <nock-line-form fieldId="view-name" label="Keep this view as" act="Keep" [most]="40" [(text)]="name" (said)="save($event)" />
         <h3>Columns</h3>
         @for (column of columns; track column.id) {
           @if (column.id !== 'order') {
@@ -65,11 +51,6 @@ import { COLUMNS, type ColumnId } from './order-columns';
     }
     mat-checkbox {
       display: block;
-    }
-    form {
-      display: flex;
-      gap: 8px;
-      align-items: center;
     }
     .fault {
       color: var(--open);
@@ -101,8 +82,7 @@ export class ListViews {
     this.changed.emit(COLUMNS.map((column) => column.id).filter((column) => wanted.has(column)));
   }
 
-  protected save(): void {
-    const name = this.name().trim();
+  protected save(name: string): void {
     if (name === '') return;
     this.api.call(orderRoutes.saveView, { body: { name, query: this.query() } }).subscribe(this.kept(() => this.name.set('')));
   }

@@ -1,10 +1,7 @@
-import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, ChangeDetectorRef, Component, computed, inject, input, output, signal, viewChild } from '@angular/core';
 import { MatButton } from '@angular/material/button';
-import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
-import { Keys } from '../../paper';
+import { Keys, LineForm } from '../../paper';
 import { ManyActs, type ManyAct } from './many-acts';
 
 const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
@@ -12,7 +9,7 @@ const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
 /** What is done with the orders that are chosen in the list, and what became of each. */
 @Component({
   selector: 'nock-many-bar',
-  imports: [MatButton, MatFormField, MatInput, RouterLink],
+  imports: [LineForm, MatButton, RouterLink],
   template: `
     @if (acts.run(); as run) {
       <p role="status">
@@ -34,13 +31,7 @@ const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
     } @else if (chosen().length > 0) {
       <b>{{ chosen().length }} chosen</b>
       @if (asking()) {
-        <form (submit)="$event.preventDefault(); hold()">
-          <label for="many-why">Hold them until they answer</label>
-          <mat-form-field
-            ><input matInput #why id="many-why" placeholder="what?" maxlength="300" autocomplete="off" [value]="reason()" (input)="reason.set(why.value)"
-          /></mat-form-field>
-          <button mat-flat-button type="submit" [disabled]="!reason().trim()">Hold <kbd>Enter</kbd></button>
-        </form>
+        <nock-line-form fieldId="many-why" label="Hold them until they answer" hint="what?" act="Hold" [(text)]="reason" (said)="hold($event)" />
       } @else {
         @if (maySell()) {
           <button mat-button type="button" (click)="start('release')">Release <kbd>R</kbd></button>
@@ -70,18 +61,13 @@ const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
       display: block;
       color: var(--open);
     }
-    form {
-      display: flex;
-      gap: 8px;
-      align-items: center;
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ManyBar {
   protected readonly acts = inject(ManyActs);
   private readonly changes = inject(ChangeDetectorRef);
-  private readonly why = viewChild<ElementRef<HTMLInputElement>>('why');
+  private readonly why = viewChild(LineForm);
   readonly chosen = input.required<readonly number[]>();
   readonly maySell = input.required<boolean>();
   readonly cleared = output<void>();
@@ -122,11 +108,10 @@ export class ManyBar {
     if (!this.maySell()) return;
     this.asking.set(true);
     this.changes.detectChanges();
-    this.why()?.nativeElement.focus();
+    this.why()?.focus();
   }
 
-  protected hold(): void {
-    const reason = this.reason().trim();
+  protected hold(reason: string): void {
     if (reason === '') return;
     this.start('hold', reason);
     this.asking.set(false);

@@ -1,6 +1,4 @@
-import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, untracked } from '@angular/core';
-import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
@@ -9,7 +7,7 @@ import { Router } from '@angular/router';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { acceptQuote, openOf } from '@nockwright/core/orders';
 import { Session } from '../../access';
-import { DayPipe, Keys, PricePipe, UnitPipe } from '../../paper';
+import { DayPipe, GlossForm, PricePipe, UnitPipe } from '../../paper';
 import { OrderStore } from '../order-store';
 import { changedWords } from './changed-words';
 
@@ -22,11 +20,16 @@ interface Choice {
 /** What the customer takes of a quote: lines, parts of them, alternatives. What has changed since stands beside each. */
 @Component({
   selector: 'nock-accept-form',
-  imports: [A11yModule, MatButton, MatCheckbox, MatFormField, MatInput, MatSelect, MatOption, DayPipe, PricePipe, UnitPipe],
+  imports: [GlossForm, MatCheckbox, MatFormField, MatInput, MatSelect, MatOption, DayPipe, PricePipe, UnitPipe],
   template: `
     @let view = order();
-    <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); confirm()">
-      <h2>They take of {{ view.number }}</h2>
+    <nock-gloss-form
+      heading="They take of {{ view.number }}"
+      act="Make the order"
+      [ready]="!(store.busy() || fault() !== '')"
+      (done)="confirm()"
+      (left)="closed.emit()"
+    >
       @if (expired()) {
         <p class="late">It ended {{ view.validUntil! | day }}: it binds us no more.</p>
       }
@@ -81,11 +84,7 @@ interface Choice {
         </mat-form-field>
       }
       <p class="sum" role="status">{{ words() }}</p>
-      <div class="acts">
-        <button mat-flat-button type="submit" [disabled]="store.busy() || fault() !== ''">Make the order <kbd>Ctrl Enter</kbd></button>
-        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
-      </div>
-    </form>
+    </nock-gloss-form>
   `,
   styles: `
     ul {
@@ -166,13 +165,6 @@ export class AcceptForm {
   protected readonly words = computed(
     () => this.fault() || (this.whole() ? 'The quote is accepted whole.' : `${this.taken().length} of ${this.open().length} lines.`),
   );
-
-  constructor() {
-    inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'make the order of what they take', run: () => this.confirm() },
-      { key: 'Escape', does: 'leave the quote as it is', run: () => this.closed.emit() },
-    ]);
-  }
 
   protected changed(line: LineView): readonly string[] {
     return changedWords(line, this.session.today());

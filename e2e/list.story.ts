@@ -1,0 +1,89 @@
+import { expect, test } from '@playwright/test';
+import { leaveFields, logIn } from './desk';
+
+test('the list is sorted, its columns chosen and kept as a view; several orders are held at once, and each says what became of it', async ({ page }) => {
+  await logIn(page);
+  const table = page.getByRole('table', { name: 'Orders' });
+  const rows = table.locator('tbody tr');
+
+  await test.step('a heading sorts, the address keeps it', async () => {
+    await page.getByRole('button', { name: 'Sort by Net' }).press('Enter');
+    await expect(page).toHaveURL(/sort=amount/);
+    await expect(table.getByRole('columnheader', { name: 'Sort by Net' })).toHaveAttribute('aria-sort', 'descending');
+    const amounts = async () => (await rows.locator('td.figure:nth-child(6)').allInnerTexts()).map((text) => Number(text.replaceAll(',', '')));
+    await expect.poll(amounts).toEqual((await amounts()).sort((a, b) => b - a));
+  });
+
+  await test.step('a column more, kept under a name, is there again', async () => {
+    await page.getByRole('button', { name: 'View' }).press('Enter');
+    await page.getByRole('checkbox', { name: 'Promised' }).focus();
+    await page.keyboard.press('Space');
+    await expect(page).toHaveURL(/cols=/);
+    await page.getByRole('textbox', { name: 'Keep this view as' }).focus();
+    await page.keyboard.type('big ones');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('button', { name: 'big ones', exact: true })).toBeVisible();
+    await page.goto('/orders');
+    await expect(table.getByRole('columnheader', { name: 'Promised' })).toHaveCount(0);
+    await page.getByRole('button', { name: 'View' }).press('Enter');
+    await page.getByRole('button', { name: 'big ones', exact: true }).press('Enter');
+    await expect(page).toHaveURL(/sort=amount/);
+    await expect(table.getByRole('columnheader', { name: 'Sort by Promised' })).toBeVisible();
+    await page.keyboard.press('Escape');
+  });
+
+  await test.step('rows are as high as the window over them counts on', async () => {
+    await page.goto('/orders?state=all');
+    const [first, second] = [await rows.nth(0).boundingBox(), await rows.nth(1).boundingBox()];
+    expect(second!.y - first!.y).toBe(45);
+    await page.goto('/orders?state=all&cols=customer,net,state');
+    const [third, fourth] = [await rows.nth(0).boundingBox(), await rows.nth(1).boundingBox()];
+    expect(fourth!.y - third!.y).toBe(33);
+  });
+
+  await test.step('scrolled to its end it has every order', async () => {
+    const { rows: all, next } = (await (await page.request.get('/api/orders?state=all')).json()) as { rows: { id: number }[]; next: string | null };
+    expect(next).not.toBeNull();
+    const viewport = page.locator('cdk-virtual-scroll-viewport');
+    await expect(async () => {
+      await viewport.evaluate((element) => element.scrollTo(0, element.scrollHeight));
+      await expect(page.getByText(/\d+ orders;/)).toBeVisible({ timeout: 500 });
+    }).toPass();
+    expect(Number((await page.getByText(/\d+ orders;/).innerText()).trim().split(' ')[0])).toBeGreaterThan(all.length);
+    expect(await rows.count()).toBeLessThan(80);
+  });
+
+  await test.step('two are chosen by key and held; one that is no draft says so', async () => {
+    await page.goto('/orders?state=draft');
+    await expect(rows.first()).toBeVisible();
+    await leaveFields(page);
+    await page.keyboard.press('ArrowDown');
+    await expect(rows.first()).toBeFocused();
+    await page.keyboard.press('Shift+ArrowDown');
+    await page.keyboard.press('Space');
+    await expect(page.getByText('2 chosen')).toBeVisible();
+    await page.keyboard.press('h');
+    await page.keyboard.type('is it still wanted');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('2 held')).toBeVisible();
+    await expect(rows.nth(0)).toContainText('held');
+    await expect(rows.nth(1)).toContainText('held');
+    await page.goto('/orders?state=open&q=ABB-7');
+    await expect(rows).toHaveCount(1);
+    await leaveFields(page);
+    await page.keyboard.press('Control+a');
+    await page.keyboard.press('r');
+    await expect(page.getByText('0 released')).toBeVisible();
+    await expect(page.getByText(/not: .*is released: only a draft/)).toBeVisible();
+  });
+
+  await test.step('what is chosen is exported', async () => {
+    await page.goto('/orders?state=open&q=ABB-7');
+    await expect(rows).toHaveCount(1);
+    await rows.first().focus();
+    await page.keyboard.press('Space');
+    const download = page.waitForEvent('download');
+    await page.getByRole('link', { name: /Export/ }).click();
+    expect((await download).suggestedFilename()).toBe('orders.csv');
+  });
+});
