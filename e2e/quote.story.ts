@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
-import { another, ask, gloss, leaveFields, line, logIn, quickLine, typeLine } from './desk';
+import { another, ask, choose, gloss, leaveFields, line, logIn, quickLine, typeLine } from './desk';
 
 const heading = (page: Page) => page.getByRole('heading', { level: 1 });
 
@@ -157,10 +157,10 @@ test('a caller nobody knows is made a prospect and quoted; a double is told', as
   await leaveFields(page);
   await page.keyboard.press('x');
   await expect(gloss(page).getByRole('combobox', { name: 'Why' })).toBeFocused();
-  await page.keyboard.type('no');
+  await choose(page, 'Why', 'it would');
   await page.keyboard.press('Control+Enter');
   await expect(heading(page)).toContainText('lost');
-  await expect(gloss(page)).toContainText('Lost: no answer.');
+  await expect(gloss(page)).toContainText('Lost: it would have come too late.');
 });
 
 test('what they usually buy and an earlier order become lines, at once', async ({ page }) => {

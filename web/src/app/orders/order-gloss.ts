@@ -66,7 +66,7 @@ import { LOST_WORDS } from './quote/lose-form';
       <p>
         @if (view.wholeDay) {
           The last of it leaves <b>{{ view.wholeDay | day }}</b>.
-        } @else if (view.progress !== 'shipped' && view.progress !== 'cancelled') {
+        } @else if (isOpen()) {
           <b>No day for all of it:</b> some lines have no cover.
         }
         @if (view.shipComplete) {
@@ -155,6 +155,8 @@ export class OrderGloss {
   readonly order = input.required<OrderView>();
   /** A paper is to be mailed. */
   readonly mailed = output<void>();
+  /** Something of it is still to come. */
+  protected readonly isOpen = computed(() => !['shipped', 'cancelled', 'accepted', 'part accepted', 'lost', 'discarded'].includes(this.order().progress));
   protected readonly mayHold = computed(
     () => this.maySell() && this.order().state === 'draft' && !this.order().holds.some((hold) => hold.kind === 'customer' && !hold.cleared),
   );

@@ -111,13 +111,13 @@ const KEPT = ['q', 'state', 'sort', 'reverse', 'cols'] as const;
               <th
                 [class.figure]="isFigure(column.id)"
                 [class.ruler]="column.id === 'days'"
-                [attr.aria-sort]="sortOf(column.id) === sort() ? (falls() ? 'descending' : 'ascending') : null"
+                [attr.aria-sort]="sortOf(column.id) === by() ? (falls() ? 'descending' : 'ascending') : null"
               >
                 @if (column.id === 'days') {
                   <nock-ruler-head [scale]="scale()" [today]="today()" /><span class="visually-hidden">Days</span>
-                } @else if (sortOf(column.id); as by) {
-                  <button type="button" class="sort" (click)="sortBy(by)" [attr.aria-label]="'Sort by ' + column.name">
-                    {{ column.name }}<span aria-hidden="true">{{ by === sort() ? (falls() ? ' ↓' : ' ↑') : '' }}</span>
+                } @else if (sortOf(column.id); as sorting) {
+                  <button type="button" class="sort" (click)="sortBy(sorting)" [attr.aria-label]="'Sort by ' + column.name">
+                    {{ column.name }}<span aria-hidden="true">{{ sorting === by() ? (falls() ? ' ↓' : ' ↑') : '' }}</span>
                   </button>
                 } @else {
                   {{ column.name }}
@@ -300,17 +300,17 @@ export class OrderListPage {
   private readonly viewport = viewChild.required(CdkVirtualScrollViewport);
   readonly q = input<string>();
   readonly state = input<string>();
-  readonly sortText = input<string>(undefined, { alias: 'sort' });
-  readonly reverseText = input<string>(undefined, { alias: 'reverse' });
+  readonly sort = input<string>();
+  readonly reverse = input<string>();
   readonly cols = input<string>();
 
   protected readonly none: ReadonlySet<number> = new Set();
   protected readonly writeColumns = writeColumns;
   protected readonly which = computed(() => STATES.find((name) => name === this.state()) ?? 'open');
-  protected readonly sort = computed(() => ORDER_SORTS.find((name) => name === this.sortText()) ?? 'newest');
-  protected readonly reverse = computed(() => this.reverseText() === '1');
+  protected readonly by = computed(() => ORDER_SORTS.find((name) => name === this.sort()) ?? 'newest');
+  protected readonly reversed = computed(() => this.reverse() === '1');
   /** The greatest stands first. */
-  protected readonly falls = computed(() => (this.sort() === 'newest' || this.sort() === 'amount') !== this.reverse());
+  protected readonly falls = computed(() => (this.by() === 'newest' || this.by() === 'amount') !== this.reversed());
   protected readonly columns = computed(() => readColumns(this.cols()));
   protected readonly shown = computed(() => COLUMNS.filter((column) => this.columns().includes(column.id)));
   /** Rows are as high as the ruler needs, or lower without it; the window over a long list counts on it. */
@@ -320,8 +320,8 @@ export class OrderListPage {
     const values: Record<(typeof KEPT)[number], string | undefined> = {
       q: this.q(),
       state: this.state(),
-      sort: this.sortText(),
-      reverse: this.reverseText(),
+      sort: this.sort(),
+      reverse: this.reverse(),
       cols: this.cols(),
     };
     return new URLSearchParams(KEPT.flatMap((name) => (values[name] ? [[name, values[name]]] : []))).toString();
@@ -330,8 +330,8 @@ export class OrderListPage {
     (): ListFilter => ({
       ...(this.q() ? { search: this.q()! } : {}),
       state: this.which(),
-      sort: this.sort(),
-      ...(this.reverse() ? { reverse: true } : {}),
+      sort: this.by(),
+      ...(this.reversed() ? { reverse: true } : {}),
     }),
     { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
   );
@@ -389,8 +389,8 @@ export class OrderListPage {
   }
 
   protected sortBy(by: OrderSort): void {
-    const again = by === this.sort();
-    this.go({ sort: by === 'newest' ? null : by, reverse: again && !this.reverse() ? '1' : null });
+    const again = by === this.by();
+    this.go({ sort: by === 'newest' ? null : by, reverse: again && !this.reversed() ? '1' : null });
   }
 
   protected go(queryParams: Record<string, string | null>): void {
