@@ -74,7 +74,6 @@ async function takePictures(url) {
     ['orders', '/orders', 'Kettleby'],
     ['shortages', '/shortages', 'waiting'],
     ['supply', '/supply', 'Stelling'],
-    ['items', '/items', 'Hive body'],
     ['item', '/items/EXT-T4-MN', 'Fennimore'],
     ['calls', '/calls', 'Tallow Bridge'],
   ]) {
@@ -156,11 +155,17 @@ async function takePictures(url) {
   await page.goto(`${url}/prices/contracts/2`);
   await page.getByRole('row').filter({ hasText: 'JAR-340-HX' }).first().click();
   await shoot(page, 'contract');
-  await page.goto(`${url}/orders/${rows[0].id}`);
-  await line.focus();
-  await page.keyboard.press('x');
-  await page.getByText('What it frees').waitFor();
-  await shoot(page, 'cancel');
+  const quote = (await (await page.request.get(`${url}/api/orders?state=quote&search=sable`)).json()).rows[0];
+  await page.goto(`${url}/orders/${quote.id}`);
+  await page.getByText('quoted').first().waitFor();
+  await page.keyboard.press('Control+Enter');
+  await page.getByRole('checkbox', { name: /JAR-340-RD/ }).focus();
+  await page.keyboard.press(' ');
+  await shoot(page, 'quote');
+  await page.goto(`${url}/mail`);
+  await page.getByRole('row').filter({ hasText: 'joss@' }).first().focus();
+  await page.getByText('The post office said').waitFor();
+  await shoot(page, 'outbox');
 
   const phone = await open('wil', { viewport: { width: 390, height: 844 } });
   await phone.goto(`${url}/shipping`);

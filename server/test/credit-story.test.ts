@@ -50,7 +50,10 @@ test('what is billed is owed once', async () => {
   const order = await desk.order([['JAR', '100']]);
   await desk.shipLine(order, 1, '100');
   await invoice('52', '2027-04-08');
+  expect((await desk.read(order)).progress).toBe('shipped');
   await desk.db.updateTable('shipment').set({ invoice_id: 1 }).execute();
+  expect(await desk.read(order)).toMatchObject({ progress: 'billed', shipments: [{ invoice: 'F1' }] });
+  expect((await desk.call('ida', orderRoutes.listOrders, { query: { state: 'done' } })).rows[0]).toMatchObject({ progress: 'billed' });
   expect(await credit()).toMatchObject({ unpaid: '52.00', shippedNotBilled: '0.00', openOrders: '0.00', exposure: '52.00' });
 });
 

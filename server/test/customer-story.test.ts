@@ -124,3 +124,21 @@ test('what they usually buy comes first, as they took it last; an earlier order 
   const others = await desk.call('ida', customerRoutes.readBought, { params: { customer: 2 }, query: { order: last!.id } });
   expect(others).toEqual([]);
 });
+
+test('orders of a source with a series of its own are numbered by it, the others go on without a gap', async () => {
+  await desk.db.insertInto('number_series').values({ name: 'order/portal', next: 3001, prefix: 'W' }).execute();
+  const drafts = await Promise.all(
+    Array.from({ length: 8 }, async (_, at) => {
+      const draft = await desk.draft([['JAR', '1']]);
+      const source = at % 2 === 0 ? ('portal' as const) : ('mail' as const);
+      return desk.call('ida', orderRoutes.changeOrder, { params: { order: draft.id }, body: { version: draft.version, source } });
+    }),
+  );
+  const answers = await Promise.all(drafts.map((draft) => desk.send('ida', orderRoutes.releaseOrder, { params: { order: draft.id }, body: seenOf(draft) })));
+  // Whoever was overtaken releases what is true now.
+  const released = await Promise.all(answers.map(async (answer, at) => (answer.status === 200 ? answer.reply : desk.release(await desk.read(drafts[at]!)))));
+  const numbers = released.map((order) => order.number!);
+  expect(numbers.filter((number) => number.startsWith('W')).sort()).toEqual(['W3001', 'W3002', 'W3003', 'W3004']);
+  const others = numbers.filter((number) => !number.startsWith('W')).map(Number);
+  expect(Math.max(...others) - Math.min(...others)).toBe(3);
+});

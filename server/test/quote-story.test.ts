@@ -182,3 +182,15 @@ test('an order has no alternatives and no last day, a quote is not released', as
   const released = await desk.send('ida', orderRoutes.releaseOrder, { params: { order: open.id }, body: seenOf(open) });
   expect(released.status).toBe(409);
 });
+
+test('the second who changes a draft is told who did what to it, and nothing of theirs is half done', async () => {
+  const draft = await desk.draft([['JAR', '5']]);
+  await desk.call('sam', orderRoutes.addLine, { params: { order: draft.id }, body: { item: 'LID', quantity: '3' } });
+  const { status, problem } = await desk.send('ida', orderRoutes.changeLine, {
+    params: { order: draft.id, line: draft.lines[0]!.id },
+    body: { version: draft.version, quantity: '9', note: 'blue lids' },
+  });
+  expect(status).toBe(409);
+  expect(problem.detail).toContain('sam added line 2: 3 each LID');
+  expect((await desk.read(draft)).lines[0]).toMatchObject({ quantity: '5', note: '' });
+});

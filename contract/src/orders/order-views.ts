@@ -267,6 +267,8 @@ const order = object({
       from: text(),
       day: nullable(day()),
       tracking: note(),
+      /** The invoice that bills it. */
+      invoice: nullable(text()),
       lines: list(object({ lineNo: integer(), quantity: decimal() })),
     }),
   ),

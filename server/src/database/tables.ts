@@ -169,6 +169,7 @@ export interface Database {
     waiting_lines: number;
     shipped: boolean;
     picking: boolean;
+    billed: boolean;
     held: boolean;
     open: Generated<boolean>;
     waiting: Generated<boolean>;

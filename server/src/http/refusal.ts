@@ -50,12 +50,3 @@ export function invalid(field: string, message: string): Refusal {
 export function notFound(what: string): Refusal {
   return new Refusal('not-found', `There is no ${what}.`);
 }
-
-/** Refuses a change of something that is no longer as it was read. */
-export function changedSince(what: string, given: number, current: number): Refusal {
-  return new Refusal(
-    'changed',
-    `${what} was changed by someone else while you worked on it (you have version ${given}, it is now ${current}). Look at it again, then decide.`,
-    [{ field: 'body.version', message: `you have ${given}, it is now ${current}` }],
-  );
-}

@@ -6,7 +6,7 @@ import { sql } from 'kysely';
 import { recordEvent } from '../events';
 import type { Trx } from '../database';
 import type { CommandContext } from '../http/context';
-import { changedSince, invalid, notFound } from '../http/refusal';
+import { invalid, notFound } from '../http/refusal';
 import { checkPlace } from './check-place';
 import { draftedLine, loadContractUse, storedPart } from './draft-line';
 import { lockDraft, touchOrder } from './lock-order';
@@ -77,10 +77,9 @@ export async function insertLine(
 /** Changes a line of a draft. The price agreed stands, per unit: another that is looked up now stands beside it until it is accepted. */
 export async function changeLine(context: CommandContext, orderId: number, lineId: number, version: number, change: LineChange): Promise<OrderView> {
   const { trx, now } = context;
-  const order = await lockDraft(trx, orderId);
+  const order = await lockDraft(trx, orderId, version);
   const line = await trx.selectFrom('order_line').selectAll().where('id', '=', lineId).where('order_id', '=', orderId).executeTakeFirst();
   if (!line) throw notFound(`line ${lineId} on this order`);
-  if (order.version !== version) throw changedSince(`Draft ${orderId}`, version, order.version);
   await checkPlace(trx, 'body', change, now.today);
   await checkAlternative(trx, order, change, lineId);
   await checkShipTo(trx, order.customer_id, change.shipTo);

@@ -31,6 +31,7 @@ interface Row {
   waiting_lines: number;
   shipped: boolean;
   picking: boolean;
+  billed: boolean;
   held: boolean;
   key: string;
 }
@@ -106,7 +107,7 @@ async function read(
     with s as materialized (${narrow(list)})
     select o.id, o.kind, o.number, c.name as customer, c.town, o.po_number, o.state, s.requested_day::text as requested_day,
       nullif(s.promised_day, 'infinity')::text as promised_day, o.valid_until::text as valid_until, o.entered::date::text as entered, o.source, o.warehouse,
-      s.amount, s.lines, s.open_lines, s.waiting_lines, s.shipped, s.picking, s.held, ${by}::text as key
+      s.amount, s.lines, s.open_lines, s.waiting_lines, s.shipped, s.picking, s.billed, s.held, ${by}::text as key
     from s
     join sales_order o on o.id = s.order_id
     join customer c on c.id = o.customer_id
@@ -171,7 +172,7 @@ function progressWord(row: Row, today: string): string {
   if (row.held) return 'held';
   if (row.state === 'quoted' && isExpired(row.valid_until!, today)) return 'expired';
   if (row.state !== 'released') return row.state;
-  if (row.open_lines === 0) return row.shipped ? 'shipped' : 'cancelled';
+  if (row.open_lines === 0) return row.shipped ? (row.billed ? 'billed' : 'shipped') : 'cancelled';
   if (row.picking) return 'picking';
   if (row.shipped) return 'part shipped';
   return row.waiting_lines > 0 ? 'part waiting' : 'promised';

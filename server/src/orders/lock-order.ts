@@ -2,15 +2,17 @@ import { minus, plus, sum } from '@nockwright/core/money';
 import type { OpenLine } from '@nockwright/core/orders';
 import { sql } from 'kysely';
 import type { Trx } from '../database';
+import { changedSince } from '../events';
 import type { CommandContext } from '../http/context';
-import { changedSince, notFound, Refusal } from '../http/refusal';
+import { notFound, Refusal } from '../http/refusal';
 import { loadLineFacts, type LineFacts, type OrderLineRecord } from './load-order';
 
 /** Locks an order for a change. With `version` the change is refused if someone else has changed it since. */
 export async function lockOrder(trx: Trx, orderId: number, version?: number) {
   const order = await trx.selectFrom('sales_order').selectAll().where('id', '=', orderId).forUpdate().executeTakeFirst();
   if (!order) throw notFound(`order ${orderId}`);
-  if (version !== undefined && version !== order.version) throw changedSince(orderLabel(order), version, order.version);
+  if (version !== undefined && version !== order.version)
+    throw await changedSince(trx, { kind: 'order', key: orderId, label: orderLabel(order), given: version, current: order.version });
   return order;
 }
 

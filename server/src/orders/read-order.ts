@@ -115,6 +115,7 @@ async function toOrderView(
   );
   const contracts = await loadContractNames(db, order);
   const holds = await loadHolds(db, order.id);
+  const shipments = await loadShipments(db, order.id);
   const amount = roundMoney(sum(money.map((row) => row.amount)), order.currency);
   const open = views.filter((view) => view.state !== 'done' && !view.alternative);
   const hasNoDay = open.some((view) => compareDecimal(view.uncovered, '0') > 0 || view.schedule.some((entry) => entry.broken));
@@ -124,7 +125,7 @@ async function toOrderView(
     kind: order.kind,
     number: order.number,
     state: order.state,
-    progress: holds.some((hold) => hold.cleared_at === null) ? 'held' : progressOfOrder(order, views, now.today),
+    progress: holds.some((hold) => hold.cleared_at === null) ? 'held' : progressOfOrder(order, views, shipments, now.today),
     validUntil: order.valid_until,
     revision: order.revision,
     lost: order.lost_reason && { reason: order.lost_reason, note: order.lost_note },
@@ -173,7 +174,7 @@ async function toOrderView(
     currency: order.currency,
     spoken: spokenOrder(open, now.today),
     calls: await openCalls(db, order.id),
-    shipments: await loadShipments(db, order.id),
+    shipments,
   };
 }
 
@@ -236,6 +237,7 @@ async function loadShipments(db: Db, orderId: number): Promise<OrderView['shipme
     .leftJoin('warehouse', 'warehouse.code', 'shipment.warehouse')
     .leftJoin('purchase_order', 'purchase_order.id', 'shipment.purchase_id')
     .leftJoin('supplier', 'supplier.code', 'purchase_order.supplier')
+    .leftJoin('invoice', 'invoice.id', 'shipment.invoice_id')
     .innerJoin('shipment_line', 'shipment_line.shipment_id', 'shipment.id')
     .innerJoin('order_line', 'order_line.id', 'shipment_line.order_line_id')
     .select([
@@ -244,6 +246,7 @@ async function loadShipments(db: Db, orderId: number): Promise<OrderView['shipme
       'shipment.state',
       'shipment.tracking',
       'shipment.shipped_day',
+      'invoice.number as invoice',
       'warehouse.name as warehouse_name',
       'supplier.name as supplier_name',
       'order_line.line_no',
@@ -262,6 +265,7 @@ async function loadShipments(db: Db, orderId: number): Promise<OrderView['shipme
       from: string;
       day: string | null;
       tracking: string;
+      invoice: string | null;
       lines: { lineNo: number; quantity: string }[];
     }
   >();
@@ -273,6 +277,7 @@ async function loadShipments(db: Db, orderId: number): Promise<OrderView['shipme
       from: row.warehouse_name ?? row.supplier_name ?? '',
       day: row.shipped_day,
       tracking: row.tracking,
+      invoice: row.invoice,
       lines: [],
     };
     found.lines.push({ lineNo: row.line_no, quantity: row.quantity });
@@ -282,8 +287,8 @@ async function loadShipments(db: Db, orderId: number): Promise<OrderView['shipme
 }
 
 /** How a quote stands, or how far an order has come. */
-function progressOfOrder(order: OrderRecord, views: readonly LineView[], today: string): string {
-  if (order.kind === 'order') return progressOf(order.state, views);
+function progressOfOrder(order: OrderRecord, views: readonly LineView[], shipments: OrderView['shipments'], today: string): string {
+  if (order.kind === 'order') return progressOf(order.state, views, isBilled(shipments));
   const state = order.state as Quote['state'];
   return quoteStanding({ state, validUntil: order.valid_until!, lines: views }, today);
 }
@@ -308,20 +313,27 @@ async function withProgress(db: Db, orders: QuoteFacts['orders']): Promise<Order
           waiting,
         };
       });
-      return { id, number, progress: progressOf(state, rows) };
+      return { id, number, progress: progressOf(state, rows, isBilled(await loadShipments(db, id))) };
     }),
   );
+}
+
+function isBilled(shipments: OrderView['shipments']): boolean {
+  const shipped = shipments.filter((shipment) => shipment.state === 'shipped');
+  return shipped.length > 0 && shipped.every((shipment) => shipment.invoice !== null);
 }
 
 /** How far an order has come, in a word, from its quantities. */
 export function progressOf(
   state: OrderRecord['state'],
   lines: readonly Pick<LineView, 'stockQuantity' | 'shipped' | 'cancelled' | 'picking' | 'waiting'>[],
+  /** All that was shipped is on an invoice. */
+  billed: boolean,
 ): string {
   if (state !== 'released') return state;
   const above = (pick: (line: (typeof lines)[number]) => string) => lines.some((line) => compareDecimal(pick(line), '0') > 0);
   const open = lines.some((line) => compareDecimal(plus(line.shipped, line.cancelled), line.stockQuantity) < 0);
-  if (!open) return above((line) => line.shipped) ? 'shipped' : 'cancelled';
+  if (!open) return above((line) => line.shipped) ? (billed ? 'billed' : 'shipped') : 'cancelled';
   if (above((line) => line.picking)) return 'picking';
   if (above((line) => line.shipped)) return 'part shipped';
   return above((line) => line.waiting) ? 'part waiting' : 'promised';

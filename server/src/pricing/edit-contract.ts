@@ -2,9 +2,9 @@ import type { ContractLineWish, ContractView, pricingRoutes } from '@nockwright/
 import type { BodyOf } from '@nockwright/contract/shape';
 import { compareDecimal } from '@nockwright/core/money';
 import { anyOf, type Trx } from '../database';
-import { recordEvent } from '../events';
+import { changedSince, recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { changedSince, invalid, notFound, Refusal } from '../http/refusal';
+import { invalid, notFound, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
 import { readContract } from './read-contract';
 
@@ -178,7 +178,8 @@ async function checkLines(trx: Trx, lines: readonly ContractLineWish[]) {
 async function lockContract(trx: Trx, id: number, version: number) {
   const row = await trx.selectFrom('contract').selectAll().where('id', '=', id).forUpdate().executeTakeFirst();
   if (!row) throw notFound(`contract ${id}`);
-  if (row.version !== version) throw changedSince(`Contract ${row.number}`, version, row.version);
+  if (row.version !== version)
+    throw await changedSince(trx, { kind: 'contract', key: row.id, label: `Contract ${row.number}`, given: version, current: row.version });
   return row;
 }
 

@@ -4,7 +4,8 @@ import { promiseBook } from '@nockwright/core/promise';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { anyOf, type Db, type Trx } from '../database';
-import { changedSince, notFound, Refusal } from '../http/refusal';
+import { changedSince } from '../events';
+import { notFound, Refusal } from '../http/refusal';
 import { decimal, loadBook, type LiveBook } from '../promise';
 
 export async function loadPurchaseLines(db: Db, purchaseId: number) {
@@ -24,7 +25,8 @@ export type PurchaseLineRecord = Awaited<ReturnType<typeof loadPurchaseLines>>[n
 export async function lockPurchase(trx: Trx, purchaseId: number, version: number) {
   const purchase = await trx.selectFrom('purchase_order').selectAll().where('id', '=', purchaseId).forUpdate().executeTakeFirst();
   if (!purchase) throw notFound(`purchase order ${purchaseId}`);
-  if (purchase.version !== version) throw changedSince(`Purchase ${purchase.number}`, version, purchase.version);
+  if (purchase.version !== version)
+    throw await changedSince(trx, { kind: 'purchase', key: purchase.id, label: `Purchase ${purchase.number}`, given: version, current: purchase.version });
   if (purchase.state === 'closed' || purchase.state === 'cancelled') throw new Refusal('conflict', `Purchase ${purchase.number} is ${purchase.state}.`);
   return purchase;
 }

@@ -24,6 +24,8 @@ create table order_standing (
   waiting_lines integer not null,
   shipped boolean not null,
   picking boolean not null,
+  /* All that was shipped is on an invoice. */
+  billed boolean not null,
   held boolean not null,
   /* An order somebody still has to do something for. */
   open boolean not null generated always as (kind = 'order' and (state = 'draft' or (state = 'released' and open_lines > 0))) stored,
@@ -34,8 +36,9 @@ create table order_standing (
 
 const REFRESH = `
 create function refresh_standing(p_orders integer[]) returns void language sql as $$
-  insert into order_standing as s (order_id, kind, state, customer_name, requested_day, promised_day, amount, lines, open_lines, waiting_lines, shipped, picking, held, search)
+  insert into order_standing as s (order_id, kind, state, customer_name, requested_day, promised_day, amount, lines, open_lines, waiting_lines, shipped, picking, billed, held, search)
   select o.id, o.kind, o.state, c.name, o.requested_day, facts.promised_day, facts.amount, facts.lines, facts.open, facts.waiting, facts.shipped, facts.picking,
+    facts.shipped and not exists (select from shipment where order_id = o.id and state = 'shipped' and invoice_id is null),
     o.state = 'draft' and exists (select from order_hold where order_id = o.id and cleared_at is null),
     lower(coalesce(o.number, '') || ' ' || o.po_number) || ' ' || c.search
   from sales_order o
@@ -58,10 +61,10 @@ create function refresh_standing(p_orders integer[]) returns void language sql a
   order by o.id
   on conflict (order_id) do update set kind = excluded.kind, state = excluded.state, customer_name = excluded.customer_name, requested_day = excluded.requested_day,
     promised_day = excluded.promised_day, amount = excluded.amount, lines = excluded.lines, open_lines = excluded.open_lines, waiting_lines = excluded.waiting_lines,
-    shipped = excluded.shipped, picking = excluded.picking, held = excluded.held, search = excluded.search
-  where (s.kind, s.state, s.customer_name, s.requested_day, s.promised_day, s.amount, s.lines, s.open_lines, s.waiting_lines, s.shipped, s.picking, s.held, s.search)
+    shipped = excluded.shipped, picking = excluded.picking, billed = excluded.billed, held = excluded.held, search = excluded.search
+  where (s.kind, s.state, s.customer_name, s.requested_day, s.promised_day, s.amount, s.lines, s.open_lines, s.waiting_lines, s.shipped, s.picking, s.billed, s.held, s.search)
     is distinct from (excluded.kind, excluded.state, excluded.customer_name, excluded.requested_day, excluded.promised_day, excluded.amount, excluded.lines,
-      excluded.open_lines, excluded.waiting_lines, excluded.shipped, excluded.picking, excluded.held, excluded.search);
+      excluded.open_lines, excluded.waiting_lines, excluded.shipped, excluded.picking, excluded.billed, excluded.held, excluded.search);
 $$;
 `;
 

@@ -121,6 +121,9 @@ import { LOST_WORDS } from './quote/lose-form';
           @if (shipment.tracking) {
             with tracking <span class="code">{{ shipment.tracking }}</span>
           }
+          @if (shipment.invoice) {
+            , billed by <span class="code">{{ shipment.invoice }}</span>
+          }
           <span class="quiet small">
             @for (part of shipment.lines; track part.lineNo) {
               line {{ part.lineNo }}: {{ part.quantity | amount }}{{ $last ? '' : ', ' }}
@@ -156,7 +159,9 @@ export class OrderGloss {
   /** A paper is to be mailed. */
   readonly mailed = output<void>();
   /** Something of it is still to come. */
-  protected readonly isOpen = computed(() => !['shipped', 'cancelled', 'accepted', 'part accepted', 'lost', 'discarded'].includes(this.order().progress));
+  protected readonly isOpen = computed(
+    () => !['shipped', 'billed', 'cancelled', 'accepted', 'part accepted', 'lost', 'discarded'].includes(this.order().progress),
+  );
   protected readonly mayHold = computed(
     () => this.maySell() && this.order().state === 'draft' && !this.order().holds.some((hold) => hold.kind === 'customer' && !hold.cleared),
   );

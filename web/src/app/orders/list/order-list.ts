@@ -42,6 +42,8 @@ const SORTED: Partial<Record<ColumnId, OrderSort>> = {
 };
 /** Rows from the end at which the page behind them is fetched. */
 const AHEAD = 30;
+/** Nothing of it is still to come. */
+const DONE = new Set(['shipped', 'billed', 'cancelled']);
 const ROW = 33;
 const ROW_WITH_RULER = 45;
 /** What the address keeps of the list. */
@@ -339,7 +341,7 @@ export class OrderListPage {
   protected readonly scale = computed(() =>
     rulerScale(
       this.today(),
-      this.store.rows().flatMap((row) => (row.progress === 'shipped' ? [] : [row.requestedDay, ...(row.promisedDay ? [row.promisedDay] : [])])),
+      this.store.rows().flatMap((row) => (DONE.has(row.progress) ? [] : [row.requestedDay, ...(row.promisedDay ? [row.promisedDay] : [])])),
       284,
     ),
   );
@@ -461,7 +463,7 @@ export class OrderListPage {
 
   protected coverOf(row: OrderRow): CoverState {
     if (row.progress === 'held') return 'uncovered';
-    if (row.state !== 'released' || row.progress === 'shipped' || row.progress === 'cancelled') return 'done';
+    if (row.state !== 'released' || DONE.has(row.progress)) return 'done';
     if (this.store.risks().has(row.id)) return 'late';
     if (row.waiting > 0) return 'uncovered';
     return row.promisedDay !== null && row.promisedDay > row.requestedDay ? 'late' : 'covered';
