@@ -16,6 +16,7 @@ const SCREENS = [
   '/prices/lists/COOP',
   '/plan',
   '/calls',
+  '/mail',
 ];
 
 for (const colours of ['light', 'dark'] as const) {
@@ -23,7 +24,8 @@ for (const colours of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: colours, reducedMotion: 'reduce' });
     await logIn(page);
     const order = ((await (await page.request.get('/api/orders?search=WH-8841')).json()) as { rows: { id: number }[] }).rows[0]!.id;
-    for (const screen of [...SCREENS, `/orders/${order}`]) {
+    const quote = ((await (await page.request.get('/api/orders?state=quote&search=sable')).json()) as { rows: { id: number }[] }).rows[0]!.id;
+    for (const screen of [...SCREENS, `/orders/${order}`, `/orders/${quote}`]) {
       await page.goto(screen);
       await expect(page.getByRole('heading').first()).toBeVisible();
       const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();

@@ -254,6 +254,8 @@ const order = object({
   wholeDay: nullable(day()),
   amount: decimal(),
   marginPercent: nullable(decimal()),
+  /** The least margin, in percent, that a price by hand leaves without an approval; null: any. */
+  floor: nullable(decimal()),
   weight: decimal(),
   currency: text(),
   spoken: note(4000),

@@ -3,7 +3,6 @@ import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal } from '@nockwright/core/money';
 import { quantityInWords } from '@nockwright/core/units';
 import pdfmake from 'pdfmake';
-import type { Content } from 'pdfmake/interfaces';
 import { INK, PETROL, QUIET } from './fonts';
 
 export type PaperKind = PaperView['kind'];
@@ -17,6 +16,7 @@ export interface ToldOrder {
 
 type Line = OrderView['lines'][number];
 type Facts = readonly (readonly [label: string, value: string])[];
+type Content = Parameters<typeof pdfmake.createPdf>[0]['content'];
 type Margin = [number, number, number, number];
 
 const FIRM = 'Marrowby Apiary Supply';

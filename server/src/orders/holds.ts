@@ -3,13 +3,17 @@ import { shortDay } from '@nockwright/core/calendar';
 import { exposureOf, passesLimit, type CreditFacts } from '@nockwright/core/credit';
 import { compareDecimal, plus, roundMoney, sum } from '@nockwright/core/money';
 import { belowFloor } from '@nockwright/core/pricing';
+import { promiseBook } from '@nockwright/core/promise';
+import type { Now } from '../clock';
 import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
+import { loadBook } from '../promise';
+import { floorMargin } from './floor-margin';
 import { loadHolds } from './load-holds';
 import { loadLineFacts, type OrderLineRecord } from './load-order';
-import { lineMoney } from './line-view';
+import { costOf, lineMoney } from './line-view';
 import { lockDraft, orderLabel, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
 
@@ -33,20 +37,19 @@ export interface NeededHold {
   readonly facts: unknown;
 }
 
-/** The least margin, in percent, that a price set by hand may leave without an approval; null: any. */
-async function floorMargin(db: Db): Promise<string | null> {
-  const row = await db.selectFrom('desk_setting').select('value').where('name', '=', 'floor_margin').executeTakeFirst();
-  return row ? String(row.value) : null;
-}
-
 /** What of an order is sold below the floor and not let go at such a price yet. */
 export async function neededFloorHold(
   db: Db,
+  now: Now,
   order: { readonly id: number; readonly currency: string },
   lines: readonly OrderLineRecord[],
 ): Promise<NeededHold | null> {
   const floor = await floorMargin(db);
-  if (floor === null) return null;
+  const byHand = lines.filter((line) => line.price_pin?.kind === 'manual');
+  if (floor === null || byHand.length === 0) return null;
+  // At the cost of the supply the goods would come from, as the margin is shown.
+  const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], draft: order.id });
+  const promiseOf = new Map(promiseBook(live.book).promises.map((promise) => [promise.id, promise]));
   const { routes } = await loadLineFacts(
     db,
     lines.map((line) => line.id),
@@ -54,12 +57,12 @@ export async function neededFloorHold(
   const approved = (await loadHolds(db, order.id)).flatMap((hold) =>
     hold.kind === 'below_floor' && hold.cleared_at !== null ? (hold.facts as BelowFloor[]) : [],
   );
-  const below = lines.filter((line) => {
-    if (line.price_pin?.kind !== 'manual') return false;
+  const below = byHand.filter((line) => {
     const { amount, cost } = lineMoney(
       line,
       routes.filter((route) => route.line_id === line.id),
       order.currency,
+      costOf({ line, live, promiseOf }),
     );
     return belowFloor(amount, cost, floor) && !approved.some((row) => row.line === line.id && compareDecimal(line.price, row.price) >= 0);
   });

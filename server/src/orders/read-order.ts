@@ -7,12 +7,13 @@ import type { Now } from '../clock';
 import { creditView, loadReminders, readCredit } from '../customers';
 import type { Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
+import { floorMargin } from './floor-margin';
 import { sureFor } from './sure-for';
 import { holdView, loadHolds } from './load-holds';
 import { loadQuoteFacts, type QuoteFacts } from './load-quote';
 import { costOf, lineMoney, lineView, type LineViewFacts } from './line-view';
-import { openLine } from './lock-order';
 import { loadFiles, loadPapers } from './load-papers';
+import { listForExport } from './list-orders';
 import { lookUpPrices } from './look-up-prices';
 import { shipToView } from './ship-to-text';
 import { isOffered, loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord, type OrderRecord } from './load-order';
@@ -129,7 +130,7 @@ async function toOrderView(
     validUntil: order.valid_until,
     revision: order.revision,
     lost: order.lost_reason && { reason: order.lost_reason, note: order.lost_note },
-    orders: await withProgress(db, quote.orders),
+    orders: await withProgress(db, now.today, quote.orders),
     quote: quote.quote,
     version: order.version,
     priority: order.priority,
@@ -170,6 +171,7 @@ async function toOrderView(
     wholeDay: hasNoDay || days.length === 0 ? null : days.reduce((a, b) => (a > b ? a : b)),
     amount,
     marginPercent: marginPercent(amount, sum(money.map((row) => row.cost))),
+    floor: await floorMargin(db),
     weight: counted.reduce((total, line) => plus(total, times(minus(line.stock_quantity, line.cancelled), line.weight)), '0'),
     currency: order.currency,
     spoken: spokenOrder(open, now.today),
@@ -294,28 +296,10 @@ function progressOfOrder(order: OrderRecord, views: readonly LineView[], shipmen
 }
 
 /** Orders that were made of a quote, with how far they have come. */
-async function withProgress(db: Db, orders: QuoteFacts['orders']): Promise<OrderView['orders']> {
-  return Promise.all(
-    orders.map(async ({ id, number }) => {
-      const { state } = await db.selectFrom('sales_order').select('state').where('id', '=', id).executeTakeFirstOrThrow();
-      const lines = await loadOrderLines(db, id);
-      const facts = await loadLineFacts(
-        db,
-        lines.map((line) => line.id),
-      );
-      const rows = lines.map((line) => {
-        const { waiting, picks } = openLine(line, facts);
-        return {
-          stockQuantity: line.stock_quantity,
-          shipped: line.shipped,
-          cancelled: line.cancelled,
-          picking: sum(picks.map((pick) => pick.quantity)),
-          waiting,
-        };
-      });
-      return { id, number, progress: progressOf(state, rows, isBilled(await loadShipments(db, id))) };
-    }),
-  );
+async function withProgress(db: Db, today: string, made: QuoteFacts['orders']): Promise<OrderView['orders']> {
+  if (made.length === 0) return [];
+  const rows = await listForExport(db, today, { state: 'all', reverse: true, orders: made.map((order) => order.id).join(',') });
+  return rows.map(({ id, number, progress }) => ({ id, number, progress }));
 }
 
 function isBilled(shipments: OrderView['shipments']): boolean {

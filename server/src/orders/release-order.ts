@@ -1,5 +1,6 @@
 import type { OrderView } from '@nockwright/contract/orders';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
+import type { Now } from '../clock';
 import type { Trx } from '../database';
 import { storePaper } from '../documents';
 import { recordEvent } from '../events';
@@ -40,7 +41,7 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
   );
   await checkPrices(trx, draft, lines, now.today);
   await forgetHolds(context, orderId);
-  const held = await neededHolds(trx, draft, lines, credit, now.today);
+  const held = await neededHolds(trx, now, draft, lines, credit);
   if (held.length > 0) {
     await placeHolds(context, orderId, held);
     return readOrder(trx, now, orderId);
@@ -113,15 +114,15 @@ async function checkSoldTo(trx: Trx, customer: number): Promise<void> {
 /** Why the order has to wait for someone; those that were let go already do not count. */
 async function neededHolds(
   trx: Trx,
+  now: Now,
   order: { readonly id: number; readonly currency: string },
   lines: readonly OrderLineRecord[],
   credit: CreditFacts,
-  today: string,
 ): Promise<NeededHold[]> {
   const open = (await loadHolds(trx, order.id)).find((hold) => hold.kind === 'customer' && hold.cleared_at === null);
   if (open) throw new Refusal('conflict', `It waits for the customer: ${open.why}. Clear that first.`);
-  const floor = await neededFloorHold(trx, order, lines);
-  const owing = await neededCreditHold(trx, order, lines, credit, today);
+  const floor = await neededFloorHold(trx, now, order, lines);
+  const owing = await neededCreditHold(trx, order, lines, credit, now.today);
   return [floor, owing].filter((hold) => hold !== null);
 }
 

@@ -20,7 +20,7 @@ export async function sendQuote(context: CommandContext, quoteId: number, versio
   if (quote.valid_until < now.today) throw invalid('body.validUntil', `it was valid until ${quote.valid_until}; set a day to come`);
   await checkPrices(trx, quote, lines, now.today);
   await forgetHolds(context, quoteId);
-  const held = await neededFloorHold(trx, quote, lines);
+  const held = await neededFloorHold(trx, now, quote, lines);
   if (held) {
     await placeHolds(context, quoteId, [held]);
     return readOrder(trx, now, quoteId);

@@ -116,7 +116,12 @@ const USUAL_WIDTH = 951;
               }
             </td>
             <td class="figure amount">{{ line.amount | amount }}</td>
-            <td class="figure margin">{{ line.marginPercent ?? '–' }}<span class="quiet"> %</span></td>
+            <td class="figure margin" [class.below]="isBelow(line)">
+              {{ line.marginPercent ?? '–' }}<span class="quiet"> %</span>
+              @if (isBelow(line)) {
+                <div class="small">floor {{ order().floor }}</div>
+              }
+            </td>
             <td class="ruler">
               <nock-ruler-row
                 [scale]="scale()"
@@ -219,6 +224,10 @@ const USUAL_WIDTH = 951;
     .alternative .amount,
     .alternative .item .code {
       color: var(--ink-quiet);
+    }
+    .below {
+      color: var(--late);
+      font-weight: 600;
     }
     .text {
       font-style: italic;
@@ -351,6 +360,12 @@ export class LineTable {
   /** What has changed of a line since it was quoted. */
   protected sinceQuoted(line: LineView): readonly string[] {
     return changedWords(line, this.today());
+  }
+
+  /** It leaves less than the floor margin. */
+  protected isBelow(line: LineView): boolean {
+    const { floor } = this.order();
+    return floor !== null && line.marginPercent !== null && Number(line.marginPercent) < Number(floor);
   }
 
   protected progress(line: LineView): string {

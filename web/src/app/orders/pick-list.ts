@@ -1,5 +1,17 @@
 import type { ElementRef } from '@angular/core';
-import { afterNextRender, ChangeDetectionStrategy, Component, computed, inject, output, signal, viewChildren } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  output,
+  signal,
+  untracked,
+  viewChild,
+  viewChildren,
+} from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
@@ -132,6 +144,8 @@ export class PickList {
   private readonly session = inject(Session);
   private readonly store = inject(OrderStore);
   private readonly fields = viewChildren<ElementRef<HTMLInputElement>>('quantity');
+  private readonly search = viewChild.required<ElementRef<HTMLInputElement>>('search');
+  private begun = false;
   readonly closed = output<void>();
 
   /** Whose lines are listed; 0: what they usually buy. */
@@ -151,7 +165,7 @@ export class PickList {
   protected readonly rows = toSignal(
     combineLatest([toObservable(this.from), toObservable(this.words)]).pipe(
       debounceTime(TYPING_MS),
-      switchMap(([from, words]) => (words.trim() ? this.search(words) : this.bought(from))),
+      switchMap(([from, words]) => (words.trim() ? this.find(words) : this.bought(from))),
     ),
     { initialValue: [] as readonly Row[] },
   );
@@ -172,7 +186,14 @@ export class PickList {
       { key: 'Ctrl+Enter', does: 'add the lines that have a quantity', run: () => this.add() },
       { key: 'Escape', does: 'back to the quick line', run: () => this.closed.emit() },
     ]);
-    afterNextRender(() => setTimeout(() => this.focusRow(0), 300));
+    // To the first item as soon as there is one; until then what is typed looks for items.
+    afterNextRender(() => this.search().nativeElement.focus());
+    effect(() => {
+      const first = this.fields().find((field) => !field.nativeElement.disabled);
+      if (!first || this.begun) return;
+      this.begun = true;
+      if (untracked(this.words) === '') first.nativeElement.focus();
+    });
   }
 
   add(): void {
@@ -236,7 +257,7 @@ export class PickList {
     );
   }
 
-  private search(words: string): Observable<readonly Row[]> {
+  private find(words: string): Observable<readonly Row[]> {
     const order = this.store.order()!;
     return this.api.call(itemRoutes.findItems, { query: { search: words, customer: order.customer.id, warehouse: order.warehouse } }).pipe(
       catchError(() => of([])),

@@ -108,6 +108,7 @@ export function testOrder(more: Partial<OrderView> = {}): OrderView {
     wholeDay: null,
     amount: '0.00',
     marginPercent: null,
+    floor: null,
     weight: '0',
     currency: 'EUR',
     spoken: '',

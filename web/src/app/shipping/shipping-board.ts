@@ -35,7 +35,7 @@ import { Places } from '../supply';
         <h2>
           Ready to pick <span class="quiet">{{ ready().length }}</span>
         </h2>
-        @for (order of ready(); track order.order + order.warehouse) {
+        @for (order of ready(); track keyOf(order)) {
           <article tabindex="0" [class.open]="chosen() === keyOf(order)" (focus)="choose(order)">
             <header>
               <a class="code" [routerLink]="['/orders', order.order]">{{ order.number }}</a> <b>{{ order.customer }}</b>
@@ -262,7 +262,8 @@ export class ShippingBoardPage {
   }
 
   protected keyOf(order: ReadyOrder): string {
-    return `${order.order}/${order.warehouse}`;
+    // Lines of one order that go to different addresses are picked apart.
+    return `${order.order}/${order.warehouse}/${order.lines[0]!.line}`;
   }
 
   protected choose(order: ReadyOrder): void {
