@@ -1,6 +1,6 @@
 // npm test: format, lint, types, layer rules, unit tests and stories in the browser, each on its own database.
 // Its last line counts them all: N passed, N failed.
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { dropDatabase, ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
 import { needChromium } from './lib/debian.mjs';
@@ -14,12 +14,24 @@ const end = onEnd(async () => {
   for (const stop of stops.reverse()) await stop();
 });
 
-async function tool(name, file, words, options = {}) {
-  console.log(`\n${name}`);
-  const status = await spawnChild('node', [join(root, 'node_modules', file), ...words], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], ...options });
+/** Tools that only look at files, two at a time; what one says is printed when it is done. */
+async function tools(list) {
+  const waiting = [...list];
+  const work = async () => {
+    for (let next = waiting.shift(); next; next = waiting.shift()) await tool(...next);
+  };
+  await Promise.all([work(), work()]);
+}
+
+async function tool(name, file, words) {
+  const said = join(dataFolder, `${name.replaceAll(' ', '-').toLowerCase()}.log`);
+  const out = openSync(said, 'w');
+  const status = await spawnChild('node', [join(root, 'node_modules', file), ...words], { cwd: root, stdio: ['ignore', out, out] });
+  closeSync(out);
   if (status === 0) count.passed++;
   else count.failed++;
-  console.log(status === 0 ? `${name}: passed` : `${name}: FAILED`);
+  const text = readFileSync(said, 'utf8').trim();
+  console.log(status === 0 ? `${name}: passed` : `\n${text}\n${name}: FAILED`);
 }
 
 /** Counts from a runner's JSON report; a runner that leaves none has failed. */
@@ -41,23 +53,15 @@ try {
   const cluster = await startCluster('test', { fsync: false });
   if (cluster.started) stops.push(() => cluster.stop());
 
-  await tool('Format', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']);
-  await tool('Lint', 'eslint/bin/eslint.js', ['.', '--max-warnings', '0']);
-  for (const place of ['core', 'contract', 'server']) await tool(`Types of ${place}`, 'typescript/bin/tsc', ['-p', place]);
-  await tool('Types of the stories', 'typescript/bin/tsc', ['-p', 'e2e']);
-  await tool('Types of the pages', '@angular/compiler-cli/bundles/src/bin/ngc.js', ['-p', 'web/tsconfig.json', '--noEmit']);
-  await tool('Types of the worker', 'typescript/bin/tsc', ['-p', 'web/tsconfig.worker.json', '--noEmit']);
-  await tool('Layer rules', 'dependency-cruiser/bin/dependency-cruise.mjs', [
-    '--config',
-    '.dependency-cruiser.cjs',
-    '--output-type',
-    'err',
-    'core',
-    'contract',
-    'server',
-    'web/src',
-    'demo',
-    'bench',
+  const places = ['core', 'contract', 'server', 'web/src', 'demo', 'bench'];
+  await tools([
+    ['Lint', 'eslint/bin/eslint.js', ['.', '--max-warnings', '0']],
+    ['Format', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']],
+    ['Types of the pages', '@angular/compiler-cli/bundles/src/bin/ngc.js', ['-p', 'web/tsconfig.json', '--noEmit']],
+    ...['core', 'contract', 'server'].map((place) => [`Types of ${place}`, 'typescript/bin/tsc', ['-p', place]]),
+    ['Types of the stories', 'typescript/bin/tsc', ['-p', 'e2e']],
+    ['Types of the worker', 'typescript/bin/tsc', ['-p', 'web/tsconfig.worker.json', '--noEmit']],
+    ['Layer rules', 'dependency-cruiser/bin/dependency-cruise.mjs', ['--config', '.dependency-cruiser.cjs', '--output-type', 'err', ...places]],
   ]);
 
   const jestReport = join(dataFolder, 'jest.json');

@@ -1,14 +1,13 @@
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
-import { quoteStanding, type Quote } from '@nockwright/core/orders';
+import { quoteStanding, USUALLY_SURE, type Quote } from '@nockwright/core/orders';
 import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { creditView, loadReminders, readCredit } from '../customers';
 import type { Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { floorMargin } from './floor-margin';
-import { sureFor } from './sure-for';
 import { holdView, loadHolds } from './load-holds';
 import { loadQuoteFacts, type QuoteFacts } from './load-quote';
 import { costOf, lineMoney, lineView, type LineViewFacts } from './line-view';
@@ -30,6 +29,8 @@ interface Viewed {
   readonly views: readonly LineView[];
   readonly facts: LineFacts;
   readonly quote: QuoteFacts;
+  /** How sure the desk's promises must be, in percent; null: the supplier's day is believed. */
+  readonly desk: number | null;
   /** What so many goods of a line cost by the supply they are pegged to. */
   readonly costOfLine: (line: OrderLineRecord) => (quantity: string) => string;
 }
@@ -46,8 +47,9 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
   );
   const warehouses = new Map((await loadWarehouses(db)).map((row) => [row.code, row]));
   const odds = await loadOdds(db);
-  const sure = await sureFor(db, order);
-  const surely = await promiseSurely(db, now, order, lines, promiseOf);
+  const desk = await deskConfidence(db);
+  const sure = order.confidence ?? desk ?? USUALLY_SURE;
+  const surely = await promiseSurely(db, now, order, lines, promiseOf, desk);
   const prices = isOffered(order) ? await lookUpPrices(db, order, lines, now.today) : undefined;
   const views = lines.map((line) =>
     lineView({
@@ -66,7 +68,7 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
       sure,
     }),
   );
-  return { views, facts, quote, costOfLine: (line) => costOf({ line, live, promiseOf }) };
+  return { views, facts, quote, desk, costOfLine: (line) => costOf({ line, live, promiseOf }) };
 }
 
 /**
@@ -79,8 +81,9 @@ async function promiseSurely(
   order: OrderRecord,
   lines: readonly OrderLineRecord[],
   promiseOf: ReadonlyMap<string, DemandPromise>,
+  desk: number | null,
 ): Promise<LineViewFacts['surely']> {
-  if (order.state !== 'released' || (order.confidence ?? (await deskConfidence(db))) === null) return null;
+  if (order.state !== 'released' || (order.confidence ?? desk) === null) return null;
   const waits = [...promiseOf].some(([, { schedule }]) => schedule.some((entry) => !entry.kept));
   if (!waits) return null;
   const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], surely: order.id });
@@ -96,7 +99,7 @@ async function toOrderView(
   now: Now,
   order: OrderRecord,
   lines: readonly OrderLineRecord[],
-  { views, facts, quote, costOfLine }: Viewed,
+  { views, facts, quote, desk, costOfLine }: Viewed,
 ): Promise<OrderView> {
   const shipTos = await db
     .selectFrom('ship_to')
@@ -150,7 +153,7 @@ async function toOrderView(
       confidence: order.confidence,
       credit: creditView(await readCredit(db, order.customer_id, now.today)),
     },
-    deskConfidence: await deskConfidence(db),
+    deskConfidence: desk,
     shipTo: shipToView(order),
     poNumber: order.po_number,
     poRepeats: await loadPoRepeats(db, order),
