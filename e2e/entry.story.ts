@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { another, ask, gloss, line, logIn, quickLine, startOrder, typeLine } from './desk';
+import { another, ask, choose, gloss, line, logIn, quickLine, startOrder, typeLine } from './desk';
 
 const MAIL = `Hi Ida,
 
@@ -104,6 +104,20 @@ test('a mail becomes lines: a spelling mistake, a choice, something that is sold
   await expect(page.getByLabel('Their order no.')).toHaveValue('HX/322');
   await expect(line(page, 3)).toContainText('K1004 line 1');
   await expect(quickLine(page)).toBeFocused();
+});
+
+test('rows of a spreadsheet become lines by their columns, which are shown and corrected', async ({ page }) => {
+  await logIn(page);
+  await startOrder(page, 'hexcombe', 'Hexcombe Honey Farm');
+  await paste(page, 'JAR-340-HX\t4\t20\ttray\nLID-063-GD\t1\t480\teach');
+  await expect(proposals(page)).toHaveCount(2);
+  await expect(proposals(page).first()).toContainText('4 trays');
+  await choose(page, 'Column 2 of the table', 'not');
+  await choose(page, 'Column 3 of the table', 'quan');
+  await expect(proposals(page).first()).toContainText('20 trays');
+  await page.keyboard.press('Control+Enter');
+  await expect(line(page, 1)).toContainText('JAR-340-HX');
+  await expect(line(page, 2)).toContainText('480');
 });
 
 test('two contracts hold for the same jars: one is chosen, one is split where it ends, and each line says which', async ({ page }) => {

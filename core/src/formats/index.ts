@@ -1,1 +1,1 @@
-export { readNumber, readTable, writeCsv, writeTable, type Column, type TableRead, type TableRow } from './table';
+export { readNumber, readTable, splitTable, writeCsv, writeTable, type Column, type TableRead, type TableRow } from './table';

@@ -42,6 +42,11 @@ export function readTable<K extends string>(text: string, columns: readonly Colu
   };
 }
 
+/** The cells of a text, row by row, the spaces around them taken off. */
+export function splitTable(text: string, delimiter: string): string[][] {
+  return Papa.parse<string[]>(text, { delimiter }).data.map((cells) => cells.map((cell) => cell.trim()));
+}
+
 /** Rows as a spreadsheet takes them from the clipboard: tabs between cells, a line a row. */
 export function writeTable(rows: readonly (readonly (string | null)[])[]): string {
   return Papa.unparse(

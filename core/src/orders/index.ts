@@ -16,7 +16,19 @@ export {
   type OfferedPrice,
   type WhatIfResult,
 } from './what-if';
-export { readOrderText, singular, type OrderText, type TextLine, type TextRest, type Understood } from './text';
+export {
+  asOrderText,
+  ORDER_COLUMNS,
+  readOrderTable,
+  readOrderText,
+  singular,
+  type OrderColumn,
+  type OrderTable,
+  type OrderText,
+  type TextLine,
+  type TextRest,
+  type Understood,
+} from './text';
 export { peggedCost } from './pegged-cost';
 export {
   acceptQuote,

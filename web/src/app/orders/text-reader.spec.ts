@@ -161,3 +161,15 @@ it('reads the text again while it is edited', () => {
   settle();
   expect(rows()).toEqual([]);
 });
+
+it('reads rows of a spreadsheet by their columns, which can be corrected', () => {
+  const table = 'JAR-340-HX\t20\t3\nLID-063-GD\t480\t7';
+  screen.set('start', table);
+  expect(store.readText).toHaveBeenLastCalledWith('20 JAR-340-HX\n480 LID-063-GD');
+  expect(element.querySelector('[aria-label="Columns of the table"]')!.textContent).toContain('JAR-340-HX');
+  const reader = fixture.componentInstance as unknown as { take(at: number, kind: string): void };
+  reader.take(1, 'none');
+  reader.take(2, 'quantity');
+  settle();
+  expect(store.readText).toHaveBeenLastCalledWith('3 JAR-340-HX\n7 LID-063-GD');
+});

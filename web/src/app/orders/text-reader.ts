@@ -18,8 +18,11 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
+import { MatOption, MatSelect } from '@angular/material/select';
 import type { TextRead } from '@nockwright/contract/orders';
+import { asOrderText, ORDER_COLUMNS, readOrderTable, type OrderColumn } from '@nockwright/core/orders';
 import { catchError, debounceTime, EMPTY, Subject, switchMap } from 'rxjs';
+import { Session } from '../access';
 import { AmountPipe, DayPipe, Keys, UnitPipe } from '../paper';
 import { OrderStore } from './order-store';
 
@@ -40,7 +43,7 @@ const TYPING_MS = 300;
  */
 @Component({
   selector: 'nock-text-reader',
-  imports: [MatCheckbox, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe],
+  imports: [MatCheckbox, MatFormField, MatInput, MatOption, MatSelect, AmountPipe, DayPipe, UnitPipe],
   template: `
     <section aria-label="A mail or a list as lines of the order">
       <mat-form-field class="source">
@@ -56,6 +59,23 @@ const TYPING_MS = 300;
           (keydown.escape)="closed.emit()"
         ></textarea>
       </mat-form-field>
+      @if (table(); as table) {
+        <div class="columns" role="group" aria-label="Columns of the table">
+          <span class="quiet small">Its columns are</span>
+          @for (column of table.columns; track $index) {
+            <div>
+              <mat-form-field>
+                <mat-select [aria-label]="'Column ' + ($index + 1) + ' of the table'" [value]="column" (selectionChange)="take($index, $event.value)">
+                  @for (kind of kinds; track kind) {
+                    <mat-option [value]="kind">{{ kind === 'none' ? 'not read' : kind }}</mat-option>
+                  }
+                </mat-select>
+              </mat-form-field>
+              <span class="quiet small">{{ table.rows[0]?.[$index] }}</span>
+            </div>
+          }
+        </div>
+      }
       @if (read(); as found) {
         @if (found.poNumber; as po) {
           <mat-checkbox [checked]="takePo()" (change)="takePo.set($event.checked)"
@@ -162,6 +182,23 @@ const TYPING_MS = 300;
     </section>
   `,
   styles: `
+    .columns {
+      display: flex;
+      gap: 12px;
+      align-items: baseline;
+      margin: 6px 0;
+      flex-wrap: wrap;
+    }
+    .columns > div {
+      display: grid;
+      max-width: 130px;
+    }
+    .columns div .small {
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+      padding-left: 8px;
+    }
     section {
       padding: 8px 0 4px;
     }
@@ -227,6 +264,7 @@ const TYPING_MS = 300;
 export class TextReader {
   protected readonly store = inject(OrderStore);
   private readonly changes = inject(ChangeDetectorRef);
+  private readonly session = inject(Session);
   private readonly source = viewChild.required<ElementRef<HTMLTextAreaElement>>('source');
   private readonly lines = viewChildren<ElementRef<HTMLElement>>('line');
   private readonly again = viewChild<ElementRef<HTMLInputElement>>('again');
@@ -235,6 +273,9 @@ export class TextReader {
   readonly closed = output<void>();
 
   protected readonly text = linkedSignal(() => this.start());
+  /** Rows of a spreadsheet: their columns are guessed until somebody says otherwise. */
+  protected readonly table = linkedSignal(() => readOrderTable(this.text(), this.session.today()));
+  protected readonly kinds = ORDER_COLUMNS;
   protected readonly read = signal<TextRead | null>(null);
   readonly rows = linkedSignal<readonly Row[]>(() => (this.read()?.lines ?? []).map(asRow));
   protected readonly takePo = signal(true);
@@ -260,7 +301,7 @@ export class TextReader {
       untracked(() => {
         if (start.trim())
           this.store
-            .readText(start)
+            .readText(this.meant(start))
             .pipe(catchError((error: Error) => this.fail(error)))
             .subscribe((read) => this.show(read));
         else this.source().nativeElement.focus();
@@ -274,8 +315,20 @@ export class TextReader {
 
   protected edit(text: string): void {
     this.text.set(text);
-    if (text.trim()) this.typed.next(text);
+    if (text.trim()) this.typed.next(this.meant(text));
     else this.read.set(null);
+  }
+
+  /** Another kind of column: the lines are read anew. */
+  protected take(at: number, kind: OrderColumn): void {
+    this.table.update((table) => table && { ...table, columns: table.columns.map((column, index) => (index === at ? kind : column)) });
+    this.typed.next(this.meant(this.text()));
+  }
+
+  /** The lines of a table as they would be typed; any other text as it is. */
+  private meant(text: string): string {
+    const table = untracked(this.table);
+    return table ? asOrderText(table) : text;
   }
 
   protected settled({ proposal, picked }: Row): boolean {
