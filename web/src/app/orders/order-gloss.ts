@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatOption, MatSelect } from '@angular/material/select';
@@ -6,7 +6,7 @@ import { RouterLink } from '@angular/router';
 import type { OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
 import { CustomerNotes } from '../customers';
-import { AmountPipe, DayPipe, History, Spoken } from '../paper';
+import { AmountPipe, DayPipe, History, LineForm, Spoken } from '../paper';
 import { CreditStanding } from './credit-standing';
 import { HoldForm } from './hold-form';
 import { OrderHolds } from './order-holds';
@@ -28,6 +28,7 @@ import { LOST_WORDS } from './quote/lose-form';
     AmountPipe,
     DayPipe,
     History,
+    LineForm,
     HoldForm,
     OrderHolds,
     Spoken,
@@ -105,6 +106,16 @@ import { LOST_WORDS } from './quote/lose-form';
         </mat-select>
       </mat-form-field>
     </p>
+    @if (mayLimit()) {
+      <nock-line-form
+        fieldId="credit-limit"
+        label="Their credit limit, and why"
+        hint="500 references are good"
+        act="Set"
+        [(text)]="limit"
+        (said)="setLimit($event)"
+      />
+    }
     <nock-order-papers [order]="view" (mailed)="mailed.emit()" />
     <nock-customer-notes [customer]="view.customer.id" [reminders]="[]" (changed)="store.reload()" />
     @if (mayHold()) {
@@ -151,7 +162,11 @@ import { LOST_WORDS } from './quote/lose-form';
 })
 export class OrderGloss {
   protected readonly store = inject(OrderStore);
-  protected readonly maySell = inject(Session).maySell;
+  private readonly session = inject(Session);
+  protected readonly maySell = this.session.maySell;
+  /** Who decides how much a customer may owe. */
+  protected readonly mayLimit = computed(() => ['finance', 'manager'].includes(this.session.user()?.role ?? ''));
+  protected readonly limit = signal('');
   protected readonly lostWords = LOST_WORDS;
   /** How sure, in percent. */
   protected readonly levels = [75, 80, 90, 95, 99] as const;
@@ -165,4 +180,10 @@ export class OrderGloss {
   protected readonly mayHold = computed(
     () => this.maySell() && this.order().state === 'draft' && !this.order().holds.some((hold) => hold.kind === 'customer' && !hold.cleared),
   );
+
+  protected setLimit(text: string): void {
+    const read = /^(none|\d{1,9}(?:\.\d{1,2})?)\s+(\S.*)$/.exec(text);
+    if (!read) return this.store.fault.set('Type the limit and why, as 500 references are good; none for no limit.');
+    this.store.setCreditLimit(read[1] === 'none' ? null : read[1]!, read[2]!, () => this.limit.set(''));
+  }
 }

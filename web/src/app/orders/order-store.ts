@@ -198,6 +198,20 @@ export class OrderStore {
         .subscribe({ next: () => this.reload(), error: (error: Error) => this.fault.set(error.message) });
   }
 
+  /** Sets how much the customer may owe; null: no limit. */
+  setCreditLimit(limit: string | null, reason: string, done: () => void): void {
+    const order = this.order();
+    if (!order) return;
+    this.fault.set('');
+    this.api.call(customerRoutes.setCreditLimit, { params: { customer: order.customer.id }, body: { limit, reason } }).subscribe({
+      next: () => {
+        this.reload();
+        done();
+      },
+      error: (error: Error) => this.fault.set(error.message),
+    });
+  }
+
   /** Writes a quote anew that is out or was lost. */
   reviseQuote(): void {
     this.run(({ id, version }) => this.api.call(quoteRoutes.reviseQuote, { params: { quote: id }, body: { version } }));
