@@ -33,6 +33,9 @@ import { DayPipe, LineForm } from '../paper';
       padding-left: 10px;
       border-left: 3px solid var(--late);
     }
+    .note .quiet {
+      margin-left: 6px;
+    }
     .open {
       color: var(--open);
     }
