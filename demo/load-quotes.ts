@@ -1,11 +1,11 @@
 import type { Desk } from './desk';
 
-/** Quotes in every state: out, with an alternative, revised, expired, accepted whole and in part, lost, to a prospect, and one being written. */
+/** Quotes in every state: out, with an alternative, expired, accepted whole and in part, lost, to a prospect, and one being written. */
 export async function loadQuotes(desk: Desk): Promise<void> {
   // Nobody answered in time: it has expired.
   const silent = await desk.quote(-24, 'C1012', [['JAR-454-RD', 20, 'XTY']], { inDays: 10, validDays: 14 });
   await desk.mail(-24, await desk.sendQuote(-24, silent));
-  // Accepted whole, and shipped by now or on its way as any other order.
+  // Accepted whole: its order goes its way as any other.
   const taken = await desk.sendQuote(
     -12,
     await desk.quote(
