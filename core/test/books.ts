@@ -86,7 +86,8 @@ export const anyBook: fc.Arbitrary<OrderBook> = fc
         quantity: fc.integer({ min: 1, max: 30 }),
         requested: day(),
         partial: fc.boolean(),
-        promised: fc.option(fc.record({ date: day(), part: fc.integer({ min: 1, max: 30 }), assembled: fc.boolean() }), { nil: undefined }),
+        // Several in any sequence, now and then two on one day.
+        promised: fc.array(fc.record({ date: day(), part: fc.integer({ min: 1, max: 30 }), assembled: fc.boolean() }), { maxLength: 3 }),
       }),
       { minLength: 1, maxLength: 8 },
     ),
@@ -96,11 +97,12 @@ export const anyBook: fc.Arbitrary<OrderBook> = fc
     const sites = ['N', 'M'];
     const demands = demand.map((row, at): BookDemand => {
       const item = items[row.item]!;
-      const promised = row.promised && {
-        date: row.promised.date,
-        quantity: Math.min(row.promised.part, row.quantity),
-        ...(assembly !== 'none' && item === 'A' && row.promised.assembled ? { assembled: true } : {}),
-      };
+      let left = row.quantity;
+      const promised = row.promised.flatMap(({ date, part, assembled }) => {
+        const quantity = Math.min(part, left);
+        left -= quantity;
+        return quantity === 0 ? [] : [{ date, quantity, ...(assembly !== 'none' && item === 'A' && assembled ? { assembled: true } : {}) }];
+      });
       return {
         id: `D${at}`,
         order: `O${row.order % orders.length}`,
@@ -109,7 +111,7 @@ export const anyBook: fc.Arbitrary<OrderBook> = fc
         quantity: row.quantity,
         requested: row.requested,
         partial: row.partial,
-        ...(promised ? { promised: [promised] } : {}),
+        ...(promised.length > 0 ? { promised } : {}),
       };
     });
     return {

@@ -1,4 +1,4 @@
-import type { BookColumns } from './book-columns';
+import { withColumns, type BookColumns } from './book-columns';
 import { groupPools } from './linked-pools';
 import { orderTurns } from './sequence';
 import { bucketSort, sortNumbers } from './sort';
@@ -27,73 +27,85 @@ export interface ArrangedBook {
 
 export function arrangeBook(source: BookColumns): ArrangedBook {
   const { count: groups, groupOf } = groupPools(source);
-  const lineFrom = new Int32Array(groups + 1);
-  const poolFrom = new Int32Array(groups + 1);
   const turns = orderTurns(source);
-  const lineAt = sortLines(source, turns, groups, groupOf, lineFrom);
+  const lineFrom = new Int32Array(groups + 1);
+  const lineAt = sequenceLines(source, turns, groups, groupOf, lineFrom);
+  const poolFrom = new Int32Array(groups + 1);
   const pools = bucketSort(groupOf, groups, poolFrom);
+  const placeOf = new Int32Array(lineAt.length);
+  for (let place = 0; place < lineAt.length; place++) placeOf[lineAt[place]!] = place;
+  const book = withColumns(source, {
+    lineOrder: movedInts(source.lineOrder, placeOf),
+    linePool: movedInts(source.linePool, placeOf),
+    lineQuantity: movedNumbers(source.lineQuantity, placeOf),
+    lineRequested: movedInts(source.lineRequested, placeOf),
+    lineTarget: movedInts(source.lineTarget, placeOf),
+    linePartial: movedBytes(source.linePartial, placeOf),
+    ...arrangePromised(source, placeOf),
+    supplyFor: source.supplyFor.map((line) => (line < 0 ? -1 : placeOf[line]!)),
+  });
+  return { book, source, turns, groupOf, lineAt, placeOf, groups, lineFrom, pools, poolFrom };
+}
 
-  const lines = lineAt.length;
-  const placeOf = new Int32Array(lines);
-  const lineOrder = new Int32Array(lines);
-  const linePool = new Int32Array(lines);
-  const lineQuantity = new Float64Array(lines);
-  const lineRequested = new Int32Array(lines);
-  const lineTarget = new Int32Array(lines);
-  const linePartial = new Uint8Array(lines);
-  const promisedFrom = new Int32Array(lines + 1);
-  const promisedDay = new Int32Array(source.promisedDay.length);
-  const promisedQuantity = new Float64Array(source.promisedDay.length);
-  const promisedAssembled = new Uint8Array(source.promisedDay.length);
-  let promised = 0;
-  for (let place = 0; place < lines; place++) {
-    const line = lineAt[place]!;
-    placeOf[line] = place;
-    lineOrder[place] = source.lineOrder[line]!;
-    linePool[place] = source.linePool[line]!;
-    lineQuantity[place] = source.lineQuantity[line]!;
-    lineRequested[place] = source.lineRequested[line]!;
-    lineTarget[place] = source.lineTarget[line]!;
-    linePartial[place] = source.linePartial[line]!;
-    promisedFrom[place] = promised;
-    for (let at = source.promisedFrom[line]!, end = source.promisedFrom[line + 1]!; at < end; at++) {
-      promisedDay[promised] = source.promisedDay[at]!;
-      promisedQuantity[promised] = source.promisedQuantity[at]!;
-      promisedAssembled[promised++] = source.promisedAssembled[at]!;
-    }
+/** The lists of what lines were promised, each with its line. */
+function arrangePromised({ promisedFrom, promisedDay, promisedQuantity, promisedAssembled }: BookColumns, placeOf: Int32Array) {
+  const lines = placeOf.length;
+  const from = new Int32Array(lines + 1);
+  for (let line = 0; line < lines; line++) from[placeOf[line]! + 1] = promisedFrom[line + 1]! - promisedFrom[line]!;
+  for (let place = 0; place < lines; place++) from[place + 1]! += from[place]!;
+  const entryPlace = new Int32Array(promisedDay.length);
+  for (let line = 0; line < lines; line++) {
+    let at = promisedFrom[line]!;
+    const end = promisedFrom[line + 1]!;
+    if (at === end) continue;
+    for (let place = from[placeOf[line]!]!; at < end; at++) entryPlace[at] = place++;
   }
-  promisedFrom[lines] = promised;
-  const supplyFor = source.supplyFor.map((line) => (line < 0 ? -1 : placeOf[line]!));
-  const arranged = {
-    lineOrder,
-    linePool,
-    lineQuantity,
-    lineRequested,
-    lineTarget,
-    linePartial,
-    promisedFrom,
-    promisedDay,
-    promisedQuantity,
-    promisedAssembled,
+  return {
+    promisedFrom: from,
+    promisedDay: movedInts(promisedDay, entryPlace),
+    promisedQuantity: movedNumbers(promisedQuantity, entryPlace),
+    promisedAssembled: movedBytes(promisedAssembled, entryPlace),
   };
-  return { book: { ...source, ...arranged, supplyFor }, source, turns, groupOf, lineAt, placeOf, groups, lineFrom, pools, poolFrom };
+}
+
+// Row n of a column goes to `places[n]`. The rows are read in sequence and written all over, one column at a time: a
+// processor waits for what it reads from far away, not for what it writes there. One function a type of column, since
+// one for all three would be compiled for none.
+
+function movedInts(column: Int32Array, places: Int32Array): Int32Array {
+  const moved = new Int32Array(column.length);
+  for (let row = 0; row < moved.length; row++) moved[places[row]!] = column[row]!;
+  return moved;
+}
+
+function movedNumbers(column: Float64Array, places: Int32Array): Float64Array {
+  const moved = new Float64Array(column.length);
+  for (let row = 0; row < moved.length; row++) moved[places[row]!] = column[row]!;
+  return moved;
+}
+
+function movedBytes(column: Uint8Array, places: Int32Array): Uint8Array {
+  const moved = new Uint8Array(column.length);
+  for (let row = 0; row < moved.length; row++) moved[places[row]!] = column[row]!;
+  return moved;
 }
 
 /** Lines by group, then by the turn of their order, then in file order. Fills `starts` with where each group begins. */
-function sortLines(book: BookColumns, turns: Int32Array, groups: number, groupOf: Int32Array, starts: Int32Array): Int32Array {
+function sequenceLines(book: BookColumns, turns: Int32Array, groups: number, groupOf: Int32Array, starts: Int32Array): Int32Array {
   const { linePool, lineOrder } = book;
   const lines = linePool.length;
-  for (let line = 0; line < lines; line++) starts[groupOf[linePool[line]!]! + 1]!++;
+  const lineGroup = new Int32Array(lines);
+  for (let line = 0; line < lines; line++) starts[(lineGroup[line] = groupOf[linePool[line]!]!) + 1]!++;
   for (let group = 0; group < groups; group++) starts[group + 1]! += starts[group]!;
   // Turn and line in one exact number: it is carried to its group at once, and lines of one turn stay in file order.
   const keys = new Float64Array(lines);
   const next = starts.slice(0, groups);
-  for (let line = 0; line < lines; line++) keys[next[groupOf[linePool[line]!]!]!++] = turns[lineOrder[line]!]! * lines + line;
-  const sorted = new Int32Array(lines);
+  for (let line = 0; line < lines; line++) keys[next[lineGroup[line]!]!++] = turns[lineOrder[line]!]! * lines + line;
+  const sequenced = new Int32Array(lines);
   for (let group = 0; group < groups; group++) {
     const [from, to] = [starts[group]!, starts[group + 1]!];
     sortNumbers(keys, from, to);
-    for (let place = from; place < to; place++) sorted[place] = keys[place]! % lines;
+    for (let place = from; place < to; place++) sequenced[place] = keys[place]! - Math.floor(keys[place]! / lines) * lines;
   }
-  return sorted;
+  return sequenced;
 }

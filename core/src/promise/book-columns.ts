@@ -80,7 +80,7 @@ export function compileBook(book: OrderBook): BookColumns {
     return { calendar, firstShipDay: leavesToday ? now.day : calendar.ceil(now.day + 1), receivingDays: warehouse.receivingDays ?? 0 };
   });
   const days = new DayReader(sites);
-  const pools = new PoolTable(book, exact);
+  const pools = new PoolTable(book);
 
   const lines = book.demand.length;
   const lineOrder = new Int32Array(lines);
@@ -169,9 +169,10 @@ export function compileBook(book: OrderBook): BookColumns {
     lineTarget,
     linePartial,
     promisedFrom,
-    promisedDay,
-    promisedQuantity,
-    promisedAssembled,
+    // Entries of one day became one: there may be fewer than the book names.
+    promisedDay: promisedDay.subarray(0, promised),
+    promisedQuantity: promisedQuantity.subarray(0, promised),
+    promisedAssembled: promisedAssembled.subarray(0, promised),
     orderIds: book.orders.map((order) => order.id),
     orderPriority,
     orderEntered,
@@ -184,10 +185,18 @@ export function compileBook(book: OrderBook): BookColumns {
     supplyOnHand,
     supplyIdRank: idRanks(book.supply),
     supplyFor,
-    ...pools.columns(),
+    ...pools.columns(book, exact),
     poolOf: (item, warehouse) => pools.find(item, warehouse),
     orderOf: (id) => orderOf.get(id),
   };
+}
+
+/**
+ * The book with some columns in place of its own. Made here always: objects made in one place have one shape, and code
+ * that meets one shape only is compiled for it.
+ */
+export function withColumns(book: BookColumns, columns: Partial<BookColumns>): BookColumns {
+  return { ...book, ...columns };
 }
 
 /** The first day goods due on `due` can leave: they arrive on a working day and are put away, never before the first ship day. */
@@ -222,7 +231,7 @@ class DayReader {
   }
 }
 
-/** Numbers the pools a book can need, components of assembled items included. */
+/** Numbers the pools a book can need, components of assembled items included. Outlives the book, so it must not hold it. */
 class PoolTable {
   readonly site: number[] = [];
   private readonly item: number[] = [];
@@ -230,10 +239,7 @@ class PoolTable {
   private readonly itemOf: ReadonlyMap<string, number>;
   private readonly siteOf: ReadonlyMap<string, number>;
 
-  constructor(
-    private readonly book: OrderBook,
-    private readonly exact: (quantity: number) => Scaled,
-  ) {
+  constructor(book: OrderBook) {
     this.itemOf = indexById(book.items);
     this.siteOf = indexById(book.warehouses);
   }
@@ -247,19 +253,19 @@ class PoolTable {
     return itemAt === undefined || siteAt === undefined ? undefined : this.numbers.get(itemAt * this.siteOf.size + siteAt);
   }
 
-  columns() {
+  columns(book: OrderBook, exact: (quantity: number) => Scaled) {
     const partFrom: number[] = [];
     const partPool: number[] = [];
     const partQuantity: number[] = [];
     const assemblyDays: number[] = [];
     // The list grows while it is walked: components bring pools of their own.
     for (let pool = 0; pool < this.site.length; pool++) {
-      const { assembly } = this.book.items[this.item[pool]!]!;
+      const { assembly } = book.items[this.item[pool]!]!;
       partFrom.push(partPool.length);
       assemblyDays.push(assembly ? assembly.days : -1);
       for (const part of assembly?.components ?? []) {
         partPool.push(this.number(this.itemOf.get(part.item)!, this.site[pool]!));
-        partQuantity.push(this.exact(part.quantity));
+        partQuantity.push(exact(part.quantity));
       }
     }
     partFrom.push(partPool.length);

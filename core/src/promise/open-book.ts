@@ -1,9 +1,9 @@
 import { dayNumber, isoDay } from '../calendar';
 import type { ArrangedBook } from './arrange';
-import { compileBook, type BookColumns } from './book-columns';
+import { compileBook, withColumns } from './book-columns';
 import { changedLines, type ChangedLine } from './changed-lines';
 import type { BookDemand, OrderBook } from './order-book';
-import { pegGroup } from './peg';
+import { pegNewLine } from './peg';
 import { keptLoad, promiseColumns, promiseGroup } from './promise-group';
 import { PromiseRun, type PromiseMode } from './promise-run';
 import { ResultReader, type DemandPromise } from './result';
@@ -50,15 +50,14 @@ export class OpenBook {
     const plain = demand.promised === undefined && (Number.isInteger(demand.quantity) || source.scale > 1);
     // A pool the book has not seen, or an order that ties pools together, changes how the book is grouped.
     if (pool === undefined || order === undefined || !plain || source.orderComplete[order]) return this.tryAnew(demand);
-    const arranged = insertLine(this.base.arranged, demand, pool, order);
+    const { arranged, place: added } = insertLine(this.base.arranged, demand, pool, order);
     const run = new PromiseRun(arranged, this.mode);
     const group = arranged.groupOf[pool]!;
-    const added = arranged.placeOf[source.lineOrder.length]!;
     promiseGroup(run, group, { answer: this.base, line: added, keptLoad: () => this.keptLoad(group) });
-    // Whoever leaves after the added line takes nothing from before it.
-    pegGroup(run, group, lastDayOf(run, added));
+    pegNewLine(run, group, added);
     // Lines that have their turn before the added one are promised as they were.
     return this.trial(
+      new ResultReader(run).promiseAt(added, demand.id),
       run,
       changedLines(this.base, run, added + 1, arranged.lineFrom[group + 1]!, (place) => place - 1),
     );
@@ -69,19 +68,20 @@ export class OpenBook {
     const { lineAt } = run.arranged;
     const known = this.base.arranged.placeOf;
     return this.trial(
+      new ResultReader(run).promise(lineAt.length - 1),
       run,
       changedLines(this.base, run, 0, lineAt.length, (place) => known[lineAt[place]!] ?? -1),
     );
   }
 
-  private trial(run: PromiseRun, changed: readonly ChangedLine[]): Trial {
+  private trial(promise: DemandPromise, run: PromiseRun, changed: readonly ChangedLine[]): Trial {
     const { source } = this.base.arranged;
     const change = ({ line, before, after }: ChangedLine): LineChange => ({
       id: source.lineIds[line]!,
       before: dayQuantities(before, source.scale),
       after: dayQuantities(after, run.book.scale),
     });
-    return { promise: new ResultReader(run).promise(source.lineOrder.length), changed: [...changed].sort((a, b) => a.line - b.line).map(change) };
+    return { promise, changed: [...changed].sort((a, b) => a.line - b.line).map(change) };
   }
 
   /** What a group's pools have left once all that is kept is committed; the same for every trial. */
@@ -96,15 +96,11 @@ function dayQuantities(byDay: ReadonlyMap<number, number>, scale: number): DayQu
   return [...byDay].sort(([a], [b]) => a - b).map(([day, quantity]) => ({ date: isoDay(day), quantity: quantity / scale }));
 }
 
-/** The last day a line is newly promised for. */
-function lastDayOf({ entries, freshFrom, freshCount }: PromiseRun, line: number): number {
-  let last = -Infinity;
-  for (let at = 0; at < freshCount[line]!; at++) last = Math.max(last, entries.day[freshFrom[line]! + at]!);
-  return last;
-}
-
-/** The arranged book with one more line, behind the lines of its order and of orders of the same turn or an earlier one. */
-function insertLine(arranged: ArrangedBook, demand: BookDemand, pool: number, order: number): ArrangedBook {
+/**
+ * The arranged book with one more line, behind the lines of its order and of orders of the same turn or an earlier one,
+ * and the place of that line. The source stays as it was: the line is a row behind its last.
+ */
+function insertLine(arranged: ArrangedBook, demand: BookDemand, pool: number, order: number): { readonly arranged: ArrangedBook; readonly place: number } {
   const { source, book, turns } = arranged;
   const { calendar, firstShipDay } = source.sites[source.poolSite[pool]!]!;
   const requested = dayNumber(demand.requested);
@@ -118,25 +114,24 @@ function insertLine(arranged: ArrangedBook, demand: BookDemand, pool: number, or
     else high = middle;
   }
   const place = low;
-  const added = source.lineOrder.length;
-  const withLine = (columns: BookColumns, at: number): BookColumns => ({
-    ...columns,
-    lineOrder: inserted(columns.lineOrder, at, order),
-    linePool: inserted(columns.linePool, at, pool),
-    lineQuantity: inserted(columns.lineQuantity, at, Math.round(demand.quantity * source.scale)),
-    lineRequested: inserted(columns.lineRequested, at, requested),
-    lineTarget: inserted(columns.lineTarget, at, target),
-    linePartial: inserted(columns.linePartial, at, (demand.partial ?? true) ? 1 : 0),
-    promisedFrom: inserted(columns.promisedFrom, at, columns.promisedFrom[at]!),
-  });
-  return {
+  const line = {
+    lineOrder: inserted(book.lineOrder, place, order),
+    linePool: inserted(book.linePool, place, pool),
+    lineQuantity: inserted(book.lineQuantity, place, Math.round(demand.quantity * source.scale)),
+    lineRequested: inserted(book.lineRequested, place, requested),
+    lineTarget: inserted(book.lineTarget, place, target),
+    linePartial: inserted(book.linePartial, place, (demand.partial ?? true) ? 1 : 0),
+    promisedFrom: inserted(book.promisedFrom, place, book.promisedFrom[place]!),
+    supplyFor: book.supplyFor.map((bound) => (bound >= place ? bound + 1 : bound)),
+  };
+  const wider = {
     ...arranged,
-    source: { ...withLine(source, added), lineIds: [...source.lineIds, demand.id] },
-    book: { ...withLine(book, place), supplyFor: book.supplyFor.map((line) => (line >= place ? line + 1 : line)) },
-    lineAt: inserted(arranged.lineAt, place, added),
+    book: withColumns(book, line),
+    lineAt: inserted(arranged.lineAt, place, source.lineOrder.length),
     placeOf: placesWith(arranged.placeOf, place),
     lineFrom: arranged.lineFrom.map((from, at) => (at > group ? from + 1 : from)),
   };
+  return { arranged: wider, place };
 }
 
 /** The places of lines when one is put at `place`, as the last of the file. */

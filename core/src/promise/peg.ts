@@ -3,10 +3,10 @@ import type { Scaled } from './quantity';
 import { bucketSort } from './sort';
 
 /**
- * Says which supply serves which commitment of a group, up to a day where one is given. Each pool hands out its supplies first in, first out to its
+ * Says which supply serves which commitment of a group. Each pool hands out its supplies first in, first out to its
  * commitments by day: whoever leaves first takes what is there; priority has already decided who got the day.
  */
-export function pegGroup(run: PromiseRun, group: number, upTo = Infinity): void {
+export function pegGroup(run: PromiseRun, group: number): void {
   const { arranged, commitments, entries, supplies } = run;
   const [from, to] = [arranged.lineFrom[group]!, arranged.lineFrom[group + 1]!];
   commitments.count = 0;
@@ -17,11 +17,11 @@ export function pegGroup(run: PromiseRun, group: number, upTo = Infinity): void 
     const freshTo = freshFrom + run.freshCount[line]!;
     const pool = run.book.linePool[line]!;
     // Within a day: kept before new before components. Collected in that order, so a stable sort by day keeps it.
-    collectOwn(run, pool, keptFrom, keptTo, upTo);
-    collectOwn(run, pool, freshFrom, freshTo, upTo);
+    collectOwn(run, pool, keptFrom, keptTo);
+    collectOwn(run, pool, freshFrom, freshTo);
     if (entries.withAssembly) {
-      collectTakings(run, keptFrom, keptTo, upTo);
-      collectTakings(run, freshFrom, freshTo, upTo);
+      collectTakings(run, keptFrom, keptTo);
+      collectTakings(run, freshFrom, freshTo);
     }
     if (supplies.boundFrom !== null && supplies.boundFrom[line]! < supplies.boundFrom[line + 1]!) pegBound(run, line);
   }
@@ -30,16 +30,16 @@ export function pegGroup(run: PromiseRun, group: number, upTo = Infinity): void 
   else pegPool(run, 0, commitments.count);
 }
 
-function collectOwn({ commitments, entries }: PromiseRun, pool: number, from: number, to: number, upTo: number) {
+function collectOwn({ commitments, entries }: PromiseRun, pool: number, from: number, to: number) {
   for (let entry = from; entry < to; entry++) {
-    if (entries.day[entry]! <= upTo && !entries.isAssembled(entry) && entries.fromPool(entry) > 0) commitments.add(entry, pool, entries.day[entry]!);
+    if (!entries.isAssembled(entry) && entries.fromPool(entry) > 0) commitments.add(entry, pool, entries.day[entry]!);
   }
 }
 
-function collectTakings({ commitments, entries, takings }: PromiseRun, from: number, to: number, upTo: number) {
+function collectTakings({ commitments, entries, takings }: PromiseRun, from: number, to: number) {
   for (let entry = from; entry < to; entry++) {
     for (let taking = entries.takingsFrom[entry]!, end = taking + entries.takingsCount[entry]!; taking < end; taking++) {
-      if (takings.day[taking]! <= upTo) commitments.add(~taking, takings.pool[taking]!, takings.day[taking]!);
+      commitments.add(~taking, takings.pool[taking]!, takings.day[taking]!);
     }
   }
 }
@@ -84,6 +84,64 @@ function pegPool({ commitments, supplies, entries, takings, pegs, pool: entryPeg
     if (missing > 0) pegs.add(-1, missing);
     if (ref >= 0) entryPegs.set(ref, first, pegs.count - first);
     else taken.set(~ref, first, pegs.count - first);
+  }
+}
+
+/**
+ * Says which supply serves a line that nothing is bound to and nothing was promised to before, in a run that promised
+ * only its group. In a group of one pool, whose supplies go out first in, first out, it is enough to know how much goes
+ * out before it.
+ */
+export function pegNewLine(run: PromiseRun, group: number, line: number): void {
+  const { lineFrom, poolFrom } = run.arranged;
+  if (poolFrom[group + 1]! - poolFrom[group]! > 1) return pegGroup(run, group);
+  const first = run.freshFrom[line]!;
+  // Of what the others take, how much goes out between one part of the line and the next.
+  const between = new Float64Array(run.freshCount[line]!);
+  const kept = run.keptFrom(line);
+  countBefore(run, first, between, run.keptFrom(lineFrom[group]!), kept, true);
+  countBefore(run, first, between, kept, run.keptTo(lineFrom[group + 1]! - 1), false);
+  countBefore(run, first, between, run.entries.kept, first, true);
+  countBefore(run, first, between, first + between.length, run.entries.count, false);
+  handOut(run, line, between);
+}
+
+/** `sooner`: whether what leaves on the same day as a part goes out before it. */
+function countBefore({ entries }: PromiseRun, first: number, between: Float64Array, from: number, to: number, sooner: boolean) {
+  if (between.length === 0) return;
+  const last = entries.day[first + between.length - 1]! - (sooner ? 0 : 1);
+  for (let entry = from; entry < to; entry++) {
+    const day = entries.day[entry]!;
+    if (day > last) continue;
+    let part = 0;
+    while (entries.day[first + part]! < (sooner ? day : day + 1)) part++;
+    between[part]! += entries.fromPool(entry);
+  }
+}
+
+/** Hands a pool's supplies out to the parts of one line, and before each part to nobody what others take. */
+function handOut({ book, supplies, entries, freshFrom, pegs, pool: entryPegs }: PromiseRun, line: number, between: Float64Array) {
+  const { sorted, free } = supplies;
+  const pool = book.linePool[line]!;
+  let at = supplies.from[pool]!;
+  const end = supplies.from[pool + 1]!;
+  let left = at < end ? free[sorted[at]!]! : 0;
+  for (let part = 0; part < between.length; part++) {
+    const entry = freshFrom[line]! + part;
+    const first = pegs.count;
+    let others = between[part]!;
+    let missing = entries.fromPool(entry);
+    while (missing > 0 && at < end) {
+      const given = Math.min(left, others > 0 ? others : missing);
+      if (others > 0) others -= given;
+      else if (given > 0) {
+        pegs.add(sorted[at]!, given);
+        missing -= given;
+      }
+      left -= given;
+      if (left === 0 && ++at < end) left = free[sorted[at]!]!;
+    }
+    entryPegs.set(entry, first, pegs.count - first);
   }
 }
 

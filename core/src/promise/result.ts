@@ -53,6 +53,7 @@ const UNKNOWN = -(2 ** 31);
 
 /** Reads the answer of a run row by row, so that a large one need not stand in memory as a whole. */
 export class ResultReader {
+  /** By place, as everything below that is not told a row of the file. */
   private readonly lastReal: Int32Array;
   private readonly days = new Map<DayNumber, string>();
 
@@ -64,33 +65,41 @@ export class ResultReader {
     for (let line = 0; line < this.lastReal.length; line++) yield this.promise(line);
   }
 
+  /** The answer for a line by its row in the file. */
   promise(line: number): DemandPromise {
-    const { source: book, placeOf } = this.run.arranged;
+    const { source, placeOf } = this.run.arranged;
+    return this.promiseAt(placeOf[line]!, source.lineIds[line]!);
+  }
+
+  /** The answer for the line at a place of the arranged book. */
+  promiseAt(place: number, id: string): DemandPromise {
+    const { book } = this.run;
     const schedule: ScheduleEntry[] = [];
-    let uncovered = book.lineQuantity[line]!;
-    for (const entry of this.entriesOf(placeOf[line]!)) {
+    let uncovered = book.lineQuantity[place]!;
+    for (const entry of this.entriesOf(place)) {
       schedule.push(this.scheduleEntry(entry));
       uncovered -= this.run.entries.quantity[entry]!;
     }
-    const last = this.lastRealDay(line);
+    const last = this.lastRealDay(place);
     return {
-      id: book.lineIds[line]!,
+      id,
       schedule,
       uncovered: uncovered / book.scale,
-      daysLate: last === NEVER ? null : Math.max(0, last - book.lineRequested[line]!),
+      daysLate: last === NEVER ? null : Math.max(0, last - book.lineRequested[place]!),
     };
   }
 
   *orders(): Generator<OrderPromise> {
-    const { source: book } = this.run.arranged;
+    const { source: book, placeOf } = this.run.arranged;
     const lines = linesOfOrders(book);
     for (let order = 0; order < book.orderIds.length; order++) {
       const waitingOn: string[] = [];
       let last = -Infinity;
       for (let at = lines.from[order]!; at < lines.from[order + 1]!; at++) {
         const line = lines.sorted[at]!;
-        if (this.lastRealDay(line) === NEVER) waitingOn.push(book.lineIds[line]!);
-        last = Math.max(last, this.lastRealDay(line));
+        const day = this.lastRealDay(placeOf[line]!);
+        if (day === NEVER) waitingOn.push(book.lineIds[line]!);
+        last = Math.max(last, day);
       }
       yield { id: book.orderIds[order]!, date: last === -Infinity || last === NEVER ? null : this.day(last), waitingOn };
     }
@@ -122,7 +131,7 @@ export class ResultReader {
 
   /** The last day on which goods of a line really leave; computed when first asked for. */
   private lastRealDay(line: number): DayNumber {
-    if (this.lastReal[line] === UNKNOWN) this.lastReal[line] = this.findLastRealDay(this.run.arranged.placeOf[line]!);
+    if (this.lastReal[line] === UNKNOWN) this.lastReal[line] = this.findLastRealDay(line);
     return this.lastReal[line]!;
   }
 
