@@ -27,7 +27,7 @@ export default tseslint.config(
     files: ['web/src/**/*.ts'],
     extends: [...angular.configs.tsRecommended],
     processor: angular.processInlineTemplates,
-    rules: { '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'nock', style: 'kebab-case' }] },
+    rules: { '@angular-eslint/component-selector': ['error', { type: ['element', 'attribute'], prefix: 'nock', style: 'kebab-case' }] },
   },
   { files: ['web/src/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility] },
 );

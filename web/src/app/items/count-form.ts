@@ -1,19 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { itemRoutes, type PoolView } from '@nockwright/contract/items';
-import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
 import { Api } from '../api';
-import { AmountPipe, GlossForm } from '../paper';
-import { decisionOf, Ripple } from '../ripple';
-
-const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
+import { AmountPipe, GlossForm, TextField } from '../paper';
+import { decisionOf, previewOf, QUANTITY, Ripple } from '../ripple';
 
 /** What was counted instead of what the books say: whose promises move by it, then done or left. */
 @Component({
   selector: 'nock-count-form',
-  imports: [GlossForm, MatFormField, MatInput, AmountPipe, Ripple],
+  imports: [GlossForm, TextField, AmountPipe, Ripple],
   template: `
     <nock-gloss-form
       heading="Count of {{ item() }} at {{ pool().name }}"
@@ -22,22 +16,8 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
       (done)="confirm()"
       (left)="closed.emit()"
     >
-      <label for="counted">Counted (the books say {{ pool().onHand | amount }})</label>
-      <mat-form-field
-        ><input
-          matInput
-          #amount
-          id="counted"
-          class="figure"
-          inputmode="decimal"
-          [value]="counted()"
-          (input)="counted.set(amount.value.trim())"
-          autocomplete="off"
-      /></mat-form-field>
-      <label for="count-reason">Why it differs</label>
-      <mat-form-field
-        ><input matInput #why id="count-reason" [value]="reason()" (input)="reason.set(why.value)" maxlength="200" autocomplete="off"
-      /></mat-form-field>
+      <nock-text-field fieldId="counted" [figure]="true" [(text)]="counted">Counted (the books say {{ pool().onHand | amount }})</nock-text-field>
+      <nock-text-field fieldId="count-reason" [most]="200" [(text)]="reason">Why it differs</nock-text-field>
       <p class="open" role="alert">{{ fault() }}</p>
       @if (ripple(); as view) {
         <nock-ripple [ripple]="view" [(accepted)]="accepted" />
@@ -57,32 +37,23 @@ export class CountForm {
   protected readonly accepted = signal<readonly number[]>([]);
   protected readonly fault = signal('');
   protected readonly busy = signal(false);
-  private readonly wish = computed(() => (QUANTITY.test(this.counted()) && Number(this.counted()) !== Number(this.pool().onHand) ? this.counted() : null));
-  protected readonly ripple = toSignal(
-    combineLatest([toObservable(this.pool), toObservable(this.wish), toObservable(this.accepted)]).pipe(
-      debounceTime(80),
-      switchMap(([{ warehouse }, counted, accepted]) => {
-        this.fault.set('');
-        if (counted === null) return of(null);
-        return this.api
-          .call(itemRoutes.previewCount, { params: { item: this.item() }, query: { warehouse, counted, accept: accepted.join(',') } })
-          .pipe(catchError((error: Error) => (this.fault.set(error.message), of(null))));
-      }),
-    ),
-    { initialValue: null },
-  );
+  private readonly wish = computed(() => {
+    const [counted, { warehouse, onHand }] = [this.counted().trim(), this.pool()];
+    return QUANTITY.test(counted) && Number(counted) !== Number(onHand) ? { warehouse, counted, accept: this.accepted().join(',') } : null;
+  });
+  protected readonly ripple = previewOf(this.wish, (query) => this.api.call(itemRoutes.previewCount, { params: { item: this.item() }, query }), this.fault);
 
   protected confirm(): void {
-    const [counted, ripple] = [this.wish(), this.ripple()];
+    const [wish, ripple] = [this.wish(), this.ripple()];
     const reason = this.reason().trim();
-    if (counted === null || !ripple) return this.fault.set('Type what was counted, where it is not what the books say.');
+    if (wish === null || !ripple) return this.fault.set('Type what was counted, where it is not what the books say.');
     if (reason === '') return this.fault.set('Say why it differs.');
     if (this.busy()) return;
     this.busy.set(true);
     this.api
       .call(itemRoutes.countStock, {
         params: { item: this.item() },
-        body: { warehouse: this.pool().warehouse, counted, reason, decision: decisionOf(ripple, this.accepted()) },
+        body: { warehouse: wish.warehouse, counted: wish.counted, reason, decision: decisionOf(ripple, this.accepted()) },
       })
       .subscribe({
         next: () => this.closed.emit(),

@@ -1,20 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
 import type { QueueRow } from '@nockwright/contract/items';
 import { orderRoutes } from '@nockwright/contract/orders';
-import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
 import { Api } from '../api';
-import { GlossForm } from '../paper';
-import { decisionOf, Ripple } from '../ripple';
+import { GlossForm, TextField } from '../paper';
+import { decisionOf, previewOf, Ripple } from '../ripple';
 import type { QueueMove } from './queue-table';
 
 /** An order placed ahead of another in the queue for an item: who is hurt first, then done or left. */
 @Component({
   selector: 'nock-queue-move-form',
-  imports: [GlossForm, MatFormField, MatInput, MatSelect, MatOption, Ripple],
+  imports: [GlossForm, MatFormField, MatSelect, MatOption, Ripple, TextField],
   template: `
     <nock-gloss-form
       heading="Order {{ move().row.number }}, {{ move().row.customer }}"
@@ -31,10 +28,7 @@ import type { QueueMove } from './queue-table';
           }
         </mat-select>
       </mat-form-field>
-      <label for="move-reason">Why (for the history)</label>
-      <mat-form-field
-        ><input matInput #why id="move-reason" [value]="reason()" (input)="reason.set(why.value)" maxlength="300" autocomplete="off"
-      /></mat-form-field>
+      <nock-text-field fieldId="move-reason" [most]="300" [(text)]="reason">Why (for the history)</nock-text-field>
       <p class="open" role="alert">{{ fault() }}</p>
       @if (ripple(); as view) {
         <nock-ripple [ripple]="view" [(accepted)]="accepted" />
@@ -59,16 +53,12 @@ export class QueueMoveForm {
     const seen = new Set([this.move().row.order]);
     return this.queue().filter((row) => !seen.has(row.order) && seen.add(row.order));
   });
-  protected readonly ripple = toSignal(
-    combineLatest([toObservable(this.move), toObservable(this.queue), toObservable(this.ahead), toObservable(this.accepted)]).pipe(
-      debounceTime(60),
-      switchMap(([{ row }, , ahead, accepted]) =>
-        this.api
-          .call(orderRoutes.previewTurn, { params: { order: row.order }, query: { ahead, accept: accepted.join(',') } })
-          .pipe(catchError((error: Error) => (this.fault.set(error.message), of(null)))),
-      ),
-    ),
-    { initialValue: null },
+  /** Asked again, too, when the queue has changed. */
+  private readonly wish = computed(() => ({ queue: this.queue(), order: this.move().row.order, ahead: this.ahead(), accept: this.accepted().join(',') }));
+  protected readonly ripple = previewOf(
+    this.wish,
+    ({ order, ahead, accept }) => this.api.call(orderRoutes.previewTurn, { params: { order }, query: { ahead, accept } }),
+    this.fault,
   );
 
   constructor() {

@@ -4,22 +4,26 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
-import { MatOption, MatSelect } from '@angular/material/select';
 import { Router, RouterLink } from '@angular/router';
 import { mailRoutes, type MailRow } from '@nockwright/contract/mail';
 import { catchError, merge, of, startWith, Subject, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { keptList, Live } from '../live';
-import { DayPipe, FilterField, Keys, Sheet } from '../paper';
+import { addressWords, DayPipe, FilterField, Keys, ListChoice, Sheet, wordOf, type Choice } from '../paper';
 
-const STATES = ['all', 'failed', 'waiting', 'sent'] as const;
 const WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' } as const;
+const STATES = [
+  ['all', 'all'],
+  ['failed', WORDS.failed],
+  ['waiting', WORDS.waiting],
+  ['sent', WORDS.sent],
+] as const;
 
 /** What was mailed, to whom, and what became of it. What the post office did not take stands here until somebody acts on it. */
 @Component({
   selector: 'nock-mail-list',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, MatSelect, MatOption, DayPipe, FilterField, Sheet],
+  imports: [RouterLink, MatButton, MatFormField, MatInput, DayPipe, FilterField, ListChoice, Sheet],
   template: `
     <nock-sheet>
       <ng-container sheet>
@@ -32,14 +36,7 @@ const WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' } as co
             hint="filter by subject, customer, order, address"
             (left)="toRows()"
           />
-          <mat-form-field class="state">
-            <mat-select aria-label="Which mail" [value]="which()" (selectionChange)="filter({ state: $event.value === 'all' ? null : $event.value })">
-              <mat-option value="all">all</mat-option>
-              <mat-option value="failed">not taken{{ failed() > 0 ? ', ' + failed() : '' }}</mat-option>
-              <mat-option value="waiting">on its way{{ waiting() > 0 ? ', ' + waiting() : '' }}</mat-option>
-              <mat-option value="sent">sent</mat-option>
-            </mat-select>
-          </mat-form-field>
+          <nock-list-choice what="Which mail" [choices]="states()" [chosen]="which()" (choose)="filter({ state: $event })" />
         </div>
         <table class="ruled" aria-label="Mail">
           <thead>
@@ -184,6 +181,7 @@ export class MailListPage {
   private readonly router = inject(Router);
   private readonly session = inject(Session);
   protected readonly maySell = this.session.maySell;
+  protected readonly filter = addressWords();
   protected readonly mayPlan = this.session.mayPlan;
   readonly q = input<string>();
   readonly state = input<string>();
@@ -191,11 +189,16 @@ export class MailListPage {
   readonly at = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
 
   protected readonly words = WORDS;
-  protected readonly which = computed(() => STATES.find((name) => name === this.state()) ?? 'all');
+  protected readonly which = computed(() => wordOf(STATES, this.state()));
   protected readonly rows = signal<readonly MailRow[]>([]);
   protected readonly next = signal<number | null>(null);
   protected readonly failed = signal(0);
   protected readonly waiting = signal(0);
+  /** Each with how many there are, where somebody has to see to them. */
+  protected readonly states = computed((): readonly Choice[] => {
+    const count = { all: 0, sent: 0, failed: this.failed(), waiting: this.waiting() };
+    return STATES.map(([state, word]) => [state, count[state] > 0 ? `${word}, ${count[state]}` : word]);
+  });
   protected readonly fault = signal('');
   protected readonly said = signal('');
   protected readonly marked = computed(() => this.at() ?? null);
@@ -241,10 +244,6 @@ export class MailListPage {
       { key: 'T', does: 'try the mail again', run: () => this.retry('') },
       { key: 'ArrowDown', does: 'to the mails', run: () => this.toRows() },
     ]);
-  }
-
-  protected filter(queryParams: Record<string, string | number | null>): void {
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
   }
 
   protected toRows(): boolean {

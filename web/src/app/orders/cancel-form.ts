@@ -1,13 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { MatRadioButton, MatRadioGroup } from '@angular/material/radio';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { CANCEL_REASONS, type LineView, type OrderView } from '@nockwright/contract/orders';
-import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
-import { AmountPipe, DayPipe, GlossForm, UnitPipe } from '../paper';
-import { decisionOf, Ripple } from '../ripple';
+import { AmountPipe, DayPipe, GlossForm, TextField, UnitPipe } from '../paper';
+import { decisionOf, previewOf, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
 
 type Reason = (typeof CANCEL_REASONS)[number];
@@ -15,7 +12,7 @@ type Reason = (typeof CANCEL_REASONS)[number];
 /** Before anything is cancelled: what it frees, what hangs on it and who waits for the goods. Then it is done, or left. */
 @Component({
   selector: 'nock-cancel-form',
-  imports: [GlossForm, MatFormField, MatInput, MatSelect, MatOption, MatRadioGroup, MatRadioButton, AmountPipe, DayPipe, UnitPipe, Ripple],
+  imports: [GlossForm, TextField, MatFormField, MatSelect, MatOption, MatRadioGroup, MatRadioButton, AmountPipe, DayPipe, UnitPipe, Ripple],
   template: `
     <nock-gloss-form
       heading="Cancel {{ line() ? 'line ' + line()!.lineNo + ': ' + line()!.item : 'the whole order' }}"
@@ -25,18 +22,9 @@ type Reason = (typeof CANCEL_REASONS)[number];
       (left)="closed.emit()"
     >
       @if (line(); as view) {
-        <label for="cancel-quantity">How many ({{ view.unit | unit: '2' }}); empty: all that is open</label>
-        <mat-form-field
-          ><input
-            matInput
-            #quantity
-            id="cancel-quantity"
-            class="figure"
-            inputmode="decimal"
-            [value]="wanted()"
-            (input)="wanted.set(quantity.value.trim())"
-            autocomplete="off"
-        /></mat-form-field>
+        <nock-text-field fieldId="cancel-quantity" [figure]="true" [(text)]="wanted"
+          >How many ({{ view.unit | unit: '2' }}); empty: all that is open</nock-text-field
+        >
       }
       <span class="label" id="reason-label">Reason</span>
       <mat-form-field>
@@ -46,10 +34,7 @@ type Reason = (typeof CANCEL_REASONS)[number];
           }
         </mat-select>
       </mat-form-field>
-      <label for="cancel-note">Note</label>
-      <mat-form-field
-        ><input matInput #note id="cancel-note" [value]="remark()" (input)="remark.set(note.value)" maxlength="500" autocomplete="off"
-      /></mat-form-field>
+      <nock-text-field fieldId="cancel-note" [most]="500" [(text)]="remark">Note</nock-text-field>
 
       @if (preview(); as effect) {
         <h3>What it frees</h3>
@@ -114,41 +99,20 @@ export class CancelForm {
   protected readonly purchases = signal<'cancel' | 'keep'>('cancel');
   protected readonly accepted = signal<readonly number[]>([]);
   protected readonly fault = signal('');
-  protected readonly preview = toSignal(
-    combineLatest([
-      toObservable(this.order),
-      toObservable(this.line),
-      toObservable(this.wanted),
-      toObservable(this.purchases),
-      toObservable(this.accepted),
-    ]).pipe(
-      debounceTime(80),
-      switchMap(([, line, wanted, purchases, accepted]) => {
-        this.fault.set('');
-        const what = { ...(line ? { line: line.id } : {}), ...(line && wanted ? { quantity: wanted } : {}), purchases, accept: accepted.join(',') };
-        return this.store.previewCancellation(what).pipe(catchError((error: Error) => (this.fault.set(error.message), of(null))));
-      }),
-    ),
-    { initialValue: null },
-  );
+  private readonly what = computed(() => {
+    const [line, quantity] = [this.line(), this.wanted().trim()];
+    return { ...(line ? { line: line.id } : {}), ...(line && quantity ? { quantity } : {}), purchases: this.purchases() };
+  });
+  private readonly wish = computed(() => ({ order: this.order(), what: { ...this.what(), accept: this.accepted().join(',') } }));
+  protected readonly preview = previewOf(this.wish, ({ what }) => this.store.previewCancellation(what), this.fault);
   protected readonly hasPurchase = computed(() => this.preview()?.bound.some((row) => row.kind === 'purchase') ?? false);
 
   protected confirm(): void {
     const reason = this.reason();
     if (!reason) return this.store.fault.set('Choose a reason for the cancellation.');
     if (!this.preview()) return;
-    const line = this.line();
     const note = this.remark().trim();
-    this.store.cancel(
-      {
-        ...(line ? { line: line.id } : {}),
-        ...(line && this.wanted() ? { quantity: this.wanted() } : {}),
-        reason,
-        ...(note ? { note } : {}),
-        purchases: this.purchases(),
-        decision: decisionOf(this.preview()!.ripple, this.accepted()),
-      },
-      () => this.closed.emit(),
-    );
+    const decision = decisionOf(this.preview()!.ripple, this.accepted());
+    this.store.cancel({ ...this.what(), reason, ...(note ? { note } : {}), decision }, () => this.closed.emit());
   }
 }

@@ -5,7 +5,7 @@ import { MatInput } from '@angular/material/input';
 import type { OrderView } from '@nockwright/contract/orders';
 import { letterFor } from '@nockwright/core/orders';
 import { Session } from '../access';
-import { GlossForm } from '../paper';
+import { GlossForm, TextField } from '../paper';
 import { OrderStore } from './order-store';
 
 /** What a paper is called on the desk. */
@@ -14,34 +14,11 @@ export const PAPER_NAMES = { acknowledgement: 'Acknowledgement', quote: 'Quote',
 /** Mails the newest paper of the order: to whom, with what words, with which files. The words are there to be changed. */
 @Component({
   selector: 'nock-mail-form',
-  imports: [GlossForm, MatCheckbox, MatFormField, MatInput],
+  imports: [GlossForm, MatCheckbox, MatFormField, MatInput, TextField],
   template: `
     <nock-gloss-form heading="Mail the {{ name() }}" act="Mail it" [ready]="!store.busy()" (done)="send()" (left)="closed.emit()">
-      <label for="mail-to">To</label>
-      <mat-form-field
-        ><input
-          matInput
-          #to
-          id="mail-to"
-          type="text"
-          [value]="recipients()"
-          (input)="recipients.set(to.value)"
-          (keydown.enter)="$event.preventDefault()"
-          autocomplete="off"
-          spellcheck="false"
-      /></mat-form-field>
-      <label for="mail-subject">Subject</label>
-      <mat-form-field
-        ><input
-          matInput
-          #about
-          id="mail-subject"
-          [value]="subject()"
-          (input)="subject.set(about.value)"
-          (keydown.enter)="$event.preventDefault()"
-          maxlength="200"
-          autocomplete="off"
-      /></mat-form-field>
+      <nock-text-field fieldId="mail-to" [(text)]="recipients" (keydown.enter)="$event.preventDefault()">To</nock-text-field>
+      <nock-text-field fieldId="mail-subject" [most]="200" [(text)]="subject" (keydown.enter)="$event.preventDefault()">Subject</nock-text-field>
       <label for="mail-text">Text</label>
       <mat-form-field>
         <textarea matInput #words id="mail-text" rows="12" maxlength="10000" [value]="text()" (input)="text.set(words.value)"></textarea>

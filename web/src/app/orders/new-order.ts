@@ -10,14 +10,28 @@ import { orderRoutes } from '@nockwright/contract/orders';
 import { catchError, debounceTime, map, merge, of, Subject, switchMap, tap } from 'rxjs';
 import { Api } from '../api';
 import { CustomerNotes, NewCustomer } from '../customers';
-import { AmountPipe, DayPipe, Keys, PricePipe, Sheet, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, FindsDirective, FoundList, Keys, PricePipe, Sheet, UnitPipe } from '../paper';
 import { Places } from '../supply';
 import { CreditStanding } from './credit-standing';
 
 /** The first question of an order: who is calling? Any fragment finds them; the gloss shows what they bought last. */
 @Component({
   selector: 'nock-new-order',
-  imports: [MatButton, MatFormField, MatInput, AmountPipe, CreditStanding, CustomerNotes, DayPipe, NewCustomer, PricePipe, UnitPipe, Sheet],
+  imports: [
+    MatButton,
+    MatFormField,
+    MatInput,
+    AmountPipe,
+    CreditStanding,
+    CustomerNotes,
+    DayPipe,
+    FindsDirective,
+    FoundList,
+    NewCustomer,
+    PricePipe,
+    UnitPipe,
+    Sheet,
+  ],
   template: `
     <nock-sheet>
       <ng-container sheet>
@@ -37,41 +51,33 @@ import { CreditStanding } from './credit-standing';
               matInput
               #field
               id="customer"
-              role="combobox"
-              aria-autocomplete="list"
-              aria-controls="customers"
-              [attr.aria-expanded]="found().length > 0"
-              [attr.aria-activedescendant]="found().length > 0 ? 'customer-' + at() : null"
+              nockFinds="customers"
+              [count]="found().length"
+              [at]="at()"
               placeholder="name, number, phone, town or postcode"
-              autocomplete="off"
-              spellcheck="false"
               [value]="text()"
               (input)="text.set(field.value)"
               (keydown)="handle($event)"
             />
           </mat-form-field>
-          <ul id="customers" role="listbox" aria-label="Customers">
-            @for (customer of found(); track customer.id; let index = $index) {
-              <li
-                role="option"
-                [id]="'customer-' + index"
-                [attr.aria-selected]="index === at()"
-                [class.at]="index === at()"
-                (mouseenter)="at.set(index)"
-                (mousedown)="$event.preventDefault(); start(customer)"
-              >
-                <span class="code">{{ customer.number }}</span>
-                <b>{{ customer.name }}{{ customer.prospect ? ', a prospect' : '' }}</b>
-                <span>{{ customer.contact }}</span>
-                <span class="figure">{{ customer.phone }}</span>
-                <span class="quiet">{{ customer.town }}, {{ customer.postcode }}</span>
-              </li>
-            } @empty {
-              <li class="quiet" role="presentation">
-                No customer has “{{ text() }}” in name, number, phone, town, postcode or contact. <kbd>Ctrl Enter</kbd> makes them.
-              </li>
-            }
-          </ul>
+          <nock-found-list
+            listId="customers"
+            label="Customers"
+            columns="64px minmax(200px, 1.4fr) 1fr 120px 1.2fr"
+            [rows]="found()"
+            [at]="at()"
+            (over)="at.set($event)"
+            (picked)="start(found()[$event]!)"
+          >
+            <ng-template let-customer>
+              <span class="code">{{ customer.number }}</span>
+              <b>{{ customer.name }}{{ customer.prospect ? ', a prospect' : '' }}</b>
+              <span>{{ customer.contact }}</span>
+              <span class="phone">{{ customer.phone }}</span>
+              <span class="quiet">{{ customer.town }}, {{ customer.postcode }}</span>
+            </ng-template>
+            No customer has “{{ text() }}” in name, number, phone, town, postcode or contact. <kbd>Ctrl Enter</kbd> makes them.
+          </nock-found-list>
         }
       </ng-container>
       <ng-container gloss>
@@ -129,40 +135,24 @@ import { CreditStanding } from './credit-standing';
     mat-form-field {
       max-width: 520px;
     }
-    ul {
-      list-style: none;
-      margin: 12px 0 0;
-      padding: 0;
-    }
-    li {
-      display: grid;
-      grid-template-columns: 64px minmax(200px, 1.4fr) 1fr 120px 1.2fr;
-      gap: 12px;
-      padding: 6px 10px;
-      border-bottom: 1px solid var(--hairline);
-      cursor: pointer;
-    }
-    li[role='presentation'] {
+    nock-found-list {
       display: block;
+      margin-top: 12px;
     }
-    li.at {
-      background: var(--paper-marked);
-      box-shadow: inset 3px 0 0 var(--act);
-    }
-    .figure {
-      text-align: left;
+    .phone {
+      font-variant-numeric: tabular-nums;
     }
     .bought {
+      list-style: none;
       margin: 0;
+      padding: 0;
     }
     .bought li {
+      display: grid;
       grid-template-columns: 1fr auto;
       gap: 0 10px;
       padding: 4px 0;
-      cursor: auto;
-    }
-    .bought .figure {
-      text-align: right;
+      border-bottom: 1px solid var(--hairline);
     }
     .fault {
       color: var(--open);

@@ -10,7 +10,7 @@ import { unitName } from '@nockwright/core/units';
 import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
-import { DayPipe, UnitPipe } from '../paper';
+import { DayPipe, FindsDirective, FoundList, UnitPipe } from '../paper';
 import { OrderStore, type LineWish } from './order-store';
 import { WhatIfDesk } from './what-if-desk';
 
@@ -22,7 +22,7 @@ const TYPING_MS = 70;
  */
 @Component({
   selector: 'nock-quick-entry',
-  imports: [MatFormField, MatInput, DayPipe, UnitPipe],
+  imports: [MatFormField, MatInput, DayPipe, FindsDirective, FoundList, UnitPipe],
   template: `
     <div class="entry">
       <mat-form-field>
@@ -30,15 +30,11 @@ const TYPING_MS = 70;
           matInput
           #field
           class="code"
-          role="combobox"
           aria-label="New line: item, quantity, unit, day"
-          aria-autocomplete="list"
-          aria-controls="quick-items"
-          [attr.aria-expanded]="choices().length > 0"
-          [attr.aria-activedescendant]="choices().length > 0 ? 'quick-' + at() : null"
+          nockFinds="quick-items"
+          [count]="choices().length"
+          [at]="at()"
           placeholder="item quantity unit day, as in   jar hex 20 tray fri"
-          autocomplete="off"
-          spellcheck="false"
           [value]="text()"
           (input)="type(field.value)"
           (keydown)="handle($event)"
@@ -75,21 +71,13 @@ const TYPING_MS = 70;
       </p>
     </div>
     @if (choices().length > 1 && !chosen()) {
-      <ul id="quick-items" role="listbox" aria-label="Items">
-        @for (choice of choices(); track choice.code; let index = $index) {
-          <li
-            role="option"
-            [id]="'quick-' + index"
-            [attr.aria-selected]="index === at()"
-            [class.at]="index === at()"
-            (mousedown)="$event.preventDefault(); choose(index)"
-          >
-            <span class="code">{{ choice.code }}</span>
-            <span>{{ choice.description }}</span>
-            <span class="quiet">{{ choice.discontinued ? 'discontinued' : choice.available + ' to promise' }}</span>
-          </li>
-        }
-      </ul>
+      <nock-found-list listId="quick-items" label="Items" columns="130px 1fr auto" [rows]="choices()" [at]="at()" (picked)="choose($event)">
+        <ng-template let-choice>
+          <span class="code">{{ choice.code }}</span>
+          <span>{{ choice.description }}</span>
+          <span class="quiet">{{ choice.discontinued ? 'discontinued' : choice.available + ' to promise' }}</span>
+        </ng-template>
+      </nock-found-list>
     }
   `,
   styles: `
@@ -115,23 +103,10 @@ const TYPING_MS = 70;
     .wrong {
       color: var(--open);
     }
-    ul {
-      list-style: none;
-      margin: 0;
-      padding: 0 0 0 24px;
+    nock-found-list {
+      display: block;
+      padding-left: 24px;
       max-width: 660px;
-    }
-    li {
-      display: grid;
-      grid-template-columns: 130px 1fr auto;
-      gap: 12px;
-      padding: 4px 10px;
-      border-bottom: 1px solid var(--hairline);
-      cursor: pointer;
-    }
-    li.at {
-      background: var(--paper-marked);
-      box-shadow: inset 3px 0 0 var(--act);
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,20 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatCheckbox } from '@angular/material/checkbox';
-import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
-import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
-import { AmountPipe, DayPipe, GlossForm, UnitPipe } from '../paper';
-import { decisionOf, Ripple } from '../ripple';
+import { AmountPipe, DayPipe, GlossForm, TextField, UnitPipe } from '../paper';
+import { decisionOf, previewOf, QUANTITY, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
-
-const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
 
 /** More of a released line: the days it would leave on, and whom it would move where it claims its turn. */
 @Component({
   selector: 'nock-raise-form',
-  imports: [GlossForm, MatCheckbox, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, Ripple],
+  imports: [GlossForm, MatCheckbox, TextField, AmountPipe, DayPipe, UnitPipe, Ripple],
   template: `
     <nock-gloss-form
       heading="More of line {{ line().lineNo }}: {{ line().item }}"
@@ -23,18 +17,9 @@ const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
       (done)="confirm()"
       (left)="closed.emit()"
     >
-      <label for="raise-quantity">Instead of {{ line().quantity | amount }} {{ line().unit | unit: line().quantity }}</label>
-      <mat-form-field
-        ><input
-          matInput
-          #quantity
-          id="raise-quantity"
-          class="figure"
-          inputmode="decimal"
-          [value]="wanted()"
-          (input)="wanted.set(quantity.value.trim())"
-          autocomplete="off"
-      /></mat-form-field>
+      <nock-text-field fieldId="raise-quantity" [figure]="true" [(text)]="wanted"
+        >Instead of {{ line().quantity | amount }} {{ line().unit | unit: line().quantity }}</nock-text-field
+      >
       <mat-checkbox [checked]="claim()" (change)="claim.set($event.checked)">take its turn: also what those behind it were promised</mat-checkbox>
       @if (preview(); as effect) {
         <h3>The whole line would leave</h3>
@@ -72,23 +57,15 @@ export class RaiseForm {
 
   protected readonly wanted = signal('');
   protected readonly claim = signal(false);
-  private readonly wish = computed(() => (QUANTITY.test(this.wanted()) ? this.wanted() : null));
-  protected readonly preview = toSignal(
-    combineLatest([toObservable(this.order), toObservable(this.line), toObservable(this.wish), toObservable(this.claim)]).pipe(
-      debounceTime(80),
-      switchMap(([, line, wish, claim]) => {
-        this.store.fault.set('');
-        return wish === null
-          ? of(null)
-          : this.store.previewRaise(line, wish, claim).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(null))));
-      }),
-    ),
-    { initialValue: null },
-  );
+  private readonly wish = computed(() => {
+    const quantity = this.wanted().trim();
+    return QUANTITY.test(quantity) ? { order: this.order(), line: this.line(), quantity, claim: this.claim() } : null;
+  });
+  protected readonly preview = previewOf(this.wish, ({ line, quantity, claim }) => this.store.previewRaise(line, quantity, claim), this.store.fault);
 
   protected confirm(): void {
     const [wish, effect] = [this.wish(), this.preview()];
     if (wish === null || !effect) return this.store.fault.set('How many shall it be? Type the whole quantity.');
-    this.store.raise(this.line(), { quantity: wish, claim: this.claim(), decision: decisionOf(effect.ripple, []) }, () => this.closed.emit());
+    this.store.raise(wish.line, { quantity: wish.quantity, claim: wish.claim, decision: decisionOf(effect.ripple, []) }, () => this.closed.emit());
   }
 }

@@ -1,14 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect, MatSelectTrigger } from '@angular/material/select';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { shortDays } from '@nockwright/core/calendar';
-import { catchError, combineLatest, debounceTime, of, switchMap } from 'rxjs';
+import { catchError, of, switchMap } from 'rxjs';
 import { Session } from '../access';
-import { GlossForm } from '../paper';
-import { decisionOf, Ripple } from '../ripple';
+import { GlossForm, TextField } from '../paper';
+import { decisionOf, previewOf, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
 
 const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
@@ -16,7 +15,7 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
 /** Another turn for an order: another class, or a place ahead of a named order. Who is hurt is seen before it is done. */
 @Component({
   selector: 'nock-turn-form',
-  imports: [GlossForm, MatFormField, MatInput, MatSelect, MatSelectTrigger, MatOption, Ripple],
+  imports: [GlossForm, TextField, MatFormField, MatSelect, MatSelectTrigger, MatOption, Ripple],
   template: `
     <nock-gloss-form
       heading="Move order {{ order().number }} up"
@@ -46,10 +45,7 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
           }
         </mat-select>
       </mat-form-field>
-      <label for="turn-reason">Why (for the history)</label>
-      <mat-form-field
-        ><input matInput #why id="turn-reason" [value]="reason()" (input)="reason.set(why.value)" maxlength="300" autocomplete="off"
-      /></mat-form-field>
+      <nock-text-field fieldId="turn-reason" [most]="300" [(text)]="reason">Why (for the history)</nock-text-field>
       @if (ripple(); as effect) {
         <nock-ripple [ripple]="effect" [(accepted)]="accepted" />
         @if (effect.earlier.length === 0) {
@@ -103,17 +99,11 @@ export class TurnForm {
     if (ahead !== null) return { ahead };
     return this.priority() === this.order().priority ? null : { priority: this.priority() };
   });
-  protected readonly ripple = toSignal(
-    combineLatest([toObservable(this.order), toObservable(this.wish), toObservable(this.accepted)]).pipe(
-      debounceTime(60),
-      switchMap(([, wish, accepted]) =>
-        wish
-          ? this.store.previewTurn({ ...wish, accept: accepted.join(',') }).pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(null))))
-          : of(null),
-      ),
-    ),
-    { initialValue: null },
-  );
+  private readonly asked = computed(() => {
+    const wish = this.wish();
+    return wish && { order: this.order(), query: { ...wish, accept: this.accepted().join(',') } };
+  });
+  protected readonly ripple = previewOf(this.asked, ({ query }) => this.store.previewTurn(query), this.store.fault);
   protected readonly act = computed(() => {
     const ripple = this.ripple();
     const moves = ripple ? ripple.later.length + ripple.earlier.length : 0;

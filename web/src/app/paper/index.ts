@@ -1,14 +1,18 @@
+export { addressWords } from './address';
 export { amountInWords, AmountPipe, PricePipe } from './amount-pipe';
 export { DayField } from './day-field';
 export { DayPipe } from './day-pipe';
 export { FilterField } from './filter-field';
+export { FindsDirective, FoundList } from './found-list';
 export { GlossForm } from './gloss-form';
 export { History } from './history';
 export { Keys, type Key } from './keys';
 export { LineForm } from './line-form';
+export { ListChoice, wordOf, type Choice } from './list-choice';
 export { Mark } from './mark';
 export { rowKey } from './row-keys';
 export { Sheet } from './sheet';
 export { Spoken } from './spoken';
 export { StateMark, type CoverState } from './state-mark';
+export { TextField } from './text-field';
 export { UnitPipe } from './unit-pipe';

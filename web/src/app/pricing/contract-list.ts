@@ -1,36 +1,32 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
-import { MatFormField } from '@angular/material/form-field';
-import { MatOption, MatSelect } from '@angular/material/select';
 import { Router, RouterLink } from '@angular/router';
 import { pricingRoutes, type ContractRow, type PriceListRow } from '@nockwright/contract/pricing';
 import { catchError, of } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { keptList, Live } from '../live';
-import { DayPipe, FilterField, rowKey } from '../paper';
+import { addressWords, DayPipe, FilterField, ListChoice, rowKey, wordOf } from '../paper';
 
-const STATES = ['in_force', 'coming', 'ended', 'all'] as const;
+const STATES = [
+  ['in_force', 'in force'],
+  ['coming', 'coming'],
+  ['ended', 'ended'],
+  ['all', 'all'],
+] as const;
 /** Contracts that end within so many days say so. */
 const SOON = 14;
 
 /** Contracts, what ends first before the rest, how much of each is used; and the price lists. */
 @Component({
   selector: 'nock-contract-list',
-  imports: [RouterLink, MatButton, MatFormField, MatSelect, MatOption, DayPipe, FilterField],
+  imports: [RouterLink, MatButton, DayPipe, FilterField, ListChoice],
   template: `
     <div class="list-head">
       <h1>Prices</h1>
       <nock-filter what="contracts" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by number, name, customer" />
-      <mat-form-field class="state">
-        <mat-select aria-label="Which contracts" [value]="which()" (selectionChange)="filter({ state: $event.value === 'in_force' ? null : $event.value })">
-          <mat-option value="in_force">in force</mat-option>
-          <mat-option value="coming">coming</mat-option>
-          <mat-option value="ended">ended</mat-option>
-          <mat-option value="all">all</mat-option>
-        </mat-select>
-      </mat-form-field>
+      <nock-list-choice what="Which contracts" [choices]="states" [chosen]="which()" (choose)="filter({ state: $event })" />
       @if (mayWrite()) {
         <button mat-flat-button type="button" (click)="make()" [disabled]="making()">New contract</button>
       }
@@ -82,9 +78,6 @@ const SOON = 14;
     </table>
   `,
   styles: `
-    .state {
-      width: 120px;
-    }
     .lists {
       margin: 0 0 0 auto;
     }
@@ -115,11 +108,13 @@ export class ContractList {
   private readonly router = inject(Router);
   private readonly api = inject(Api);
   private readonly session = inject(Session);
+  protected readonly filter = addressWords();
+  protected readonly states = STATES;
   protected readonly mayWrite = this.session.mayPlan;
   readonly q = input<string>();
   readonly state = input<string>();
   protected readonly soon = SOON;
-  protected readonly which = computed(() => STATES.find((name) => name === this.state()) ?? 'in_force');
+  protected readonly which = computed(() => wordOf(STATES, this.state()));
   protected readonly rows = signal<readonly ContractRow[]>([]);
   protected readonly lists = signal<readonly PriceListRow[]>([]);
   protected readonly fault = signal('');
@@ -141,10 +136,6 @@ export class ContractList {
       )
       .pipe(takeUntilDestroyed())
       .subscribe((lists) => this.lists.set(lists));
-  }
-
-  protected filter(queryParams: Record<string, string | null>): void {
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
   }
 
   protected open(row: { readonly id: number }): void {

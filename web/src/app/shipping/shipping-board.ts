@@ -3,31 +3,23 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
-import { MatOption, MatSelect } from '@angular/material/select';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import { shippingRoutes, type PickView, type ReadyOrder, type ShippingBoard } from '@nockwright/contract/shipping';
 import { catchError, EMPTY, finalize, Subject, switchMap, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
-import { AmountPipe, DayPipe, Keys, UnitPipe, FilterField } from '../paper';
+import { addressWords, AmountPipe, DayPipe, FilterField, Keys, ListChoice, UnitPipe, type Choice } from '../paper';
 import { Places } from '../supply';
 
 /** What can leave, what is due first first, and what is being picked. Works on a phone, in the aisle. */
 @Component({
   selector: 'nock-shipping-board',
-  imports: [FilterField, RouterLink, MatButton, MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe, UnitPipe],
+  imports: [FilterField, ListChoice, RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe],
   template: `
     <div class="list-head">
       <h1>Shipping</h1>
       <nock-filter what="shipments" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by order, customer, item" />
-      <mat-form-field class="place">
-        <mat-select aria-label="Warehouse" [value]="warehouse() ?? ''" (selectionChange)="filter({ warehouse: $event.value || null })">
-          <mat-option value="">all warehouses</mat-option>
-          @for (place of places.warehouses(); track place.code) {
-            <mat-option [value]="place.code">{{ place.name }}</mat-option>
-          }
-        </mat-select>
-      </mat-form-field>
+      <nock-list-choice what="Warehouse" [choices]="places()" [chosen]="warehouse() ?? ''" (choose)="filter({ warehouse: $event })" />
       <p class="fault" role="alert">{{ fault() }}</p>
     </div>
     <div class="columns">
@@ -118,9 +110,6 @@ import { Places } from '../supply';
     </div>
   `,
   styles: `
-    .place {
-      width: 160px;
-    }
     .columns {
       display: grid;
       grid-template-columns: 1fr 1fr;
@@ -219,8 +208,9 @@ import { Places } from '../supply';
 })
 export class ShippingBoardPage {
   private readonly api = inject(Api);
-  private readonly router = inject(Router);
-  protected readonly places = inject(Places);
+  protected readonly filter = addressWords();
+  private readonly warehouses = inject(Places).warehouses;
+  protected readonly places = computed((): readonly Choice[] => [['', 'all warehouses'], ...this.warehouses().map(({ code, name }): Choice => [code, name])]);
   readonly q = input<string>();
   readonly warehouse = input<string>();
 
@@ -299,10 +289,6 @@ export class ShippingBoardPage {
     this.run(this.api.call(shippingRoutes.cancelPick, { params: { shipment: pick.id }, body: { reason: 'put back on the shelf' } }), () =>
       this.chosen.set(null),
     );
-  }
-
-  protected filter(queryParams: Record<string, string | null>): void {
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
   }
 
   private mainAct(): boolean {

@@ -138,7 +138,7 @@ describe('a receipt that is not as awaited', () => {
     element = fixture.nativeElement as HTMLElement;
     expect(element.textContent).toContain('JAR-340-HX: 80 of 100, 20 short');
     expect(element.textContent).toContain('LID: 45 of 40, 5 over');
-    expect(ripples).toEqual([hurt.ripple]);
+    expect(ripples).toEqual([null, hurt.ripple]);
     element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
     settle(fixture);
     expect(store.previewReceipt).toHaveBeenLastCalledWith(expect.anything(), true, []);

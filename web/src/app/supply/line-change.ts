@@ -1,37 +1,27 @@
 import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
-import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
-import type { PurchaseView, SupplyRipple } from '@nockwright/contract/supply';
-import { catchError, combineLatest, debounceTime, of, switchMap, type Observable } from 'rxjs';
-import { DayField, DayPipe, Keys, UnitPipe } from '../paper';
-import { decisionOf, Ripple } from '../ripple';
+import type { PurchaseView } from '@nockwright/contract/supply';
+import { DayField, DayPipe, Keys, TextField, UnitPipe } from '../paper';
+import { decisionOf, previewOf, QUANTITY, Ripple } from '../ripple';
 import { PurchaseStore } from './purchase-store';
-
-const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
 
 /** Another day or quantity for a purchase line, or the end of what it awaits: the ripple first, then done or left. */
 @Component({
   selector: 'nock-line-change',
-  imports: [A11yModule, MatButton, MatFormField, MatInput, DayField, DayPipe, UnitPipe, Ripple],
+  imports: [A11yModule, MatButton, DayField, DayPipe, TextField, UnitPipe, Ripple],
   template: `
     <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault()">
       <h2>Line {{ line().lineNo }}, {{ line().item }}: {{ kind() === 'reschedule' ? 'another day or quantity' : 'nothing more will come' }}</h2>
       @if (kind() === 'reschedule') {
         <label for="new-day">Now expected</label>
         <nock-day-field fieldId="new-day" [day]="day()" (changed)="day.set($event)" />
-        <label for="new-open">Still to come ({{ line().unit | unit: '2' }})</label>
-        <mat-form-field
-          ><input matInput #amount id="new-open" class="figure" inputmode="decimal" [value]="open()" (input)="open.set(amount.value.trim())" autocomplete="off"
-        /></mat-form-field>
+        <nock-text-field fieldId="new-open" [figure]="true" [(text)]="open">Still to come ({{ line().unit | unit: '2' }})</nock-text-field>
         @if (!validOpen()) {
           <p class="wrong small" role="alert">expected a quantity with at most four decimals</p>
         }
       }
-      <label for="why">{{ kind() === 'reschedule' ? 'Why (for the history)' : 'Why' }}</label>
-      <mat-form-field><input matInput #why id="why" [value]="note()" (input)="note.set(why.value)" maxlength="300" autocomplete="off" /></mat-form-field>
+      <nock-text-field fieldId="why" [most]="300" [(text)]="note">{{ kind() === 'reschedule' ? 'Why (for the history)' : 'Why' }}</nock-text-field>
       @if (preview(); as effect) {
         @if (effect.availableDay) {
           <p>
@@ -70,19 +60,19 @@ export class LineChange {
   private readonly awaited = computed(() => this.line().open);
   protected readonly day = linkedSignal(() => this.expected());
   protected readonly open = linkedSignal(() => this.awaited());
-  protected readonly validOpen = computed(() => QUANTITY.test(this.open()));
+  protected readonly validOpen = computed(() => QUANTITY.test(this.open().trim()));
   protected readonly note = signal('');
   protected readonly accepted = signal<readonly number[]>([]);
-  protected readonly preview = toSignal(
-    combineLatest([toObservable(this.line), toObservable(this.kind), toObservable(this.day), toObservable(this.open), toObservable(this.accepted)]).pipe(
-      debounceTime(60),
-      switchMap(([line, kind, day, open, accepted]): Observable<SupplyRipple | null> => {
-        if (kind === 'reschedule' && (!QUANTITY.test(open) || (day === line.expectedDay && Number(open) === Number(line.open)))) return of(null);
-        const preview = kind === 'reschedule' ? this.store.previewReschedule(line.id, { day, open }, accepted) : this.store.previewClose(line.id, accepted);
-        return preview.pipe(catchError((error: Error) => (this.store.fault.set(error.message), of(null))));
-      }),
-    ),
-    { initialValue: null },
+  private readonly wish = computed(() => {
+    const [line, day, open, accepted] = [this.line(), this.day(), this.open().trim(), this.accepted()];
+    if (this.kind() === 'close') return { line: line.id, accepted, to: null };
+    const same = day === line.expectedDay && Number(open) === Number(line.open);
+    return !this.validOpen() || same ? null : { line: line.id, accepted, to: { day, open } };
+  });
+  protected readonly preview = previewOf(
+    this.wish,
+    ({ line, accepted, to }) => (to ? this.store.previewReschedule(line, to, accepted) : this.store.previewClose(line, accepted)),
+    this.store.fault,
   );
   protected readonly hurts = computed(() => (this.preview()?.ripple.later.length ?? 0) > 0);
   protected readonly act = computed(() => {
@@ -111,7 +101,7 @@ export class LineChange {
     }
     if (!this.validOpen()) return this.store.fault.set('Still to come: expected a quantity.');
     if (!ripple) return this.store.fault.set('Nothing is different yet: type another day or quantity.');
-    const open = Number(this.open()) === Number(this.line().open) ? {} : { open: this.open() };
+    const open = Number(this.open()) === Number(this.line().open) ? {} : { open: this.open().trim() };
     const day = this.day() === this.line().expectedDay ? {} : { expectedDay: this.day() };
     this.store.reschedule(this.line().id, { ...day, ...open, ...(note ? { note } : {}), ...(decision ? { decision } : {}) }, done);
   }

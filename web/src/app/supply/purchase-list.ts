@@ -1,32 +1,27 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
-import { MatFormField } from '@angular/material/form-field';
-import { MatOption, MatSelect } from '@angular/material/select';
 import { Router, RouterLink } from '@angular/router';
 import { supplyRoutes, type PurchaseRow } from '@nockwright/contract/supply';
 import { Session } from '../access';
 import { Api } from '../api';
 import { keptList } from '../live';
-import { AmountPipe, DayPipe, rowKey, FilterField } from '../paper';
+import { addressWords, AmountPipe, DayPipe, FilterField, ListChoice, rowKey, wordOf } from '../paper';
 
-const STATES = ['open', 'closed', 'all'] as const;
+const STATES = [
+  ['open', 'open'],
+  ['closed', 'closed'],
+  ['all', 'all'],
+] as const;
 
 /** Purchase orders, what is due first; overdue ones say so. */
 @Component({
   selector: 'nock-purchase-list',
-  imports: [FilterField, RouterLink, MatButton, MatFormField, MatSelect, MatOption, AmountPipe, DayPipe],
+  imports: [FilterField, ListChoice, RouterLink, MatButton, AmountPipe, DayPipe],
   template: `
     <div class="list-head">
       <h1>Supply</h1>
       <nock-filter what="purchase orders" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by number, supplier, item, order" />
-      <mat-form-field class="state">
-        <mat-select aria-label="Which purchase orders" [value]="which()" (selectionChange)="filter({ state: $event.value === 'open' ? null : $event.value })">
-          <mat-option value="open">open</mat-option>
-          <mat-option value="closed">closed</mat-option>
-          <mat-option value="all">all</mat-option>
-        </mat-select>
-      </mat-form-field>
+      <nock-list-choice what="Which purchase orders" [choices]="states" [chosen]="which()" (choose)="filter({ state: $event })" />
       @if (maySell()) {
         <a mat-flat-button routerLink="/supply/new">New purchase</a>
       }
@@ -73,9 +68,6 @@ const STATES = ['open', 'closed', 'all'] as const;
     </table>
   `,
   styles: `
-    .state {
-      width: 110px;
-    }
     tbody tr {
       cursor: pointer;
       height: 34px;
@@ -90,10 +82,12 @@ const STATES = ['open', 'closed', 'all'] as const;
 })
 export class PurchaseList {
   private readonly router = inject(Router);
+  protected readonly filter = addressWords();
+  protected readonly states = STATES;
   protected readonly maySell = inject(Session).maySell;
   readonly q = input<string>();
   readonly state = input<string>();
-  protected readonly which = computed(() => STATES.find((name) => name === this.state()) ?? 'open');
+  protected readonly which = computed(() => wordOf(STATES, this.state()));
   protected readonly rows = signal<readonly PurchaseRow[]>([]);
   protected readonly fault = signal('');
 
@@ -106,10 +100,6 @@ export class PurchaseList {
       topics: 'purchase:',
       fault: this.fault,
     }).subscribe((rows) => this.rows.set(rows));
-  }
-
-  protected filter(queryParams: Record<string, string | null>): void {
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
   }
 
   protected open(row: PurchaseRow): void {

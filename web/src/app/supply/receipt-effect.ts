@@ -1,10 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, model, output, signal } from '@angular/core';
-import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, model, output } from '@angular/core';
 import { MatCheckbox } from '@angular/material/checkbox';
 import type { RippleView } from '@nockwright/contract/promise';
 import type { PurchaseView } from '@nockwright/contract/supply';
-import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxjs';
-import { Ripple } from '../ripple';
+import { previewOf, Ripple } from '../ripple';
 import { PurchaseStore, type LineQuantity } from './purchase-store';
 
 /** What came is more or less than was awaited: whether the rest is still awaited, and whose promises move by it. */
@@ -43,7 +41,9 @@ export class ReceiptEffect {
   /** The ripple that is shown; null while there is none. */
   readonly seen = output<RippleView | null>();
 
-  protected readonly ripple = signal<RippleView | null>(null);
+  private readonly wish = computed(() => (this.lines().length === 0 ? null : { lines: this.lines(), closeRest: this.closeRest(), accepted: this.accepted() }));
+  private readonly preview = previewOf(this.wish, ({ lines, closeRest, accepted }) => this.store.previewReceipt(lines, closeRest, accepted), this.store.fault);
+  protected readonly ripple = computed(() => this.preview()?.ripple ?? null);
   protected readonly differences = computed(() =>
     this.lines().flatMap(({ line, quantity }) => {
       const row = this.purchase().lines.find((other) => other.id === line);
@@ -54,22 +54,6 @@ export class ReceiptEffect {
   protected readonly short = computed(() => this.differences().some((words) => words.endsWith('short')));
 
   constructor() {
-    combineLatest([toObservable(this.lines), toObservable(this.closeRest), toObservable(this.accepted)])
-      .pipe(
-        debounceTime(80),
-        switchMap(([lines, closeRest, accepted]) =>
-          lines.length === 0
-            ? of(null)
-            : this.store.previewReceipt(lines, closeRest, accepted).pipe(
-                map((effect) => effect.ripple),
-                catchError((error: Error) => (this.store.fault.set(error.message), of(null))),
-              ),
-        ),
-        takeUntilDestroyed(),
-      )
-      .subscribe((ripple) => {
-        this.ripple.set(ripple);
-        this.seen.emit(ripple);
-      });
+    effect(() => this.seen.emit(this.ripple()));
   }
 }

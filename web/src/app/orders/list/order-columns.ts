@@ -14,7 +14,8 @@ export const COLUMNS = [
   { id: 'days', name: 'Days', width: 300 },
   { id: 'state', name: 'State', width: 168 },
 ] as const;
-export type ColumnId = (typeof COLUMNS)[number]['id'];
+export type Column = (typeof COLUMNS)[number];
+export type ColumnId = Column['id'];
 
 /** What is shown until somebody chooses otherwise. */
 export const USUAL_COLUMNS: readonly ColumnId[] = ['order', 'customer', 'their', 'lines', 'net', 'asked', 'days', 'state'];

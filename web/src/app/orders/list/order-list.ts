@@ -12,25 +12,30 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { toObservable } from '@angular/core/rxjs-interop';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
-import { MatPseudoCheckbox } from '@angular/material/core';
-import { MatFormField } from '@angular/material/form-field';
-import { MatOption, MatSelect } from '@angular/material/select';
 import { Router, RouterLink } from '@angular/router';
 import { ORDER_SORTS, type OrderRow, type OrderSort } from '@nockwright/contract/orders';
 import { debounceTime, distinctUntilChanged } from 'rxjs';
 import { Session } from '../../access';
-import { AmountPipe, DayPipe, FilterField, Keys, StateMark, type CoverState } from '../../paper';
-import { RulerHead, RulerRow, rulerScale } from '../../ruler';
+import { addressWords, FilterField, Keys, ListChoice, wordOf } from '../../paper';
+import { RulerHead, rulerScale } from '../../ruler';
 import { ListViews } from './list-views';
 import { ManyActs } from './many-acts';
 import { ManyBar } from './many-bar';
 import { COLUMNS, readColumns, writeColumns, type ColumnId } from './order-columns';
+import { isOngoing, OrderRowCells } from './order-row';
 import { OrderListStore, type ListFilter } from './order-list-store';
 
-const STATES = ['open', 'draft', 'held', 'waiting', 'quote', 'done', 'all'] as const;
+const STATES = [
+  ['open', 'open'],
+  ['draft', 'drafts'],
+  ['held', 'held'],
+  ['waiting', 'with something waiting'],
+  ['quote', 'quotes'],
+  ['done', 'done'],
+  ['all', 'all'],
+] as const;
 /** The columns the list can be sorted by. */
 const SORTED: Partial<Record<ColumnId, OrderSort>> = {
   order: 'newest',
@@ -42,8 +47,6 @@ const SORTED: Partial<Record<ColumnId, OrderSort>> = {
 };
 /** Rows from the end at which the page behind them is fetched. */
 const AHEAD = 30;
-/** Nothing of it is still to come. */
-const DONE = new Set(['shipped', 'billed', 'cancelled']);
 const ROW = 33;
 const ROW_WITH_RULER = 45;
 /** What the address keeps of the list. */
@@ -59,17 +62,11 @@ const KEPT = ['q', 'state', 'sort', 'reverse', 'cols'] as const;
     FilterField,
     RouterLink,
     MatButton,
-    MatFormField,
-    MatPseudoCheckbox,
-    MatSelect,
-    MatOption,
-    AmountPipe,
-    DayPipe,
+    ListChoice,
     ListViews,
     ManyBar,
-    StateMark,
+    OrderRowCells,
     RulerHead,
-    RulerRow,
   ],
   providers: [OrderListStore, ManyActs],
   template: `
@@ -82,17 +79,7 @@ const KEPT = ['q', 'state', 'sort', 'reverse', 'cols'] as const;
         (left)="focusFirst()"
         hint="filter by number, customer, town, their order no."
       />
-      <mat-form-field class="state">
-        <mat-select aria-label="Which orders" [value]="which()" (selectionChange)="go({ state: $event.value === 'open' ? null : $event.value })">
-          <mat-option value="open">open</mat-option>
-          <mat-option value="draft">drafts</mat-option>
-          <mat-option value="held">held</mat-option>
-          <mat-option value="waiting">with something waiting</mat-option>
-          <mat-option value="quote">quotes</mat-option>
-          <mat-option value="done">done</mat-option>
-          <mat-option value="all">all</mat-option>
-        </mat-select>
-      </mat-form-field>
+      <nock-list-choice what="Which orders" [choices]="states" [chosen]="which()" (choose)="go({ state: $event })" />
       <nock-list-views [query]="query()" [shown]="columns()" (taken)="take($event)" (changed)="go({ cols: writeColumns($event) })" />
       @if (maySell()) {
         <a mat-flat-button routerLink="/orders/new">New order <kbd>N</kbd></a>
@@ -131,75 +118,18 @@ const KEPT = ['q', 'state', 'sort', 'reverse', 'cols'] as const;
         <tbody>
           <tr
             *cdkVirtualFor="let row of store.rows(); trackBy: byId; let at = index"
+            [nock-order-row]="row"
+            [shown]="shown()"
+            [scale]="scale()"
+            [risk]="store.risks().get(row.id)"
+            [chosen]="chosen().has(row.id)"
             tabindex="0"
             [style.height.px]="rowHeight()"
-            [class.chosen]="chosen().has(row.id)"
-            [attr.aria-selected]="chosen().has(row.id)"
             [attr.aria-rowindex]="at + 2"
+            (turned)="turn(row.id)"
             (click)="open(row)"
             (keydown)="handle($event, row)"
-          >
-            <td class="mark" (click)="$event.stopPropagation(); turn(row.id)">
-              <mat-pseudo-checkbox [state]="chosen().has(row.id) ? 'checked' : 'unchecked'" />
-            </td>
-            @for (column of shown(); track column.id) {
-              @switch (column.id) {
-                @case ('order') {
-                  <td>
-                    <a class="code" [routerLink]="['/orders', row.id]" tabindex="-1">{{ row.number ?? (row.kind === 'quote' ? 'quote' : 'draft') }}</a>
-                  </td>
-                }
-                @case ('customer') {
-                  <td class="customer">
-                    {{ row.customer }} <span class="quiet small">{{ row.town }}</span>
-                  </td>
-                }
-                @case ('their') {
-                  <td class="small">{{ row.poNumber }}</td>
-                }
-                @case ('source') {
-                  <td>{{ row.source }}</td>
-                }
-                @case ('entered') {
-                  <td>{{ row.entered | day }}</td>
-                }
-                @case ('from') {
-                  <td class="code">{{ row.warehouse }}</td>
-                }
-                @case ('lines') {
-                  <td class="figure">{{ row.lines }}</td>
-                }
-                @case ('net') {
-                  <td class="figure">{{ row.amount | amount }}</td>
-                }
-                @case ('asked') {
-                  <td>{{ row.requestedDay | day }}</td>
-                }
-                @case ('promised') {
-                  <td>
-                    @if (realDay(row); as day) {
-                      {{ day | day }}
-                    }
-                  </td>
-                }
-                @case ('valid') {
-                  <td>
-                    @if (row.validUntil) {
-                      {{ row.validUntil | day }}
-                    }
-                  </td>
-                }
-                @case ('days') {
-                  <td class="ruler">
-                    <nock-ruler-row [scale]="scale()" [requested]="row.requestedDay" [schedule]="scheduleOf(row)" />
-                  </td>
-                }
-                @case ('state') {
-                  <td><nock-state [state]="coverOf(row)" [words]="wordsOf(row)" /></td>
-                }
-              }
-            }
-          </tr>
+          ></tr>
         </tbody>
       </table>
       @if (store.rows().length === 0) {
@@ -226,7 +156,7 @@ const KEPT = ['q', 'state', 'sort', 'reverse', 'cols'] as const;
       height: 100%;
       box-sizing: border-box;
     }
-    .state {
+    nock-list-choice {
       width: 190px;
     }
     nock-list-views {
@@ -251,23 +181,8 @@ const KEPT = ['q', 'state', 'sort', 'reverse', 'cols'] as const;
       background: var(--paper);
       vertical-align: bottom;
     }
-    td {
-      height: auto;
-      padding-top: 0 !important;
-      padding-bottom: 0 !important;
-      white-space: nowrap;
-      overflow: hidden;
-      text-overflow: ellipsis;
-    }
-    .mark {
-      width: 30px;
-      padding: 0 4px 0 8px;
-    }
     col.mark {
       width: 34px;
-    }
-    .chosen td {
-      background: var(--paper-marked);
     }
     .sort {
       all: unset;
@@ -296,6 +211,8 @@ const KEPT = ['q', 'state', 'sort', 'reverse', 'cols'] as const;
 export class OrderListPage {
   private readonly router = inject(Router);
   private readonly session = inject(Session);
+  protected readonly go = addressWords();
+  protected readonly states = STATES;
   protected readonly store = inject(OrderListStore);
   protected readonly maySell = this.session.maySell;
   private readonly search = viewChild.required(FilterField);
@@ -308,7 +225,7 @@ export class OrderListPage {
 
   protected readonly none: ReadonlySet<number> = new Set();
   protected readonly writeColumns = writeColumns;
-  protected readonly which = computed(() => STATES.find((name) => name === this.state()) ?? 'open');
+  protected readonly which = computed(() => wordOf(STATES, this.state()));
   protected readonly by = computed(() => ORDER_SORTS.find((name) => name === this.sort()) ?? 'newest');
   protected readonly reversed = computed(() => this.reverse() === '1');
   /** The greatest stands first. */
@@ -341,7 +258,7 @@ export class OrderListPage {
   protected readonly scale = computed(() =>
     rulerScale(
       this.today(),
-      this.store.rows().flatMap((row) => (DONE.has(row.progress) ? [] : [row.requestedDay, ...(row.promisedDay ? [row.promisedDay] : [])])),
+      this.store.rows().flatMap((row) => (isOngoing(row) ? [row.requestedDay, ...(row.promisedDay ? [row.promisedDay] : [])] : [])),
       284,
     ),
   );
@@ -395,10 +312,6 @@ export class OrderListPage {
     this.go({ sort: by === 'newest' ? null : by, reverse: again && !this.reversed() ? '1' : null });
   }
 
-  protected go(queryParams: Record<string, string | null>): void {
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
-  }
-
   /** Shows a view that was kept. */
   protected take(query: string): void {
     void this.router.navigate([], { queryParams: Object.fromEntries(new URLSearchParams(query)) });
@@ -444,28 +357,5 @@ export class OrderListPage {
     if (document.activeElement instanceof HTMLInputElement && document.activeElement.value !== '') return false;
     this.chosen.set(new Set(this.store.rows().map((row) => row.id)));
     return true;
-  }
-
-  /** The day it really leaves, by its supply. */
-  protected realDay(row: OrderRow): string | null {
-    return this.store.risks().get(row.id) ?? row.promisedDay;
-  }
-
-  protected scheduleOf(row: OrderRow) {
-    const day = this.realDay(row);
-    return day ? [{ day, quantity: '', kept: true, dropShip: false, arrives: null, broken: false }] : [];
-  }
-
-  protected wordsOf(row: OrderRow): string {
-    if (row.waiting > 0) return `${row.progress}, ${row.waiting} open`;
-    return this.store.risks().has(row.id) ? 'at risk' : row.progress;
-  }
-
-  protected coverOf(row: OrderRow): CoverState {
-    if (row.progress === 'held') return 'uncovered';
-    if (row.state !== 'released' || DONE.has(row.progress)) return 'done';
-    if (this.store.risks().has(row.id)) return 'late';
-    if (row.waiting > 0) return 'uncovered';
-    return row.promisedDay !== null && row.promisedDay > row.requestedDay ? 'late' : 'covered';
   }
 }

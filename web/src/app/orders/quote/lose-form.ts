@@ -1,10 +1,9 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
 import type { OrderView } from '@nockwright/contract/orders';
 import { LOST_REASONS, type LostReason } from '@nockwright/core/orders';
-import { GlossForm } from '../../paper';
+import { GlossForm, TextField } from '../../paper';
 import { OrderStore } from '../order-store';
 
 /** Why a quote came to nothing, as it is said on the desk. */
@@ -21,7 +20,7 @@ export const LOST_WORDS: Readonly<Record<LostReason, string>> = {
 /** Closes a quote that came to nothing, and keeps why. */
 @Component({
   selector: 'nock-lose-form',
-  imports: [GlossForm, MatFormField, MatInput, MatSelect, MatOption],
+  imports: [GlossForm, TextField, MatFormField, MatSelect, MatOption],
   template: `
     <nock-gloss-form heading="{{ order().number }} came to nothing" act="Close it as lost" [ready]="!store.busy()" (done)="confirm()" (left)="closed.emit()">
       <span class="label" id="lost-reason">Why</span>
@@ -32,10 +31,7 @@ export const LOST_WORDS: Readonly<Record<LostReason, string>> = {
           }
         </mat-select>
       </mat-form-field>
-      <label for="lost-note">What they said</label>
-      <mat-form-field
-        ><input matInput #said id="lost-note" [value]="note()" (input)="note.set(said.value)" maxlength="500" autocomplete="off"
-      /></mat-form-field>
+      <nock-text-field fieldId="lost-note" [most]="500" [(text)]="note">What they said</nock-text-field>
     </nock-gloss-form>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
