@@ -3,6 +3,8 @@ import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { Session } from './access';
+import { Api } from './api';
+import { Live } from './live';
 
 /** Longer than anything waits that is typed. */
 const TYPED_MS = 400;
@@ -45,7 +47,8 @@ export class TestScreen<T> {
     this.settle();
   }
 
-  press(key: string, on: Element, more: KeyboardEventInit = {}): void {
+  /** A key on an element, or where nothing has the focus. */
+  press(key: string, on: Element = document.body, more: KeyboardEventInit = {}): void {
     on.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
     this.settle();
   }
@@ -68,6 +71,19 @@ export class TestScreen<T> {
   private nameOf(one: HTMLElement): string {
     return one.getAttribute('aria-label') ?? this.element.querySelector(`label[for="${one.id}"]`)?.textContent.trim() ?? '';
   }
+}
+
+/** The screens' one api and what changes meanwhile, for specs: `api.call` is a mock, what is kept is fetched once. */
+export function testApi() {
+  const api = { call: jest.fn() };
+  const live = { kept: (fetch: () => unknown) => fetch() };
+  const providers: Provider[] = [
+    { provide: Api, useValue: api },
+    { provide: Live, useValue: live },
+  ];
+  /** What the last call sent. */
+  const lastBody = () => (api.call.mock.calls.at(-1) as [unknown, { body: unknown }])[1].body;
+  return { api, providers, lastBody };
 }
 
 /** Who is logged in, in specs. */

@@ -1,5 +1,5 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import type { LineView } from '@nockwright/contract/orders';
+import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { signal } from '@angular/core';
 import { Session } from '../access';
 import { LineTable } from './line-table';
@@ -11,7 +11,7 @@ import { of } from 'rxjs';
 const TODAY = '2027-03-09';
 let fixture: ComponentFixture<LineTable>;
 let element: HTMLElement;
-const store = { fault: signal(''), changeLine: jest.fn(), moveLine: jest.fn() };
+const store = { order: signal<OrderView | null>(null), fault: signal(''), changeLine: jest.fn(), moveLine: jest.fn() };
 const whatIf = { prepare: jest.fn(), try: jest.fn() };
 
 beforeEach(() => {
@@ -33,7 +33,8 @@ beforeEach(() => {
 afterEach(() => element.remove());
 
 function show(lines: readonly LineView[], more: { preview?: LineView; selected?: number } = {}) {
-  fixture.componentRef.setInput('order', testOrder({ lines }));
+  store.order.set(testOrder({ lines }));
+  fixture.componentRef.setInput('order', store.order());
   fixture.componentRef.setInput('preview', more.preview ?? null);
   fixture.componentRef.setInput('selected', more.selected ?? null);
   fixture.detectChanges();
@@ -156,7 +157,8 @@ describe('a line is carried to another place', () => {
   });
 
   it('but not on an order that is released', () => {
-    fixture.componentRef.setInput('order', testOrder({ state: 'released', lines: [testLine(), testLine({ id: 12, lineNo: 2 })] }));
+    store.order.set(testOrder({ state: 'released', lines: [testLine(), testLine({ id: 12, lineNo: 2 })] }));
+    fixture.componentRef.setInput('order', store.order());
     fixture.detectChanges();
     press(rows()[1]!, 'ArrowUp', { altKey: true });
     expect(store.moveLine).not.toHaveBeenCalled();

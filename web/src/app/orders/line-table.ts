@@ -14,19 +14,15 @@ import {
   viewChildren,
 } from '@angular/core';
 import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
-import { asLineView, type LineView, type OrderView } from '@nockwright/contract/orders';
-import { readQuickLine, type LineWish } from '@nockwright/core/orders';
-import { unitName } from '@nockwright/core/units';
-import { of, switchMap } from 'rxjs';
+import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
 import { AmountPipe, PricePipe, StateMark, UnitPipe } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
+import { LineTrial } from './line-trial';
 import { OrderStore } from './order-store';
 import { changedWords } from './quote/changed-words';
-import { WhatIfDesk } from './what-if-desk';
 
 /** What the other columns need; the ruler has what is left, within its bounds. */
 const OTHER_COLUMNS = 693;
@@ -39,6 +35,7 @@ const USUAL_WIDTH = 951;
 @Component({
   selector: 'nock-line-table',
   imports: [CdkDrag, CdkDropList, MatFormField, MatInput, AmountPipe, PricePipe, UnitPipe, StateMark, RulerHead, RulerRow],
+  providers: [LineTrial],
   template: `
     <table class="ruled" aria-label="Lines of the order">
       <thead>
@@ -60,7 +57,7 @@ const USUAL_WIDTH = 951;
           <tr
             #row
             cdkDrag
-            [cdkDragDisabled]="!movable(line) || editing() !== null"
+            [cdkDragDisabled]="!movable(line) || trial.editing() !== null"
             [attr.tabindex]="line.id === selected() || (selected() === null && $first) ? 0 : -1"
             [class.marked]="line.id === selected()"
             [class.preview]="line.id === 0"
@@ -88,8 +85,8 @@ const USUAL_WIDTH = 951;
               }
             </td>
             <td class="figure">
-              @if (editing() === line.id) {
-                @let text = before();
+              @if (trial.editing() === line.id) {
+                @let text = trial.before();
                 <mat-form-field class="edit">
                   <input
                     matInput
@@ -97,9 +94,9 @@ const USUAL_WIDTH = 951;
                     [value]="text"
                     [attr.aria-label]="'Quantity, unit and day of line ' + line.lineNo"
                     autocomplete="off"
-                    (input)="typed.set(edit.value)"
+                    (input)="trial.typed.set(edit.value)"
                     (keydown)="editKey($event, line, edit.value)"
-                    (blur)="editing.set(null)"
+                    (blur)="trial.editing.set(null)"
                   />
                 </mat-form-field>
               } @else {
@@ -267,7 +264,6 @@ export class LineTable {
   private readonly session = inject(Session);
   private readonly store = inject(OrderStore);
   private readonly changes = inject(ChangeDetectorRef);
-  private readonly whatIf = inject(WhatIfDesk);
   private readonly rows = viewChildren<ElementRef<HTMLTableRowElement>>('row');
   private readonly edits = viewChildren<ElementRef<HTMLInputElement>>('edit');
 
@@ -284,42 +280,10 @@ export class LineTable {
   private readonly width = signal(USUAL_WIDTH);
   protected readonly narrow = computed(() => this.width() < NARROW);
   protected readonly rulerWidth = computed(() => Math.round(Math.min(MOST_RULER, Math.max(LEAST_RULER, this.width() - OTHER_COLUMNS))));
-  protected readonly editing = signal<number | null>(null);
+  protected readonly trial = inject(LineTrial);
   protected readonly today = computed(() => this.session.today());
-  /** What stood in the field when the change began, and what is typed there now. */
-  protected readonly before = signal('');
-  protected readonly typed = signal('');
-  private readonly edited = computed(() => this.order().lines.find((line) => line.id === this.editing()) ?? null);
-  /** What the changed line would be; the item stays, the rest is read as on the quick line. */
-  private readonly wish = computed((): LineWish | null => {
-    const line = this.edited();
-    const text = this.typed();
-    if (!line || text === this.before()) return null;
-    const { quantity, unit, day } = readQuickLine(`${line.item} ${text}`, this.today());
-    if (quantity === null) return null;
-    const requestedDay = day?.day ?? line.requestedDay;
-    const { price, priceSource: source, priceTrail: trail, contractLine } = line;
-    return {
-      quantity,
-      unit: unit?.code ?? line.unit,
-      warehouse: line.warehouse,
-      replaces: line.lineNo,
-      pin: line.pin,
-      agreed: { unit: line.unit, price, source, trail, contractLine },
-      ...(requestedDay ? { requestedDay } : {}),
-    };
-  });
-  private readonly trial = toSignal(
-    toObservable(this.wish).pipe(switchMap((wish) => (wish ? this.whatIf.try(this.order(), this.edited()!.item, wish) : of(null)))),
-    { initialValue: null },
-  );
-  /** The line that is being changed, as it would be; with its own ways and note. */
-  private readonly changed = computed((): LineView | null => {
-    const [edited, trial] = [this.edited(), this.trial()];
-    return edited && this.wish() && trial?.ok ? { ...asLineView(trial.line), id: edited.id, ...keptOf(edited) } : null;
-  });
   protected readonly all = computed(() => {
-    const [preview, changed] = [this.preview(), this.changed()];
+    const [preview, changed] = [this.preview(), this.trial.changed()];
     const lines = this.order().lines.map((line) => (line.id === changed?.id ? changed : line));
     return preview ? [...lines, preview] : lines;
   });
@@ -332,11 +296,7 @@ export class LineTable {
   protected readonly asked = computed(() => this.all()[0]?.requested ?? null);
 
   constructor() {
-    effect(() => {
-      const edited = this.edited();
-      if (edited) this.whatIf.prepare(this.order(), edited.item);
-    });
-    effect(() => this.tried.emit(this.changed()));
+    effect(() => this.tried.emit(this.trial.changed()));
     const host = (inject(ElementRef) as ElementRef<HTMLElement>).nativeElement;
     const destroyed = inject(DestroyRef);
     afterNextRender(() => {
@@ -411,32 +371,21 @@ export class LineTable {
 
   protected editKey(event: KeyboardEvent, line: LineView, text: string): void {
     if (event.key === 'Enter') {
-      // The item stays; the rest is read as on the quick line.
-      const { quantity, unit, day } = readQuickLine(`${line.item} ${text}`, this.today());
-      if (quantity === null) this.store.fault.set(`“${text}” is no quantity: type it as 20 tray fri.`);
-      else this.store.changeLine(line, { quantity, ...(unit ? { unit: unit.code } : {}), ...(day ? { requestedDay: day.day } : {}) });
-      if (quantity !== null) this.editing.set(null);
-    } else if (event.key === 'Escape') this.editing.set(null);
+      this.trial.take(line, text);
+    } else if (event.key === 'Escape') this.trial.editing.set(null);
     else return;
     event.preventDefault();
     event.stopPropagation();
-    if (this.editing() !== null) return;
+    if (this.trial.editing() !== null) return;
     this.rows()
       .find((row) => row.nativeElement.getAttribute('aria-selected') === 'true')
       ?.nativeElement.focus();
   }
 
   private edit(line: LineView) {
-    this.before.set(`${line.quantity} ${unitName(line.unit, line.quantity)}`);
-    this.typed.set(this.before());
-    this.editing.set(line.id);
+    this.trial.start(line);
     // At once: what is typed next is meant for the field.
     this.changes.detectChanges();
     this.edits()[0]?.nativeElement.select();
   }
-}
-
-/** What of a line stays as it is while its quantity, unit or day is changed. */
-function keptOf({ routes, note, pin, shipTo, alternative, alternativeTo, accepted, quoted }: LineView) {
-  return { routes, note, pin, shipTo, alternative, alternativeTo, accepted, quoted };
 }

@@ -2,52 +2,28 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, nu
 import { MatButton } from '@angular/material/button';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
-import type { ShipTo } from '@nockwright/contract/customers';
 import type { LineView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { Session } from '../access';
-import { AddressForm } from '../customers';
 import { AmountPipe, Keys, Sheet } from '../paper';
-import { CancelForm } from './cancel-form';
 import { LineGloss } from './line-gloss';
 import { LineTable } from './line-table';
-import { MailForm } from './mail-form';
+import { OrderActs, type OrderAct } from './order-acts';
+import { adviceFor } from './order-advice';
 import { OrderGloss } from './order-gloss';
 import { OrderHeader } from './order-header';
 import { HOLD_NAMES } from './order-holds';
 import { OrderStore } from './order-store';
+import { OrderWork, type Work } from './order-work';
 import { PickList } from './pick-list';
 import { QuickEntry } from './quick-entry';
-import { AcceptForm } from './quote/accept-form';
-import { LoseForm } from './quote/lose-form';
-import { RaiseForm } from './raise-form';
 import { TextReader } from './text-reader';
-import { TurnForm } from './turn-form';
 import { WhatIfDesk } from './what-if-desk';
 
 /** An order on paper: header, ruled lines on one date ruler, the quick line, and the gloss that says why. */
 @Component({
   selector: 'nock-order-sheet',
-  imports: [
-    AddressForm,
-    MailForm,
-    PickList,
-    MatButton,
-    RouterLink,
-    AmountPipe,
-    Sheet,
-    AcceptForm,
-    CancelForm,
-    LoseForm,
-    LineGloss,
-    LineTable,
-    OrderGloss,
-    OrderHeader,
-    QuickEntry,
-    RaiseForm,
-    TextReader,
-    TurnForm,
-  ],
+  imports: [PickList, MatButton, RouterLink, AmountPipe, Sheet, LineGloss, LineTable, OrderActs, OrderGloss, OrderHeader, OrderWork, QuickEntry, TextReader],
   providers: [OrderStore, WhatIfDesk],
   template: `
     @if (store.order(); as order) {
@@ -90,20 +66,8 @@ import { WhatIfDesk } from './what-if-desk';
           }
         </ng-container>
         <ng-container gloss>
-          @if (doing() === 'mail') {
-            <nock-mail-form [order]="order" (closed)="doing.set(null)" />
-          } @else if (doing() === 'address') {
-            <nock-address-form [customer]="order.customer" (added)="shipThere($event)" (closed)="doing.set(null)" />
-          } @else if (doing() === 'accept') {
-            <nock-accept-form [order]="order" (closed)="doing.set(null)" />
-          } @else if (doing() === 'lose') {
-            <nock-lose-form [order]="order" (closed)="doing.set(null)" />
-          } @else if (doing() === 'turn') {
-            <nock-turn-form [order]="order" [line]="line() ?? queueLine()" (closed)="doing.set(null)" />
-          } @else if (doing() === 'raise') {
-            <nock-raise-form [order]="order" [line]="line()!" (closed)="doing.set(null)" />
-          } @else if (doing(); as what) {
-            <nock-cancel-form [order]="order" [line]="what === 'order' ? null : line()" (closed)="doing.set(null)" />
+          @if (doing(); as work) {
+            <nock-order-work [order]="order" [work]="work" [line]="line()" (closed)="doing.set(null)" />
           } @else if (line(); as line) {
             <nock-line-gloss [order]="order" [line]="line" [changing]="tried()?.id === line.id" />
           } @else {
@@ -125,40 +89,8 @@ import { WhatIfDesk } from './what-if-desk';
             <button mat-button type="button" (click)="closeMail()">Leave it <kbd>Esc</kbd></button>
             <span class="quiet small"><kbd>↑ ↓</kbd> lines, <kbd>1</kbd>–<kbd>4</kbd> picks, <kbd>Enter</kbd> types it again, <kbd>Del</kbd> drops it</span>
           }
-          @switch (maySell() && mail() === null && !picking() ? order.state : 'read') {
-            @case ('draft') {
-              <button mat-flat-button type="button" (click)="release()" [disabled]="store.busy()">
-                {{ order.kind === 'quote' ? 'Send the quote' : 'Release' }} <kbd>Ctrl Enter</kbd>
-              </button>
-              <button mat-button type="button" (click)="discard()">Discard the draft</button>
-            }
-            @case ('quoted') {
-              <button mat-flat-button type="button" (click)="doing.set('accept')" [disabled]="store.busy()">They take it <kbd>Ctrl Enter</kbd></button>
-              <a mat-button [href]="'/api/papers/' + order.papers[0]?.id" target="_blank" rel="noopener">The paper <kbd>A</kbd></a>
-              <button mat-button type="button" (click)="startMail()">Mail it <kbd>W</kbd></button>
-              <button mat-button type="button" (click)="store.reviseQuote()">Revise <kbd>V</kbd></button>
-              <button mat-button type="button" (click)="doing.set('lose')">It is lost <kbd>X</kbd></button>
-            }
-            @case ('lost') {
-              <button mat-button type="button" (click)="store.reviseQuote()">Revise <kbd>V</kbd></button>
-            }
-            @case ('released') {
-              @if (mayPromise()) {
-                <button mat-flat-button type="button" (click)="promiseRest()" [disabled]="store.busy()">Promise what is possible <kbd>Ctrl Enter</kbd></button>
-              } @else {
-                <a mat-flat-button routerLink="/shipping" [queryParams]="{ q: order.number }">To shipping <kbd>Ctrl Enter</kbd></a>
-              }
-              <a mat-button [href]="'/api/orders/' + order.id + '/acknowledgement'" target="_blank" rel="noopener">Acknowledgement <kbd>A</kbd></a>
-              <button mat-button type="button" (click)="startMail()">Mail it <kbd>W</kbd></button>
-              @if (open()) {
-                <button mat-button type="button" (click)="startTurn()">Move it up <kbd>U</kbd></button>
-                @if (line()) {
-                  <button mat-button type="button" (click)="startRaise()">More of line {{ line()!.lineNo }} <kbd>M</kbd></button>
-                }
-                <button mat-button type="button" (click)="startCancel(false)">Cancel {{ line() ? 'line ' + line()!.lineNo : 'a line' }} <kbd>X</kbd></button>
-                <button mat-button type="button" (click)="startCancel(true)">Cancel the order</button>
-              }
-            }
+          @if (maySell() && mail() === null && !picking()) {
+            <nock-order-acts [order]="order" [line]="line()" [open]="open()" [mayPromise]="mayPromise()" (act)="do($event)" />
           }
           <p class="said" role="alert" [class.good]="!store.fault()">{{ store.fault() || advice() }}</p>
         </ng-container>
@@ -230,13 +162,7 @@ export class OrderSheet {
   protected readonly mail = signal<string | null>(null);
   /** Items are picked from a list. */
   protected readonly picking = signal(false);
-  /** What is being done in the gloss: cancelling a line or the order, another turn, a greater quantity. */
-  protected readonly doing = signal<'line' | 'order' | 'turn' | 'raise' | 'accept' | 'lose' | 'mail' | 'address' | null>(null);
-  /** The line whose queue matters most: the latest, else the first that is open. */
-  protected readonly queueLine = computed(() => {
-    const open = this.store.order()?.lines.filter((line) => line.state !== 'done') ?? [];
-    return open.find((line) => line.state !== 'covered') ?? open[0] ?? null;
-  });
+  protected readonly doing = signal<Work | null>(null);
   /** What the gloss explains: the line that has the focus, or the one being typed. */
   protected readonly line = computed(() => {
     const selected = this.selected();
@@ -249,22 +175,9 @@ export class OrderSheet {
     const line = this.line();
     return line !== null && this.store.order()?.state === 'released' && line.schedule.some((entry) => !entry.kept);
   });
-  /** What stands between the draft and its release, or what comes next. */
   protected readonly advice = computed(() => {
     const order = this.store.order();
-    if (!order || order.state !== 'draft' || this.picking()) return '';
-    const repriced = order.lines.filter((line) => line.offered);
-    if (repriced.length > 0)
-      return `${repriced.map((line) => `Line ${line.lineNo}`).join(', ')}: the price has changed. Go to it with ↑, then take it (Y) or keep the agreed (K).`;
-    if (order.mustNameContract && order.contract === null && order.contracts.length > 0) return 'This customer orders under a contract: name it.';
-    if (order.kind === 'quote')
-      return order.lines.length === 0 ? '' : 'A line typed as “or jar hex 20” is offered instead of the one above, “and …” as an extra.';
-    const open = order.lines.filter(
-      (line) => Number(line.uncovered) > line.routes.filter((route) => route.kind === 'backorder').reduce((sum, route) => sum + Number(route.quantity), 0),
-    );
-    if (open.length > 0)
-      return `${open.map((line) => `Line ${line.lineNo} has ${line.uncovered} without cover`).join('. ')}: go to it with ↑ and choose a way.`;
-    return order.lines.some((line) => line.state === 'late') ? 'Some lines leave later than asked: say so, or choose another way.' : '';
+    return order && !this.picking() ? adviceFor(order) : '';
   });
 
   constructor() {
@@ -346,7 +259,7 @@ export class OrderSheet {
     return entry !== undefined;
   }
 
-  protected release(): void {
+  private release(): void {
     this.store.release(() => {
       this.preview.set(null);
       this.selected.set(null);
@@ -372,10 +285,6 @@ export class OrderSheet {
     this.store.fault.set(`It is held and not released: ${kinds.join(', ')}. The gloss says why, and who may let it go.`);
   }
 
-  protected discard(): void {
-    this.store.discard(() => void this.router.navigateByUrl('/orders'));
-  }
-
   protected removeLine(line: LineView): void {
     this.store.removeLine(line);
     this.toEntry();
@@ -386,15 +295,33 @@ export class OrderSheet {
       .subscribe(() => this.store.addLine(again));
   }
 
-  protected promiseRest(): void {
+  private promiseRest(): void {
     const line = this.line();
     if (line) this.store.promiseRest(line);
   }
 
-  private startLose(): boolean {
-    if (this.store.order()?.state !== 'quoted' || !this.maySell()) return false;
-    this.doing.set('lose');
+  /** What a button at the foot says. */
+  protected do(act: OrderAct): void {
+    if (act === 'release') this.release();
+    else if (act === 'discard') this.store.discard(() => void this.router.navigateByUrl('/orders'));
+    else if (act === 'revise') this.store.reviseQuote();
+    else if (act === 'promise') this.promiseRest();
+    else if (act === 'mail') this.startMail();
+    else if (act === 'turn') this.startTurn();
+    else if (act === 'raise') this.startRaise();
+    else if (act === 'line' || act === 'order') this.startCancel(act === 'order');
+    else this.begin(act);
+  }
+
+  /** Opens a form in the gloss. */
+  private begin(what: Work): boolean {
+    this.store.fault.set('');
+    this.doing.set(what);
     return true;
+  }
+
+  private startLose(): boolean {
+    return this.store.order()?.state === 'quoted' && this.maySell() && this.begin('lose');
   }
 
   private revise(): boolean {
@@ -404,34 +331,31 @@ export class OrderSheet {
     return true;
   }
 
-  protected startCancel(whole: boolean): boolean {
+  private startCancel(whole: boolean): boolean {
     if (this.store.order()?.state !== 'released' || !this.open() || !this.maySell()) return false;
     if (!whole && this.line() === null) {
       this.store.fault.set('Go to the line first (L), then cancel it.');
       return true;
     }
-    this.store.fault.set('');
-    this.doing.set(whole ? 'order' : 'line');
-    return true;
+    return this.begin(whole ? 'order' : 'line');
   }
 
-  protected startTurn(): boolean {
-    if (this.store.order()?.state !== 'released' || !this.open() || !this.maySell()) return false;
-    this.store.fault.set('');
-    this.doing.set('turn');
-    return true;
+  private startTurn(): boolean {
+    return this.store.order()?.state === 'released' && this.open() && this.maySell() && this.begin('turn');
   }
 
-  protected startRaise(): boolean {
+  private startRaise(): boolean {
     const line = this.line();
     if (this.store.order()?.state !== 'released' || !this.maySell()) return false;
     if (!line || line.state === 'done') {
       this.store.fault.set('Go to an open line first (L), then ask for more of it.');
       return true;
     }
-    this.store.fault.set('');
-    this.doing.set('raise');
-    return true;
+    return this.begin('raise');
+  }
+
+  private startMail(): boolean {
+    return this.store.order()?.papers[0] !== undefined && this.maySell() && this.begin('mail');
   }
 
   private openPaper(): boolean {
@@ -439,19 +363,6 @@ export class OrderSheet {
     if (!paper) return false;
     window.open(`/api/papers/${paper.id}`, '_blank', 'noopener');
     return true;
-  }
-
-  protected startMail(): boolean {
-    if (!this.store.order()?.papers[0] || !this.maySell()) return false;
-    this.store.fault.set('');
-    this.doing.set('mail');
-    return true;
-  }
-
-  /** The new address is where the order goes. */
-  protected shipThere(place: ShipTo): void {
-    this.store.change({ shipTo: place.id });
-    this.doing.set(null);
   }
 
   private mainAct(): boolean {

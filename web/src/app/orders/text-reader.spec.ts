@@ -1,8 +1,10 @@
 import { signal } from '@angular/core';
 import type { ComponentFixture } from '@angular/core/testing';
+import { By } from '@angular/platform-browser';
 import type { TextRead } from '@nockwright/contract/orders';
 import { of } from 'rxjs';
 import { OrderStore } from './order-store';
+import { TableColumns } from './table-columns';
 import { TextReader } from './text-reader';
 import { show, type TestScreen } from '../test-screen';
 
@@ -167,9 +169,13 @@ it('reads rows of a spreadsheet by their columns, which can be corrected', () =>
   screen.set('start', table);
   expect(store.readText).toHaveBeenLastCalledWith('20 JAR-340-HX\n480 LID-063-GD');
   expect(element.querySelector('[aria-label="Columns of the table"]')!.textContent).toContain('JAR-340-HX');
-  const reader = fixture.componentInstance as unknown as { take(at: number, kind: string): void };
-  reader.take(1, 'none');
-  reader.take(2, 'quantity');
-  settle();
+  const columns = () => fixture.debugElement.query(By.directive(TableColumns)).componentInstance as { take(at: number, kind: string): void };
+  for (const [at, kind] of [
+    [1, 'none'],
+    [2, 'quantity'],
+  ] as const) {
+    columns().take(at, kind);
+    settle();
+  }
   expect(store.readText).toHaveBeenLastCalledWith('3 JAR-340-HX\n7 LID-063-GD');
 });

@@ -18,13 +18,13 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
-import { MatOption, MatSelect } from '@angular/material/select';
 import type { TextRead } from '@nockwright/contract/orders';
-import { asOrderText, ORDER_COLUMNS, readOrderTable, type OrderColumn } from '@nockwright/core/orders';
+import { asOrderText, readOrderTable, type OrderTable } from '@nockwright/core/orders';
 import { catchError, debounceTime, EMPTY, Subject, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { AmountPipe, DayPipe, Keys, UnitPipe } from '../paper';
 import { OrderStore } from './order-store';
+import { TableColumns } from './table-columns';
 
 type Proposal = TextRead['lines'][number];
 
@@ -43,7 +43,7 @@ const TYPING_MS = 300;
  */
 @Component({
   selector: 'nock-text-reader',
-  imports: [MatCheckbox, MatFormField, MatInput, MatOption, MatSelect, AmountPipe, DayPipe, UnitPipe],
+  imports: [MatCheckbox, MatFormField, MatInput, AmountPipe, DayPipe, TableColumns, UnitPipe],
   template: `
     <section aria-label="A mail or a list as lines of the order">
       <mat-form-field class="source">
@@ -60,21 +60,7 @@ const TYPING_MS = 300;
         ></textarea>
       </mat-form-field>
       @if (table(); as table) {
-        <div class="columns" role="group" aria-label="Columns of the table">
-          <span class="quiet small">Its columns are</span>
-          @for (column of table.columns; track $index) {
-            <div>
-              <mat-form-field>
-                <mat-select [aria-label]="'Column ' + ($index + 1) + ' of the table'" [value]="column" (selectionChange)="take($index, $event.value)">
-                  @for (kind of kinds; track kind) {
-                    <mat-option [value]="kind">{{ kind === 'none' ? 'not read' : kind }}</mat-option>
-                  }
-                </mat-select>
-              </mat-form-field>
-              <span class="quiet small">{{ table.rows[0]?.[$index] }}</span>
-            </div>
-          }
-        </div>
+        <nock-table-columns [table]="table" (changed)="take($event)" />
       }
       @if (read(); as found) {
         @if (found.poNumber; as po) {
@@ -182,23 +168,6 @@ const TYPING_MS = 300;
     </section>
   `,
   styles: `
-    .columns {
-      display: flex;
-      gap: 12px;
-      align-items: baseline;
-      margin: 6px 0;
-      flex-wrap: wrap;
-    }
-    .columns > div {
-      display: grid;
-      max-width: 130px;
-    }
-    .columns div .small {
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
-      padding-left: 8px;
-    }
     section {
       padding: 8px 0 4px;
     }
@@ -275,7 +244,6 @@ export class TextReader {
   protected readonly text = linkedSignal(() => this.start());
   /** Rows of a spreadsheet: their columns are guessed until somebody says otherwise. */
   protected readonly table = linkedSignal(() => readOrderTable(this.text(), this.session.today()));
-  protected readonly kinds = ORDER_COLUMNS;
   protected readonly read = signal<TextRead | null>(null);
   readonly rows = linkedSignal<readonly Row[]>(() => (this.read()?.lines ?? []).map(asRow));
   protected readonly takePo = signal(true);
@@ -320,8 +288,8 @@ export class TextReader {
   }
 
   /** Another kind of column: the lines are read anew. */
-  protected take(at: number, kind: OrderColumn): void {
-    this.table.update((table) => table && { ...table, columns: table.columns.map((column, index) => (index === at ? kind : column)) });
+  protected take(table: OrderTable): void {
+    this.table.set(table);
     this.typed.next(this.meant(this.text()));
   }
 

@@ -1,11 +1,9 @@
 import { signal } from '@angular/core';
-import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
 import type { ContractLineView, ContractView } from '@nockwright/contract/pricing';
-import { NEVER, of, throwError } from 'rxjs';
+import { of, throwError } from 'rxjs';
 import { Session } from '../access';
-import { Api, ProblemError } from '../api';
-import { Live } from '../live';
+import { ProblemError } from '../api';
+import { show, testApi, type TestScreen } from '../test-screen';
 import { ContractSheet } from './contract-sheet';
 
 const line = (id: number, more: Partial<ContractLineView> = {}): ContractLineView => ({
@@ -53,9 +51,8 @@ const CONTRACT: ContractView = {
   sold: { amount: '45.00', atList: '52.00', marginPercent: '31.1', listMarginPercent: '40.4' },
 };
 
-let fixture: ComponentFixture<ContractSheet>;
-let element: HTMLElement;
-const api = { call: jest.fn() };
+let screen: TestScreen<ContractSheet>;
+const { api, providers, lastBody } = testApi();
 const mayPlan = signal(true);
 const copied: string[] = [];
 
@@ -65,73 +62,50 @@ beforeEach(() => {
   copied.length = 0;
   Object.assign(navigator, { clipboard: { writeText: (text: string) => copied.push(text) } });
   api.call.mockReset().mockImplementation((route: { method: string; path: string }) => (route.path.endsWith('history') ? of([]) : of(CONTRACT)));
-  TestBed.configureTestingModule({
-    providers: [
-      provideRouter([]),
-      { provide: Session, useValue: { today: () => '2027-03-09', mayPlan } },
-      { provide: Api, useValue: api },
-      { provide: Live, useValue: { kept: (fetch: () => unknown) => fetch() ?? NEVER } },
-    ],
-  });
-  fixture = TestBed.createComponent(ContractSheet);
-  element = fixture.nativeElement as HTMLElement;
-  fixture.componentRef.setInput('id', 4);
-  settle();
+  screen = show(ContractSheet, { id: 4 }, [...providers, { provide: Session, useValue: { today: () => '2027-03-09', mayPlan } }]);
 });
 afterEach(() => {
-  fixture.destroy();
+  screen.fixture.destroy();
   jest.useRealTimers();
 });
 
-function settle() {
-  fixture.detectChanges();
-  TestBed.tick();
-  jest.advanceTimersByTime(300);
-  fixture.detectChanges();
-}
-
-function press(key: string, more: KeyboardEventInit = {}) {
-  document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
-  settle();
-}
+const press = (key: string, more: KeyboardEventInit = {}) => screen.press(key, document.body, more);
+const rows = () => [...screen.element.querySelectorAll<HTMLElement>('tbody tr')];
+const field = () => screen.element.querySelector('textarea');
 
 function pasteText(text: string) {
-  press('v');
-  const field = element.querySelector('textarea')!;
-  field.value = text;
-  field.dispatchEvent(new Event('input'));
-  settle();
+  if (!field()) press('v');
+  field()!.value = text;
+  field()!.dispatchEvent(new Event('input'));
+  screen.settle();
 }
 
-const lastCall = () => api.call.mock.calls[api.call.mock.calls.length - 1] as [{ path: string }, { body: unknown }];
+const lastPath = () => (api.call.mock.calls.at(-1) as [{ path: string }])[0].path;
 
 it('shows terms, what is used of its most, and what it did to margin', () => {
-  const rows = [...element.querySelectorAll('tbody tr')].map((row) => row.textContent!.replace(/\s+/g, ' '));
-  expect(rows[0]).toContain('10.40 a tray');
-  expect(rows[0]).toContain('92 %');
-  expect(rows[1]).toContain('8 % off list');
-  expect(rows[1]).toContain('one other');
-  expect(element.textContent).toContain('margin 31.1 %');
+  const words = rows().map((row) => row.textContent.replace(/\s+/g, ' '));
+  expect(words[0]).toContain('10.40 a tray');
+  expect(words[0]).toContain('92 %');
+  expect(words[1]).toContain('8 % off list');
+  expect(words[1]).toContain('one other');
+  expect(screen.text).toContain('margin 31.1 %');
 });
 
 it('explains the line that has the focus', () => {
-  element.querySelectorAll<HTMLElement>('tbody tr')[1]!.click();
-  settle();
-  expect(element.textContent).toContain('K1002 line 1 until Fri 12 Mar');
+  rows()[1]!.click();
+  screen.settle();
+  expect(screen.text).toContain('K1002 line 1 until Fri 12 Mar');
 });
 
 it('writes pasted rows at the version that was seen, once none of them has a fault', () => {
   pasteText('item\tunit\tprice\nLID\tbarrel\t0.2');
-  expect(element.textContent).toContain('line 2, unit: barrel is no unit');
+  expect(screen.text).toContain('line 2, unit: barrel is no unit');
   press('Enter', { ctrlKey: true });
-  expect(lastCall()[0].path).not.toContain('lines');
-  const field = element.querySelector('textarea')!;
-  field.value = 'item\tunit\tprice\nLID\teach\t0,2';
-  field.dispatchEvent(new Event('input'));
-  settle();
+  expect(lastPath()).not.toContain('lines');
+  pasteText('item\tunit\tprice\nLID\teach\t0,2');
   press('Enter', { ctrlKey: true });
-  expect(lastCall()[1].body).toEqual({ version: 3, lines: [{ item: 'LID', kind: 'fixed', unit: 'EA', price: '0.2' }], all: false });
-  expect(element.querySelector('textarea')).toBeNull();
+  expect(lastBody()).toEqual({ version: 3, lines: [{ item: 'LID', kind: 'fixed', unit: 'EA', price: '0.2' }], all: false });
+  expect(field()).toBeNull();
 });
 
 it('tells the server’s faults by row and keeps what was pasted', () => {
@@ -142,29 +116,27 @@ it('tells the server’s faults by row and keeps what was pasted', () => {
       : of(CONTRACT),
   );
   press('Enter', { ctrlKey: true });
-  expect(element.textContent).toContain('row 1, item: there is no item LID');
-  expect(element.querySelector('textarea')!.value).toContain('LID');
+  expect(screen.text).toContain('row 1, item: there is no item LID');
+  expect(field()!.value).toContain('LID');
 });
 
 it('copies the lines as a spreadsheet takes them, and Enter changes one as text', () => {
   press('c');
   expect(copied[0]!.split('\n')[1]).toBe('JAR\t\tXTY\t10.4\t\t\t\t500');
-  const row = element.querySelectorAll<HTMLElement>('tbody tr')[0]!;
-  row.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
-  settle();
-  expect(element.querySelector('textarea')!.value).toContain('JAR\t\tXTY\t10.4');
+  screen.press('Enter', rows()[0]!);
+  expect(field()!.value).toContain('JAR\t\tXTY\t10.4');
 });
 
 it('takes a customer off', () => {
-  element.querySelector<HTMLButtonElement>('.buyer button')!.click();
-  settle();
-  expect(lastCall()[1].body).toEqual({ version: 3, buyers: [] });
+  screen.element.querySelector<HTMLButtonElement>('.buyer button')!.click();
+  screen.settle();
+  expect(lastBody()).toEqual({ version: 3, buyers: [] });
 });
 
 it('is only read by who may not set contracts', () => {
   mayPlan.set(false);
-  settle();
+  screen.settle();
   press('v');
-  expect(element.querySelector('textarea')).toBeNull();
-  expect(element.querySelector('.buyer button, nock-buyer-field, nock-day-field')).toBeNull();
+  expect(field()).toBeNull();
+  expect(screen.element.querySelector('.buyer button, nock-buyer-field, nock-day-field')).toBeNull();
 });
