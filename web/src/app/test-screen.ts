@@ -92,8 +92,9 @@ export function testSession(role = 'coordinator') {
   return { today: signal('2027-03-09'), user: signal({ name: 'Ida Perrin', role }), maySell: signal(sells), mayPlan: signal(role === 'manager') };
 }
 
-/** Shows a component with its inputs; `providers` besides router and session. */
+/** Shows a component with its inputs, in place of one that was shown before; `providers` besides router and session. */
 export function show<T>(component: Type<T>, inputs: Readonly<Record<string, unknown>>, providers: readonly Provider[], role?: string): TestScreen<T> {
+  TestBed.resetTestingModule();
   TestBed.configureTestingModule({ providers: [provideRouter([]), { provide: Session, useValue: testSession(role) }, ...providers] });
   const fixture = TestBed.createComponent(component);
   for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);

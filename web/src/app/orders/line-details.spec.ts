@@ -1,0 +1,62 @@
+import { signal } from '@angular/core';
+import { show } from '../test-screen';
+import { Places } from '../supply';
+import { LineDetails } from './line-details';
+import { OrderStore } from './order-store';
+import { testLine, testOrder } from './test-order';
+
+const store = { changeLine: jest.fn() };
+const places = { warehouses: signal([{ code: 'MAR', name: 'Marrowby' }]) };
+const lines = [testLine({ id: 1, lineNo: 1 }), testLine({ id: 2, lineNo: 2 }), testLine({ id: 3, lineNo: 3 })];
+
+function details(line = lines[2]!, kind: 'order' | 'quote' = 'quote') {
+  return show(LineDetails, { order: testOrder({ kind, lines }), line }, [
+    { provide: OrderStore, useValue: store },
+    { provide: Places, useValue: places },
+  ]);
+}
+
+beforeEach(() => {
+  jest.useFakeTimers();
+  store.changeLine.mockReset();
+});
+afterEach(() => jest.useRealTimers());
+
+const lastChange = () => store.changeLine.mock.calls.at(-1)?.[1] as unknown;
+
+it('keeps the text of a line when it is left, and only where it is another', () => {
+  const screen = details();
+  screen.type('Text', '  for the spring fair ');
+  screen.field('Text').dispatchEvent(new Event('change'));
+  expect(lastChange()).toEqual({ note: 'for the spring fair' });
+  store.changeLine.mockReset();
+  screen.type('Text', ' ');
+  screen.field('Text').dispatchEvent(new Event('change'));
+  expect(store.changeLine).not.toHaveBeenCalled();
+});
+
+it('goes to the text by key', () => {
+  const screen = details();
+  screen.press('e');
+  expect(document.activeElement).toBe(screen.field('Text'));
+});
+
+it.each([
+  ['a line in the total', {}, { alternative: true, alternativeTo: 2 }],
+  ['one instead of another', { alternative: true, alternativeTo: 2 }, { alternative: true, alternativeTo: null }],
+  ['an extra', { alternative: true, alternativeTo: null }, { alternative: false }],
+])('turns %s by key into what comes next', (_, line, change) => {
+  details(testLine({ id: 3, lineNo: 3, ...line })).press('o');
+  expect(lastChange()).toEqual(change);
+});
+
+it('has no alternatives on an order', () => {
+  const screen = details(lines[2], 'order');
+  screen.press('o');
+  expect(store.changeLine).not.toHaveBeenCalled();
+  expect(screen.text).not.toContain('Offered');
+});
+
+it('offers another address only where the customer has one', () => {
+  expect(details().text).not.toContain('To ');
+});
