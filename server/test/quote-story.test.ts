@@ -69,10 +69,10 @@ test('accepted with its alternative it becomes an order, and is closed', async (
   ]);
   const closed = await desk.read(sent);
   expect(closed).toMatchObject({ state: 'accepted', progress: 'accepted', orders: [{ id: order.id, progress: 'draft' }] });
-  expect(closed.lines.map((line) => [line.accepted, line.state])).toEqual([
-    ['0', 'done'],
-    ['10', 'done'],
-    ['30', 'done'],
+  expect(closed.lines.map((line) => [line.accepted, line.state, line.stateWords])).toEqual([
+    ['0', 'done', 'not taken'],
+    ['10', 'done', 'taken'],
+    ['30', 'done', 'taken'],
   ]);
 });
 

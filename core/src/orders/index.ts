@@ -35,6 +35,7 @@ export {
   isExpired,
   LOST_REASONS,
   openOf,
+  closedLineWords,
   quoteStanding,
   type AcceptanceResult,
   type LostReason,

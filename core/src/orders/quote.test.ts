@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { compareDecimal, minus, plus, sum } from '../money';
-import { acceptQuote, openOf, quoteStanding, type QuotedLine } from './index';
+import { acceptQuote, closedLineWords, openOf, quoteStanding, type QuotedLine } from './index';
 
 const line = (id: number, quantity: string, more: Partial<QuotedLine> = {}): QuotedLine => ({
   id,
@@ -71,6 +71,12 @@ describe('what becomes an order', () => {
       ],
     });
   });
+
+  test.each([
+    ['taken', '10', '10'],
+    ['not taken', '10', '0'],
+    ['2.5 of 10 taken', '10', '2.5'],
+  ])('a line of a closed quote is %s', (words, quantity, accepted) => expect(closedLineWords({ quantity, accepted })).toBe(words));
 
   test('taken bit by bit it comes to what was quoted, and never to more', () => {
     const quantity = fc.integer({ min: 1, max: 50 }).map(String);

@@ -43,6 +43,12 @@ export function openOf(line: Pick<QuotedLine, 'quantity' | 'accepted'>): Decimal
   return compareDecimal(open, '0') < 0 ? '0' : open;
 }
 
+/** What became of a line of a quote that is closed, in words. */
+export function closedLineWords(line: Pick<QuotedLine, 'quantity' | 'accepted'>): string {
+  if (compareDecimal(line.accepted, '0') === 0) return 'not taken';
+  return openOf(line) === '0' ? 'taken' : `${line.accepted} of ${line.quantity} taken`;
+}
+
 /** What a customer takes of a line; without a quantity all that is open of it. */
 export interface Taken {
   readonly line: number;

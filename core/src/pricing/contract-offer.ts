@@ -1,4 +1,4 @@
-import type { IsoDay } from '../calendar';
+import { shortDay, type IsoDay } from '../calendar';
 import { compareDecimal, divide, minus, plus, times, type Decimal } from '../money';
 import type { UnitRatio } from '../units';
 
@@ -95,8 +95,8 @@ export function coveredBy(offer: ContractOffer, { stockQuantity, ratio }: Pick<O
 /** Why it does not hold for a line; null where it does. `rules` apart, which look at the whole order. */
 export function whyNot(offer: ContractOffer, question: OfferQuestion, { rules, named, inUse }: ContractQuestion): string | null {
   const { contract, minimum, firstDay, lastDay } = offer;
-  if (question.day < firstDay) return `begins ${firstDay}`;
-  if (question.day > lastDay) return `ended ${lastDay}`;
+  if (question.day < firstDay) return `begins ${shortDay(firstDay, question.day)}`;
+  if (question.day > lastDay) return `ended ${shortDay(lastDay, question.day)}`;
   if (!offer.forShipTo) return 'is for another ship-to';
   if (rules.mustName && named !== contract.id) return named === null ? 'the order names no contract yet' : 'the order names another contract';
   if (!rules.several) {

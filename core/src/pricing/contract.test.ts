@@ -81,8 +81,8 @@ describe('a contract line', () => {
   });
 
   test.each<[string, Partial<ContractOffer>, Partial<ContractQuestion>]>([
-    ['begins 2027-03-10', { firstDay: '2027-03-10' }, {}],
-    ['ended 2027-03-08', { lastDay: '2027-03-08' }, {}],
+    ['begins Wed 10 Mar', { firstDay: '2027-03-10' }, {}],
+    ['ended Mon 8 Mar', { lastDay: '2027-03-08' }, {}],
     ['is for another ship-to', { forShipTo: false }, {}],
     ['needs 144 at once', { minimum: '144' }, {}],
     ['all 500 are bought', { most: '500', used: '500' }, {}],
@@ -157,7 +157,7 @@ describe('of several contract lines that hold', () => {
     const ended = [offer(1, { ...fixed('0.40'), lastDay: '2027-03-01' }), offer(2)];
     expect(said(question(ended, { pin: { kind: 'contract', line: 1 } }))).toEqual([
       [2, true, 'contract line for this item'],
-      [1, false, 'ended 2027-03-01'],
+      [1, false, 'ended Mon 1 Mar'],
     ]);
   });
 });

@@ -1,7 +1,7 @@
 import type { LineView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
-import { CARRIER_WEEK, howSure, linePromise, offeredPrice, peggedCost, type SchedulePart } from '@nockwright/core/orders';
+import { CARRIER_WEEK, closedLineWords, howSure, linePromise, offeredPrice, peggedCost, type SchedulePart } from '@nockwright/core/orders';
 import type { PricedPart } from '@nockwright/core/pricing';
 import type { DemandPromise, PromiseResult } from '@nockwright/core/promise';
 import { supplierDay } from '@nockwright/core/shortages';
@@ -15,7 +15,7 @@ import { isAgreed } from './look-up-prices';
 
 /** What is known when a line's view is made: the computed promise of its demand and the rows that hang on it. */
 export interface LineViewFacts {
-  readonly order: Pick<OrderRecord, 'state' | 'request_kind' | 'transit_days' | 'order_day' | 'currency'>;
+  readonly order: Pick<OrderRecord, 'kind' | 'state' | 'request_kind' | 'transit_days' | 'order_day' | 'currency'>;
   readonly line: OrderLineRecord;
   readonly facts: LineFacts;
   readonly live: LiveBook;
@@ -43,6 +43,7 @@ export function lineView(known: LineViewFacts): LineView {
   const open = order.state === 'released' || isOffered(order) ? minus(minus(line.stock_quantity, line.shipped), line.cancelled) : '0';
   const { amount, cost } = lineMoney(line, routes, order.currency, costOf(known));
   const drops = dropShips(known, routes);
+  const accepted = known.quote.acceptedOf(line);
   return {
     id: line.id,
     lineNo: line.line_no,
@@ -50,7 +51,7 @@ export function lineView(known: LineViewFacts): LineView {
     description: line.description,
     alternative: line.alternative,
     alternativeTo: line.alternative_to,
-    accepted: known.quote.acceptedOf(line),
+    accepted,
     quoted: known.quote.quotedOf(line),
     unit: line.unit,
     quantity: line.quantity,
@@ -92,6 +93,7 @@ export function lineView(known: LineViewFacts): LineView {
       localTime: now.localTime,
       sureness: { odds: known.odds, sure: known.sure },
     }),
+    ...(order.kind === 'quote' && !isOffered(order) ? { stateWords: closedLineWords({ quantity: line.quantity, accepted }) } : {}),
     routes: routes.map((route) => ({
       id: route.id,
       kind: route.kind,
