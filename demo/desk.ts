@@ -3,7 +3,7 @@ import type { OrderView } from '@nockwright/contract/orders';
 import { letterFor, type LostReason } from '@nockwright/core/orders';
 import { addReminder, createCustomer } from '../server/src/customers/commands';
 import { createTransport, deliverMail, mailPaper } from '../server/src/mail/commands';
-import { acceptQuote, loseQuote, sendQuote } from '../server/src/quotes/commands';
+import { acceptQuote, loseQuote, reviseQuote, sendQuote } from '../server/src/quotes/commands';
 import type { CommandContext, CurrentUser } from '../server/src/http/context';
 import type { Db, Trx } from '../server/src/database';
 import {
@@ -129,6 +129,14 @@ export class Desk {
     return this.on(days, async (context) => {
       const now = await readOrder(context.trx, context.now, quote.id);
       return sendQuote(context, quote.id, now.version, seenOf(now));
+    });
+  }
+
+  /** Opens a quote that was sent to be changed and sent again. */
+  revise(days: number, quote: OrderView): Promise<OrderView> {
+    return this.on(days, async (context) => {
+      const { version } = await readOrder(context.trx, context.now, quote.id);
+      return reviseQuote(context, quote.id, version);
     });
   }
 

@@ -48,8 +48,9 @@ it('lets a released order be promised further, moved, raised and cancelled while
   expect(done).toEqual(['promise', 'turn', 'raise', 'line', 'order']);
 });
 
-it('sends a released order with nothing to promise to shipping', () => {
-  expect(acts({ state: 'released', number: '20401' }).words).toEqual(['To shipping Ctrl Enter', 'Acknowledgement A', 'Mail it W']);
+it('sends a released order with nothing to promise to shipping, and one that has left nowhere', () => {
+  expect(acts({ state: 'released', number: '20401' }, { open: true }).words[0]).toBe('To shipping Ctrl Enter');
+  expect(acts({ state: 'released', number: '20401' }).words).toEqual(['Acknowledgement A', 'Mail it W']);
 });
 
 it('waits for what is under way', () => {

@@ -32,7 +32,7 @@ export type OrderAct = 'release' | 'discard' | 'accept' | 'lose' | 'revise' | 'm
       @case ('released') {
         @if (mayPromise()) {
           <button mat-flat-button type="button" (click)="act.emit('promise')" [disabled]="store.busy()">Promise what is possible <kbd>Ctrl Enter</kbd></button>
-        } @else {
+        } @else if (open()) {
           <a mat-flat-button routerLink="/shipping" [queryParams]="{ q: order().number }">To shipping <kbd>Ctrl Enter</kbd></a>
         }
         <a mat-button [href]="'/api/orders/' + order().id + '/acknowledgement'" target="_blank" rel="noopener">Acknowledgement <kbd>A</kbd></a>

@@ -373,7 +373,7 @@ export class OrderSheet {
     if (order.state === 'quoted') this.doing.set('accept');
     else if (order.state === 'draft') this.release();
     else if (this.mayPromise()) this.promiseRest();
-    else void this.router.navigate(['/shipping'], { queryParams: { q: order.number } });
+    else if (this.open()) void this.router.navigate(['/shipping'], { queryParams: { q: order.number } });
     return true;
   }
 }

@@ -5,9 +5,10 @@ import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { Router } from '@angular/router';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
+import { lineAmount, sum } from '@nockwright/core/money';
 import { acceptQuote, openOf } from '@nockwright/core/orders';
 import { Session } from '../../access';
-import { DayPipe, GlossForm, PricePipe, UnitPipe } from '../../paper';
+import { AmountPipe, DayPipe, GlossForm, PricePipe, TextField, UnitPipe } from '../../paper';
 import { OrderStore } from '../order-store';
 import { changedWords } from './changed-words';
 
@@ -20,7 +21,7 @@ interface Choice {
 /** What the customer takes of a quote: lines, parts of them, alternatives. What has changed since stands beside each. */
 @Component({
   selector: 'nock-accept-form',
-  imports: [GlossForm, MatCheckbox, MatFormField, MatInput, MatSelect, MatOption, DayPipe, PricePipe, UnitPipe],
+  imports: [GlossForm, MatCheckbox, MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe, PricePipe, TextField, UnitPipe],
   template: `
     @let view = order();
     <nock-gloss-form
@@ -70,10 +71,7 @@ interface Choice {
           </mat-select>
         </mat-form-field>
       }
-      <label for="accept-po">Their order no.</label>
-      <mat-form-field
-        ><input matInput #po id="accept-po" class="code" [value]="poNumber()" (input)="poNumber.set(po.value)" maxlength="60" autocomplete="off"
-      /></mat-form-field>
+      <nock-text-field fieldId="accept-po" [most]="60" [(text)]="poNumber">Their order no.</nock-text-field>
       @if (!whole()) {
         <span class="label" id="accept-rest">What they do not take</span>
         <mat-form-field>
@@ -83,7 +81,13 @@ interface Choice {
           </mat-select>
         </mat-form-field>
       }
-      <p class="sum" role="status">{{ words() }}</p>
+      <p class="sum" role="status">
+        {{ words() }}
+        @if (!fault()) {
+          Net <b class="figure">{{ net() | amount }} {{ view.currency }}</b
+          >{{ repriced() > 0 && prices() === 'today' ? ' as quoted' : '' }}.
+        }
+      </p>
     </nock-gloss-form>
   `,
   styles: `
@@ -165,6 +169,13 @@ export class AcceptForm {
   protected readonly words = computed(
     () => this.fault() || (this.whole() ? 'The quote is accepted whole.' : `${this.taken().length} of ${this.open().length} lines.`),
   );
+
+  /** Of what is taken, at the prices quoted. */
+  protected readonly net = computed(() => {
+    const lineOf = new Map(this.order().lines.map((line) => [line.id, line]));
+    const { currency } = this.order();
+    return sum(this.taken().map(({ line, quantity }) => (isQuantity(quantity) ? lineAmount(quantity, lineOf.get(line)!.price, currency) : '0')));
+  });
 
   protected changed(line: LineView): readonly string[] {
     return changedWords(line, this.session.today());

@@ -61,6 +61,7 @@ describe('what they take of it', () => {
     open();
     expect(boxes().map((box) => box.checked)).toEqual([true, true, false]);
     expect(form.text).toContain('accepted whole');
+    expect(form.text).toContain('Net 8,108.25 EUR.');
     expect(make()).toMatchObject({
       lines: [
         { line: 11, quantity: '10' },
@@ -84,6 +85,7 @@ describe('what they take of it', () => {
     open();
     form.type('How many of line 2', '300');
     expect(form.text).toContain('What they do not take');
+    expect(form.text).toContain('Net 3,443.23 EUR.');
     expect(make()).toMatchObject({ lines: [{ line: 11 }, { line: 12, quantity: '300' }], rest: 'open' });
   });
 
