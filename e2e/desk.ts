@@ -54,7 +54,7 @@ export async function typeLine(page: Page, text: string, item: string): Promise<
 
 /** Single letters are keys only outside of fields: gives the focus to the page. */
 export async function leaveFields(page: Page): Promise<void> {
-  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  await page.keyboard.press('Escape');
 }
 
 export const line = (page: Page, number: number) =>

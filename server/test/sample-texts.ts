@@ -24,6 +24,13 @@ export const SAMPLE_TEXTS: readonly SampleText[] = [
   { text: '12 x smoker stainless 10 cm', lines: [['SMK-SS-10', '12', 'EA']] },
   { text: 'please send 4 boxes of wired deep foundation by 15 march', lines: [['FND-DN-W', '4', 'XBX', '2027-03-15']] },
   {
+    text: '480 gold lids 63mm, 2 trays hex jars 340g',
+    lines: [
+      ['LID-063-GD', '480', 'EA'],
+      ['JAR-340-HX', '2', 'XTY'],
+    ],
+  },
+  {
     text: '20 trays hexagonal jars 340 g and 480 gold lids 63 mm',
     lines: [
       ['JAR-340-HX', '20', 'XTY'],

@@ -22,6 +22,7 @@ export {
   readOrderTable,
   readOrderText,
   singular,
+  writtenForms,
   type OrderColumn,
   type OrderTable,
   type OrderText,

@@ -1,4 +1,5 @@
 import type { ItemFound, ItemRow } from '@nockwright/contract/items';
+import { writtenForms } from '@nockwright/core/orders';
 import { unitName } from '@nockwright/core/units';
 import { sql } from 'kysely';
 import { RECENT_ORDERS } from './recent-orders';
@@ -28,7 +29,7 @@ interface FoundRow {
  */
 export async function findItems(db: Db, search?: string, customer?: number, warehouse?: string): Promise<ItemFound[]> {
   const words = searchWords(search);
-  const wanted = words.map((word) => [word]);
+  const wanted = words.map(writtenForms);
   const rows = await matching(db, wanted, customer, warehouse);
   if (rows.length > 0 || words.length === 0) return withUnits(db, rows, null);
   const meant = await correctSearch(db, 'item', words);

@@ -1,4 +1,4 @@
-import { singular } from '@nockwright/core/orders';
+import { singular, writtenForms } from '@nockwright/core/orders';
 import { sql } from 'kysely';
 import { anyOf, escapeLike, meantWords, isSomewhere, type Db } from '../database';
 import { RECENT_ORDERS } from './recent-orders';
@@ -40,10 +40,10 @@ export async function itemsByWords(db: Db, words: readonly string[], customer: n
   const strange: string[] = [];
   const wanted: { readonly word: string; readonly forms: readonly string[] }[] = [];
   for (const word of words) {
-    const form = singular(word);
-    if (await isSomewhere(db, 'item', form)) wanted.push({ word, forms: [form] });
+    const forms = await written(db, word);
+    if (forms.length > 0) wanted.push({ word, forms });
     else {
-      const near = await meantWords(db, 'item', form);
+      const near = await meantWords(db, 'item', singular(word));
       if (near.length === 0) strange.push(word);
       else {
         corrected.set(word, near);
@@ -81,4 +81,11 @@ export async function itemsByWords(db: Db, words: readonly string[], customer: n
     corrected,
     strange,
   };
+}
+
+/** The forms of a word that something sold has. */
+async function written(db: Db, word: string): Promise<string[]> {
+  const forms = writtenForms(word).map(singular);
+  const there = await Promise.all(forms.map((form) => isSomewhere(db, 'item', form)));
+  return forms.filter((_, at) => there[at]);
 }

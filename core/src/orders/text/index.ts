@@ -1,4 +1,4 @@
 export { asOrderText, ORDER_COLUMNS, readOrderTable, type OrderColumn, type OrderTable } from './order-table';
 export { readOrderText, type OrderText, type TextLine, type TextRest } from './read-order-text';
 export type { Understood } from './quantity';
-export { singular } from './words';
+export { singular, writtenForms } from './words';

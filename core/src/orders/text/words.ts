@@ -54,3 +54,9 @@ export function piecesOf(sentence: string): string[] {
     .map((piece) => piece.trim())
     .filter(Boolean);
 }
+
+/** How descriptions may have a word: as it is, or a measure apart from its unit (`63mm`: `63 mm`). */
+export function writtenForms(word: string): readonly string[] {
+  const measure = /^(\d+(?:[.,]\d+)?)(mm|cm|m|kg|g|ml|cl|l)$/.exec(word);
+  return measure ? [word, `${measure[1]} ${measure[2]}`] : [word];
+}

@@ -42,6 +42,8 @@ export class Keys {
       if (event.ctrlKey) event.stopPropagation();
       return;
     }
+    // Escape leaves a field, where it means nothing else: then single letters are keys again.
+    if (name === 'Escape' && isTyping(event.target)) (event.target as HTMLElement).blur();
   }
 }
 

@@ -82,7 +82,7 @@ const KEPT = ['q', 'state', 'sort', 'reverse', 'cols'] as const;
       <nock-list-choice what="Which orders" [choices]="states" [chosen]="which()" (choose)="go({ state: $event })" />
       <nock-list-views [query]="query()" [shown]="columns()" (taken)="take($event)" (changed)="go({ cols: writeColumns($event) })" />
       @if (maySell()) {
-        <a mat-flat-button routerLink="/orders/new">New order <kbd>N</kbd></a>
+        <a mat-flat-button routerLink="/orders/new">New order <kbd>Ctrl Enter</kbd></a>
       }
     </div>
     <cdk-virtual-scroll-viewport [itemSize]="rowHeight()" minBufferPx="500" maxBufferPx="900" (scrolledIndexChange)="reach($event)">
@@ -284,6 +284,7 @@ export class OrderListPage {
       untracked(() => setTimeout(() => this.reach(this.viewport().getRenderedRange().end)));
     });
     inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'a new order, from the filter too', run: () => this.startOrder() },
       { key: 'Ctrl+A', does: 'choose all that are listed', run: () => this.chooseAll() },
       { key: ' ', does: 'choose the order, or not', run: () => false },
       { key: 'ArrowDown', does: 'to the orders', run: () => this.focusFirst() },
@@ -305,6 +306,12 @@ export class OrderListPage {
 
   protected sortOf(id: ColumnId): OrderSort | undefined {
     return SORTED[id];
+  }
+
+  private startOrder(): boolean {
+    if (!this.maySell() || this.chosen().size > 0) return false;
+    void this.router.navigateByUrl('/orders/new');
+    return true;
   }
 
   protected sortBy(by: OrderSort): void {
