@@ -23,6 +23,8 @@ export const SAMPLE_TEXTS: readonly SampleText[] = [
   { text: 'SMK-SS-10 x 12', lines: [['SMK-SS-10', '12', 'EA']] },
   { text: '12 x smoker stainless 10 cm', lines: [['SMK-SS-10', '12', 'EA']] },
   { text: 'please send 4 boxes of wired deep foundation by 15 march', lines: [['FND-DN-W', '4', 'XBX', '2027-03-15']] },
+  { text: 'Please deliver by Friday next week: 12 x smoker stainless 10 cm', lines: [['SMK-SS-10', '12', 'EA']], wish: ['deliver_by', '2027-03-19'] },
+  { text: '2 doz bee brushes for monday next week', lines: [['BRS-BEE-1', '2', 'DZN', '2027-03-15']] },
   {
     text: '480 gold lids 63mm, 2 trays hex jars 340g',
     lines: [

@@ -157,6 +157,12 @@ describe('days in words', () => {
     ['2027-04-30', '2027-04-30'],
     ['31 apr', null],
     ['fr', null],
+    ['fri next week', '2027-03-19'],
+    ['next week friday', '2027-03-19'],
+    ['mon next week', '2027-03-15'],
+    ['friday week', '2027-03-19'],
+    ['tuesday week', '2027-03-16'],
+    ['next week', null],
     ['soon', null],
     ['', null],
   ])('%j is read as %s', (text, day) => expect(readDay(text, today)).toBe(day));

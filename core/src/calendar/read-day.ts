@@ -1,4 +1,4 @@
-import { dayNumber, isoDay, isoWeekday, parseDay, type IsoDay } from './day';
+import { dayNumber, isoDay, isoWeekday, parseDay, type DayNumber, type IsoDay } from './day';
 
 const WEEKDAYS = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'];
 const MONTHS = ['january', 'february', 'march', 'april', 'may', 'june', 'july', 'august', 'september', 'october', 'november', 'december'];
@@ -6,8 +6,9 @@ const LEAST_LETTERS = 3;
 
 /**
  * The day that `text` means to somebody who says it on `today`; null where it means none. Understood: `today`,
- * `tomorrow`, `+3` (days), `fri` (the next one, today included), `12` (the next 12th), `12 mar`, `12/3`, `12.3.`,
- * `12 mar 2028` and `2028-03-12`. A day and month that have passed this year are next year's.
+ * `tomorrow`, `+3` (days), `fri` (the next one, today included), `fri next week`, `friday week` (seven days after `fri`),
+ * `12` (the next 12th), `12 mar`, `12/3`, `12.3.`, `12 mar 2028` and `2028-03-12`. A day and month that have passed this
+ * year are next year's. Weeks begin on Monday.
  */
 export function readDay(text: string, today: IsoDay): IsoDay | null {
   const words = text.trim().toLowerCase();
@@ -21,7 +22,18 @@ export function readDay(text: string, today: IsoDay): IsoDay | null {
   if (ahead) return isoDay(now + Number(ahead[1]));
   const weekday = startOf(WEEKDAYS, words);
   if (weekday !== null) return isoDay(now + ((weekday + 1 - isoWeekday(now) + 7) % 7));
+  const far = inAnotherWeek(words, now);
+  if (far !== null) return isoDay(far);
   return readDayAndMonth(words, today);
+}
+
+/** `friday next week`, `next week friday`: of the week that begins on the next Monday. `friday week`: a week after the next Friday. */
+function inAnotherWeek(words: string, now: DayNumber): DayNumber | null {
+  const said = /^(?:(?<name>[a-z]+) (?<next>next )?week|next week (?<after>[a-z]+))$/.exec(words)?.groups;
+  const weekday = said ? startOf(WEEKDAYS, said['name'] ?? said['after']!) : null;
+  if (!said || weekday === null) return null;
+  if (said['next'] || said['after']) return now - isoWeekday(now) + 8 + weekday;
+  return now + ((weekday + 1 - isoWeekday(now) + 7) % 7) + 7;
 }
 
 function readDayAndMonth(words: string, today: IsoDay): IsoDay | null {

@@ -127,12 +127,18 @@ function readSentence(sentence: string, row: number, found: Found, today: IsoDay
   }
 }
 
-/** When the order is wanted, said in the sentence or at its end; gives what is left of it. */
+/** When the order is wanted, said in the sentence, at its end, or before a colon; gives what is left of it. */
 function takeWish(sentence: string, found: Found, today: IsoDay): string {
   if (found.wish) return sentence;
   const parts = sentence.split(/,\s+/);
   const last = parts[parts.length - 1]!;
   const asks = (words: string) => takeQuantity(takeDay(tokensOf(words), today).left).quantity !== null;
+  const [, before, behind] = /^([^:]+):\s+(.+)$/.exec(sentence) ?? [];
+  const announced = before !== undefined && !asks(before) ? readWish(before, today) : null;
+  if (announced) {
+    found.wish = announced;
+    return behind!;
+  }
   if (asks(last)) return sentence;
   const wish = readWish(last, today);
   if (!wish || (parts.length === 1 && !sentence.includes(' '))) return sentence;

@@ -48,11 +48,12 @@ export function readWish(sentence: string, today: IsoDay): Wish | null {
   return null;
 }
 
-/** A weekday before a date is read with it. A number alone is no day, and a single word only where it can be nothing else. */
+/** A weekday before a date is read with it, and belongs to `next week` behind it. A number alone is no day, and a single word only where it can be nothing else. */
 function dayOf(said: readonly Token[], introduced: boolean, today: IsoDay): IsoDay | null {
   const words = said.map((token) => token.word);
-  const date = (words.length > 1 && WEEKDAY.test(words[0]!) ? words.slice(1) : words).filter((word) => word !== 'of' && word !== 'the');
+  const meant = words.filter((word) => word !== 'of' && word !== 'the');
+  const date = meant.length > 1 && WEEKDAY.test(meant[0]!) ? meant.slice(1) : meant;
   if (/^\d+$/.test(date.join(' '))) return null;
   if (words.length === 1 && !introduced && !ALONE.test(words[0]!) && !WEEKDAY.test(words[0]!)) return null;
-  return readDay(date.join(' '), today);
+  return readDay(meant.join(' '), today) ?? readDay(date.join(' '), today);
 }

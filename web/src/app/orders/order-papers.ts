@@ -29,7 +29,7 @@ const STATE_WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' }
               >{{ words[mail.state] }}: {{ mail.recipients.join(', ') }}</a
             >
           } @empty {
-            <span class="quiet small">mailed to nobody</span>
+            <span class="quiet small">not mailed</span>
           }
         </li>
       }

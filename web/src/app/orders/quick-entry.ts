@@ -181,7 +181,7 @@ export class QuickEntry {
     // The slice of the book is fetched when the item is known: it is there when the quantity is typed.
     effect(() => {
       const [order, item] = [this.store.order(), this.item()];
-      if (order && item && !item.discontinued) this.whatIf.prepare(order, item.code);
+      if (order?.state === 'draft' && item && !item.discontinued) this.whatIf.prepare(order, item.code);
     });
     combineLatest([toObservable(this.wish), toObservable(this.store.order)])
       .pipe(
