@@ -24,6 +24,16 @@ export const SAMPLE_TEXTS: readonly SampleText[] = [
   { text: '12 x smoker stainless 10 cm', lines: [['SMK-SS-10', '12', 'EA']] },
   { text: 'please send 4 boxes of wired deep foundation by 15 march', lines: [['FND-DN-W', '4', 'XBX', '2027-03-15']] },
   { text: 'Please deliver by Friday next week: 12 x smoker stainless 10 cm', lines: [['SMK-SS-10', '12', 'EA']], wish: ['deliver_by', '2027-03-19'] },
+  { text: 'Deliveries: no later than 18/03.\n12 off SMK-SS-10', lines: [['SMK-SS-10', '12', 'EA']], wish: ['deliver_by', '2027-03-18'] },
+  {
+    text: 'PO#: WH-8851\nWe need another dozen bee brushes and add forty-eight lids 63 gold',
+    lines: [
+      ['BRS-BEE-1', '1', 'DZN'],
+      ['LID-063-GD', '48', 'EA'],
+    ],
+    po: 'WH-8851',
+  },
+  { text: 'next friday twenty four trays of hex jars 340', lines: [['JAR-340-HX', '24', 'XTY', '2027-03-19']] },
   { text: '2 doz bee brushes for monday next week', lines: [['BRS-BEE-1', '2', 'DZN', '2027-03-15']] },
   {
     text: '480 gold lids 63mm, 2 trays hex jars 340g',

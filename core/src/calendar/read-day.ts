@@ -6,7 +6,8 @@ const LEAST_LETTERS = 3;
 
 /**
  * The day that `text` means to somebody who says it on `today`; null where it means none. Understood: `today`,
- * `tomorrow`, `+3` (days), `fri` (the next one, today included), `fri next week`, `friday week` (seven days after `fri`),
+ * `tomorrow`, `+3` (days), `fri` (the next one, today included), `next fri` and `fri next week` (next week's), `friday week`
+ * (seven days after `fri`),
  * `12` (the next 12th), `12 mar`, `12/3`, `12.3.`, `12 mar 2028` and `2028-03-12`. A day and month that have passed this
  * year are next year's. Weeks begin on Monday.
  */
@@ -27,9 +28,9 @@ export function readDay(text: string, today: IsoDay): IsoDay | null {
   return readDayAndMonth(words, today);
 }
 
-/** `friday next week`, `next week friday`: of the week that begins on the next Monday. `friday week`: a week after the next Friday. */
+/** `friday next week`, `next week friday`, `next friday`: of the week that begins on the next Monday. `friday week`: a week after the next Friday. */
 function inAnotherWeek(words: string, now: DayNumber): DayNumber | null {
-  const said = /^(?:(?<name>[a-z]+) (?<next>next )?week|next week (?<after>[a-z]+))$/.exec(words)?.groups;
+  const said = /^(?:(?<name>[a-z]+) (?<next>next )?week|next (?:week )?(?<after>[a-z]+))$/.exec(words)?.groups;
   const weekday = said ? startOf(WEEKDAYS, said['name'] ?? said['after']!) : null;
   if (!said || weekday === null) return null;
   if (said['next'] || said['after']) return now - isoWeekday(now) + 8 + weekday;

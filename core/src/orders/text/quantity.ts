@@ -1,4 +1,5 @@
 import { readUnit } from '../../units';
+import { readNumberWords } from './number-words';
 import { isEmpty, singular, type Token } from './words';
 
 /** Something that was understood, with the words it was understood from. */
@@ -7,24 +8,10 @@ export interface Understood<T> {
   readonly words: string;
 }
 
-const NUMBER_WORDS: Readonly<Record<string, string>> = {
-  a: '1',
-  an: '1',
-  one: '1',
-  two: '2',
-  three: '3',
-  four: '4',
-  five: '5',
-  six: '6',
-  seven: '7',
-  eight: '8',
-  nine: '9',
-  ten: '10',
-  eleven: '11',
-  twelve: '12',
-  twenty: '20',
-  fifty: '50',
-};
+/** One, before what is counted in: `a dozen`. */
+const ONE = new Set(['a', 'an', 'another']);
+/** Behind a number it says that things are counted: `6 no. feeders`, `12 off`. */
+const COUNTED = new Set(['no', 'nos', 'nr', 'off']);
 /** What a number is followed by where it says how large a thing is, not how many there are. */
 const MEASURE = /^(?:g|gr|gram|grams|mm|cm|ml|l|lb|lbs|oz|inch|frame|frames)$/;
 const NUMBER = /^(\d{1,3}(?:,\d{3})+|\d{1,9})(?:\.(\d{1,4}))?$/;
@@ -48,14 +35,13 @@ export function takeQuantity(tokens: readonly Token[]): QuantityRead {
   const marked = ({ at }: { at: number }) => tokens[at + 1]?.word === 'x' || ['x', 'qty', 'quantity'].includes(tokens[at - 1]?.word ?? '');
   const leads = ({ at }: { at: number }) => tokens.slice(0, at).every((token) => isEmpty(token.word));
   const digits = numbers.filter(({ at }) => /^\d/.test(tokens[at]!.word));
-  const chosen =
-    numbers.find(({ at }) => unitBehind(tokens, at) !== null) ?? numbers.find(marked) ?? digits.find(leads) ?? digits[digits.length - 1] ?? numbers.find(leads);
+  const chosen = numbers.find(({ at }) => unitBehind(tokens, at) !== null) ?? numbers.find(marked) ?? numbers.find(leads) ?? digits[digits.length - 1];
   if (!chosen) return { quantity: null, unit: null, left: tokens };
   const unit = unitBehind(tokens, chosen.at) ?? unitApart(tokens, chosen.at);
   return {
     quantity: { value: chosen.value, words: tokens[chosen.at]!.text },
     unit: unit && { value: unit.code, words: tokens[unit.at]!.text },
-    left: tokens.filter((_, at) => at !== chosen.at && at !== unit?.at),
+    left: tokens.filter(({ word }, at) => at !== chosen.at && at !== unit?.at && !(at === chosen.at + 1 && COUNTED.has(word))),
   };
 }
 
@@ -83,8 +69,9 @@ function unitAt(tokens: readonly Token[], number: number, at: number): UnitAt | 
 function numberOf(tokens: readonly Token[], at: number): string | null {
   const { word, text } = tokens[at]!;
   const next = tokens[at + 1]?.word ?? '';
-  const worded = NUMBER_WORDS[word];
-  if (worded !== undefined) return (word === 'a' || word === 'an') && readUnit(singular(next)) === null ? null : worded;
+  if (ONE.has(word)) return readUnit(singular(next)) === null ? null : '1';
+  const worded = readNumberWords(word);
+  if (worded !== null) return String(worded);
   const parts = NUMBER.exec(word);
   if (!parts || MEASURE.test(next) || Number(word.replaceAll(',', '')) === 0) return null;
   if (tokens[at - 1]?.text.endsWith('@') || /^[@€£$]/.test(text)) return null;

@@ -33,7 +33,7 @@ export interface OrderText {
 }
 
 const PO =
-  /\b(?:p\.?\s?o\b\.?|purchase order|(?:(?:our|your|the)\s+)?(?:order|reference|ref)\b\.?)(?:\s*(?:no|number|nr|ref|reference)\b\.?)?\s*(?:is|[:#=])?\s*#?\s*([a-z0-9][a-z0-9./_-]*)/gi;
+  /\b(?:p\.?\s?o\b\.?|purchase order|(?:(?:our|your|the)\s+)?(?:order|reference|ref)\b\.?)(?:\s*(?:no|number|nr|ref|reference)\b\.?)?(?:\s+is\b)?[\s:#=]*([a-z0-9][a-z0-9./_-]*)/gi;
 const GREETING = /^(?:hi|hiya|hello|hey|dear|good (?:morning|afternoon|day|evening)|morning|afternoon|to whom)\b/i;
 const CLOSING =
   /^(?:many thanks|thanks|thank you|thx|cheers|regards|kind regards|best(?: regards| wishes)?|all the best|yours|sincerely|with (?:kind )?regards|sent from|ta|--+$|__+$)/i;
@@ -108,7 +108,7 @@ function readListed(text: string, today: IsoDay): OrderText | null {
 
 function readSentence(sentence: string, row: number, found: Found, today: IsoDay) {
   let left = sentence;
-  const po = [...left.matchAll(PO)].find(([, number]) => /\d/.test(number!) && !/^\d{1,2}$/.test(number!));
+  const po = [...left.matchAll(PO)].find(([words, number]) => isPoNumber(words, number!));
   if (po && !found.poNumber) {
     found.poNumber = { value: po[1]!.replace(/[.]+$/, ''), words: po[0].trim() };
     left = left.replace(po[0], ' ').replace(/\s+/g, ' ').trim();
@@ -125,6 +125,12 @@ function readSentence(sentence: string, row: number, found: Found, today: IsoDay
     if (line.item.length > 0 && (line.quantity !== null || !asks)) found.lines.push(line);
     else if (/[\p{L}\d]/u.test(line.words)) unknown(line.words);
   }
+}
+
+/** A number with a digit; behind the bare word `order`, which may ask for so many, only what can be no quantity. */
+function isPoNumber(words: string, number: string): boolean {
+  if (!/\d/.test(number) || /^\d{1,2}$/.test(number)) return false;
+  return !/^(?:the )?order\s+\d/i.test(words) || !/^\d{3,4}$/.test(number);
 }
 
 /** When the order is wanted, said in the sentence, at its end, or before a colon; gives what is left of it. */

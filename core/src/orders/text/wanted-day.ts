@@ -8,7 +8,9 @@ export interface Wish extends Understood<IsoDay> {
 
 const WEEKDAY = /^(?:mon|tue|wed|thu|fri|sat|sun)[a-z]*$/;
 const ALONE = /^(?:\+\d+|today|tomorrow|tom)$/;
-const LEAD = /^(?:by|on|for|before|until|till)$/;
+const LEAD = /^(?:by|on|for|before|until|till|than)$/;
+/** A date that can be nothing else: `12/03`, but not `1/2`. */
+const DATE = /^(?:\d{1,2}\/(?:0[1-9]|1[0-2])(?:\/\d{4})?|\d{4}-\d{2}-\d{2})$/;
 const DELIVER = /\b(?:deliver|delivered|delivery|arrive|arrives|arriving|here|there|with us|receive)\b/i;
 const NEED = /\b(?:need|needs|needed|want|wanted)\b/i;
 const SHIP = /\b(?:ship|shipped|send|sent|leave|leaves|dispatch|dispatched|despatch|despatched|go out|collect|collection|pick up)\b/i;
@@ -27,6 +29,21 @@ export function takeDay(all: readonly Token[], today: IsoDay): { readonly found:
     if (value === null) continue;
     const from = introduced ? at - 1 : at;
     return { found: { value, words: textOf(tokens.slice(from)) }, left: all.slice(0, from) };
+  }
+  return takeFirst(all, today);
+}
+
+/** A day that a line begins with: `friday 12 lids`, `for next thursday 2 trays of jars`. */
+function takeFirst(all: readonly Token[], today: IsoDay): ReturnType<typeof takeDay> {
+  let first = 0;
+  while (first < all.length && isEmpty(all[first]!.word)) first++;
+  const introduced = LEAD.test(all[first - 1]?.word ?? '');
+  for (let length = LONGEST; length > 0; length--) {
+    const said = all.slice(first, first + length);
+    if (said.length < length || first + length >= all.length || !(WEEKDAY.test(said[0]!.word) || ALONE.test(said[0]!.word) || said[0]!.word === 'next'))
+      continue;
+    const value = dayOf(said, introduced, today);
+    if (value !== null) return { found: { value, words: textOf(said) }, left: all.slice(first + length) };
   }
   return { found: null, left: all };
 }
@@ -54,6 +71,6 @@ function dayOf(said: readonly Token[], introduced: boolean, today: IsoDay): IsoD
   const meant = words.filter((word) => word !== 'of' && word !== 'the');
   const date = meant.length > 1 && WEEKDAY.test(meant[0]!) ? meant.slice(1) : meant;
   if (/^\d+$/.test(date.join(' '))) return null;
-  if (words.length === 1 && !introduced && !ALONE.test(words[0]!) && !WEEKDAY.test(words[0]!)) return null;
+  if (words.length === 1 && !introduced && !ALONE.test(words[0]!) && !WEEKDAY.test(words[0]!) && !DATE.test(words[0]!)) return null;
   return readDay(meant.join(' '), today) ?? readDay(date.join(' '), today);
 }

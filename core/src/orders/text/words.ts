@@ -1,3 +1,5 @@
+import { joinNumberWords, NUMBER_WORD } from './number-words';
+
 /** A word of a text as it stands there, and in lower case without punctuation around it. */
 export interface Token {
   readonly text: string;
@@ -6,7 +8,7 @@ export interface Token {
 
 /** Words that say nothing of what is ordered. */
 const EMPTY = new Set(
-  'i we us our you your can could would will please send me need needs want like to order ordered get have also again another more same some of the this that these those for with as and or in on at by is are be it them then x qty quantity pls plus usual usually each-of just ones lot lots last time per from do did not only if so possible asap urgent thanks'.split(
+  'i we us our you your can could would will please send me need needs want like to order ordered get have also again another more same some of the this that these those for with as and or in on at by is are be it them then x qty quantity pls plus usual usually each-of just ones lot lots last time per from do did not only if so possible asap urgent thanks yes make instead add'.split(
     ' ',
   ),
 );
@@ -16,7 +18,7 @@ export function isEmpty(word: string): boolean {
 }
 
 export function tokensOf(words: string): Token[] {
-  return words
+  return joinNumberWords(words)
     .replace(/\bhalf a dozen\b/gi, '6 each')
     .replace(/(\d)\s*(?:×|x)(?=\s|$)/gi, '$1 x')
     .replace(/(^|\s)x\s*(\d+)\b/gi, '$1x $2')
@@ -42,8 +44,11 @@ export function sentencesOf(row: string): string[] {
     .filter(Boolean);
 }
 
-const NUMBER_AHEAD = '(?:\\d|(?:an?|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|twenty|half a)\\b\\s)';
-const PARTING = new RegExp(`\\s*(?:,(?=\\s)|\\band\\b|\\bplus\\b|\\s[&+](?=\\s)|\\balso\\b)\\s*(?=(?:(?:and|also|please|another)\\s+)*${NUMBER_AHEAD})`, 'i');
+const NUMBER_AHEAD = `(?:\\d|(?:an?|half a|${NUMBER_WORD})\\b[\\s-])`;
+const PARTING = new RegExp(
+  `(?<!\\bhundred\\s*)\\s*(?:,(?=\\s)|\\band\\b|\\bplus\\b|\\s[&+](?=\\s)|\\balso\\b)\\s*(?=(?:(?:and|also|please|another|add|then|some|a further)\\s+)*${NUMBER_AHEAD})`,
+  'i',
+);
 
 /** Several things asked for in one sentence: parted at commas where each part has a number, else where a number follows. */
 export function piecesOf(sentence: string): string[] {
