@@ -8,13 +8,13 @@ import { shippingRoutes, type PickView, type ReadyOrder, type ShippingBoard } fr
 import { catchError, EMPTY, finalize, Subject, switchMap, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
-import { addressWords, AmountPipe, DayPipe, FilterField, Keys, ListChoice, UnitPipe, type Choice } from '../paper';
+import { addressWords, AmountPipe, DayPipe, FilterField, Keys, ListChoice, QuantityField, UnitPipe, type Choice } from '../paper';
 import { Places } from '../supply';
 
 /** What can leave, what is due first first, and what is being picked. Works on a phone, in the aisle. */
 @Component({
   selector: 'nock-shipping-board',
-  imports: [FilterField, ListChoice, RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe],
+  imports: [FilterField, ListChoice, QuantityField, RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe],
   template: `
     <div class="list-head">
       <h1>Shipping</h1>
@@ -39,17 +39,12 @@ import { Places } from '../supply';
                 <span class="code">{{ line.item }}</span>
                 <span class="what">{{ line.description }}</span>
                 @if (chosen() === keyOf(order)) {
-                  <mat-form-field class="take"
-                    ><input
-                      matInput
-                      #amount
-                      class="figure"
-                      inputmode="decimal"
-                      [value]="take()[line.line] ?? line.quantity"
-                      (input)="set(line.line, amount.value)"
-                      [attr.aria-label]="'Quantity of ' + line.item + ' to pick'"
-                      autocomplete="off"
-                  /></mat-form-field>
+                  <nock-quantity-field
+                    class="take"
+                    [label]="'Quantity of ' + line.item + ' to pick'"
+                    [quantity]="take()[line.line] ?? line.quantity"
+                    (typed)="set(line.line, $event)"
+                  />
                 } @else {
                   <span class="figure">{{ line.quantity | amount }}</span>
                 }
@@ -263,7 +258,7 @@ export class ShippingBoardPage {
   }
 
   protected set(line: number, quantity: string): void {
-    this.take.update((take) => ({ ...take, [line]: quantity.trim() }));
+    this.take.update((take) => ({ ...take, [line]: quantity }));
   }
 
   protected track(pick: number, tracking: string): void {

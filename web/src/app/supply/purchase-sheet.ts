@@ -6,7 +6,7 @@ import { RouterLink } from '@angular/router';
 import type { RippleView } from '@nockwright/contract/promise';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import { Session } from '../access';
-import { AmountPipe, DayPipe, History, PricePipe, Keys, rowKey, Sheet, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, History, PricePipe, Keys, QuantityField, rowKey, Sheet, UnitPipe } from '../paper';
 import { decisionOf } from '../ripple';
 import { LineChange } from './line-change';
 import { PurchaseStore } from './purchase-store';
@@ -17,7 +17,7 @@ type Line = PurchaseView['lines'][number];
 /** A purchase order: what is awaited and owed from it; send, receive, another day, close, confirm the supplier's notice. */
 @Component({
   selector: 'nock-purchase-sheet',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, UnitPipe, History, Sheet, LineChange, ReceiptEffect],
+  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, QuantityField, UnitPipe, History, Sheet, LineChange, ReceiptEffect],
   providers: [PurchaseStore],
   template: `
     @if (store.purchase(); as purchase) {
@@ -98,17 +98,12 @@ type Line = PurchaseView['lines'][number];
                     @if (taking()) {
                       <td class="figure">
                         @if (line.open !== '0') {
-                          <mat-form-field class="take"
-                            ><input
-                              matInput
-                              #amount
-                              class="figure"
-                              inputmode="decimal"
-                              [value]="came()[line.id] ?? ''"
-                              (input)="take(line.id, amount.value)"
-                              [attr.aria-label]="'Quantity of ' + line.item"
-                              autocomplete="off"
-                          /></mat-form-field>
+                          <nock-quantity-field
+                            class="take"
+                            [label]="'Quantity of ' + line.item"
+                            [quantity]="came()[line.id] ?? ''"
+                            (typed)="take(line.id, $event)"
+                          />
                         }
                       </td>
                     }
@@ -251,9 +246,6 @@ type Line = PurchaseView['lines'][number];
       table.ruled td,
       table.ruled th {
         padding: 6px 4px;
-      }
-      .take input {
-        font-size: 16px;
       }
     }
   `,

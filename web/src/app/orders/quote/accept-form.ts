@@ -1,14 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, untracked } from '@angular/core';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { Router } from '@angular/router';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { lineAmount, sum } from '@nockwright/core/money';
 import { acceptQuote, openOf } from '@nockwright/core/orders';
 import { Session } from '../../access';
-import { AmountPipe, DayPipe, GlossForm, PricePipe, TextField, UnitPipe } from '../../paper';
+import { AmountPipe, DayPipe, GlossForm, PricePipe, QuantityField, TextField, UnitPipe } from '../../paper';
 import { OrderStore } from '../order-store';
 import { changedWords } from './changed-words';
 
@@ -21,7 +20,7 @@ interface Choice {
 /** What the customer takes of a quote: lines, parts of them, alternatives. What has changed since stands beside each. */
 @Component({
   selector: 'nock-accept-form',
-  imports: [GlossForm, MatCheckbox, MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe, PricePipe, TextField, UnitPipe],
+  imports: [GlossForm, MatCheckbox, MatFormField, QuantityField, MatSelect, MatOption, AmountPipe, DayPipe, PricePipe, TextField, UnitPipe],
   template: `
     @let view = order();
     <nock-gloss-form
@@ -44,17 +43,7 @@ interface Choice {
               }
               <span class="code">{{ line.item }}</span>
             </mat-checkbox>
-            <mat-form-field
-              ><input
-                matInput
-                #quantity
-                class="figure"
-                inputmode="decimal"
-                [attr.aria-label]="'How many of line ' + line.lineNo"
-                [value]="choice.quantity"
-                (input)="count(line, quantity.value.trim())"
-                autocomplete="off"
-            /></mat-form-field>
+            <nock-quantity-field [label]="'How many of line ' + line.lineNo" [quantity]="choice.quantity" (typed)="count(line, $event)" />
             <span class="quiet">{{ line.unit | unit: line.quantity }} at {{ line.price | price }}</span>
             @for (words of changed(line); track words) {
               <span class="late small">{{ words }}</span>
