@@ -5,7 +5,7 @@ export async function loadQuotes(desk: Desk): Promise<void> {
   // Nobody answered in time: it has expired.
   const silent = await desk.quote(-24, 'C1012', [['JAR-454-RD', 20, 'XTY']], { inDays: 10, validDays: 14 });
   await desk.mail(-24, await desk.sendQuote(-24, silent));
-  // Lost to another supplier.
+  // Lost on its price.
   const dear = await desk.sendQuote(-15, await desk.quote(-15, 'C1019', [['EXT-R9-EL', 1]], { inDays: 20 }));
   await desk.mail(-15, dear);
   await desk.lose(-6, dear, 'price', 'the other one was 60 euro under ours, delivered');

@@ -16,9 +16,11 @@ export class Keys {
   readonly listed = signal(false);
 
   constructor() {
-    document.addEventListener('keydown', (event) => this.handle(event));
+    const here = new AbortController();
+    inject(DestroyRef).onDestroy(() => here.abort());
+    document.addEventListener('keydown', (event) => this.handle(event), { signal: here.signal });
     // Ctrl with a key is the screen's before it is a field's: a closed list would open on Ctrl+Enter.
-    document.addEventListener('keydown', (event) => event.ctrlKey && this.handle(event), { capture: true });
+    document.addEventListener('keydown', (event) => event.ctrlKey && this.handle(event), { capture: true, signal: here.signal });
   }
 
   /** Adds keys until the component that adds them is gone. Call while it is being made. */

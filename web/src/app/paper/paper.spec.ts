@@ -114,6 +114,19 @@ describe('the keys of a screen', () => {
     input.remove();
   });
 
+  it('Escape leaves a field where it means nothing else', () => {
+    let closes = true;
+    TestBed.runInInjectionContext(() => TestBed.inject(Keys).use([{ key: 'Escape', does: 'close it', run: () => closes }]));
+    const input = document.body.appendChild(document.createElement('input'));
+    input.focus();
+    press('Escape', input);
+    expect(document.activeElement).toBe(input);
+    closes = false;
+    press('Escape', input);
+    expect(document.activeElement).toBe(document.body);
+    input.remove();
+  });
+
   it('ask what was added last first, and go on where it says no', () => {
     const done: string[] = [];
     TestBed.runInInjectionContext(() => {
