@@ -12,6 +12,7 @@ import { fillDesk } from './fill-desk';
 import { measureFinding } from './find';
 import { fillHistory, measureList } from './list';
 import { percentile, type Figure } from './measure';
+import { fillWays, measureRoutes } from './routes';
 
 const LINES = 100_000;
 const ROUNDS = 500;
@@ -54,7 +55,6 @@ async function main() {
   const owner = new pg.Client({ connectionString: need('NOCK_OWNER_DATABASE') });
   await owner.connect();
   const { items } = await fillDesk(owner, LINES, today);
-  await owner.end();
 
   const cookie = await logIn();
   const check: number[] = [];
@@ -76,6 +76,9 @@ async function main() {
     check.push(afterCheck - beforeCheck);
     query.push(afterQuery - beforeQuery);
   }
+  await fillWays(owner);
+  await owner.end();
+  const routing = await measureRoutes(url, cookie, pool);
   const finding = await measureCatalogue(cookie, pool);
   await pool.end();
   check.sort((a, b) => a - b);
@@ -84,7 +87,7 @@ async function main() {
     const name = `a promise check of 5 lines over HTTP, 100,000 open lines, p${share * 100}`;
     return { name, ratio: percentile(check, share) / percentile(query, share), against: `the one statement that reads its rows, p${share * 100}`, target: 3 };
   });
-  console.log(JSON.stringify([...figures, ...finding]));
+  console.log(JSON.stringify([...figures, ...routing, ...finding]));
 }
 
 await main();

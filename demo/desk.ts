@@ -43,7 +43,9 @@ export class Desk {
   on<R>(days: number, run: (context: CommandContext) => Promise<R>, time = '10:15'): Promise<R> {
     return this.db
       .transaction()
-      .execute((trx: Trx) => run({ trx, user: this.user, now: this.nowOn(days, time), jobs: this.jobs, afterCommit: () => undefined }));
+      .execute((trx: Trx) =>
+        run({ trx, user: this.user, now: this.nowOn(days, time), jobs: this.jobs, publicUrl: 'http://127.0.0.1', afterCommit: () => undefined }),
+      );
   }
 
   private nowOn(days: number, time: string): CommandContext['now'] {
@@ -87,7 +89,7 @@ export class Desk {
     return this.on(days, async (context) => {
       let order = await readOrder(context.trx, context.now, draft.id);
       for (const line of order.lines) {
-        if (Number(line.uncovered) > 0) order = await chooseRoute(context, order.id, line.id, { kind: 'backorder', quantity: line.uncovered });
+        if (Number(line.uncovered) > 0) order = await chooseRoute(context, order.id, line.id, { parts: [{ kind: 'backorder', quantity: line.uncovered }] });
       }
       return releaseOrder(context, order.id, order.version, seenOf(order));
     });
@@ -173,7 +175,7 @@ export class Desk {
       return context.trx.selectFrom('mail').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow();
     });
     const clock = () => this.nowOn(days, '10:16');
-    await deliverMail({ db: this.db, clock, jobs: this.jobs }, createTransport(this.db, undefined), mail.id, false);
+    await deliverMail({ db: this.db, clock, jobs: this.jobs, publicUrl: '' }, createTransport(this.db, undefined), mail.id, false);
   }
 
   prospect(days: number, wish: Omit<Parameters<typeof createCustomer>[1], 'prospect' | 'country'>): Promise<unknown> {
@@ -198,7 +200,7 @@ export class Desk {
   }
 
   route(days: number, order: OrderView, lineNo: number, kind: 'special_order' | 'drop_ship', supplier: string, quantity: number): Promise<OrderView> {
-    return this.on(days, (context) => chooseRoute(context, order.id, order.lines[lineNo - 1]!.id, { kind, supplier, quantity: String(quantity) }));
+    return this.on(days, (context) => chooseRoute(context, order.id, order.lines[lineNo - 1]!.id, { parts: [{ kind, supplier, quantity: String(quantity) }] }));
   }
 
   /** A purchase to stock, sent; `due`: days from today. */
@@ -233,7 +235,11 @@ export class Desk {
       const view = await readPurchase(context.trx, context.now, purchase);
       const lines = view.lines
         .filter((line) => Number(line.open) > 0)
-        .map((line) => ({ line: line.id, quantity: String(Math.max(1, Math.floor(Number(line.open) * share))) }));
+        .map((line) => ({
+          line: line.id,
+          quantity: String(Math.max(1, Math.floor(Number(line.open) * share))),
+          ...(line.tracksLots ? { lot: `${view.number.slice(1)}-${line.lineNo}`, expires: this.day(300) } : {}),
+        }));
       await receive(context, purchase, { version: view.version, lines });
     });
   }
@@ -316,20 +322,60 @@ export class Desk {
 
   /** The purchase orders made for an order's routes. */
   async purchasesOf(order: OrderView): Promise<number[]> {
-    const rows = await this.db.selectFrom('purchase_order').select('id').where('order_id', '=', order.id).orderBy('id').execute();
-    return rows.map((row) => row.id);
+    const rows = await this.db
+      .selectFrom('purchase_line')
+      .innerJoin('order_line', 'order_line.id', 'purchase_line.order_line_id')
+      .select('purchase_id')
+      .distinct()
+      .where('order_id', '=', order.id)
+      .orderBy('purchase_id')
+      .execute();
+    return rows.map((row) => row.purchase_id);
   }
 
   async stockUp(days: number, rows: readonly (readonly [item: string, warehouse: string, quantity: number])[]): Promise<void> {
     await this.on(days, async ({ trx, now }) => {
-      for (const [item, warehouse, quantity] of rows)
-        await trx
-          .insertInto('stock_movement')
-          .values({ at: now.instant, item, warehouse, quantity: String(quantity), kind: 'opening', reference: 'opening stock' })
-          .execute();
+      const byLot = new Set((await trx.selectFrom('item').select('code').where('tracks_lots', '=', true).execute()).map((row) => row.code));
+      for (const [item, warehouse, quantity] of rows) {
+        const common = { at: now.instant, item, warehouse, kind: 'opening' as const, reference: 'opening stock' };
+        // An older lot that runs out soon, and a newer one.
+        const old = byLot.has(item) ? Math.floor(quantity / 4) : 0;
+        for (const [part, days] of [
+          [old, OLD_LOT_DAYS[warehouse] ?? 45],
+          [quantity - old, 380],
+        ] as const) {
+          if (part === 0) continue;
+          const lot = byLot.has(item) ? `${warehouse.slice(0, 1)}${days}` : '';
+          if (lot !== '')
+            await trx
+              .insertInto('item_lot')
+              .values({ item, lot, expires: this.day(days) })
+              .onConflict((conflict) => conflict.doNothing())
+              .execute();
+          await trx
+            .insertInto('stock_movement')
+            .values({ ...common, quantity: String(part), lot })
+            .execute();
+        }
+      }
+    });
+  }
+
+  /** What came damaged of a purchase, and stands in quarantine until somebody decides. */
+  damaged(days: number, purchase: number, quantity: number): Promise<unknown> {
+    return this.on(days, async (context) => {
+      const view = await readPurchase(context.trx, context.now, purchase);
+      const line = view.lines.find((row) => Number(row.open) > 0)!;
+      await receive(context, purchase, {
+        version: view.version,
+        lines: [{ line: line.id, quantity: '0', damaged: String(quantity), ...(line.tracksLots ? { lot: 'X-1', expires: this.day(200) } : {}) }],
+      });
     });
   }
 }
+
+/** Days until the older lot of what expires runs out: at one warehouse it has. */
+const OLD_LOT_DAYS: Readonly<Record<string, number>> = { MAR: 45, QUI: 24, OST: -3 };
 
 /** What a screen that shows an order sends when it is released or sent. */
 function seenOf(order: OrderView) {

@@ -126,6 +126,7 @@ async function loadSupply(desk: Desk) {
     ['TRT-OXA-035', 120],
   ]);
   await desk.receive(-2, part, 0.5);
+  await desk.damaged(-2, part, 6);
   const short = await desk.purchase(-16, 'HALEWOOD', 'MAR', -6, [['FRM-SN-1', 400]]);
   await desk.receive(-6, short, 0.8);
   await desk.closeRest(-4, short, 'supplier cannot deliver the rest');

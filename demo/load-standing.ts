@@ -1,11 +1,12 @@
 import { hash } from '@node-rs/argon2';
 import { dayNumber, isoDay } from '@nockwright/core/calendar';
 import { divide, times } from '@nockwright/core/money';
+import { checkDigit } from '@nockwright/core/scans';
 import type { Db } from '../server/src/database';
 import type { Dice } from './dice';
 import { CONTRACT_RULES, CONTRACTS, CREDIT_LIMITS, FLOOR_MARGIN, UNPAID, USUAL_LIMIT } from './scenario/contracts';
-import { ITEMS } from './scenario/items';
-import { CARRIERS, CUSTOMERS, DEMO_PASSWORD, PRICE_LISTS, SUPPLIERS, USERS, WAREHOUSES } from './scenario/partners';
+import { BROOD_BOX, ITEMS, RECIPES, SUBSTITUTES } from './scenario/items';
+import { CARRIERS, CUSTOMERS, DEMO_PASSWORD, LANES, PRICE_LISTS, SUPPLIERS, TERMS, USERS, WAREHOUSES } from './scenario/partners';
 import { RECORDS } from './scenario/receipts';
 
 const FIRST_CONTRACT = 1001;
@@ -51,14 +52,34 @@ export async function loadStanding(db: Db, today: string): Promise<void> {
     .values([...PRICE_LISTS])
     .execute();
   await loadItems(db);
-  await loadSuppliers(db);
+  await loadSuppliers(db, today);
   await loadCustomers(db);
   await loadContracts(db, today);
   await loadCredit(db, today);
 }
 
+/** Kept apart by lot, and they expire. */
+const BY_LOT = /^(FEE|TRT)-/;
+
+function binOf(at: number): string {
+  return `${'ABCDEF'[Math.floor(at / 14)]}-${String(Math.floor((at % 14) / 2) + 1).padStart(2, '0')}`;
+}
+
+/** Numbers for use within a company only. Source: GS1 General Specifications, prefixes 200 to 299 (from memory). */
+function gtinOf(at: number): string | null {
+  if (at < 0) return null;
+  const digits = `0200${String(417_000 + at).padStart(9, '0')}`;
+  return `${digits}${checkDigit(digits)}`;
+}
+
 async function loadItems(db: Db) {
-  for (const { code, description, group, unit, weight, list, cost, units, successor } of [...ITEMS].sort(
+  // A bin for every two items, by aisle and place; each item lives in the bin of the same name at every warehouse.
+  const bins = [...new Set(ITEMS.map((_, at) => binOf(at)))];
+  await db
+    .insertInto('bin')
+    .values(WAREHOUSES.flatMap(({ code: warehouse }) => [...bins, 'DOCK', 'QUARANTINE'].map((code) => ({ warehouse, code }))))
+    .execute();
+  for (const { code, description, group, unit, weight, list, cost, units, successor } of [...ITEMS, BROOD_BOX].sort(
     (a, b) => Number(a.successor !== undefined) - Number(b.successor !== undefined),
   )) {
     await db
@@ -73,6 +94,9 @@ async function loadItems(db: Db) {
         cost,
         discontinued: successor !== undefined,
         successor: successor ?? null,
+        gtin: gtinOf(ITEMS.findIndex((item) => item.code === code)),
+        tracks_lots: BY_LOT.test(code),
+        tracks_expiry: BY_LOT.test(code),
       })
       .execute();
     if (units.length > 0)
@@ -81,6 +105,21 @@ async function loadItems(db: Db) {
         .values(units.map(([other, numerator, denominator]) => ({ item: code, unit: other, numerator, denominator })))
         .execute();
   }
+  await db
+    .insertInto('item_home')
+    .values(WAREHOUSES.flatMap(({ code: warehouse }) => ITEMS.map((item, at) => ({ item: item.code, warehouse, bin: binOf(at) }))))
+    .execute();
+  for (const { item, days, components } of RECIPES) {
+    await db.updateTable('item').set({ assembly_days: days }).where('code', '=', item).execute();
+    await db
+      .insertInto('item_component')
+      .values(components.map(([component, quantity]) => ({ item, component, quantity })))
+      .execute();
+  }
+  await db
+    .insertInto('item_substitute')
+    .values(SUBSTITUTES.map(([item, substitute, ratio]) => ({ item, substitute, ratio })))
+    .execute();
   // Quantity breaks: the larger unit is cheaper than so many single ones; the two customer lists lie below the list.
   const breaks = ITEMS.flatMap(({ code, list, unit, units }) => {
     const price = (share: string, each = 1) => divide(times(times(list, each), share), 1, 4);
@@ -103,29 +142,53 @@ async function loadItems(db: Db) {
       .execute();
 }
 
-async function loadSuppliers(db: Db) {
+async function loadSuppliers(db: Db, today: string) {
   for (const { code, name, leadDays, dropShips, fee, sells, share, minimum, multiple } of SUPPLIERS) {
+    const terms = TERMS[code] ?? {};
     await db
       .insertInto('supplier')
-      .values({ code, name, email: `orders@${code.toLowerCase()}.example`, lead_days: leadDays, drop_ships: dropShips, drop_ship_fee: fee })
+      .values({
+        code,
+        name,
+        email: `orders@${code.toLowerCase()}.example`,
+        lead_days: leadDays,
+        drop_ships: dropShips,
+        drop_ship_fee: fee,
+        order_days: [...(terms.orderDays ?? [1, 2, 3, 4, 5])],
+        cutoff: terms.cutoff ?? null,
+        transit_days: terms.transitDays ?? 0,
+        minimum_value: terms.minimumValue ?? '0',
+        freight: terms.freight ?? '0',
+        freight_free_from: terms.freeFrom ?? null,
+      })
       .execute();
+    for (const days of terms.closedAfter ?? [])
+      await db
+        .insertInto('supplier_closed_day')
+        .values({ supplier: code, day: isoDay(dayNumber(today) + days) })
+        .execute();
     const items = ITEMS.filter((item) => !item.successor && sells.some((prefix) => item.code.startsWith(prefix)));
-    await db
-      .insertInto('supplier_item')
-      .values(
-        items.map((item, at) => ({
-          supplier: code,
-          item: item.code,
-          their_code: `${code.slice(0, 2)}${1000 + at * 7}`,
-          cost: divide(times(item.cost, share), 1, 4),
-          lead_days: null,
-          // A supplier's minimum is for small goods: nobody has to buy a hundred wax blocks.
-          minimum: Number(item.cost) > 5 ? '1' : minimum,
-          multiple: Number(item.cost) > 5 ? '1' : multiple,
-        })),
-      )
-      .execute();
+    const rows = items.map((item, at) => ({
+      supplier: code,
+      item: item.code,
+      their_code: `${code.slice(0, 2)}${1000 + at * 7}`,
+      cost: divide(times(item.cost, share), 1, 4),
+      lead_days: null,
+      // A supplier's minimum is for small goods: nobody has to buy a hundred wax blocks.
+      minimum: Number(item.cost) > 5 ? '1' : minimum,
+      multiple: Number(item.cost) > 5 ? '1' : multiple,
+      returnable: !(terms.keeps ?? []).some((prefix) => item.code.startsWith(prefix)),
+    }));
+    await db.insertInto('supplier_item').values(rows).execute();
+    const breaks = rows.flatMap(({ item, cost }) =>
+      (terms.breaks ?? []).map(([from, part]) => ({ supplier: code, item, from_quantity: from, cost: divide(times(cost, part), 1, 4) })),
+    );
+    if (breaks.length > 0) await db.insertInto('supplier_item_break').values(breaks).execute();
   }
+  await db
+    .insertInto('transfer_lane')
+    .values(LANES.map(([from, to, days, cost]) => ({ from_warehouse: from, to_warehouse: to, transit_days: days, cost_per_kg: cost })))
+    .execute();
 }
 
 async function loadCustomers(db: Db) {

@@ -54,7 +54,7 @@ test('one field finds anything, the keys of a screen are listed, and the address
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('P7601');
   await page.keyboard.press('?');
-  await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toContainText('another day or quantity for the line');
+  await expect(page.getByRole('dialog', { name: 'Keys of this screen' })).toContainText('another day, quantity or cost for the line');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog')).toHaveCount(0);
 

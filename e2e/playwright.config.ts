@@ -1,17 +1,20 @@
 import { defineConfig } from '@playwright/test';
 
+/** The desks the stories are told at: one or, with commas between, several alike. */
+const desks = (process.env['NOCK_URL'] ?? '').split(',');
+
 export default defineConfig({
   testDir: '.',
   testMatch: '*.story.ts',
   outputDir: '../test-results',
-  // The stories tell of one desk and its one book: one after the other.
-  workers: 1,
+  // A story tells of one desk and its one book: those of a desk come one after the other.
+  workers: desks.length,
   fullyParallel: false,
   timeout: 120_000,
   expect: { timeout: 15_000 },
   reporter: [['list'], ['json']],
   use: {
-    baseURL: process.env['NOCK_URL'],
+    baseURL: desks[Number(process.env['TEST_PARALLEL_INDEX'] ?? 0) % desks.length],
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',
     launchOptions: {

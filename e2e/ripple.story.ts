@@ -37,6 +37,8 @@ test('an angry customer rings: their order is found, moved up by key, and whoeve
   await page.keyboard.press('u');
   await expect(ahead).toBeFocused();
   await page.keyboard.press('Enter');
+  // Who has their turn is fetched.
+  await expect(page.getByRole('option').nth(1)).toBeVisible();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Move 2 promises' })).toBeVisible();

@@ -72,7 +72,6 @@ async function takePictures(url) {
   const page = await open('ida', {});
   for (const [name, path, row] of [
     ['orders', '/orders', 'Kettleby'],
-    ['shortages', '/shortages', 'waiting'],
     ['supply', '/supply', 'Stelling'],
     ['item', '/items/EXT-T4-MN', 'Fennimore'],
     ['calls', '/calls', 'Tallow Bridge'],
@@ -81,6 +80,12 @@ async function takePictures(url) {
     await page.getByRole('row').filter({ hasText: row }).first().waitFor();
     await shoot(page, name);
   }
+  await page.goto(`${url}/shortages?by=supplier`);
+  await page.getByRole('row').filter({ hasText: 'waiting' }).first().waitFor();
+  await page.keyboard.press('a');
+  await page.getByText('What it makes').waitFor();
+  await shoot(page, 'shortages');
+
   await page.goto(`${url}/shipping`);
   await page.getByRole('article').first().focus();
   await shoot(page, 'shipping');

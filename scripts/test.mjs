@@ -2,7 +2,7 @@
 // Its last line counts them all: N passed, N failed.
 import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { dropDatabase, ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
+import { copyDatabase, dropDatabase, ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
 import { needChromium } from './lib/debian.mjs';
 import { dataFolder, installPackages, root } from './lib/packages.mjs';
 import { build, loadDemo, onEnd, prepareDatabase, spawnChild, startServer } from './lib/steps.mjs';
@@ -81,8 +81,13 @@ try {
   await prepareDatabase(urls);
   console.log('\nLoading the demo for the stories ...');
   await loadDemo(urls, { NOCK_TODAY: TODAY });
-  const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY } });
-  stops.push(() => server.stop());
+  // Two desks alike, each with its own book: stories of one file after the other, two files at a time.
+  const desks = [];
+  for (const own of [await copyDatabase(cluster, 'stories', 'stories_2'), urls]) {
+    const server = await startServer({ urls: own, port: await freePort(0), env: { NOCK_TODAY: TODAY } });
+    stops.push(() => server.stop());
+    desks.push(server.url);
+  }
   const storyReport = join(dataFolder, 'playwright.json');
   await counted(
     'Stories',
@@ -91,7 +96,7 @@ try {
     storyReport,
     (report) => ({ passed: report.stats.expected + report.stats.flaky, failed: report.stats.unexpected }),
     {
-      env: { ...process.env, NOCK_URL: server.url, PLAYWRIGHT_JSON_OUTPUT_FILE: storyReport },
+      env: { ...process.env, NOCK_URL: desks.join(','), PLAYWRIGHT_JSON_OUTPUT_FILE: storyReport },
     },
   );
 } catch (error) {

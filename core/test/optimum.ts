@@ -1,6 +1,6 @@
-import highsLoader from 'highs';
 import { dayNumber } from '../src/calendar';
 import type { OrderBook } from '../src/promise';
+import { solve } from './solver';
 
 /** How a book of one item could be served at best: least total lateness (quantity × days) among all that cover the most. */
 export interface Optimum {
@@ -40,18 +40,11 @@ export async function optimumOf(book: OrderBook, whole: boolean): Promise<Optimu
   const names = [...variables.map(({ name }) => name), ...lines.map((_, at) => `u${at}`)];
   const program = ['Minimize', ` cost: ${cost.join(' + ')}`, 'Subject To', ...all, ...stock, whole ? `Binary\n ${names.join(' ')}` : '', 'End'].join('\n');
 
-  // Without a gap: the default stops short of the optimum by a ten-thousandth, which here is a few days.
-  const solution = (await solver()).solve(program, { mip_rel_gap: 0, mip_abs_gap: 0 });
-  if (solution.Status !== 'Optimal') throw new Error(`the program has no optimum: ${solution.Status}`);
-  const value = (name: string) => (solution.Columns[name] as { Primal: number }).Primal;
+  const value = await solve(program);
   return {
     covered: round(variables.reduce((sum, { name, units }) => sum + units * value(name), 0)),
     lateness: round(variables.reduce((sum, { name, late, units }) => sum + late * units * value(name), 0)),
   };
 }
-
-type Solver = Awaited<ReturnType<typeof highsLoader>>;
-let solverOnce: Promise<Solver> | undefined;
-const solver = () => (solverOnce ??= highsLoader());
 
 const round = (value: number) => Math.round(value * 1e6) / 1e6;

@@ -117,3 +117,32 @@ export const ITEMS: readonly DemoItem[] = Object.entries(GROUPS).flatMap(([group
     ...(successor ? { successor } : {}),
   })),
 );
+
+/** Put together in the house: a brood box from a body and its frames, a hive from brood box, supers, floor, board and roof. */
+export const BROOD_BOX: DemoItem = {
+  code: 'BRD-N10-CD',
+  description: 'Brood box, cedar, with ten frames',
+  group: 'Hive bodies',
+  unit: 'EA',
+  weight: '5.8',
+  list: '58.00',
+  cost: '34.20',
+  units: [],
+};
+
+/** Working days it takes, and what goes into one. */
+export const RECIPES: readonly { readonly item: string; readonly days: number; readonly components: readonly (readonly [item: string, quantity: string])[] }[] =
+  [
+    // prettier-ignore
+    { item: 'BRD-N10-CD', days: 1, components: [['BOD-N10-CD', '1'], ['FRM-DN-1', '10']] },
+    // prettier-ignore
+    { item: 'HIV-N10-CD', days: 1, components: [['BRD-N10-CD', '1'], ['SUP-N10-CD', '2'], ['FLR-N10-OM', '1'], ['CRB-N10-PY', '1'], ['ROF-N10-GV', '1']] },
+  ];
+
+/** What may go instead, where the customer agrees; so many of it for one. */
+// prettier-ignore
+export const SUBSTITUTES: readonly (readonly [item: string, substitute: string, ratio: string])[] = [
+  ['JAR-340-HX', 'JAR-340-RD', '1'], ['JAR-340-RD', 'JAR-340-HX', '1'], ['LID-063-GD', 'LID-063-BK', '1'], ['LID-063-BK', 'LID-063-GD', '1'],
+  ['FND-DN-W', 'FND-DN-P', '1'], ['FND-SN-W', 'FND-SN-T', '1'], ['FRM-DN-4', 'FRM-DN-1', '1'], ['BOD-N10-PN', 'BOD-N10-CD', '1'],
+  ['SUP-N10-CD', 'SUP-N10-PN', '1'], ['TNK-050-ST', 'TNK-100-ST', '0.5'], ['FEE-POL-05', 'FEE-FON-25', '1'],
+];

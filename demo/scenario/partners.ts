@@ -19,6 +19,46 @@ export const PRICE_LISTS = [
   { code: 'SHOP', name: 'shops' },
 ] as const;
 
+/** Goods go between warehouses by van: carrier's working days, and what a kilogram costs. */
+// prettier-ignore
+export const LANES = [
+  ['MAR', 'QUI', 1, '0.06'], ['QUI', 'MAR', 1, '0.06'], ['MAR', 'OST', 2, '0.09'], ['OST', 'MAR', 2, '0.09'], ['QUI', 'OST', 2, '0.11'], ['OST', 'QUI', 2, '0.11'],
+] as const;
+
+/** What suppliers want of an order beyond their prices; breaks as share of the cost from a quantity on. */
+export const TERMS: Readonly<
+  Record<
+    string,
+    {
+      readonly orderDays?: readonly number[];
+      readonly cutoff?: string;
+      readonly transitDays?: number;
+      readonly minimumValue?: string;
+      readonly freight?: string;
+      readonly freeFrom?: string;
+      readonly breaks?: readonly (readonly [from: string, share: string])[];
+      readonly closedAfter?: readonly number[];
+      readonly keeps?: readonly string[];
+    }
+  >
+> = {
+  APPLEYARD: { orderDays: [2, 4], cutoff: '12:00', minimumValue: '150', freight: '14.00', freeFrom: '400' },
+  TARNBECK: {
+    minimumValue: '250',
+    freight: '38.00',
+    freeFrom: '900',
+    breaks: [
+      ['1440', '0.96'],
+      ['4320', '0.92'],
+    ],
+  },
+  ORRINGTON: { cutoff: '15:00', freight: '22.00', freeFrom: '500', breaks: [['20', '0.97']] },
+  MELLISH: { cutoff: '16:00', minimumValue: '100', freight: '9.50' },
+  CORVANE: { minimumValue: '200', closedAfter: [6] },
+  DRAYCOMBE: { orderDays: [1, 2, 3], keeps: ['QUN-', 'NUC-'] },
+  PENNARD: { minimumValue: '50', freight: '5.00', keeps: ['LBL-'] },
+};
+
 /** Lead times in the supplier's working days. Items by prefix of their code, with the share of our cost that they ask. */
 // prettier-ignore
 export const SUPPLIERS = [

@@ -56,6 +56,17 @@ export async function ensureDatabase(cluster, database) {
   return { owner: cluster.url('nock_owner', database), app: cluster.url('nock_app', database) };
 }
 
+/** A database like another that nobody is connected to. */
+export async function copyDatabase(cluster, from, database) {
+  const { default: pg } = await import('pg');
+  await dropDatabase(cluster, database);
+  const admin = new pg.Client({ connectionString: cluster.url('postgres', 'postgres') });
+  await admin.connect();
+  await admin.query(`create database ${database} template ${from} owner nock_owner`);
+  await admin.end();
+  return { owner: cluster.url('nock_owner', database), app: cluster.url('nock_app', database) };
+}
+
 export async function dropDatabase(cluster, database) {
   const { default: pg } = await import('pg');
   const admin = new pg.Client({ connectionString: cluster.url('postgres', 'postgres') });

@@ -20,7 +20,8 @@ async function main() {
   const feed = new LiveFeed(url, log);
   await feed.open();
   const jobs = new JobQueue(url, log);
-  const services = { db, clock: createClock(process.env['NOCK_TODAY']), log, jobs, secureCookies: process.env['NOCK_SECURE'] === 'yes' };
+  const publicUrl = (process.env['NOCK_PUBLIC_URL'] ?? `http://127.0.0.1:${setting('NOCK_PORT')}`).replace(/\/$/, '');
+  const services = { db, clock: createClock(process.env['NOCK_TODAY']), log, jobs, publicUrl, secureCookies: process.env['NOCK_SECURE'] === 'yes' };
   const transport = createTransport(db, process.env['NOCK_SMTP']);
   await jobs.open({ mail: (data, last) => deliverMail(services, transport, (data as { mail: number }).mail, last) });
   const app = createApp(services, feed, process.env['NOCK_PAGES']);

@@ -26,6 +26,9 @@ beforeAll(async () => {
     shipment: '1',
     route: '1',
     run: '1',
+    consent: '1',
+    transfer: '1',
+    assembly: '1',
     call: '1',
     hold: '1',
     quote: '1',
@@ -36,11 +39,17 @@ beforeAll(async () => {
     view: '1',
     contract: '1',
     list: 'LIST',
+    warehouse: 'MAR',
+    place: '1',
   };
 });
 afterAll(() => desk.close());
 
 const TABLES = [
+  'bin',
+  'item_home',
+  'item_lot',
+  'stock_place',
   'customer',
   'customer_note',
   'mail',

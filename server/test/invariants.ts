@@ -6,7 +6,20 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
   const checks: readonly (readonly [string, ReturnType<typeof sql<{ found: string }>>])[] = [
     [
       'on hand is received less shipped',
-      sql`select s.item || '/' || s.warehouse as found from stock s where on_hand <> coalesce((select sum(quantity) from stock_movement m where m.item = s.item and m.warehouse = s.warehouse), 0)`,
+      sql`select s.item || '/' || s.warehouse as found from stock s where on_hand <> coalesce((select sum(quantity) from stock_movement m where m.item = s.item and m.warehouse = s.warehouse and m.status = 'available'), 0)`,
+    ],
+    [
+      'what is on hand stands somewhere',
+      sql`select s.item || '/' || s.warehouse as found from stock s where on_hand <> coalesce((select sum(quantity) from stock_place p where p.item = s.item and p.warehouse = s.warehouse and p.status = 'available'), 0)`,
+    ],
+    [
+      'a place holds what was put there less what was taken',
+      sql`select id::text as found from stock_place s where quantity <> coalesce((select sum(p.quantity) from stock_movement_place p where p.place_id = s.id), 0)`,
+    ],
+    [
+      'damaged goods are in quarantine until somebody decides',
+      sql`select l.id::text as found from purchase_line l where damaged <> coalesce((select sum(m.quantity) from stock_movement m join purchase_order p on p.id = l.purchase_id
+        where m.kind = 'receipt' and m.status = 'quarantine' and m.reference = p.number || '/' || l.line_no), 0)`,
     ],
     [
       'committed is what is promised',
@@ -14,13 +27,42 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
     ],
     [
       'inbound is what is awaited',
-      sql`select s.item || '/' || s.warehouse as found from stock s where inbound <> coalesce((select sum(quantity - received - closed) from purchase_line p where p.item = s.item and p.warehouse = s.warehouse and p.firm), 0)`,
+      sql`select s.item || '/' || s.warehouse as found from stock s where inbound <> coalesce((select sum(quantity - received - closed) from purchase_line p where p.item = s.item and p.warehouse = s.warehouse and p.firm), 0)
+        + coalesce((select sum(t.quantity - t.cancelled - t.received - t.lost) from transfer_line t join transfer_order o on o.id = t.transfer_id where t.item = s.item and o.to_warehouse = s.warehouse), 0)
+        + coalesce((select sum(a.quantity - a.built - a.cancelled) from assembly_order a where a.parent_id is null and a.item = s.item and a.warehouse = s.warehouse), 0)`,
     ],
     [
       'set aside is what is being picked',
       sql`select s.item || '/' || s.warehouse as found from stock s where allocated <> coalesce((select sum(x.quantity) from shipment_line x join shipment h on h.id = x.shipment_id join order_line l on l.id = x.order_line_id where h.state = 'picking' and l.item = s.item and l.warehouse = s.warehouse), 0)`,
     ],
-    ['nothing is promised beyond supply', sql`select item || '/' || warehouse as found from stock where committed > on_hand + inbound`],
+    [
+      'what is kept on the shelf is what transfers and assemblies hold',
+      sql`select s.item || '/' || s.warehouse as found from stock s where set_aside <>
+        coalesce((select sum(t.quantity - t.cancelled - t.shipped) from transfer_line t join transfer_order o on o.id = t.transfer_id where t.item = s.item and o.from_warehouse = s.warehouse), 0)
+        + coalesce((select sum(c.set_aside) from assembly_component c join assembly_order a on a.id = c.assembly_id where c.component = s.item and a.warehouse = s.warehouse), 0)`,
+    ],
+    ['nothing is promised beyond supply', sql`select item || '/' || warehouse as found from stock where committed + set_aside > on_hand + inbound`],
+    ['nothing leaves the shelf twice', sql`select item || '/' || warehouse as found from stock where allocated + set_aside > on_hand`],
+    [
+      'an open assembly has its components, or they are put together for it',
+      sql`select a.id::text as found from assembly_order a join assembly_component c on c.assembly_id = a.id
+        where a.state = 'open' and c.per_unit * (a.quantity - a.built - a.cancelled) > c.set_aside
+          + coalesce((select sum(p.quantity - p.built - p.cancelled) from assembly_order p where p.parent_id = a.id and p.item = c.component), 0)`,
+    ],
+    [
+      'what is bound to a line is for a line that lives',
+      sql`select 'transfer ' || t.id as found from transfer_line t join order_line l on l.id = t.order_line_id where t.cancelled + t.received + t.lost < t.quantity and l.shipped + l.cancelled = l.stock_quantity
+        union all select 'assembly ' || a.id from assembly_order a join order_line l on l.id = a.order_line_id where a.state = 'open' and l.shipped + l.cancelled = l.stock_quantity`,
+    ],
+    [
+      'a route of a released line has led to something',
+      sql`select r.id::text as found from line_route r join order_line l on l.id = r.line_id join sales_order o on o.id = l.order_id
+        where o.state = 'released' and r.kind in ('special_order', 'drop_ship', 'transfer', 'assemble') and r.purchase_line_id is null and r.transfer_line_id is null and r.assembly_id is null`,
+    ],
+    [
+      'what only lifts a draft is for nobody, and one for an item',
+      sql`select purchase_id::text as found from purchase_line where lifts group by purchase_id, item having count(*) > 1 or count(order_line_id) > 0`,
+    ],
     [
       'shipped is what left',
       sql`select l.id::text as found from order_line l where shipped <> coalesce((select sum(x.quantity) from shipment_line x join shipment h on h.id = x.shipment_id where h.state = 'shipped' and x.order_line_id = l.id), 0)`,

@@ -63,7 +63,13 @@ test('replies have the shape the contract promises', async () => {
     params: { order: order.id },
     body: { paper: order.papers[0]!.id, recipients: ['a@b.example'], subject: 'x', text: '', files: [] },
   });
+  const waiting = await desk.draft([['BOX', '4']]);
+  const routed = await desk.route(waiting, 1, 'backorder', '4');
+  const { transfer, assembly } = await movedAndMade();
   const values: Record<string, string> = {
+    transfer,
+    assembly,
+    route: String(routed.lines[0]!.routes[0]!.id),
     mail: '1',
     order: String(order.id),
     line: String(order.lines[0]!.id),
@@ -73,6 +79,8 @@ test('replies have the shape the contract promises', async () => {
     run: '1',
     contract: String(contract.id),
     list: 'LIST',
+    warehouse: 'MAR',
+    place: String((await desk.db.selectFrom('stock_place').select('id').where('quantity', '>', '100').limit(1).executeTakeFirstOrThrow()).id),
   };
   const standing = { version: contract.version, all: false, lines: [{ item: 'JAR', kind: 'fixed' as const, unit: 'EA', price: '0.4', most: '900' }] };
   await desk.call('mona', pricingRoutes.storeContractLines, { params: { contract: contract.id }, body: standing });
@@ -88,15 +96,25 @@ test('replies have the shape the contract promises', async () => {
     previewRaise: '?quantity=9&claim=true',
     readQueue: '?warehouse=MAR',
     previewCount: '?warehouse=MAR&counted=3',
+    previewMove: '?quantity=1&status=quarantine',
+    readScan: '?text=jar',
     findDoubles: '?name=Wether',
+    planRoutes: `?lines=${order.lines[0]!.id}`,
     readRisks: `?orders=${order.id}`,
     previewChoice: `?lines=${order.lines[0]!.id}`,
   };
   for (const { name, route } of allRoutes()) {
     if (route.method !== 'GET' || !route.reply || name === 'readShipment') continue;
     const line = ['previewReschedule', 'previewClose'].includes(name) ? String(purchase.line) : values['line']!;
+    const undone: Record<string, string> = { order: String(waiting.id), line: String(waiting.lines[0]!.id) };
     const path = route.path.replace(/\{(\w+)\}/g, (_, part: string) =>
-      part === 'line' ? line : part === 'order' && ['readSlice', 'previewLine'].includes(name) ? draft : values[part]!,
+      name === 'previewUndo' && undone[part]
+        ? undone[part]
+        : part === 'line'
+          ? line
+          : part === 'order' && ['readSlice', 'previewLine'].includes(name)
+            ? draft
+            : values[part]!,
     );
     const response = await desk.request('ida', 'GET', `/api${path}${queries[name] ?? ''}`);
     expect([name, response.status]).toEqual([name, 200]);
@@ -104,3 +122,17 @@ test('replies have the shape the contract promises', async () => {
     expect([name, error?.message]).toEqual([name, undefined]);
   }
 });
+
+/** A transfer and an assembly under way. */
+async function movedAndMade() {
+  await desk.stockUp('LID', '5', 'QUI');
+  const moved = await desk.draft([['LID', '500']]);
+  await desk.take(moved, 1, { kind: 'transfer', warehouse: 'QUI', quantity: '5' }, { kind: 'backorder', quantity: '495' });
+  const transfer = (await desk.release(await desk.read(moved))).lines[0]!.routes[0]!.document!.id;
+  await desk.stockUp('JAR', '500');
+  await desk.stockUp('LID', '500');
+  const made = await desk.draft([['KIT', '1']]);
+  await desk.take(made, 1, { kind: 'assemble', quantity: '1' });
+  const assembly = (await desk.release(await desk.read(made))).lines[0]!.routes[0]!.document!.id;
+  return { transfer: String(transfer), assembly: String(assembly) };
+}

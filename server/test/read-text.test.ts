@@ -8,7 +8,7 @@ let draft: number;
 beforeAll(async () => {
   desk = await TestDesk.open();
   // The demo's items in the place of the desk's own.
-  for (const table of ['supplier_item', 'item_unit'] as const) await desk.db.deleteFrom(table).execute();
+  for (const table of ['supplier_item', 'item_unit', 'item_component', 'item_substitute'] as const) await desk.db.deleteFrom(table).execute();
   await desk.db.deleteFrom('item').execute();
   for (const { code, description, group, unit, weight, list, cost, units, successor } of [...ITEMS].sort(
     (a, b) => Number(!!a.successor) - Number(!!b.successor),

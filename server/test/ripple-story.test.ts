@@ -1,10 +1,11 @@
-import { itemRoutes } from '@nockwright/contract/items';
+import { stockRoutes } from '@nockwright/contract/items';
 import { orderRoutes } from '@nockwright/contract/orders';
-import { promiseRoutes, type RippleView } from '@nockwright/contract/promise';
+import { promiseRoutes } from '@nockwright/contract/promise';
 import { shippingRoutes } from '@nockwright/contract/shipping';
 import { supplyRoutes } from '@nockwright/contract/supply';
 import { worklistRoutes } from '@nockwright/contract/worklist';
 import { brokenInvariants } from './invariants';
+import { decided } from './decided';
 import { TestDesk } from './test-desk';
 
 let desk: TestDesk;
@@ -16,10 +17,6 @@ afterEach(async () => {
   await desk.close();
 });
 
-const decided = ({ later, earlier }: RippleView, accept: number[] = []) => ({
-  seen: [...later, ...earlier].map(({ line, after }) => ({ line, after })),
-  accept,
-});
 const daysOf = async (order: { readonly id: number }, line = 1) =>
   (await desk.read(order)).lines[line - 1]!.schedule.filter((row) => row.kept).map((row) => [row.day, row.quantity]);
 const calls = async () => (await desk.call('ida', worklistRoutes.listCalls)).calls;
@@ -215,29 +212,29 @@ describe('supply changes', () => {
     const picked = await desk.order([['BOX', '5']]);
     const draft = await desk.draft([['BOX', '5']]);
     const special = await desk.release(await desk.route(draft, 1, 'special_order', '5', 'SUP'));
-    const purchase = special.lines[0]!.routes[0]!.purchase!;
+    const purchase = special.lines[0]!.routes[0]!.document!.id;
     const view = await desk.readPurchase(purchase);
     await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase }, body: { version: view.version } });
     await desk.receive(purchase, '5');
     const lines = [{ line: picked.lines[0]!.id, quantity: '5' }];
     await desk.call('wil', shippingRoutes.startPick, { body: { order: picked.id, warehouse: 'MAR', lines } });
     // Each for itself would fit into seven; both together do not.
-    const { status, problem } = await desk.send('ida', itemRoutes.previewCount, { params: { item: 'BOX' }, query: { warehouse: 'MAR', counted: '7' } });
+    const { status, problem } = await desk.send('ida', stockRoutes.previewCount, { params: { item: 'BOX' }, query: { warehouse: 'MAR', counted: '7' } });
     expect([status, problem.errors]).toEqual([
       422,
-      [{ field: 'query.counted', message: '10 are set aside for picks and special orders: put back or cancel some of that first, then count' }],
+      [{ field: 'query.counted', message: '10 are set aside for picks, transfers and special orders: put back or cancel some of that first, then count' }],
     ]);
     const body = { warehouse: 'MAR', counted: '7', reason: 'count of the bay', decision: { seen: [], accept: [] } };
-    expect((await desk.send('ida', itemRoutes.countStock, { params: { item: 'BOX' }, body })).problem.errors?.[0]?.field).toBe('body.counted');
+    expect((await desk.send('ida', stockRoutes.countStock, { params: { item: 'BOX' }, body })).problem.errors?.[0]?.field).toBe('body.counted');
   });
 
   test('a count below what is promised makes the last in turn wait; above it, who waits is offered the goods', async () => {
     const { first, second } = await lastTen();
     const count = async (counted: string, accept: number[] = []) => {
       const query = { warehouse: 'MAR', counted, ...(accept.length > 0 ? { accept: accept.join(',') } : {}) };
-      const ripple = await desk.call('ida', itemRoutes.previewCount, { params: { item: 'TUB' }, query });
+      const ripple = await desk.call('ida', stockRoutes.previewCount, { params: { item: 'TUB' }, query });
       const body = { warehouse: 'MAR', counted, reason: 'count of the bay', decision: decided(ripple, accept) };
-      return { ripple, done: () => desk.send('ida', itemRoutes.countStock, { params: { item: 'TUB' }, body }) };
+      return { ripple, done: () => desk.send('ida', stockRoutes.countStock, { params: { item: 'TUB' }, body }) };
     };
     const less = await count('7');
     // The first holds what there is there is and takes the rest of the inbound; the second is last and lacks three.

@@ -116,6 +116,27 @@ async function loadStanding(db: Db) {
     .values({ ...item, code: 'OLD', description: 'No longer made', discontinued: true, successor: 'JAR' })
     .execute();
   await db
+    .insertInto('item')
+    .values(['KIT', 'CRATE'].map((code) => ({ ...item, code, description: `${code} put together here`, item_group: 'Sets', assembly_days: 1 })))
+    .execute();
+  await db
+    .insertInto('item_component')
+    .values([
+      { item: 'KIT', component: 'JAR', quantity: '1' },
+      { item: 'KIT', component: 'LID', quantity: '1' },
+      { item: 'CRATE', component: 'KIT', quantity: '2' },
+      { item: 'CRATE', component: 'BOX', quantity: '1' },
+    ])
+    .execute();
+  await db.insertInto('item_substitute').values({ item: 'BOX', substitute: 'TUB', ratio: '2' }).execute();
+  await db
+    .insertInto('transfer_lane')
+    .values([
+      { from_warehouse: 'MAR', to_warehouse: 'QUI', transit_days: 1, cost_per_kg: '0.1' },
+      { from_warehouse: 'QUI', to_warehouse: 'MAR', transit_days: 1, cost_per_kg: '0.1' },
+    ])
+    .execute();
+  await db
     .insertInto('item_unit')
     .values([
       { item: 'JAR', unit: 'DZN', numerator: 12, denominator: 1 },

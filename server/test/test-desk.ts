@@ -2,6 +2,7 @@ import { randomBytes, randomUUID } from 'node:crypto';
 import type { OrderView } from '@nockwright/contract/orders';
 import { orderRoutes } from '@nockwright/contract/orders';
 import type { Problem, Route } from '@nockwright/contract/shape';
+import type { RouteWish } from '@nockwright/contract/shortages';
 import { shippingRoutes } from '@nockwright/contract/shipping';
 import { supplyRoutes } from '@nockwright/contract/supply';
 import type { Hono } from 'hono';
@@ -59,7 +60,7 @@ export class TestDesk {
     const log = pino({ level: process.env['NOCK_LOG'] ?? 'silent' });
     const feed = new LiveFeed(url.href, log);
     // Jobs are put into the queue; nobody works on them but a test that says so.
-    const services = { db, clock: createClock(TODAY), log, jobs: new JobQueue(url.href, log), secureCookies: true };
+    const services = { db, clock: createClock(TODAY), log, jobs: new JobQueue(url.href, log), publicUrl: 'http://desk.example', secureCookies: true };
     const desk = new TestDesk(createApp(services, feed), services, db, feed, url.href, async () => {
       await feed.close();
       await pool.end();
@@ -148,7 +149,21 @@ export class TestDesk {
   async route(order: OrderView, lineNo: number, kind: 'backorder' | 'special_order' | 'drop_ship', quantity: string, supplier?: string): Promise<OrderView> {
     return this.call('ida', orderRoutes.chooseRoute, {
       params: { order: order.id, line: order.lines[lineNo - 1]!.id },
-      body: { kind, quantity, ...(supplier ? { supplier } : {}) },
+      body: { parts: [{ kind, quantity, ...(supplier ? { supplier } : {}) }] },
+    });
+  }
+
+  /** Takes ways for a line, several as one route. */
+  async take(order: OrderView, lineNo: number, ...parts: readonly RouteWish[]): Promise<OrderView> {
+    return this.call('ida', orderRoutes.chooseRoute, { params: { order: order.id, line: order.lines[lineNo - 1]!.id }, body: { parts } });
+  }
+
+  /** Takes a route of a line back. */
+  async undo(order: OrderView, lineNo: number, at = 0, supplier?: 'cancel' | 'keep'): Promise<OrderView> {
+    const line = order.lines[lineNo - 1]!;
+    return this.call('ida', orderRoutes.undoRoute, {
+      params: { order: order.id, line: line.id, route: line.routes[at]!.id },
+      body: supplier ? { supplier } : {},
     });
   }
 

@@ -1,6 +1,6 @@
-import { itemRoutes } from '@nockwright/contract/items';
+import { stockRoutes } from '@nockwright/contract/items';
 import { orderRoutes } from '@nockwright/contract/orders';
-import { promiseRoutes, type RippleView } from '@nockwright/contract/promise';
+import { promiseRoutes } from '@nockwright/contract/promise';
 import type { Route } from '@nockwright/contract/shape';
 import { shippingRoutes } from '@nockwright/contract/shipping';
 import { supplyRoutes } from '@nockwright/contract/supply';
@@ -8,25 +8,31 @@ import { promiseBook } from '@nockwright/core/promise';
 import { rollDice, type Dice } from '../../demo/dice';
 import { createClock } from '../src/clock';
 import { loadBook } from '../src/promise';
+import { decided } from './decided';
 import { brokenInvariants } from './invariants';
+import { routingActs } from './routing-acts';
 import { seenOf, TestDesk, TODAY } from './test-desk';
 
 const CLIENTS = 8;
-const STEPS = 45;
+/** Of each client; a longer run is worth its time now and then: NOCK_STEPS=400 is some thousands in all. */
+const STEPS = Number(process.env['NOCK_STEPS'] ?? 45);
+/** Steps after which the books are looked at in a longer run. */
+const LOOK = 50;
 const ITEMS = ['JAR', 'LID', 'BOX'] as const;
+/** What is ordered besides: put together here, or only from the shelf. */
+const OTHERS = ['KIT', 'CRATE', 'TUB'] as const;
 
 let desk: TestDesk;
 beforeAll(async () => {
   desk = await TestDesk.open();
+  for (const bin of ['A-01', 'A-02']) await desk.call('wil', stockRoutes.addBin, { params: { warehouse: 'MAR' }, body: { bin } });
   for (const item of ITEMS) await desk.stockUp(item, '60');
+  for (const item of [...ITEMS, 'TUB']) await desk.stockUp(item, '40', 'QUI');
+  await desk.stockUp('TUB', '40');
 });
 afterAll(() => desk.close());
 
 const statuses = new Map<number, number>();
-const decided = ({ later, earlier }: RippleView, accept: number[] = []) => ({
-  seen: [...later, ...earlier].map(({ line, after }) => ({ line, after })),
-  accept,
-});
 
 /** Sends a command; that somebody else was first is an answer, an error of ours is not. */
 async function attempt<P, Q, B, R>(route: Route<P, Q, B, R>, input: { params?: P; body?: B }): Promise<R | null> {
@@ -38,10 +44,11 @@ async function attempt<P, Q, B, R>(route: Route<P, Q, B, R>, input: { params?: P
 
 /** One thing a desk does, on whatever there is by now. */
 const ACTS: Readonly<Record<string, (dice: Dice) => Promise<unknown>>> = {
+  ...routingActs(() => desk, attempt, anyOrder),
   order: async (dice) => {
     const draft = await desk.draft([
       [dice.pick(ITEMS), String(dice.whole(1, 25))],
-      [dice.pick(ITEMS), String(dice.whole(1, 25))],
+      [dice.chance(25) ? dice.pick(OTHERS) : dice.pick(ITEMS), String(dice.whole(1, 25))],
     ]);
     let order = draft;
     for (const line of draft.lines) {
@@ -50,7 +57,7 @@ const ACTS: Readonly<Record<string, (dice: Dice) => Promise<unknown>>> = {
         order =
           (await attempt(orderRoutes.chooseRoute, {
             params: { order: draft.id, line: line.id },
-            body: { kind, quantity: line.uncovered, ...(kind === 'backorder' ? {} : { supplier: 'SUP' }) },
+            body: { parts: [{ kind, quantity: line.uncovered, ...(kind === 'backorder' ? {} : { supplier: 'SUP' }) }] },
           })) ?? order;
     }
     return attempt(orderRoutes.releaseOrder, { params: { order: draft.id }, body: seenOf(order) });
@@ -78,7 +85,7 @@ const ACTS: Readonly<Record<string, (dice: Dice) => Promise<unknown>>> = {
       order &&
       attempt(orderRoutes.chooseRoute, {
         params: { order: order.id, line: line!.id },
-        body: { kind: dice.pick(['special_order', 'drop_ship'] as const), supplier: 'SUP', quantity: String(dice.whole(1, 6)) },
+        body: { parts: [{ kind: dice.pick(['special_order', 'drop_ship'] as const), supplier: 'SUP', quantity: String(dice.whole(1, 6)) }] },
       })
     );
   },
@@ -115,8 +122,8 @@ const ACTS: Readonly<Record<string, (dice: Dice) => Promise<unknown>>> = {
     const item = dice.pick(ITEMS);
     const { on_hand } = await desk.stock(item);
     const wish = { warehouse: 'MAR', counted: String(Math.max(0, Number(on_hand) + dice.whole(-6, 6))) };
-    const { status, reply } = await desk.send('mona', itemRoutes.previewCount, { params: { item }, query: wish });
-    return status === 200 ? attempt(itemRoutes.countStock, { params: { item }, body: { ...wish, reason: 'test', decision: decided(reply) } }) : null;
+    const { status, reply } = await desk.send('mona', stockRoutes.previewCount, { params: { item }, query: wish });
+    return status === 200 ? attempt(stockRoutes.countStock, { params: { item }, body: { ...wish, reason: 'test', decision: decided(reply) } }) : null;
   },
   slip: async (dice) => {
     const purchase = await anyPurchase(dice);
@@ -138,7 +145,11 @@ const ACTS: Readonly<Record<string, (dice: Dice) => Promise<unknown>>> = {
     const choice = await desk.call('mona', promiseRoutes.previewChoice, { params: { run: run.id }, query: { lines: lines.join(',') } });
     return attempt(promiseRoutes.acceptResequence, { params: { run: run.id }, body: { all: false, lines, decision: decided(choice) } });
   },
-  buy: (dice) => desk.purchase(dice.pick(ITEMS), String(dice.whole(5, 40)), '2027-03-19'),
+  buy: async (dice) => {
+    const lines = [{ item: dice.pick(ITEMS), quantity: String(dice.whole(5, 40)), expectedDay: '2027-03-19' }];
+    const made = await attempt(supplyRoutes.createPurchase, { body: { supplier: 'SUP', warehouse: 'MAR', lines } });
+    return made && attempt(supplyRoutes.sendPurchase, { params: { purchase: made.id }, body: { version: made.version } });
+  },
   supply: async (dice) => {
     const purchase = await anyPurchase(dice);
     if (!purchase) return null;
@@ -150,7 +161,30 @@ const ACTS: Readonly<Record<string, (dice: Dice) => Promise<unknown>>> = {
     if (dice.chance(20))
       return attempt(supplyRoutes.reschedule, { ...at, body: { version: purchase.version, expectedDay: dice.pick(['2027-03-12', '2027-04-02']) } });
     if (purchase.kind === 'drop_ship') return attempt(supplyRoutes.confirmDespatch, { params: { purchase: purchase.id }, body: { ...body, tracking: '' } });
-    return attempt(supplyRoutes.receive, { params: { purchase: purchase.id }, body });
+    // Of several lots, and not all of it sound.
+    const lots = body.lines.flatMap((row) => [
+      { ...row, lot: dice.pick(['L1', 'L2']), ...(dice.chance(30) ? { damaged: String(dice.whole(1, 4)) } : {}) },
+      ...(dice.chance(20) ? [{ ...row, quantity: '0', damaged: '1' }] : []),
+    ]);
+    return attempt(supplyRoutes.receive, { params: { purchase: purchase.id }, body: { ...body, lines: dice.chance(50) ? lots : body.lines } });
+  },
+  places: async (dice) => {
+    const places = await desk.call('mona', stockRoutes.listPlaces, { query: { only: dice.pick(['all', 'quarantine'] as const) } });
+    if (places.length === 0) return null;
+    const place = dice.pick(places);
+    const quantity = String(dice.whole(1, Math.max(1, Math.floor(Number(place.quantity)))));
+    if (dice.chance(30)) return attempt(stockRoutes.moveGoods, { params: { place: place.id }, body: { quantity, bin: dice.pick(['', 'A-01', 'A-02']) } });
+    if (dice.chance(40)) {
+      const wish = { warehouse: place.warehouse, counted: String(Math.max(0, Number(place.quantity) + dice.whole(-4, 2))), place: place.id };
+      const at = { params: { item: place.item } };
+      const { status, reply } = await desk.send('mona', stockRoutes.previewCount, { ...at, query: wish });
+      return status === 200 ? attempt(stockRoutes.countStock, { ...at, body: { ...wish, reason: 'test', decision: decided(reply) } }) : null;
+    }
+    const wish = { quantity, status: place.status === 'available' ? ('quarantine' as const) : ('available' as const) };
+    const { status, reply } = await desk.send('mona', stockRoutes.previewMove, { params: { place: place.id }, query: wish });
+    return status === 200
+      ? attempt(stockRoutes.moveGoods, { params: { place: place.id }, body: { ...wish, cause: 'damaged', decision: decided(reply) } })
+      : null;
   },
   ship: async (dice) => {
     const board = await desk.call('mona', shippingRoutes.readBoard);
@@ -187,7 +221,8 @@ test('eight clients do everything a desk does, at once, and the books stay in or
   await Promise.all(
     Array.from({ length: CLIENTS }, async (_, me) => {
       const dice = rollDice(1000 + me);
-      for (let step = 0; step < STEPS; step++)
+      for (let step = 1; step <= STEPS; step++) {
+        if (me === 0 && step % LOOK === 0) expect(await brokenInvariants(desk.db)).toEqual([]);
         await ACTS[
           dice.pick([
             'order',
@@ -207,10 +242,23 @@ test('eight clients do everything a desk does, at once, and the books stay in or
             'raise',
             'offers',
             'count',
+            'places',
+            'places',
             'slip',
             'anew',
+            'ways',
+            'ways',
+            'ways',
+            'undo',
+            'undo',
+            'many',
+            'inside',
+            'inside',
+            'inside',
+            'consent',
           ])
         ]!(dice);
+      }
     }),
   );
   expect(statuses.get(200)).toBeGreaterThan(100);

@@ -2,7 +2,7 @@ import { accessRoutes } from '../access';
 import { customerRoutes } from '../customers';
 import { documentRoutes } from '../documents';
 import { exchangeRoutes } from '../exchange';
-import { itemRoutes } from '../items';
+import { itemRoutes, stockRoutes } from '../items';
 import { mailRoutes } from '../mail';
 import { orderRoutes } from '../orders';
 import { pricingRoutes } from '../pricing';
@@ -19,6 +19,7 @@ export const API = {
   access: accessRoutes,
   customers: customerRoutes,
   items: itemRoutes,
+  stock: stockRoutes,
   orders: orderRoutes,
   quotes: quoteRoutes,
   documents: documentRoutes,

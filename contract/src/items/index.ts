@@ -1,1 +1,2 @@
 export { itemRoutes, type ItemFound, type ItemPage, type ItemRow, type PoolView, type QueueRow, type TimelineStep } from './items';
+export { adjustmentReason, stockRoutes, stockStatus, type AdjustmentReason, type StockPlace, type StockStatus } from './stock';

@@ -1,5 +1,5 @@
-import { accepting, decision, part, rippleView } from '../promise';
-import { awaited, code, day, decimal, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, post, text, type Of } from '../shape';
+import { part } from '../promise';
+import { code, day, decimal, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, text, type Of } from '../shape';
 
 const unit = object({ code: text(), name: text(), numerator: decimal(), denominator: decimal() });
 
@@ -111,19 +111,6 @@ export const itemRoutes = {
     params: object({ item: code() }),
     query: object({ warehouse: code() }),
     reply: list(queued),
-  }),
-  previewCount: get('/items/{item}/count', {
-    summary: 'Whose promises a corrected count would move',
-    params: object({ item: code() }),
-    query: object({ warehouse: code(), counted: awaited(), accept: accepting }),
-    reply: rippleView,
-  }),
-  countStock: post('/items/{item}/count', {
-    summary: 'Correct what is on hand to what was counted; promises move as was seen',
-    roles: ['coordinator', 'manager'],
-    params: object({ item: code() }),
-    body: object({ warehouse: code(), counted: awaited(), reason: text(200), decision }),
-    reply: page,
   }),
   itemHistory: get('/items/{item}/history', { summary: 'What happened to an item, newest first', params: object({ item: code() }), reply: history }),
 };

@@ -6,8 +6,9 @@ const DESK = ['coordinator', 'manager'] as const;
 
 const row = object({
   id: id(),
-  order: object({ id: id(), label: text(), customer: text() }),
-  paper: object({ id: id(), kind: oneOf('acknowledgement', 'quote', 'pro_forma') }),
+  about: object({ kind: oneOf('order', 'purchase'), id: id(), label: text(), name: text() }),
+  /** Null: a question without a paper. */
+  paper: nullable(object({ id: id(), kind: oneOf('acknowledgement', 'quote', 'pro_forma', 'purchase') })),
   recipients: list(text()),
   subject: text(500),
   state: oneOf(...MAIL_STATES),

@@ -68,6 +68,8 @@ export function asLineView(line: LineTried): LineView {
     dropShip: '0',
     waiting: '0',
     routes: [],
+    standsFor: null,
+    asked: null,
     pin: null,
   };
 }

@@ -12,7 +12,6 @@ export type {
   PaperView,
   PegView,
   RaisePreview,
-  RouteChoice,
   SavedView,
   ScheduleView,
   SupplyTick,

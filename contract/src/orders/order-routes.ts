@@ -1,5 +1,6 @@
 import { bookSlice } from './book-slice';
 import { accepting, decision, rippleView } from '../promise';
+import { policyName, routeChoices, routeWish, undoing } from '../shortages';
 import {
   code,
   day,
@@ -33,12 +34,12 @@ import {
   orderView,
   pricePin,
   raisePreview,
-  routeChoices,
   textRead,
 } from './order-views';
 
 const order = object({ order: id() });
 const lineOf = object({ order: id(), line: id() });
+const routeOf = object({ order: id(), line: id(), route: id() });
 const version = integer();
 
 const lineFields = {
@@ -236,22 +237,28 @@ export const orderRoutes = {
     reply: orderView,
   }),
   readRoutes: get('/orders/{order}/lines/{line}/routes', {
-    summary: 'The ways to serve what is short or late of a line',
+    summary: 'The ways to serve what is short or late of a line, with days, cost and margin; what the policy prefers first',
     params: lineOf,
-    query: object({ quantity: optional(quantity()) }),
+    query: object({ quantity: optional(quantity()), policy: optional(policyName) }),
     reply: routeChoices,
   }),
   chooseRoute: post('/orders/{order}/lines/{line}/routes', {
-    summary: 'Route a quantity of a line; of a released order the purchase is made at once',
+    summary: 'Route a quantity of a line, over up to three ways; of a released order it is carried out at once',
     roles: ['coordinator', 'manager'],
     params: lineOf,
-    body: object({ kind: oneOf('backorder', 'special_order', 'drop_ship'), supplier: optional(code()), quantity: quantity() }),
+    body: object({ parts: list(routeWish, 1, 3) }),
     reply: orderView,
   }),
-  removeRoute: remove('/orders/{order}/lines/{line}/routes/{route}', {
-    summary: 'Take back a route that has led to no purchase yet',
+  previewUndo: get('/orders/{order}/lines/{line}/routes/{route}/undo', {
+    summary: 'What taking a route back does, or why it cannot be',
+    params: routeOf,
+    reply: undoing,
+  }),
+  undoRoute: post('/orders/{order}/lines/{line}/routes/{route}/undo', {
+    summary: 'Take a route back; where the supplier has the order, cancel it with them or keep the goods for others',
     roles: ['coordinator', 'manager'],
-    params: object({ order: id(), line: id(), route: id() }),
+    params: routeOf,
+    body: object({ supplier: optional(oneOf('cancel', 'keep')) }),
     reply: orderView,
   }),
   promiseRest: post('/orders/{order}/lines/{line}/promise', {

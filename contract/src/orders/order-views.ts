@@ -1,5 +1,6 @@
 import { credit, reminder, shipTo } from '../customers';
 import { part, rippleView } from '../promise';
+import { chosenRoute, policyName } from '../shortages';
 import { LOST_REASONS } from '@nockwright/core/orders';
 import type { PricePin } from '@nockwright/core/pricing';
 import {
@@ -61,16 +62,6 @@ export type ScheduleView = Of<typeof scheduleEntry>;
 /** Supply of the line's item due at its warehouse: a tick on the date ruler. */
 const tick = object({ day: day(), quantity: decimal(), label: text() });
 export type SupplyTick = Of<typeof tick>;
-
-const chosenRoute = object({
-  id: id(),
-  kind: oneOf('backorder', 'special_order', 'drop_ship'),
-  supplier: nullable(text()),
-  quantity: decimal(),
-  day: nullable(day()),
-  purchase: nullable(id()),
-  purchaseNumber: nullable(text()),
-});
 
 const priceStep = object({
   source: text(),
@@ -151,6 +142,10 @@ const line = object({
   why: list(text(500)),
   spoken: text(1000),
   routes: list(chosenRoute),
+  /** The line it goes instead of. */
+  standsFor: nullable(integer()),
+  /** A question to the customer about it that is not settled. */
+  asked: nullable(object({ consent: id(), question: text(1000), answerBy: day(), overdue: flag() })),
   ticks: list(tick),
 });
 export type LineView = Of<typeof line>;
@@ -225,6 +220,9 @@ const order = object({
     shipTos: list(shipTo),
     /** How sure promises to them must be, in percent; null: as the desk's are. */
     confidence: nullable(integer(50, 99)),
+    /** How ways out of a shortage are ranked for them (null: as the desk does), and whether they are asked before a later day is settled. */
+    routePolicy: nullable(policyName),
+    asksWhenLate: flag(),
     credit,
   }),
   /** The same for customers without one of their own; null: the supplier's day is believed. */
@@ -339,24 +337,7 @@ export type SavedView = Of<typeof savedView>;
 /** An order a promise of which is reached too late by its supply, with the day it is; null: not at all. */
 export const orderRisks = list(object({ order: id(), day: nullable(day()) }));
 
-const offered = object({
-  kind: oneOf('backorder', 'special_order', 'drop_ship'),
-  supplier: nullable(code()),
-  label: text(),
-  quantity: decimal(),
-  buys: decimal(),
-  shipDay: nullable(day()),
-  deliveryDay: nullable(day()),
-  daysLate: nullable(integer()),
-  unitCost: decimal(),
-  marginPercent: nullable(decimal()),
-  marginAmount: decimal(),
-  remarks: list(text(400)),
-});
-export type RouteChoice = Of<typeof offered>;
-export const routeChoices = object({ short: decimal(), unit: text(), routes: list(offered) });
-
-const bound = object({ kind: oneOf('purchase', 'drop_ship', 'pick'), label: text(), quantity: decimal(), what: text(400) });
+const bound = object({ kind: oneOf('purchase', 'drop_ship', 'transfer', 'assembly', 'pick'), label: text(), quantity: decimal(), what: text(400) });
 
 /** What a cancellation would free, and what hangs on what is cancelled. */
 export const cancellationPreview = object({

@@ -14,6 +14,7 @@ export {
   moment,
   note,
   nullable,
+  number,
   object,
   oneOf,
   optional,

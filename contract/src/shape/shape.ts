@@ -76,6 +76,9 @@ export const code = (): Shape<string> =>
 /** A whole number; a row's id, a count of days. */
 export const integer = (least = 0, most = 2_147_483_647): Shape<number> => shape(Joi.number().integer().min(least).max(most));
 
+/** Any number of days or shares in a reply. */
+export const number = (): Shape<number> => shape(Joi.number());
+
 /** The id of a row. */
 export const id = (): Shape<number> => integer(1);
 

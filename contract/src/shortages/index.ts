@@ -1,1 +1,15 @@
-export { shortageRoutes, type ShortageRow } from './shortages';
+export { consentView, CONSENT_STATES, type ConsentAnswer, type ConsentView, type ConsentWish } from './consent';
+export {
+  chosenRoute,
+  policyName,
+  routeChoice,
+  routeChoices,
+  routeWish,
+  undoing,
+  type ChosenRoute,
+  type RouteChoice,
+  type RouteChoices,
+  type RouteWish,
+  type Undoing,
+} from './route-shapes';
+export { shortageRoutes, type Gathered, type PlannedRoute, type Routed, type RoutePlan, type RoutePolicyView, type ShortageRow } from './shortages';

@@ -1,4 +1,7 @@
-import { code, day, decimal, get, id, integer, list, nullable, object, oneOf, text, type Of } from '../shape';
+import { accepting, rippleView } from '../promise';
+import { code, day, decimal, flag, get, id, integer, list, note, nullable, object, oneOf, optional, post, put, text, uuid, type Of } from '../shape';
+import { consentAnswer, consentView, consentWish } from './consent';
+import { policyName, routeChoice, routeWish } from './route-shapes';
 
 const row = object({
   order: id(),
@@ -19,9 +22,130 @@ const row = object({
   /** The day it could leave now. */
   possibleDay: nullable(day()),
   daysLate: nullable(integer()),
+  /** Who sells the item, the cheapest first. */
+  suppliers: list(text()),
+  /** The customer has been asked, and has not answered. */
+  asked: flag(),
 });
 export type ShortageRow = Of<typeof row>;
 
+/** What would be done for each of many lines, and what it comes to. */
+const planned = object({
+  line: id(),
+  order: id(),
+  number: text(),
+  lineNo: integer(),
+  customer: text(),
+  item: code(),
+  unit: text(),
+  quantity: decimal(),
+  /** The best by the policy; null where there is no way but to wait without a day. */
+  route: nullable(routeChoice),
+});
+export type PlannedRoute = Of<typeof planned>;
+
+const gathered = object({
+  kind: oneOf('purchase', 'drop_ship', 'transfer', 'assembly'),
+  /** Supplier or warehouse it comes from, in words. */
+  from: text(),
+  to: text(),
+  /** The draft that is joined; null: a new one. */
+  joins: nullable(text()),
+  lines: integer(),
+  value: decimal(),
+  /** What is bought beyond the need, in words; and that it is below the supplier's minimum. */
+  remarks: list(text(400)),
+});
+export type Gathered = Of<typeof gathered>;
+
+const plan = object({
+  rows: list(planned),
+  gathered: list(gathered),
+  /** Lines whose customer must be asked first: they are left out when the plan is done. */
+  asks: integer(),
+  /** Lines for which there is no way with a day. */
+  without: integer(),
+  ripple: rippleView,
+});
+export type RoutePlan = Of<typeof plan>;
+
+const weights = object({
+  latePercent: decimal(),
+  shipmentCost: decimal(),
+  surplusPercent: decimal(),
+  cutPercent: decimal(),
+});
+
+const policy = object({
+  /** What the desk prefers, and what each of its policies weighs. */
+  name: policyName,
+  weights: object({ on_time: weights, cheapest: weights, fewest_shipments: weights }),
+});
+export type RoutePolicyView = Of<typeof policy>;
+
+const routed = object({
+  /** How many lines were routed, and what was made for them. */
+  lines: integer(),
+  documents: list(object({ kind: oneOf('purchase', 'transfer', 'assembly'), id: id(), number: text() })),
+  /** Lines that could not be routed as chosen, with why; nothing was done for these. */
+  left: list(object({ line: id(), why: text(800) })),
+});
+export type Routed = Of<typeof routed>;
+
+const desk = ['coordinator', 'manager'] as const;
+const consentId = object({ consent: id() });
+
 export const shortageRoutes = {
   listShortages: get('/shortages', { summary: 'Every released quantity without cover or with late cover, most value first', reply: list(row) }),
+  planRoutes: get('/shortages/plan', {
+    summary: 'The best way for each of many lines, given that the others take theirs; `lines` as 12,15. What it makes and whom it moves',
+    query: object({ lines: note(14_000), policy: optional(policyName), accept: accepting }),
+    reply: plan,
+  }),
+  routeMany: post('/shortages/routes', {
+    summary: 'Route many lines in one act, as was planned; progress is told as the topic routing:{run}:{done}:{total}',
+    roles: desk,
+    body: object({
+      run: uuid(),
+      choices: list(object({ line: id(), parts: list(routeWish, 1, 3) }), 1, 2000),
+      /** Offers that are taken: lines that get what the others give back. */
+      accept: list(id()),
+    }),
+    reply: routed,
+  }),
+  readPolicy: get('/route-policy', { summary: 'How ways are ranked where a customer has no wish of their own', reply: policy }),
+  setPolicy: put('/route-policy', { summary: 'Set how ways are ranked, and what weighs how much', roles: ['manager'], body: policy, reply: policy }),
+  setCustomerPolicy: put('/customers/{customer}/route-policy', {
+    summary: 'How ways are ranked for a customer (null: as the desk does), and whether they are asked before a later day is settled',
+    roles: desk,
+    params: object({ customer: id() }),
+    body: object({ policy: nullable(policyName), asksWhenLate: flag() }),
+    reply: object({ policy: nullable(policyName), asksWhenLate: flag() }),
+  }),
+  listConsents: get('/consents', {
+    summary: 'Questions to customers: those that wait for an answer or for somebody to act on it, the most pressing first; or of one order all',
+    query: object({ order: optional(id()) }),
+    reply: list(consentView),
+  }),
+  askCustomer: post('/orders/{order}/lines/{line}/consents', {
+    summary: 'Ask the customer about a way for a line: by mail with a link that works once, or to be asked by phone',
+    roles: desk,
+    params: object({ order: id(), line: id() }),
+    body: consentWish,
+    reply: consentView,
+  }),
+  answerConsent: post('/consents/{consent}/answer', {
+    summary: 'Record what the customer said on the phone, and act on it',
+    roles: desk,
+    params: consentId,
+    body: consentAnswer,
+    reply: consentView,
+  }),
+  withdrawConsent: post('/consents/{consent}/withdraw', {
+    summary: 'Take a question back; its link ends. An answer that was looked at is set aside',
+    roles: desk,
+    params: consentId,
+    body: object({}),
+    reply: consentView,
+  }),
 };

@@ -1,1 +1,15 @@
-export { supplyRoutes, type PurchaseRow, type PurchaseView, type ReceiptReply, type Supplier, type SupplyRipple, type Warehouse } from './supply';
+export {
+  supplyRoutes,
+  type Arrival,
+  type AssemblyView,
+  type ExpectedRow,
+  type InsideRow,
+  type PurchaseRow,
+  type PurchaseView,
+  type ReceiptReply,
+  type Scanned,
+  type Supplier,
+  type SupplyRipple,
+  type TransferView,
+  type Warehouse,
+} from './supply';

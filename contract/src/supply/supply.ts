@@ -38,12 +38,22 @@ const line = object({
   quantity: decimal(),
   received: decimal(),
   closed: decimal(),
+  /** Came unfit to be sold, and stands in quarantine. */
+  damaged: decimal(),
   open: decimal(),
   cost: decimal(),
   expectedDay: day(),
   /** The day its goods can leave again; null for a drop shipment. */
   availableDay: nullable(day()),
   overdue: flag(),
+  /** For nobody in particular: it lifts the item to the supplier's minimum and lot. */
+  lifts: flag(),
+  theirCode: note(),
+  gtin: nullable(text()),
+  tracksLots: flag(),
+  tracksExpiry: flag(),
+  /** Where it lives at the warehouse it comes to. */
+  home: nullable(code()),
   owed: list(owed),
 });
 
@@ -96,6 +106,118 @@ export type Supplier = Of<typeof supplier>;
 const warehouse = object({ code: code(), name: text() });
 export type Warehouse = Of<typeof warehouse>;
 
+/** What has come of a line, of one lot into one bin; the same line may stand more than once. */
+const arrival = object({
+  line: id(),
+  /** Fit to be sold. */
+  quantity: awaited(),
+  /** Goes into quarantine; as much is still awaited. */
+  damaged: optional(quantity()),
+  lot: optional(note(20)),
+  expires: optional(day()),
+  bin: optional(note(40)),
+});
+export type Arrival = Of<typeof arrival>;
+
+/** Goods that are due at a warehouse. */
+const expected = object({
+  kind: oneOf('purchase', 'transfer'),
+  id: id(),
+  number: text(),
+  from: text(),
+  warehouse: code(),
+  expectedDay: day(),
+  overdue: flag(),
+  lines: integer(),
+  items: note(),
+});
+export type ExpectedRow = Of<typeof expected>;
+
+/** What a scan or typed words mean at the dock. */
+const scanned = object({
+  item: nullable(code()),
+  description: note(),
+  lot: note(),
+  expires: nullable(day()),
+  count: nullable(decimal()),
+  /** Where it is awaited from. */
+  awaited: list(
+    object({ kind: oneOf('purchase', 'transfer'), id: id(), number: text(), from: text(), line: nullable(id()), open: decimal(), expectedDay: day() }),
+  ),
+});
+export type Scanned = Of<typeof scanned>;
+
+/** The order line that goods are for. */
+const forLine = nullable(object({ order: id(), number: text(), lineNo: integer(), customer: text() }));
+
+const transfer = object({
+  id: id(),
+  number: text(),
+  from: warehouse,
+  to: warehouse,
+  state: oneOf('open', 'shipped', 'closed', 'cancelled'),
+  version: integer(),
+  createdDay: day(),
+  shipDay: day(),
+  expectedDay: day(),
+  lines: list(
+    object({
+      id: id(),
+      lineNo: integer(),
+      item: code(),
+      description: text(),
+      unit: text(),
+      quantity: decimal(),
+      cancelled: decimal(),
+      shipped: decimal(),
+      received: decimal(),
+      lost: decimal(),
+      /** What is still to come in. */
+      open: decimal(),
+      for: forLine,
+    }),
+  ),
+});
+export type TransferView = Of<typeof transfer>;
+
+const assembly = object({
+  id: id(),
+  number: text(),
+  item: code(),
+  description: text(),
+  unit: text(),
+  warehouse,
+  state: oneOf('open', 'closed', 'cancelled'),
+  version: integer(),
+  quantity: decimal(),
+  built: decimal(),
+  cancelled: decimal(),
+  open: decimal(),
+  createdDay: day(),
+  expectedDay: day(),
+  for: forLine,
+  /** The assembly it is a part of, and those that are put together for it first. */
+  parent: nullable(object({ id: id(), number: text() })),
+  parts: list(object({ id: id(), number: text(), item: code(), state: oneOf('open', 'closed', 'cancelled') })),
+  components: list(object({ item: code(), description: text(), unit: text(), perUnit: decimal(), needed: decimal(), setAside: decimal() })),
+});
+export type AssemblyView = Of<typeof assembly>;
+
+/** A transfer or an assembly in a list. */
+const inside = object({
+  kind: oneOf('transfer', 'assembly'),
+  id: id(),
+  number: text(),
+  what: text(),
+  state: oneOf('open', 'shipped', 'closed', 'cancelled'),
+  expectedDay: day(),
+  lines: integer(),
+});
+export type InsideRow = Of<typeof inside>;
+
+const transferId = object({ transfer: id() });
+const assemblyId = object({ assembly: id() });
+const hands = ['coordinator', 'warehouse', 'manager'] as const;
 const purchaseId = object({ purchase: id() });
 const lineId = object({ purchase: id(), line: id() });
 const buyers = ['coordinator', 'manager'] as const;
@@ -134,10 +256,17 @@ export const supplyRoutes = {
     reply: supplyRipple,
   }),
   reschedule: put('/purchases/{purchase}/lines/{line}', {
-    summary: 'Record the day the supplier now expects, or what is still to come; with a decision, move the promises that were seen to move',
+    summary: 'Record the day the supplier now expects, what is still to come, or what it costs; with a decision, move the promises that were seen to move',
     roles: buyers,
     params: lineId,
-    body: object({ version: integer(), expectedDay: optional(day()), open: optional(awaited()), note: optional(note(500)), decision: optional(decision) }),
+    body: object({
+      version: integer(),
+      expectedDay: optional(day()),
+      open: optional(awaited()),
+      cost: optional(unitPrice()),
+      note: optional(note(500)),
+      decision: optional(decision),
+    }),
     reply: purchase,
   }),
   previewClose: get('/purchases/{purchase}/lines/{line}/close', {
@@ -153,6 +282,19 @@ export const supplyRoutes = {
     body: object({ version: integer(), reason: text(300), decision: optional(decision) }),
     reply: purchase,
   }),
+  previewCancel: get('/purchases/{purchase}/cancel', {
+    summary: 'Whose promises would move if nothing more comes of a purchase order',
+    params: purchaseId,
+    query: object({ accept: accepting }),
+    reply: supplyRipple,
+  }),
+  cancelPurchase: post('/purchases/{purchase}/cancel', {
+    summary: 'Cancel what is open of a purchase order, by us or by the supplier; promises that lose their goods move as decided, or wait again',
+    roles: buyers,
+    params: purchaseId,
+    body: object({ version: integer(), by: oneOf('us', 'supplier'), reason: text(300), decision: optional(decision) }),
+    reply: purchase,
+  }),
   previewReceipt: get('/purchases/{purchase}/receipt', {
     summary: 'Whose promises a receipt would move, short or over',
     params: purchaseId,
@@ -165,11 +307,21 @@ export const supplyRoutes = {
     params: purchaseId,
     body: object({
       version: integer(),
-      lines: list(object({ line: id(), quantity: quantity() }), 1, 200),
+      lines: list(arrival, 1, 200),
       closeRest: optional(flag()),
       decision: optional(decision),
     }),
     reply: receipt,
+  }),
+  listExpected: get('/receiving', {
+    summary: 'What is due at a warehouse, what is due first first',
+    query: object({ warehouse: optional(code()), search: optional(note(100)) }),
+    reply: list(expected),
+  }),
+  readScan: get('/receiving/scan', {
+    summary: 'What a scanned label or typed words mean at the dock, and where it is awaited from',
+    query: object({ text: note(200), warehouse: optional(code()) }),
+    reply: scanned,
   }),
   confirmDespatch: post('/purchases/{purchase}/despatch', {
     summary: "Confirm the supplier's notice that a drop shipment has left",
@@ -177,6 +329,62 @@ export const supplyRoutes = {
     params: purchaseId,
     body: object({ version: integer(), tracking: note(80), lines: list(object({ line: id(), quantity: quantity() }), 1, 200) }),
     reply: purchase,
+  }),
+  listInside: get('/inside', {
+    summary: 'Transfers between warehouses and assemblies, what is due first',
+    query: object({ state: optional(oneOf('open', 'all')) }),
+    reply: list(inside),
+  }),
+  createTransfer: post('/transfers', {
+    summary: 'Have free goods brought from one warehouse to another',
+    roles: buyers,
+    body: object({ from: code(), to: code(), lines: list(object({ item: code(), quantity: quantity() }), 1, 100) }),
+    reply: transfer,
+  }),
+  createAssembly: post('/assemblies', {
+    summary: 'Have an item put together from free goods',
+    roles: buyers,
+    body: object({ item: code(), warehouse: code(), quantity: quantity() }),
+    reply: assembly,
+  }),
+  transferHistory: get('/transfers/{transfer}/history', { summary: 'What happened to a transfer, newest first', params: transferId, reply: history }),
+  assemblyHistory: get('/assemblies/{assembly}/history', { summary: 'What happened to an assembly, newest first', params: assemblyId, reply: history }),
+  readTransfer: get('/transfers/{transfer}', { summary: 'A transfer between warehouses', params: transferId, reply: transfer }),
+  shipTransfer: post('/transfers/{transfer}/ship', {
+    summary: 'The goods leave for the other warehouse',
+    roles: hands,
+    params: transferId,
+    body: object({ version: integer() }),
+    reply: transfer,
+  }),
+  receiveTransfer: post('/transfers/{transfer}/receive', {
+    summary: 'Take in what has come; with closeRest what has not is lost, and promises made on it wait again',
+    roles: hands,
+    params: transferId,
+    body: object({ version: integer(), lines: list(object({ line: id(), quantity: quantity() }), 1, 200), closeRest: optional(flag()) }),
+    reply: transfer,
+  }),
+  cancelTransfer: post('/transfers/{transfer}/cancel', {
+    summary: 'Take a transfer back that has not left; promises made on it wait again',
+    roles: buyers,
+    params: transferId,
+    body: object({ version: integer(), reason: text(300) }),
+    reply: transfer,
+  }),
+  readAssembly: get('/assemblies/{assembly}', { summary: 'An assembly with its components', params: assemblyId, reply: assembly }),
+  buildAssembly: post('/assemblies/{assembly}/build', {
+    summary: 'Book what was put together: components are used up, the goods are on the shelf',
+    roles: hands,
+    params: assemblyId,
+    body: object({ version: integer(), quantity: quantity() }),
+    reply: assembly,
+  }),
+  cancelAssembly: post('/assemblies/{assembly}/cancel', {
+    summary: 'Give an assembly up; components go back to the shelf, promises made on it wait again',
+    roles: buyers,
+    params: assemblyId,
+    body: object({ version: integer(), reason: text(300) }),
+    reply: assembly,
   }),
   purchaseHistory: get('/purchases/{purchase}/history', { summary: 'What happened to a purchase order, newest first', params: purchaseId, reply: history }),
 };

@@ -1,1 +1,20 @@
-export { purchaseQuantity, routesFor, specialOrderDay, supplierDay, type Route, type RouteKind, type Shortage, type SupplierOffer } from './routes';
+export { assemblySteps, componentCost, mostAssembled, takenFromShelf, type AssemblyStep, type Recipe, type Shelf } from './assembly';
+export { asksCustomer, chosenRoute, routesFor, type ChosenPart, type ChosenRoute } from './routes';
+export { POLICIES, POLICY_NAMES, type PolicyName, type RoutePolicy } from './policy';
+export { ROUTE_KINDS, type Leaving, type Obligation, type Route, type RouteKind, type RoutePart } from './route';
+export type { AssemblyOffer, Shortage, SubstituteOffer, TransferOffer } from './shortage';
+export {
+  costFor,
+  join,
+  leavesAgain,
+  orderDay,
+  purchaseQuantity,
+  supplierArrival,
+  supplierShipDay,
+  type CostBreak,
+  type Joined,
+  type OpenDraft,
+  type ReceivingPlace,
+  type SupplierOffer,
+  type SupplierTimes,
+} from './supplier-terms';

@@ -1,181 +1,202 @@
-import { dayNumber, isoDay, shortDay, workCalendar, type IsoDay, type WorkCalendar } from '../calendar';
-import { compareDecimal, divide, lineAmount, marginPercent, minus, plus, times, type Decimal } from '../money';
+import { daysBetween } from '../calendar';
+import { compareDecimal, divide, lineAmount, marginPercent, minus, sum, type Decimal } from '../money';
+import { POLICIES, scoreOf, type RoutePolicy } from './policy';
+import type { Obligation, Route, RouteKind, RoutePart } from './route';
+import type { Shortage } from './shortage';
+import { eachSplit, type Split } from './splits';
+import { waysFor, type Given, type Way } from './ways';
 
-export type RouteKind = 'backorder' | 'special_order' | 'drop_ship';
-
-/** A supplier's terms for one item. Costs are for one stocking unit. */
-export interface SupplierOffer {
-  readonly supplier: string;
-  readonly name: string;
-  readonly cost: Decimal;
-  /** Supplier's working days (Monday to Friday) from order until it leaves them. */
-  readonly leadDays: number;
-  readonly minimum: Decimal;
-  readonly multiple: Decimal;
-  readonly dropShips: boolean;
-  /** Charged once for each drop shipment. */
-  readonly dropShipFee: Decimal;
-}
-
-export interface Shortage {
-  readonly today: IsoDay;
-  /** What is short, in stocking units. */
-  readonly quantity: Decimal;
-  /** The ship day asked for, at the line's warehouse. */
-  readonly requested: IsoDay;
-  readonly warehouse: { readonly workdays: readonly number[]; readonly closed: readonly IsoDay[]; readonly receivingDays: number };
-  /** Carrier's working days from leaving to the customer. */
-  readonly transitDays: number;
-  /** What the customer pays for one stocking unit. */
-  readonly unitPrice: Decimal;
-  /** What one stocking unit from stock costs. */
-  readonly unitCost: Decimal;
-  readonly currency: string;
-  /** What known supply gives, by day; `uncovered` is what it never gives. */
-  readonly inbound: { readonly days: readonly { readonly day: IsoDay; readonly quantity: Decimal }[]; readonly uncovered: Decimal };
-  readonly offers: readonly SupplierOffer[];
-}
-
-/** One way to serve what is short, with all that decides between them. */
-export interface Route {
-  readonly kind: RouteKind;
-  readonly supplier: string | null;
-  readonly label: string;
-  readonly quantity: Decimal;
-  /** What must be bought for it: the quantity, lifted to the supplier's minimum and multiple; 0 where nothing is bought. */
-  readonly buys: Decimal;
-  /** The day the last of it leaves; null where no day is known. */
-  readonly shipDay: IsoDay | null;
-  readonly deliveryDay: IsoDay | null;
-  readonly daysLate: number | null;
-  /** Landed cost of one stocking unit. */
-  readonly unitCost: Decimal;
-  readonly marginPercent: Decimal | null;
-  readonly marginAmount: Decimal;
-  /** What the coordinator should know before choosing it. */
-  readonly remarks: readonly string[];
-}
-
-const WEEK = workCalendar([1, 2, 3, 4, 5], []);
+const BEST_SPLITS = 3;
 const COST_DECIMALS = 4;
 
-/** Every way to serve the shortage: backorder, then special order and drop ship from each supplier; the earliest first. */
-export function routesFor(shortage: Shortage): Route[] {
-  const ownWeek = workCalendar(shortage.warehouse.workdays, shortage.warehouse.closed.map(dayNumber));
-  const routes = [
-    backorder(shortage, ownWeek),
-    ...shortage.offers.map((offer) => specialOrder(shortage, ownWeek, offer)),
-    ...shortage.offers.filter((offer) => offer.dropShips).map((offer) => dropShip(shortage, offer)),
-  ];
-  // A stable sort: between equals the order above stands. Days compare as text; no day comes last.
-  return routes.sort((a, b) => compareDays(a.shipDay, b.shipDay));
+/**
+ * Every way to serve the shortage, and the best ways to share it out over two or three; what the policy prefers first,
+ * what cannot be chosen last.
+ */
+export function routesFor(shortage: Shortage, policy: RoutePolicy = POLICIES.on_time): Route[] {
+  const ways = waysFor(shortage);
+  const single = ways.map((way) => [way.give(shortage.quantity)]);
+  const splits = bestSplits(shortage, ways, policy, Math.max(...single.filter(isPossible).map((split) => worth(shortage, split, policy))));
+  return judged([...single, ...splits].map((split) => routeOf(shortage, split, policy)));
 }
 
-/** What must be bought to get `quantity`: at least the minimum, in whole multiples. */
-export function purchaseQuantity(quantity: Decimal, offer: Pick<SupplierOffer, 'minimum' | 'multiple'>): Decimal {
-  const wanted = compareDecimal(quantity, offer.minimum) < 0 ? offer.minimum : quantity;
-  if (compareDecimal(offer.multiple, '0') <= 0) return wanted;
-  const lots = Math.ceil(Number(divide(wanted, offer.multiple, 6)));
-  return times(offer.multiple, lots);
+/** A way that was chosen for a quantity, by what tells it from the others. */
+export interface ChosenPart {
+  readonly kind: RouteKind;
+  readonly quantity: Decimal;
+  readonly supplier?: string;
+  readonly warehouse?: string;
+  readonly item?: string;
 }
 
-/** The day goods bought today of this supplier can leave the warehouse again. */
-export function specialOrderDay(today: IsoDay, leadDays: number, warehouse: Shortage['warehouse']): { readonly arrives: IsoDay; readonly ships: IsoDay } {
-  return bought(today, leadDays, workCalendar(warehouse.workdays, warehouse.closed.map(dayNumber)), warehouse.receivingDays);
-}
+export type ChosenRoute =
+  { readonly ok: true; readonly route: Route } | { readonly ok: false; readonly at: number; readonly field: 'kind' | 'quantity'; readonly why: string };
 
-/** The day a supplier hands over what is ordered today: `leadDays` working days from the first working day. */
-export function supplierDay(today: IsoDay, leadDays: number): IsoDay {
-  return isoDay(WEEK.offset(WEEK.ceil(dayNumber(today)), leadDays));
-}
-
-function bought(today: IsoDay, leadDays: number, ownWeek: WorkCalendar, receivingDays: number) {
-  const arrives = ownWeek.ceil(dayNumber(supplierDay(today, leadDays)));
-  return { arrives: isoDay(arrives), ships: isoDay(ownWeek.offset(arrives, receivingDays)) };
-}
-
-function backorder(shortage: Shortage, ownWeek: WorkCalendar): Route {
-  const { inbound, offers, today } = shortage;
-  const nothingComes = compareDecimal(inbound.uncovered, '0') > 0;
-  const next = nothingComes ? soonest(offers) : null;
-  const last = inbound.days[inbound.days.length - 1]?.day ?? null;
-  const remarks: string[] = [];
-  let shipDay = nothingComes ? null : last;
-  if (nothingComes && next) {
-    shipDay = bought(today, next.leadDays, ownWeek, shortage.warehouse.receivingDays).ships;
-    if (last && last > shipDay) shipDay = last;
-    remarks.push(`${inbound.uncovered} wait for the next purchase; the day holds if ${next.name} is ordered from today`);
-  } else if (nothingComes) {
-    remarks.push(`${inbound.uncovered} have no supply and no supplier: no day can be given`);
-  } else {
-    remarks.push('known supply covers it');
+/**
+ * The route that takes just these ways, in the sequence given; where one of them is not there, or cannot give so much,
+ * which and why. `shortage.quantity` is what they come to in all.
+ */
+export function chosenRoute(shortage: Shortage, chosen: readonly ChosenPart[], policy: RoutePolicy = POLICIES.on_time): ChosenRoute {
+  const ways = waysFor(shortage);
+  const split: Given[] = [];
+  for (const [at, part] of chosen.entries()) {
+    const found = ways.map((way) => way.give(part.quantity)).find((given) => isWay(given.part, part));
+    if (!found)
+      return {
+        ok: false,
+        at,
+        field: 'kind',
+        why: whyNot(
+          part,
+          ways.map((way) => way.give(part.quantity).part),
+        ),
+      };
+    // Waiting without a day is for the coordinator to choose, though no policy would.
+    if (!found.possible && part.kind !== 'backorder') return { ok: false, at, field: 'quantity', why: found.part.remarks.join('; ') };
+    split.push(found);
   }
-  return route(shortage, {
-    kind: 'backorder',
-    supplier: null,
-    label: nothingComes ? 'wait for the next purchase' : 'wait for what is due',
-    buys: '0',
-    shipDay,
-    unitCost: next?.cost ?? shortage.unitCost,
-    remarks,
-  });
+  return { ok: true, route: routeOf(shortage, split, policy) };
 }
 
-function specialOrder(shortage: Shortage, ownWeek: WorkCalendar, offer: SupplierOffer): Route {
-  const { arrives, ships } = bought(shortage.today, offer.leadDays, ownWeek, shortage.warehouse.receivingDays);
-  const buys = purchaseQuantity(shortage.quantity, offer);
-  const surplus = minus(buys, shortage.quantity);
-  const remarks = [`due in ${shortDay(arrives, shortage.today)}, bound to this line`];
-  if (compareDecimal(surplus, '0') > 0) remarks.push(`buys ${buys}: ${surplus} more than needed go to stock`);
-  return route(shortage, {
-    kind: 'special_order',
-    supplier: offer.supplier,
-    label: `buy from ${offer.name}`,
-    buys,
-    shipDay: ships,
-    unitCost: offer.cost,
-    remarks,
-  });
+function isWay(part: RoutePart, chosen: ChosenPart): boolean {
+  return (
+    part.kind === chosen.kind &&
+    (part.supplier ?? undefined) === chosen.supplier &&
+    (part.warehouse ?? undefined) === chosen.warehouse &&
+    (part.item ?? undefined) === chosen.item
+  );
 }
 
-function dropShip(shortage: Shortage, offer: SupplierOffer): Route {
-  const buys = purchaseQuantity(shortage.quantity, offer);
-  const exact = compareDecimal(buys, shortage.quantity) === 0;
-  const remarks = ['never touches our stock'];
-  if (!exact) remarks.push(`${offer.name} sells at least ${offer.minimum} in lots of ${offer.multiple}: not for this quantity`);
-  const unitCost = plus(offer.cost, divide(offer.dropShipFee, shortage.quantity, COST_DECIMALS));
-  return route(shortage, {
-    kind: 'drop_ship',
-    supplier: offer.supplier,
-    label: `${offer.name} ships to the customer`,
-    buys,
-    shipDay: exact ? supplierDay(shortage.today, offer.leadDays) : null,
-    unitCost,
-    remarks,
-  });
+function whyNot({ kind, supplier, warehouse, item }: ChosenPart, parts: readonly RoutePart[]): string {
+  const said = kind.replaceAll('_', ' ');
+  const who = supplier ?? warehouse ?? item;
+  const same = parts.filter((part) => part.kind === kind).map((part) => part.supplier ?? part.warehouse ?? part.item ?? said);
+  return `there is no ${said}${who === undefined ? '' : ` with ${who}`} for this line; ${same.length > 0 ? `possible: ${same.join(', ')}` : 'nobody can do it'}`;
 }
 
-function route(shortage: Shortage, found: Pick<Route, 'kind' | 'supplier' | 'label' | 'buys' | 'shipDay' | 'unitCost' | 'remarks'>): Route {
-  const amount = lineAmount(shortage.quantity, shortage.unitPrice, shortage.currency);
-  const cost = times(shortage.quantity, found.unitCost);
-  const shipDay = found.shipDay === null ? null : dayNumber(found.shipDay);
+/** The best split of each set of ways that beats all that one way alone can do. */
+function bestSplits(shortage: Shortage, ways: readonly Way[], policy: RoutePolicy, toBeat: number): Split[] {
+  if (compareDecimal(shortage.quantity, '1') <= 0) return [];
+  const best = new Map<string, { readonly split: Split; readonly score: number }>();
+  eachSplit(ways, shortage.quantity, (split) => {
+    if (!maySplit(shortage, split)) return;
+    const score = worth(shortage, split, policy);
+    if (score <= toBeat + 1e-9) return;
+    const key = split.map(nameOf).sort().join('+');
+    const known = best.get(key);
+    if (!known || score > known.score + 1e-9) best.set(key, { split, score });
+  });
+  return [...best.values()]
+    .sort((a, b) => b.score - a.score)
+    .slice(0, BEST_SPLITS)
+    .map(({ split }) => inOrder(split));
+}
+
+/** What leaves first stands first; what is cut stands last. */
+function inOrder(split: Split): Split {
+  const when = ({ part }: Given) => part.leaves[0]?.day ?? '9999';
+  return [...split].sort((a, b) => (when(a) < when(b) ? -1 : when(a) > when(b) ? 1 : 0));
+}
+
+function nameOf({ part }: Given): string {
+  return `${part.kind}/${part.supplier ?? part.warehouse ?? part.item ?? ''}`;
+}
+
+function isPossible(split: Split): boolean {
+  return split.every((given) => given.possible);
+}
+
+/** An order that leaves complete cannot come partly from a supplier's house, which nobody waits in for the rest. */
+function maySplit({ whole = false }: Shortage, split: Split): boolean {
+  return !whole || split.every(({ part }) => part.kind !== 'drop_ship');
+}
+
+function worth(shortage: Shortage, split: Split, policy: RoutePolicy): number {
+  return scoreOf(weighed(shortage, split), policy);
+}
+
+function weighed({ whole = false, requested }: Shortage, split: Split) {
+  let [margin, lateValueDays, surplusCost, cutValue, value] = [0, 0, 0, 0, 0];
+  const consignments = new Set<string>();
+  let last = requested;
+  for (const given of split) {
+    const amount = Number(given.amount);
+    margin += amount - Number(given.cost);
+    value += amount;
+    lateValueDays += given.lateValueDays;
+    surplusCost += given.surplusCost;
+    cutValue += given.cutValue;
+    for (const consignment of given.consignments) consignments.add(consignment);
+    if (given.part.shipDay !== null && given.part.shipDay > last) last = given.part.shipDay;
+  }
+  // What leaves complete leaves with the last of it.
+  if (whole) return { margin, lateValueDays: value * daysBetween(requested, last), shipments: Math.min(1, consignments.size), surplusCost, cutValue };
+  return { margin, lateValueDays, shipments: consignments.size, surplusCost, cutValue };
+}
+
+function routeOf(shortage: Shortage, split: Split, policy: RoutePolicy): Route {
+  const parts = split.map((given) => given.part);
+  const amount = sum(split.map((given) => given.amount));
+  const cost = sum(split.map((given) => given.cost));
+  const days = parts.filter((part) => part.kind !== 'cut').map((part) => part.shipDay);
+  const known = days.length > 0 && days.every((day) => day !== null);
+  const latest = (pick: (part: (typeof parts)[number]) => string | null) =>
+    known ? parts.flatMap((part) => pick(part) ?? []).reduce((a, b) => (a > b ? a : b)) : null;
+  const shipDay = latest((part) => part.shipDay);
+  const weights = weighed(shortage, split);
+  const value = Number(amount);
+  const sold = sum(parts.filter((part) => part.kind !== 'cut').map((part) => part.quantity));
   return {
-    ...found,
+    parts,
+    label: parts.length === 1 ? parts[0]!.label : parts.map((part) => `${part.quantity}: ${part.label}`).join('; '),
     quantity: shortage.quantity,
-    deliveryDay: shipDay === null ? null : isoDay(WEEK.offset(WEEK.ceil(shipDay), shortage.transitDays)),
-    daysLate: shipDay === null ? null : Math.max(0, shipDay - dayNumber(shortage.requested)),
-    marginPercent: marginPercent(amount, cost),
+    shipDay,
+    deliveryDay: latest((part) => part.deliveryDay),
+    daysLate: shipDay === null ? null : Math.max(0, daysBetween(shortage.requested, shipDay)),
+    meanLate: shipDay === null || value === 0 ? null : Math.round((weights.lateValueDays / value) * 10) / 10,
+    unitCost: compareDecimal(sold, '0') > 0 ? divide(cost, sold, COST_DECIMALS) : '0',
     marginAmount: lineAmount('1', minus(amount, cost), shortage.currency),
+    marginPercent: marginPercent(amount, cost),
+    shipments: weights.shipments,
+    holds: Math.round(parts.reduce((share, part) => (share * part.holds) / 100, 1) * 100),
+    obliges: distinct(parts.flatMap((part) => part.obliges)),
+    remarks: parts.length === 1 ? parts[0]!.remarks : parts.map((part) => `${part.quantity}: ${part.remarks.join(', ')}`),
+    possible: isPossible(split),
+    score: scoreOf(weights, policy),
+    beaten: false,
   };
 }
 
-function soonest(offers: readonly SupplierOffer[]): SupplierOffer | null {
-  return offers.reduce<SupplierOffer | null>((best, offer) => (!best || offer.leadDays < best.leadDays ? offer : best), null);
+function distinct(obligations: readonly Obligation[]): Obligation[] {
+  return [...new Map(obligations.map((row) => [row.words, row])).values()];
 }
 
-function compareDays(a: IsoDay | null, b: IsoDay | null) {
-  if (a === b) return 0;
-  if (a === null) return 1;
-  if (b === null) return -1;
-  return a < b ? -1 : 1;
+/** Best first, and marked where another is better in day, money or consignments and worse in none. */
+function judged(routes: readonly Route[]): Route[] {
+  const sorted = [...routes].sort((a, b) => Number(b.possible) - Number(a.possible) || b.score - a.score);
+  const choosable = sorted.filter((route) => route.possible && route.shipDay !== null);
+  return sorted.map((route) => ({ ...route, beaten: choosable.some((other) => other !== route && beats(other, route)) }));
+}
+
+function beats(one: Route, other: Route): boolean {
+  // A cut has no day to be beaten on: it is another question.
+  if (other.shipDay === null) return false;
+  // Of what is shared out the first part leaves sooner than the last: the days of all of it count.
+  const day = Math.sign(other.meanLate! - one.meanLate!) || (one.shipDay! < other.shipDay ? 1 : one.shipDay === other.shipDay ? 0 : -1);
+  const money = compareDecimal(one.marginAmount, other.marginAmount);
+  const consignments = other.shipments - one.shipments;
+  // What is cut is not served: a way that serves all does not beat one on it, nor the other way round.
+  if (isCut(one) !== isCut(other)) return false;
+  const asks = Number(asksCustomer(other)) - Number(asksCustomer(one));
+  const sides = [day, money, consignments, asks];
+  return sides.every((side) => side >= 0) && sides.some((side) => side > 0);
+}
+
+function isCut({ parts }: Route): boolean {
+  return parts.some((part) => part.kind === 'cut');
+}
+
+/** The customer has to be asked before it may be done. */
+export function asksCustomer({ obliges }: Pick<Route, 'obliges'>): boolean {
+  return obliges.some((row) => row.kind === 'consent');
 }

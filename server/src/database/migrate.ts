@@ -8,6 +8,9 @@ import * as quotes from './migrations/0006_quotes';
 import * as entry from './migrations/0007_entry';
 import * as mail from './migrations/0008_mail';
 import * as orderList from './migrations/0009_order_list';
+import * as routes from './migrations/0010_routes';
+import * as stockPlaces from './migrations/0011_stock_places';
+import * as exchange from './migrations/0012_exchange';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -29,6 +32,9 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0007_entry': entry,
         '0008_mail': mail,
         '0009_order_list': orderList,
+        '0010_routes': routes,
+        '0011_stock_places': stockPlaces,
+        '0012_exchange': exchange,
       }),
     },
   });
@@ -40,6 +46,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
     await sql`grant select, insert, update, delete on all tables in schema ${sql.id(schema)} to ${role}`.execute(db);
     await sql`grant usage on all sequences in schema ${sql.id(schema)} to ${role}`.execute(db);
   }
-  for (const table of ['event', 'event_subject', 'stock_movement']) await sql`revoke update, delete on ${sql.table(table)} from ${role}`.execute(db);
+  for (const table of ['event', 'event_subject', 'stock_movement', 'stock_movement_place'])
+    await sql`revoke update, delete on ${sql.table(table)} from ${role}`.execute(db);
   for (const table of ['kysely_migration', 'kysely_migration_lock']) await sql`revoke all on ${sql.table(table)} from ${role}`.execute(db);
 }

@@ -1,5 +1,8 @@
 import type { LostReason } from '@nockwright/core/orders';
 import type { PricePin, PriceStep } from '@nockwright/core/pricing';
+import type { PolicyName, RouteKind } from '@nockwright/core/shortages';
+import type { RouteWish } from '@nockwright/contract/shortages';
+import type { AdjustmentReason, StockStatus } from '@nockwright/contract/items';
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 
 /** Rows as PostgreSQL keeps them. Quantities and money are numeric, which the driver gives and takes as decimal text. */
@@ -32,6 +35,8 @@ export interface Database {
     terms_days: number;
     priority: Generated<number>;
     confidence: Generated<number | null>;
+    route_policy: Generated<PolicyName | null>;
+    asks_when_late: Generated<boolean>;
     credit_limit: Generated<string | null>;
     contract_choice: Generated<'lowest_price' | 'ends_first'>;
     several_contracts: Generated<boolean>;
@@ -51,8 +56,15 @@ export interface Database {
     cost: string;
     discontinued: Generated<boolean>;
     successor: string | null;
+    assembly_days: Generated<number | null>;
+    /** Of one stocking unit, 14 digits. */
+    gtin: Generated<string | null>;
+    tracks_lots: Generated<boolean>;
+    tracks_expiry: Generated<boolean>;
     search: Generated<string>;
   };
+  item_component: { item: string; component: string; quantity: string };
+  item_substitute: { item: string; substitute: string; ratio: Generated<string> };
   item_unit: { item: string; unit: string; numerator: number; denominator: number };
   search_word: { kind: 'item' | 'customer'; word: string };
   contract: {
@@ -80,8 +92,35 @@ export interface Database {
     used: Generated<string>;
   };
   price_break: { price_list: string; item: string; unit: string; from_quantity: string; price: string };
-  supplier: { code: string; name: string; email: string; lead_days: number; drop_ships: boolean; drop_ship_fee: string };
-  supplier_item: { supplier: string; item: string; their_code: string; cost: string; lead_days: number | null; minimum: string; multiple: string };
+  supplier: {
+    code: string;
+    name: string;
+    email: string;
+    lead_days: number;
+    drop_ships: boolean;
+    drop_ship_fee: string;
+    workdays: Generated<number[]>;
+    order_days: Generated<number[]>;
+    cutoff: Generated<string | null>;
+    transit_days: Generated<number>;
+    minimum_value: Generated<string>;
+    freight: Generated<string>;
+    freight_free_from: Generated<string | null>;
+    exchanges: Generated<boolean>;
+  };
+  supplier_closed_day: { supplier: string; day: string };
+  supplier_item: {
+    supplier: string;
+    item: string;
+    their_code: string;
+    cost: string;
+    lead_days: number | null;
+    minimum: string;
+    multiple: string;
+    returnable: Generated<boolean>;
+  };
+  supplier_item_break: { supplier: string; item: string; from_quantity: string; cost: string };
+  transfer_lane: { from_warehouse: string; to_warehouse: string; transit_days: number; cost_per_kg: string };
 
   stock: {
     item: string;
@@ -90,6 +129,7 @@ export interface Database {
     allocated: Generated<string>;
     inbound: Generated<string>;
     committed: Generated<string>;
+    set_aside: Generated<string>;
   };
   stock_movement: {
     id: Generated<number>;
@@ -97,9 +137,19 @@ export interface Database {
     item: string;
     warehouse: string;
     quantity: string;
-    kind: 'opening' | 'receipt' | 'shipment' | 'count';
+    kind: 'opening' | 'receipt' | 'shipment' | 'count' | 'transfer' | 'assembly' | 'adjustment' | 'move';
     reference: string;
+    status: Generated<StockStatus>;
+    /** Null: where the item lives; from what expires first. */
+    bin: Generated<string | null>;
+    lot: Generated<string | null>;
+    reason: Generated<AdjustmentReason | null>;
   };
+  stock_movement_place: { movement_id: number; place_id: number; quantity: string };
+  stock_place: { id: Generated<number>; item: string; warehouse: string; bin: string; lot: string; status: StockStatus; quantity: string };
+  bin: { warehouse: string; code: string };
+  item_home: { item: string; warehouse: string; bin: string };
+  item_lot: { item: string; lot: string; expires: string | null };
 
   sales_order: {
     id: Generated<number>;
@@ -153,6 +203,8 @@ export interface Database {
     /** Where it goes, where that is another address than the order's. */
     ship_to_id: Generated<number | null>;
     quote_line_id: Generated<number | null>;
+    /** The line it goes instead of. */
+    stands_for: Generated<number | null>;
     requested_day: string | null;
     note: Generated<string>;
   };
@@ -189,7 +241,14 @@ export interface Database {
     cleared_why: Generated<string | null>;
   };
   line_promise: { line_id: number; day: string; quantity: string };
-  document: { id: Generated<number>; kind: 'acknowledgement' | 'quote' | 'pro_forma'; order_id: number; made_at: Date; content: JSONColumnType<object> };
+  document: {
+    id: Generated<number>;
+    kind: 'acknowledgement' | 'quote' | 'pro_forma' | 'purchase';
+    order_id: Generated<number | null>;
+    purchase_id: Generated<number | null>;
+    made_at: Date;
+    content: JSONColumnType<object>;
+  };
 
   customer_note: {
     id: Generated<number>;
@@ -213,8 +272,9 @@ export interface Database {
   };
   mail: {
     id: Generated<number>;
-    order_id: number;
-    document_id: number;
+    order_id: Generated<number | null>;
+    purchase_id: Generated<number | null>;
+    document_id: number | null;
     recipients: string[];
     subject: string;
     body: string;
@@ -255,14 +315,104 @@ export interface Database {
     first_day: Generated<string>;
     order_line_id: number | null;
     firm: boolean;
+    /** Only lifts a draft to the supplier's minimum and lot. */
+    lifts: Generated<boolean>;
+    /** Came unfit to be sold and stands in quarantine: as much is still awaited, or closed. */
+    damaged: Generated<string>;
   };
+  exchange_message: {
+    id: Generated<number>;
+    supplier: string;
+    direction: 'out' | 'in';
+    kind: 'order' | 'cancellation' | 'order_response' | 'despatch_advice' | 'unreadable';
+    purchase_id: number | null;
+    number: string;
+    file: string;
+    content: string;
+    at: Date;
+    state: 'waiting' | 'written' | 'taken' | 'refused';
+    says: Generated<string[]>;
+    needs_look: Generated<boolean>;
+  };
+  despatch_notice: { id: Generated<number>; purchase_id: number; number: string; day: string; tracking: Generated<string>; done: Generated<boolean> };
+  despatch_notice_line: { notice_id: number; position: number; purchase_line_id: number; quantity: string; lot: Generated<string>; expires: string | null };
   line_route: {
     id: Generated<number>;
     line_id: number;
-    kind: 'backorder' | 'special_order' | 'drop_ship';
+    kind: RouteKind;
     supplier: string | null;
+    warehouse: Generated<string | null>;
+    item: Generated<string | null>;
+    ship_to_id: Generated<number | null>;
     quantity: string;
-    purchase_line_id: number | null;
+    unit_cost: Generated<string | null>;
+    work_days: Generated<number | null>;
+    purchase_line_id: Generated<number | null>;
+    transfer_line_id: Generated<number | null>;
+    assembly_id: Generated<number | null>;
+    new_line_id: Generated<number | null>;
+  };
+  transfer_order: {
+    id: Generated<number>;
+    number: string;
+    from_warehouse: string;
+    to_warehouse: string;
+    state: 'open' | 'shipped' | 'closed' | 'cancelled';
+    created_day: string;
+    ship_day: string;
+    expected_day: string;
+    version: Generated<number>;
+  };
+  transfer_line: {
+    id: Generated<number>;
+    transfer_id: number;
+    line_no: number;
+    item: string;
+    quantity: string;
+    cancelled: Generated<string>;
+    shipped: Generated<string>;
+    received: Generated<string>;
+    lost: Generated<string>;
+    damaged: Generated<string>;
+    order_line_id: number | null;
+  };
+  assembly_order: {
+    id: Generated<number>;
+    number: string;
+    item: string;
+    warehouse: string;
+    quantity: string;
+    built: Generated<string>;
+    cancelled: Generated<string>;
+    state: 'open' | 'closed' | 'cancelled';
+    created_day: string;
+    expected_day: string;
+    order_line_id: number | null;
+    parent_id: number | null;
+    version: Generated<number>;
+  };
+  assembly_component: { assembly_id: number; component: string; per_unit: string; set_aside: Generated<string> };
+  consent_request: {
+    id: Generated<number>;
+    order_id: number;
+    line_id: number | null;
+    quantity: string;
+    parts: JSONColumnType<readonly RouteWish[]>;
+    question: string;
+    day: string | null;
+    on_no: 'cancel' | 'reroute';
+    state: 'open' | 'accepted' | 'refused' | 'part' | 'withdrawn';
+    answer_by: string;
+    secret_hash: string | null;
+    asked_at: Date;
+    asked_by: number;
+    answered_at: Generated<Date | null>;
+    answered_by: Generated<number | null>;
+    answered_how: Generated<'link' | 'phone' | null>;
+    taken: Generated<string | null>;
+    note: Generated<string>;
+    outcome: Generated<string>;
+    needs_work: Generated<boolean>;
   };
 
   shipment: {
@@ -322,4 +472,5 @@ export interface Database {
   event_subject: { event_id: number; kind: SubjectKind; key: string };
 }
 
-export type SubjectKind = 'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run' | 'contract' | 'price_list' | 'mail';
+export type SubjectKind =
+  'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run' | 'contract' | 'price_list' | 'mail' | 'transfer' | 'assembly' | 'supplier';

@@ -2,8 +2,8 @@ import type { OrderView, PaperView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal } from '@nockwright/core/money';
 import { quantityInWords } from '@nockwright/core/units';
-import pdfmake from 'pdfmake';
-import { INK, PETROL, QUIET } from './fonts';
+import { QUIET } from './fonts';
+import { drawPapers, figure, FIRM, headCell, headOf, ruled, totalOf, type Content, type Facts, type Margin } from './paper-layout';
 
 export type PaperKind = PaperView['kind'];
 
@@ -15,12 +15,6 @@ export interface ToldOrder {
 }
 
 type Line = OrderView['lines'][number];
-type Facts = readonly (readonly [label: string, value: string])[];
-type Content = Parameters<typeof pdfmake.createPdf>[0]['content'];
-type Margin = [number, number, number, number];
-
-const FIRM = 'Marrowby Apiary Supply';
-
 /** What a paper is called, with the number of what it is about. */
 export function paperName(kind: PaperKind, { order }: Pick<ToldOrder, 'order'>): string {
   if (kind === 'acknowledgement') return `Order acknowledgement ${order.number}`;
@@ -37,39 +31,21 @@ export async function paperPdf(kind: PaperKind, told: ToldOrder): Promise<Buffer
 export async function papersPdf(papers: readonly { readonly kind: PaperKind; readonly told: ToldOrder }[]): Promise<Buffer> {
   const [first] = papers;
   const title = papers.length === 1 ? paperName(first!.kind, first!.told) : `${papers.length} papers`;
-  return pdfmake
-    .createPdf({
-      pageSize: 'A4',
-      pageMargins: [48, 48, 48, 56],
-      info: { title, author: FIRM, creationDate: new Date(`${first!.told.day}T00:00:00Z`) },
-      defaultStyle: { font: 'Atkinson', fontSize: 9.5, color: INK, lineHeight: 1.15 },
-      content: papers.map(({ kind, told }, at) => ({ stack: pages(kind, told), ...(at > 0 ? { pageBreak: 'before' as const } : {}) })),
-      footer: (page: number, pageCount: number) => ({
-        text: `${papers.length === 1 ? title : FIRM}, page ${page} of ${pageCount}`,
-        alignment: 'center' as const,
-        color: QUIET,
-        fontSize: 8,
-        margin: [0, 16, 0, 0] as Margin,
-      }),
-    })
-    .getBuffer();
+  return drawPapers(
+    title,
+    papers.length === 1 ? title : FIRM,
+    first!.told.day,
+    papers.map(({ kind, told }) => pages(kind, told)),
+  );
 }
 
 function pages(kind: PaperKind, told: ToldOrder): Content[] {
   const { order } = told;
   const alternatives = order.lines.filter((line) => line.alternative);
   return [
-    {
-      columns: [
-        { text: FIRM, bold: true, fontSize: 12 },
-        { text: '14 Combe Lane, Marrowby', alignment: 'right', color: QUIET },
-      ],
-    },
-    { canvas: [{ type: 'polyline', lineColor: PETROL, lineWidth: 1.2, points: notch(499) }], margin: [0, 10, 0, 18] },
-    { text: paperName(kind, told), fontSize: 18, bold: true, margin: [0, 0, 0, 12] },
-    { columns: head(kind, told).map(facts), columnGap: 16, margin: [0, 0, 0, 18] },
+    ...headOf(paperName(kind, told), head(kind, told)),
     table(order.lines.filter((line) => !line.alternative)),
-    total(order),
+    totalOf(order.amount, order.currency),
     ...(alternatives.length > 0
       ? [
           { text: 'Offered beside these, and not in the total', bold: true, margin: [0, 0, 0, 6] as Margin },
@@ -117,48 +93,16 @@ function closing(kind: PaperKind, { order }: ToldOrder): readonly string[] {
   return ['For prepayment or customs; it asks for no payment and is no invoice. Tax is added on the invoice where it is due.', delivery];
 }
 
-/** The mark: a line with a notch cut in it. */
-function notch(width: number) {
-  const at = width * 0.12;
-  return [
-    { x: 0, y: 0 },
-    { x: at - 6, y: 0 },
-    { x: at, y: 9 },
-    { x: at + 6, y: 0 },
-    { x: width, y: 0 },
-  ];
-}
-
-function facts(rows: Facts) {
-  return {
-    stack: rows.flatMap(([label, value]) => [
-      { text: label, color: QUIET, fontSize: 8 },
-      { text: value, margin: [0, 0, 0, 5] as Margin },
-    ]),
-  };
-}
-
 /** `all`: where lines are alternatives, those they stand beside. */
 function table(lines: readonly Line[], all: readonly Line[] = []) {
-  return {
-    table: { headerRows: 1, widths: [16, '*', 70, 62, 62, 108], body: [header(), ...lines.map((line) => row(line, all))] },
-    layout: {
-      hLineWidth: (at: number) => (at < 2 ? 0.9 : 0.4),
-      vLineWidth: () => 0,
-      hLineColor: () => INK,
-      paddingTop: () => 5,
-      paddingBottom: () => 5,
-    },
-  };
+  return ruled([16, '*', 70, 62, 62, 108], [header(), ...lines.map((line) => row(line, all))]);
 }
 
 function header() {
-  const cell = (text: string, alignment: 'left' | 'right' = 'left') => ({ text, alignment, color: QUIET, fontSize: 8 });
-  return [cell(''), cell('Item'), cell('Quantity', 'right'), cell('Price', 'right'), cell('Amount', 'right'), cell('Leaves')];
+  return [headCell(''), headCell('Item'), headCell('Quantity', 'right'), headCell('Price', 'right'), headCell('Amount', 'right'), headCell('Leaves')];
 }
 
 function row(line: Line, all: readonly Line[]) {
-  const figure = (text: string) => ({ text, alignment: 'right' as const, font: 'AtkinsonMono', fontSize: 8.5 });
   const leaves = line.schedule.map((entry) => `${quantityInWords(entry.quantity, line.stockUnit)}, ${shortDay(entry.day, '')}`);
   if (compareDecimal(line.uncovered, '0') > 0) leaves.push(`${quantityInWords(line.uncovered, line.stockUnit)}: day to follow`);
   const instead = all.find((other) => other.id === line.alternativeTo);
@@ -176,20 +120,4 @@ function row(line: Line, all: readonly Line[]) {
     figure(line.amount),
     { text: leaves.join('\n'), fontSize: 8.5 },
   ];
-}
-
-function total(order: OrderView) {
-  return {
-    columns: [
-      { text: '' },
-      {
-        width: 220,
-        columns: [
-          { text: 'Net total', color: QUIET },
-          { text: `${order.amount} ${order.currency}`, alignment: 'right' as const, bold: true, font: 'AtkinsonMono' },
-        ],
-      },
-    ],
-    margin: [0, 12, 0, 18] as Margin,
-  };
 }

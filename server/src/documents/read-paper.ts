@@ -1,23 +1,29 @@
 import { anyOf, type Db } from '../database';
 import { notFound } from '../http/refusal';
 import { paperName, paperPdf, papersPdf, type PaperKind, type ToldOrder } from './order-paper';
+import { purchasePaperName, purchasePdf, type ToldPurchase } from './purchase-paper';
 
-/** A paper as it was told. */
-export interface Paper {
+/** A paper about an order as it was told. */
+interface OrderPaper {
   readonly kind: PaperKind;
   readonly name: string;
   readonly told: ToldOrder;
 }
 
+/** A paper as it was told. */
+export type Paper = OrderPaper | { readonly kind: 'purchase'; readonly name: string; readonly told: ToldPurchase };
+
 /** A paper by its id. */
 export async function loadPaper(db: Db, id: number): Promise<Paper> {
   const row = await db.selectFrom('document').select(['kind', 'content']).where('id', '=', id).executeTakeFirst();
   if (!row) throw notFound(`paper ${id}`);
-  return asPaper(row);
+  if (row.kind !== 'purchase') return asPaper(row);
+  const told = row.content as ToldPurchase;
+  return { kind: 'purchase', told, name: purchasePaperName(told) };
 }
 
 /** The newest paper of a kind about an order. */
-export async function loadLastPaper(db: Db, kind: PaperKind, orderId: number): Promise<Paper> {
+export async function loadLastPaper(db: Db, kind: PaperKind, orderId: number): Promise<OrderPaper> {
   const row = await db
     .selectFrom('document')
     .select(['kind', 'content'])
@@ -31,7 +37,7 @@ export async function loadLastPaper(db: Db, kind: PaperKind, orderId: number): P
 }
 
 /** The newest paper of each of these orders that has one, in their sequence. */
-export async function loadLastPapers(db: Db, orderIds: readonly number[]): Promise<Paper[]> {
+export async function loadLastPapers(db: Db, orderIds: readonly number[]): Promise<OrderPaper[]> {
   const rows = await db
     .selectFrom('document')
     .select(['order_id', 'kind', 'content'])
@@ -45,27 +51,37 @@ export async function loadLastPapers(db: Db, orderIds: readonly number[]): Promi
   return orderIds.flatMap((id) => (byOrder.has(id) ? [asPaper(byOrder.get(id)!)] : []));
 }
 
-function asPaper({ kind, content }: { kind: PaperKind; content: object }): Paper {
+function asPaper({ kind, content }: { kind: PaperKind | 'purchase'; content: object }): OrderPaper {
   const told = content as ToldOrder;
-  return { kind, told, name: paperName(kind, told) };
+  return { kind: kind as PaperKind, told, name: paperName(kind as PaperKind, told) };
 }
 
 /** The file a paper is saved or mailed as: `quote-Q1001-2.pdf`. */
-export function paperFileName({ kind, told: { order } }: Paper): string {
+export function paperFileName(paper: Paper): string {
+  if (paper.kind === 'purchase') return `purchase-${paper.told.purchase.number}.pdf`;
+  const {
+    kind,
+    told: { order },
+  } = paper;
   const number = order.number ?? `draft-${order.id}`;
   return `${kind.replace('_', '-')}-${number}${kind === 'quote' && order.revision > 1 ? `-${order.revision}` : ''}.pdf`;
 }
 
 /** Papers one behind the other as a reply. */
-export async function papersReply(papers: readonly Paper[]): Promise<Response> {
+export async function papersReply(papers: readonly OrderPaper[]): Promise<Response> {
   const pdf = await papersPdf(papers);
   return new Response(new Uint8Array(pdf), { headers: { 'Content-Type': 'application/pdf', 'Content-Disposition': 'inline; filename="papers.pdf"' } });
 }
 
 /** The paper as a reply: shown by the browser. */
 export async function paperReply(paper: Paper): Promise<Response> {
-  const pdf = await paperPdf(paper.kind, paper.told);
+  const pdf = await drawPaper(paper);
   return new Response(new Uint8Array(pdf), {
     headers: { 'Content-Type': 'application/pdf', 'Content-Disposition': `inline; filename="${paperFileName(paper)}"` },
   });
+}
+
+/** A paper as PDF. */
+export function drawPaper(paper: Paper): Promise<Buffer> {
+  return paper.kind === 'purchase' ? purchasePdf(paper.told) : paperPdf(paper.kind, paper.told);
 }

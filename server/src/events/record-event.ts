@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { SubjectKind } from '../database';
+import type { Db, SubjectKind } from '../database';
 import type { CommandContext } from '../http/context';
 
 export interface Happening {
@@ -17,21 +17,37 @@ export const LIVE_CHANNEL = 'nockwright_live';
 const MOST_TOPICS = 120;
 
 /** Appends to the history and, when the transaction commits, tells every server process whose views have changed. */
-export async function recordEvent({ trx, user, now }: CommandContext, happening: Happening): Promise<void> {
-  const { what, why = '', before = null, after = null } = happening;
-  const { id } = await trx
+export async function recordEvent(context: CommandContext, happening: Happening): Promise<void> {
+  await recordEvents(context, [happening]);
+}
+
+/** The same for many at once. */
+export async function recordEvents({ trx, user, now }: CommandContext, happenings: readonly Happening[]): Promise<void> {
+  if (happenings.length === 0) return;
+  const events = await trx
     .insertInto('event')
-    .values({ at: now.instant, user_id: user.id || null, what, why, before: JSON.stringify(before), after: JSON.stringify(after) })
+    .values(
+      happenings.map(({ what, why = '', before = null, after = null }) => ({
+        at: now.instant,
+        user_id: user.id || null,
+        what,
+        why,
+        before: JSON.stringify(before),
+        after: JSON.stringify(after),
+      })),
+    )
     .returning('id')
-    .executeTakeFirstOrThrow();
-  const subjects = [...new Map(happening.subjects.map(({ kind, key }) => [`${kind}:${key}`, { kind, key: String(key) }])).values()];
-  if (subjects.length > 0)
-    await trx
-      .insertInto('event_subject')
-      .values(subjects.map(({ kind, key }) => ({ event_id: id, kind, key })))
-      .execute();
-  const topics = subjects.map(({ kind, key }) => `${kind}:${key}`);
-  for (let at = 0; at < topics.length; at += MOST_TOPICS) {
-    await sql`select pg_notify(${LIVE_CHANNEL}, ${JSON.stringify(topics.slice(at, at + MOST_TOPICS))})`.execute(trx);
-  }
+    .execute();
+  const rows = happenings.flatMap(({ subjects }, at) => {
+    const own = new Map(subjects.map(({ kind, key }) => [`${kind}:${key}`, { event_id: events[at]!.id, kind, key: String(key) }]));
+    return [...own.values()];
+  });
+  if (rows.length > 0) await trx.insertInto('event_subject').values(rows).execute();
+  const topics = [...new Set(rows.map(({ kind, key }) => `${kind}:${key}`))];
+  for (let at = 0; at < topics.length; at += MOST_TOPICS) await notify(trx, topics.slice(at, at + MOST_TOPICS));
+}
+
+/** Tells every server process, and they their browsers, that something is to be looked at anew: at once, or with the transaction it is part of. */
+export async function notify(db: Db, topics: readonly string[]): Promise<void> {
+  await sql`select pg_notify(${LIVE_CHANNEL}, ${JSON.stringify(topics)})`.execute(db);
 }

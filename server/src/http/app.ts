@@ -8,7 +8,7 @@ import { mountCustomers } from '../customers';
 import { mountDocuments } from '../documents';
 import type { LiveFeed } from '../events';
 import { mountExchange } from '../exchange';
-import { mountItems } from '../items';
+import { mountItems, mountStock } from '../items';
 import { mountMail } from '../mail';
 import { mountOrders } from '../orders';
 import { mountPricing } from '../pricing';
@@ -21,7 +21,7 @@ import { mountWorklist } from '../worklist';
 import { mountApiPage } from './api-page';
 import type { Services } from './context';
 import { Refusal } from './refusal';
-import { headers, limitBody, sameOrigin, sandboxed } from './security';
+import { headers, limitBody, namesItself, sameOrigin, sandboxed } from './security';
 
 /** PostgreSQL's own refusals that a request can cause, told as ours: the constraint says what it guards. */
 const GUARDS: Record<string, string> = {
@@ -36,6 +36,7 @@ const GUARDS: Record<string, string> = {
 export function createApp(services: Services, feed: LiveFeed, pages?: string): Hono {
   const app = new Hono();
   app.use(sandboxed);
+  app.use('/answer/*', namesItself);
   app.use(headers);
   app.use('/api/*', sameOrigin, limitBody, async (c, next) => {
     await next();
@@ -47,6 +48,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountAccess(app, services);
   mountCustomers(app, services);
   mountItems(app, services);
+  mountStock(app, services);
   mountOrders(app, services);
   mountPricing(app, services);
   mountQuotes(app, services);

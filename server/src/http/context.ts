@@ -18,6 +18,8 @@ export interface Services {
   readonly log: Logger;
   /** Where slow work waits. */
   readonly jobs: Jobs;
+  /** Where customers reach this server: links in mails begin with it. */
+  readonly publicUrl: string;
   /** Where log-in cookies may be sent: over https only, but for loopback. */
   readonly secureCookies: boolean;
 }
@@ -35,6 +37,7 @@ export interface CommandContext {
   readonly user: CurrentUser;
   readonly now: Now;
   readonly jobs: Jobs;
+  readonly publicUrl: string;
   /** Has something done when the change has been committed; it is left out where that fails. */
   readonly afterCommit: (run: () => void) => void;
 }

@@ -42,7 +42,7 @@ export function mountCommand<P, Q, B, R>(
   route: Route<P, Q, B, R>,
   execute: (context: CommandContext, input: Input<P, Q, B>) => Promise<R>,
 ): void {
-  const { db, clock, jobs } = services;
+  const { db, clock, jobs, publicUrl } = services;
   app.on(route.method, toHonoPath(route.path), async (c) => {
     const user = await currentUser(c, services, route.roles);
     const key = readKey(c);
@@ -55,7 +55,7 @@ export function mountCommand<P, Q, B, R>(
       const answer = await db.transaction().execute(async (trx) => {
         const known = await claimKey(trx, user.id, key, hash);
         if (known) return known.reply;
-        const done = await execute({ trx, user, now: clock(), jobs, afterCommit: (run) => later.push(run) }, input as Input<P, Q, B>);
+        const done = await execute({ trx, user, now: clock(), jobs, publicUrl, afterCommit: (run) => later.push(run) }, input as Input<P, Q, B>);
         await trx
           .updateTable('idempotency')
           .set({ reply: JSON.stringify(done) })

@@ -34,6 +34,12 @@ export const sandboxed: MiddlewareHandler = async (c, next) => {
   if (c.res.headers.get('Content-Disposition')?.startsWith('attachment')) c.res.headers.set('Content-Security-Policy', "sandbox; default-src 'none'");
 };
 
+/** A form of ours without a script tells where it comes from only if the page may be named to ourselves. Comes before the headers, as `sandboxed`. */
+export const namesItself: MiddlewareHandler = async (c, next) => {
+  await next();
+  c.res.headers.set('Referrer-Policy', 'same-origin');
+};
+
 /** A change must come from our own pages. Browsers send Origin with every change; other programs need not. */
 export const sameOrigin: MiddlewareHandler = async (c, next) => {
   const origin = c.req.header('Origin');

@@ -1,5 +1,5 @@
 import type { BodyOf } from '@nockwright/contract/shape';
-import type { itemRoutes, ItemPage } from '@nockwright/contract/items';
+import type { stockRoutes } from '@nockwright/contract/items';
 import type { RippleView } from '@nockwright/contract/promise';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import type { BookSupply } from '@nockwright/core/promise';
@@ -9,67 +9,109 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound } from '../http/refusal';
 import { decimal, loadBook, loadLocked, lockMoving, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
-import { readItem } from './read-item';
 
-type Count = BodyOf<typeof itemRoutes.countStock>;
+type Count = BodyOf<typeof stockRoutes.countStock>;
+type Counted = Pick<Count, 'warehouse' | 'counted' | 'place'>;
+
+const NOBODY = { later: [], earlier: [], offers: [] };
 
 /** Whose promises a corrected count would move. */
-export async function previewCount(db: Db, now: Now, item: string, warehouse: string, counted: string, accept: readonly number[]): Promise<RippleView> {
-  const onHand = await findStock(db, item, warehouse, 'query');
-  const live = await loadBook(db, now, { items: [item], moving: true });
-  checkSetAside(live, item, warehouse, counted, 'query');
-  return viewRipple(db, planOf(live, item, warehouse, minus(counted, onHand)), accept, now.today);
+export async function previewCount(db: Db, now: Now, item: string, count: Counted, accept: readonly number[]): Promise<RippleView> {
+  const { difference, status } = await compareWithBooks(db, item, count, 'query');
+  if (status === 'quarantine') return NOBODY;
+  return previewChange(db, now, { item, warehouse: count.warehouse, change: difference, field: 'query.counted' }, accept);
 }
 
 /**
- * Corrects what is on hand to what was counted, with a reason. Promises that lose their goods by it move as was seen,
- * or wait; what is more is offered to those who wait.
+ * Corrects what is on hand to what was counted, of all that may be sold or of one place, with a reason. Promises that lose
+ * their goods by it move as was seen, or wait; what is more is offered to those who wait. What stands in quarantine is
+ * promised to nobody.
  */
-export async function countStock(context: CommandContext, item: string, { warehouse, counted, reason, decision }: Count): Promise<ItemPage> {
+export async function countStock(context: CommandContext, item: string, count: Count): Promise<{ onHand: string }> {
   const { trx, now } = context;
+  const { warehouse, counted, reason, cause = 'other', decision } = count;
   await lockMoving(trx, decision);
   const live = await loadLocked(context, [item]);
-  const onHand = await findStock(trx, item, warehouse, 'body');
-  checkSetAside(live, item, warehouse, counted, 'body');
-  const difference = minus(counted, onHand);
+  const { books, difference, status, bin, lot } = await compareWithBooks(trx, item, count, 'body');
   if (compareDecimal(difference, '0') === 0) throw invalid('body.counted', `${counted} is what is on hand already`);
   const correct = () =>
-    trx.insertInto('stock_movement').values({ at: now.instant, item, warehouse, quantity: difference, kind: 'count', reference: reason }).execute();
-  await settleRipple(context, planOf(live, item, warehouse, difference), decision, `count of ${item} at ${warehouse}: ${reason}`, correct);
+    trx
+      .insertInto('stock_movement')
+      .values({ at: now.instant, item, warehouse, quantity: difference, kind: 'count', reference: reason, status, bin, lot, reason: cause })
+      .execute();
+  if (status === 'quarantine') await correct();
+  else {
+    const plan = planOfChange(live, { item, warehouse, change: difference, field: 'body.counted' });
+    await settleRipple(context, plan, decision, `count of ${item} at ${warehouse}: ${reason}`, correct);
+  }
   await recordEvent(context, {
-    what: `counted ${item} at ${warehouse}: ${counted}, the books said ${onHand}`,
+    what: `counted ${item} at ${warehouse}${where(bin, lot, status)}: ${counted}, the books said ${books}`,
     why: reason,
-    before: { onHand },
-    after: { onHand: counted },
+    before: { onHand: books },
+    after: { onHand: counted, cause },
     subjects: [{ kind: 'item', key: item }],
   });
-  return readItem(trx, now, item);
+  return { onHand: await onHandOf(trx, item, warehouse) };
 }
 
-/** What is on hand by the books. */
-async function findStock(db: Db, item: string, warehouse: string, where: 'query' | 'body'): Promise<string> {
-  const place = await db.selectFrom('warehouse').select('code').where('code', '=', warehouse).executeTakeFirst();
-  if (!place) throw invalid(`${where}.warehouse`, `there is no warehouse ${warehouse}`);
-  const known = await db.selectFrom('item').select('code').where('code', '=', item).executeTakeFirst();
-  if (!known) throw notFound(`item ${item}`);
-  const stock = await db.selectFrom('stock').select('on_hand').where('item', '=', item).where('warehouse', '=', warehouse).executeTakeFirst();
-  return stock?.on_hand ?? '0';
+/** `, bin A-03, lot 7712, in quarantine`. */
+export function where(bin: string | null, lot: string | null, status: 'available' | 'quarantine'): string {
+  return `${bin ? `, bin ${bin}` : ''}${lot ? `, lot ${lot}` : ''}${status === 'quarantine' ? ', in quarantine' : ''}`;
 }
 
-/** What is set aside for a line, by a pick or because it was bought for it, stands on the shelf: a count cannot be less. */
-function checkSetAside({ book }: LiveBook, item: string, warehouse: string, counted: string, where: 'query' | 'body') {
-  const aside = book.supply.filter((row) => row.item === item && row.warehouse === warehouse && row.date === undefined && row.for !== undefined);
-  const setAside = sum(aside.map((row) => decimal(row.quantity)));
-  if (compareDecimal(counted, setAside) < 0)
-    throw invalid(`${where}.counted`, `${setAside} are set aside for picks and special orders: put back or cancel some of that first, then count`);
+/** More or less goods on hand that may be promised. */
+export interface StockChange {
+  readonly item: string;
+  readonly warehouse: string;
+  /** Below 0: less. */
+  readonly change: string;
+  /** What a refusal names. */
+  readonly field: string;
 }
 
-/** More of the free goods on hand, or less of them; what is set aside stays. */
-function planOf(live: LiveBook, item: string, warehouse: string, difference: string): RipplePlan {
+/** Whose promises would move by it. */
+export async function previewChange(db: Db, now: Now, change: StockChange, accept: readonly number[]): Promise<RippleView> {
+  const live = await loadBook(db, now, { items: [change.item], moving: true });
+  return viewRipple(db, planOfChange(live, change), accept, now.today);
+}
+
+/** More of the free goods on hand, or less of them. What is set aside stands on the shelf: no less than that can be left. */
+export function planOfChange(live: LiveBook, { item, warehouse, change, field }: StockChange): RipplePlan {
+  const onShelf = live.book.supply.filter((row) => row.item === item && row.warehouse === warehouse && row.date === undefined);
   const id = `ON-HAND/${item}/${warehouse}`;
-  const free = live.book.supply.find((row) => row.id === id);
-  const left = plus(free ? decimal(free.quantity) : '0', difference);
+  const free = onShelf.find((row) => row.id === id);
+  const left = plus(free ? decimal(free.quantity) : '0', change);
+  if (compareDecimal(left, '0') < 0) {
+    const aside = sum(onShelf.filter((row) => row.for !== undefined).map((row) => decimal(row.quantity)));
+    throw invalid(field, `${aside} are set aside for picks, transfers and special orders: put back or cancel some of that first, then count`);
+  }
   const others = live.book.supply.filter((row) => row.id !== id);
   const supply: BookSupply[] = compareDecimal(left, '0') > 0 ? [...others, { id, item, warehouse, quantity: Number(left) }] : others;
   return { live, after: { ...live.book, supply } };
+}
+
+/** What the books say of what was counted, and by how much the count differs. */
+async function compareWithBooks(db: Db, item: string, { warehouse, counted, place }: Counted, at: 'query' | 'body') {
+  const known = await db.selectFrom('warehouse').select('code').where('code', '=', warehouse).executeTakeFirst();
+  if (!known) throw invalid(`${at}.warehouse`, `there is no warehouse ${warehouse}`);
+  const thing = await db.selectFrom('item').select('code').where('code', '=', item).executeTakeFirst();
+  if (!thing) throw notFound(`item ${item}`);
+  if (place === undefined) {
+    const books = await onHandOf(db, item, warehouse);
+    return { books, difference: minus(counted, books), status: 'available' as const, bin: null, lot: null };
+  }
+  const row = await db
+    .selectFrom('stock_place')
+    .selectAll()
+    .where('id', '=', place)
+    .where('item', '=', item)
+    .where('warehouse', '=', warehouse)
+    .executeTakeFirst();
+  if (!row) throw invalid(`${at}.place`, `nothing of ${item} stands in place ${place} at ${warehouse}`);
+  return { books: row.quantity, difference: minus(counted, row.quantity), status: row.status, bin: row.bin, lot: row.lot };
+}
+
+async function onHandOf(db: Db, item: string, warehouse: string): Promise<string> {
+  const stock = await db.selectFrom('stock').select('on_hand').where('item', '=', item).where('warehouse', '=', warehouse).executeTakeFirst();
+  return stock?.on_hand ?? '0';
 }

@@ -1,3 +1,4 @@
 export { findItems } from './find-items';
 export { itemsByWords, type ItemReading, type WordReading } from './items-by-words';
-export { mountItems } from './routes';
+export { mountItems, mountStock } from './routes';
+export { hasBin } from './stock-places';

@@ -1,4 +1,4 @@
-import { itemRoutes } from '@nockwright/contract/items';
+import { itemRoutes, stockRoutes } from '@nockwright/contract/items';
 import type { Hono } from 'hono';
 import { readHistory } from '../events';
 import type { Services } from '../http/context';
@@ -7,21 +7,35 @@ import { notFound } from '../http/refusal';
 import { readAccepted } from '../promise';
 import { countStock, previewCount } from './count-stock';
 import { findItems, listStock } from './find-items';
+import { moveGoods, previewMove } from './move-goods';
 import { readItem } from './read-item';
 import { readQueue } from './read-queue';
+import { addBin, listBins, listPlaces, setHome } from './stock-places';
 
 export function mountItems(app: Hono, services: Services): void {
   mountQuery(app, services, itemRoutes.findItems, ({ db }, { query }) => findItems(db, query.search, query.customer, query.warehouse));
   mountQuery(app, services, itemRoutes.listStock, ({ db }, { query }) => listStock(db, query.search));
   mountQuery(app, services, itemRoutes.readItem, ({ db, now }, { params }) => readItem(db, now, params.item));
   mountQuery(app, services, itemRoutes.readQueue, ({ db, now }, { params, query }) => readQueue(db, now, params.item, query.warehouse));
-  mountQuery(app, services, itemRoutes.previewCount, ({ db, now }, { params, query }) =>
-    previewCount(db, now, params.item, query.warehouse, query.counted, readAccepted(query.accept)),
-  );
-  mountCommand(app, services, itemRoutes.countStock, (context, { params, body }) => countStock(context, params.item, body));
   mountQuery(app, services, itemRoutes.itemHistory, async ({ db }, { params }) => {
     const known = await db.selectFrom('item').select('code').where('code', '=', params.item).executeTakeFirst();
     if (!known) throw notFound(`item ${params.item}`);
     return readHistory(db, 'item', params.item);
   });
+}
+
+/** What stands where, and how that is put right. */
+export function mountStock(app: Hono, services: Services): void {
+  mountQuery(app, services, stockRoutes.listPlaces, ({ db, now }, { query }) => listPlaces(db, now, query));
+  mountQuery(app, services, stockRoutes.listBins, ({ db }, { params }) => listBins(db, params.warehouse));
+  mountCommand(app, services, stockRoutes.addBin, (context, { params, body }) => addBin(context, params.warehouse, body.bin));
+  mountCommand(app, services, stockRoutes.setHome, (context, { params, body }) => setHome(context, params.item, body.warehouse, body.bin));
+  mountQuery(app, services, stockRoutes.previewCount, ({ db, now }, { params, query: { accept, ...count } }) =>
+    previewCount(db, now, params.item, count, readAccepted(accept)),
+  );
+  mountCommand(app, services, stockRoutes.countStock, (context, { params, body }) => countStock(context, params.item, body));
+  mountQuery(app, services, stockRoutes.previewMove, ({ db, now }, { params, query: { accept, ...move } }) =>
+    previewMove(db, now, params.place, move, readAccepted(accept)),
+  );
+  mountCommand(app, services, stockRoutes.moveGoods, (context, { params, body }) => moveGoods(context, params.place, body));
 }

@@ -1,5 +1,5 @@
 import type { Transporter } from 'nodemailer';
-import { loadPaper, paperFileName, paperPdf } from '../documents';
+import { drawPaper, loadPaper, paperFileName } from '../documents';
 import { recordEvent } from '../events';
 import type { CommandContext, Services } from '../http/context';
 import type { Trx } from '../database';
@@ -15,7 +15,7 @@ const NOBODY = { id: 0, login: '', name: 'Nockwright', role: 'coordinator' } as 
  * unless it never could be, or this was the last try. A mail that another server has in hand, or that is gone, is left.
  */
 export async function deliverMail(
-  { db, clock, jobs }: Pick<Services, 'db' | 'clock' | 'jobs'>,
+  { db, clock, jobs, publicUrl }: Pick<Services, 'db' | 'clock' | 'jobs' | 'publicUrl'>,
   transport: Transporter,
   mailId: number,
   last: boolean,
@@ -32,11 +32,8 @@ export async function deliverMail(
       .executeTakeFirst();
     if (!mail) return null;
     const now = clock();
-    const context: CommandContext = { trx, user: NOBODY, now, jobs, afterCommit: () => undefined };
-    const subjects = [
-      { kind: 'order', key: mail.order_id },
-      { kind: 'mail', key: mailId },
-    ] as const;
+    const context: CommandContext = { trx, user: NOBODY, now, jobs, publicUrl, afterCommit: () => undefined };
+    const subjects = [subjectOf(mail), { kind: 'mail', key: mailId } as const];
     const attempts = mail.attempts + 1;
     try {
       await transport.sendMail({
@@ -69,8 +66,13 @@ export async function deliverMail(
   if (failure) throw failure;
 }
 
-async function attachments(trx: Trx, mailId: number, paperId: number) {
-  const paper = await loadPaper(trx, paperId);
+/** The order or the purchase that a mail is about. */
+export function subjectOf(mail: { readonly order_id: number | null; readonly purchase_id: number | null }) {
+  return mail.order_id === null ? ({ kind: 'purchase', key: mail.purchase_id! } as const) : ({ kind: 'order', key: mail.order_id } as const);
+}
+
+async function attachments(trx: Trx, mailId: number, paperId: number | null) {
+  const paper = paperId === null ? null : await loadPaper(trx, paperId);
   const files = await trx
     .selectFrom('mail_file')
     .innerJoin('order_file', 'order_file.id', 'mail_file.file_id')
@@ -79,7 +81,7 @@ async function attachments(trx: Trx, mailId: number, paperId: number) {
     .orderBy('order_file.id')
     .execute();
   return [
-    { filename: paperFileName(paper), contentType: 'application/pdf', content: await paperPdf(paper.kind, paper.told) },
+    ...(paper ? [{ filename: paperFileName(paper), contentType: 'application/pdf', content: await drawPaper(paper) }] : []),
     ...files.map(({ name, media, content }) => ({ filename: name, contentType: media, content })),
   ];
 }

@@ -18,6 +18,8 @@ export async function listMail(
       or([
         eb(fn<string>('lower', ['mail.subject']), 'like', like),
         hasWord('customer.search', word),
+        eb(fn<string>('lower', ['purchase_order.number']), 'like', like),
+        eb(fn<string>('lower', ['supplier.name']), 'like', like),
         eb(fn<string>('lower', ['sales_order.number']), 'like', like),
         eb(fn<string>('array_to_string', ['mail.recipients', eb.val(' ')]), 'like', like),
       ]),
@@ -39,28 +41,35 @@ export async function listMail(
 export function mailRows(db: Db) {
   return db
     .selectFrom('mail')
-    .innerJoin('sales_order', 'sales_order.id', 'mail.order_id')
-    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    .innerJoin('document', 'document.id', 'mail.document_id')
+    .leftJoin('sales_order', 'sales_order.id', 'mail.order_id')
+    .leftJoin('customer', 'customer.id', 'sales_order.customer_id')
+    .leftJoin('purchase_order', 'purchase_order.id', 'mail.purchase_id')
+    .leftJoin('supplier', 'supplier.code', 'purchase_order.supplier')
+    .leftJoin('document', 'document.id', 'mail.document_id')
     .innerJoin('app_user', 'app_user.id', 'mail.made_by')
     .selectAll('mail')
-    .select(['sales_order.number', 'sales_order.kind as order_kind', 'customer.name as customer', 'document.kind as paper_kind', 'app_user.name as by'])
+    .select(['sales_order.number', 'customer.name as customer', 'purchase_order.number as purchase', 'supplier.name as supplier'])
+    .select(['document.kind as paper_kind', 'app_user.name as by'])
     .orderBy('mail.id', 'desc');
 }
 
 type Row = Selectable<Database['mail']> & {
   readonly number: string | null;
-  readonly order_kind: 'order' | 'quote';
-  readonly customer: string;
-  readonly paper_kind: MailRow['paper']['kind'];
+  readonly customer: string | null;
+  readonly purchase: string | null;
+  readonly supplier: string | null;
+  readonly paper_kind: NonNullable<MailRow['paper']>['kind'] | null;
   readonly by: string;
 };
 
 export function asMailRow(row: Row): MailRow {
   return {
     id: row.id,
-    order: { id: row.order_id, label: row.number ?? `draft ${row.order_id}`, customer: row.customer },
-    paper: { id: row.document_id, kind: row.paper_kind },
+    about:
+      row.order_id === null
+        ? { kind: 'purchase', id: row.purchase_id!, label: row.purchase!, name: row.supplier! }
+        : { kind: 'order', id: row.order_id, label: row.number ?? `draft ${row.order_id}`, name: row.customer! },
+    paper: row.document_id === null ? null : { id: row.document_id, kind: row.paper_kind! },
     recipients: row.recipients,
     subject: row.subject,
     state: row.state,

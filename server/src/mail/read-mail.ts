@@ -20,7 +20,7 @@ export async function readMail(db: Db, mailId: number): Promise<MailView> {
     row: asMailRow(row),
     body: row.body,
     attachments: [
-      { name: paperFileName(await loadPaper(db, row.document_id)), href: `/api/papers/${row.document_id}` },
+      ...(row.document_id === null ? [] : [{ name: paperFileName(await loadPaper(db, row.document_id)), href: `/api/papers/${row.document_id}` }]),
       ...files.map(({ id, name }) => ({ name, href: `/api/files/${id}` })),
     ],
     message: message ? `/api/mail/${mailId}/message` : null,

@@ -2,6 +2,7 @@ import type { MailView } from '@nockwright/contract/mail';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
+import { subjectOf } from './deliver-mail';
 import { readMail } from './read-mail';
 
 /** Tries a mail again now that was not taken, perhaps to other recipients. */
@@ -16,10 +17,7 @@ export async function retryMail(context: CommandContext, mailId: number, recipie
   await recordEvent(context, {
     what: `tried “${mail.subject}” again${recipients ? `, to ${to.join(', ')}` : ''}`,
     before: { recipients: mail.recipients, fault: mail.fault },
-    subjects: [
-      { kind: 'order', key: mail.order_id },
-      { kind: 'mail', key: mailId },
-    ],
+    subjects: [subjectOf(mail), { kind: 'mail', key: mailId }],
   });
   return readMail(trx, mailId);
 }

@@ -3,8 +3,7 @@ import type { CancellationPreview, orderRoutes, OrderView } from '@nockwright/co
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
 import { cutLine, type Cut } from '@nockwright/core/orders';
 import { toStockingUnits } from '@nockwright/core/units';
-import { sql } from 'kysely';
-import { anyOf, type Db, type Trx } from '../database';
+import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
@@ -14,7 +13,6 @@ import {
   loadLocked,
   lockMoving,
   lockPools,
-  lockPurchases,
   lockShipments,
   settleRipple,
   storeRemains,
@@ -23,7 +21,7 @@ import {
   type RipplePlan,
 } from '../promise';
 import { lockContractLines } from '../pricing';
-import { closeOpenQuantity } from '../supply';
+import { giveUp, loadBoundSupply, lockBoundSupply, standingOf } from '../supply';
 import type { BookDemand, BookSupply } from '@nockwright/core/promise';
 import { loadLineFacts, loadOrderLines, type OrderLineRecord } from './load-order';
 import { lockReleased, openLine, touchOrder } from './lock-order';
@@ -47,7 +45,7 @@ export async function previewCancellation(
 ): Promise<CancellationPreview> {
   const cuts = await decideCuts(db, orderId, what, 'query');
   const live = await loadBook(db, now, { items: [...new Set(cuts.map(({ line }) => line.item))], moving: true });
-  const bound = await loadBound(
+  const bound = await loadBoundSupply(
     db,
     cuts.map((row) => row.line.id),
   );
@@ -60,16 +58,7 @@ export async function previewCancellation(
       frees: cut.promises.map((row) => ({ day: row.day, quantity: row.cut })).sort((a, b) => (a.day < b.day ? -1 : 1)),
     })),
     bound: [
-      ...bound.map((row) => {
-        const dropShip = row.warehouse === null;
-        const state = row.state === 'draft' ? 'not sent yet' : `${row.state}: the supplier must be told`;
-        return {
-          kind: dropShip ? ('drop_ship' as const) : ('purchase' as const),
-          label: `purchase ${row.number} line ${row.line_no} from ${row.supplier_name}`,
-          quantity: row.open,
-          what: `${row.open} due ${row.expected_day}, ${state}`,
-        };
-      }),
+      ...bound.map((row) => ({ kind: row.kind, label: row.label, quantity: row.open, what: `${row.open} due ${row.expected_day}, ${standingOf(row)}` })),
       ...cuts.flatMap(({ line, cut }) =>
         cut.picks.map((pick) => ({ kind: 'pick' as const, label: `pick of line ${line.line_no}`, quantity: pick.cut, what: 'goods go back to the shelf' })),
       ),
@@ -92,10 +81,7 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
     (await loadOrderLines(trx, orderId)).map((line) => line.contract_line_id),
   );
   const ids = (await loadOrderLines(trx, orderId)).map((line) => line.id);
-  await lockPurchases(
-    trx,
-    (await loadBound(trx, ids)).map((row) => row.purchase_id),
-  );
+  await lockBoundSupply(trx, await loadBoundSupply(trx, ids));
   await lockShipments(
     trx,
     (await loadLineFacts(trx, ids)).picks.map((row) => row.shipment_id),
@@ -153,6 +139,8 @@ async function decideCuts(db: Db, orderId: number, what: { readonly line?: numbe
 async function applyCut(context: CommandContext, { line, quantity, cut }: LineCut, purchases: Cancellation['purchases']): Promise<string[]> {
   const { trx } = context;
   const dealt: string[] = [];
+  // Looked up first: what is bound to a line that ends is anyone's.
+  const bound = await loadBoundSupply(trx, [line.id]);
   for (const pick of cut.picks) dealt.push(await cutPick(trx, pick.shipment, line.id, pick.cut));
   await storeRemains(trx, line.id, cut.promises);
   const open = minus(minus(minus(line.stock_quantity, line.shipped), line.cancelled), quantity);
@@ -161,20 +149,26 @@ async function applyCut(context: CommandContext, { line, quantity, cut }: LineCu
     .set({ cancelled: plus(line.cancelled, quantity), reserved: least(line.reserved, open) })
     .where('id', '=', line.id)
     .execute();
-  for (const drop of cut.dropShipments) dealt.push(...(await closeOpenQuantity(context, drop.purchaseLine, drop.cut, 'cancelled by the customer')));
+  for (const drop of cut.dropShipments)
+    dealt.push(
+      ...(await giveUp(
+        context,
+        bound.find((row) => row.kind === 'drop_ship' && row.id === drop.purchaseLine)!,
+        drop.cut,
+        'cancel',
+        'cancelled by the customer',
+      )),
+    );
   if (compareDecimal(open, '0') === 0) await trx.deleteFrom('line_route').where('line_id', '=', line.id).where('purchase_line_id', 'is', null).execute();
 
   const stillDropped = sum((await loadLineFacts(trx, [line.id])).dropShipments.map((row) => row.open));
   let needed = minus(minus(open, stillDropped), least(line.reserved, open));
-  for (const row of await loadBound(trx, [line.id])) {
-    if (row.warehouse === null) continue;
+  for (const row of bound) {
+    if (row.kind === 'drop_ship') continue;
     const kept = compareDecimal(needed, '0') > 0 ? least(needed, row.open) : '0';
     needed = minus(needed, kept);
     const surplus = minus(row.open, kept);
-    if (compareDecimal(surplus, '0') <= 0) continue;
-    if (purchases === 'cancel') dealt.push(...(await closeOpenQuantity(context, row.id, surplus, 'cancelled by the customer')));
-    else dealt.push(`${surplus} on purchase ${row.number} kept for others`);
-    if (compareDecimal(kept, '0') === 0) await trx.updateTable('purchase_line').set({ order_line_id: null }).where('id', '=', row.id).execute();
+    if (compareDecimal(surplus, '0') > 0) dealt.push(...(await giveUp(context, row, surplus, purchases, 'cancelled by the customer')));
   }
   return dealt;
 }
@@ -197,30 +191,6 @@ async function cutPick(trx: Trx, shipmentId: number, lineId: number, cut: string
   if (left) return `line taken off pick ${number}`;
   await trx.updateTable('shipment').set({ state: 'cancelled' }).where('id', '=', shipmentId).execute();
   return `pick ${number} cancelled`;
-}
-
-/** Open purchase lines bound to order lines, what is due last last. */
-async function loadBound(db: Db, lineIds: readonly number[]) {
-  return db
-    .selectFrom('purchase_line')
-    .innerJoin('purchase_order', 'purchase_order.id', 'purchase_line.purchase_id')
-    .innerJoin('supplier', 'supplier.code', 'purchase_order.supplier')
-    .select([
-      'purchase_line.id',
-      'purchase_line.purchase_id',
-      'purchase_line.line_no',
-      'purchase_line.warehouse',
-      'purchase_line.expected_day',
-      'purchase_order.number',
-      'purchase_order.state',
-      'supplier.name as supplier_name',
-      sql<string>`purchase_line.quantity - purchase_line.received - purchase_line.closed`.as('open'),
-    ])
-    .where(anyOf('purchase_line.order_line_id', lineIds))
-    .where(sql<boolean>`purchase_line.received + purchase_line.closed < purchase_line.quantity`)
-    .orderBy('purchase_line.expected_day')
-    .orderBy('purchase_line.id')
-    .execute();
 }
 
 /** The book with what is cancelled taken out: its promises, and what was bought for it closed or freed for anyone. */
@@ -250,7 +220,9 @@ function planOf(live: LiveBook, orderId: number, cuts: readonly LineCut[], purch
     const kept = least(needed, decimal(row.quantity));
     open.set(target, minus(needed, kept));
     const surplus = minus(decimal(row.quantity), kept);
-    const closes = purchases === 'cancel' && live.supplies.get(row.id)?.purchase != null;
+    const kind = live.supplies.get(row.id)?.kind;
+    // Goods of a transfer or an assembly stay where they are.
+    const closes = kind === 'transfer' || kind === 'assembly' || (purchases === 'cancel' && kind === 'purchase');
     return [
       ...(compareDecimal(kept, '0') > 0 ? [{ ...row, quantity: Number(kept) }] : []),
       ...(compareDecimal(surplus, '0') > 0 && !closes ? [{ ...free, id: `${row.id}/freed`, quantity: Number(surplus) }] : []),

@@ -4,7 +4,7 @@ import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, ti
 import { CARRIER_WEEK, closedLineWords, howSure, linePromise, offeredPrice, peggedCost, type SchedulePart } from '@nockwright/core/orders';
 import type { PricedPart } from '@nockwright/core/pricing';
 import type { DemandPromise, PromiseResult } from '@nockwright/core/promise';
-import { supplierDay } from '@nockwright/core/shortages';
+import { supplierArrival, supplierShipDay, type SupplierTimes } from '@nockwright/core/shortages';
 import type { SupplierOdds } from '@nockwright/core/supply';
 import type { Now } from '../clock';
 import { askedOf, type LiveBook, type WarehouseRow } from '../promise';
@@ -31,6 +31,10 @@ export interface LineViewFacts {
   readonly odds: SupplierOdds;
   /** How sure days are asked to be, in percent. */
   readonly sure: number;
+  /** The number of another line of the order, by its id. */
+  readonly lineNoOf: (line: number | null) => number | null;
+  /** What the customer was asked about a line and has not answered. */
+  readonly askedOf: (line: number) => LineView['asked'];
 }
 
 export function lineView(known: LineViewFacts): LineView {
@@ -94,16 +98,41 @@ export function lineView(known: LineViewFacts): LineView {
       sureness: { odds: known.odds, sure: known.sure },
     }),
     ...(order.kind === 'quote' && !isOffered(order) ? { stateWords: closedLineWords({ quantity: line.quantity, accepted }) } : {}),
+    standsFor: known.lineNoOf(line.stands_for),
+    asked: known.askedOf(line.id),
     routes: routes.map((route) => ({
       id: route.id,
       kind: route.kind,
-      supplier: route.supplier_name,
+      from: route.supplier_name ?? route.warehouse_name ?? route.item,
       quantity: route.quantity,
-      day: route.expected_day ?? (route.supplier ? supplierDay(now.today, route.item_lead_days ?? route.lead_days ?? 0) : null),
-      purchase: route.purchase_id,
-      purchaseNumber: route.purchase_number,
+      day: route.expected_day ?? route.transfer_day ?? route.assembly_day ?? (route.supplier ? plannedDay(route, now.localTime) : null),
+      unitCost: route.unit_cost,
+      document: documentOf(route),
     })),
   };
+}
+
+type RouteRow = LineFacts['routes'][number];
+
+/** What a route has led to. */
+function documentOf(route: RouteRow): LineView['routes'][number]['document'] {
+  if (route.purchase_id !== null) return { kind: 'purchase', id: route.purchase_id, number: route.purchase_number!, state: route.purchase_state! };
+  if (route.transfer_id !== null) return { kind: 'transfer', id: route.transfer_id, number: route.transfer_number!, state: route.transfer_state! };
+  if (route.assembly_id !== null) return { kind: 'assembly', id: route.assembly_id, number: route.assembly_number!, state: route.assembly_state! };
+  if (route.new_line_id !== null) return { kind: 'line', id: route.new_line_id, number: String(route.new_line_no), state: 'added' };
+  return null;
+}
+
+/** The day goods of a route that is still a plan would come in, or leave the supplier, if it were carried out now. */
+function plannedDay(route: RouteRow, localTime: string): string {
+  const times: SupplierTimes = {
+    leadDays: route.item_lead_days ?? route.lead_days ?? 0,
+    workdays: route.workdays ?? [1, 2, 3, 4, 5],
+    orderDays: route.order_days ?? [1, 2, 3, 4, 5],
+    cutoff: route.cutoff,
+    transitDays: route.transit_days ?? 0,
+  };
+  return route.kind === 'drop_ship' ? supplierShipDay(localTime, times) : supplierArrival(localTime, times);
 }
 
 /** What goods of a line cost by the supply they are pegged to. */
@@ -125,16 +154,18 @@ export function lineMoney(
   let bought = '0';
   let cost = '0';
   for (const route of routes) {
-    const unitCost = route.purchase_cost ?? route.cost;
-    if (unitCost === null || route.kind === 'backorder') continue;
+    const unitCost = route.unit_cost ?? route.purchase_cost ?? route.cost;
+    // What waits costs what comes; what is cut or replaced is not sold on this line.
+    if (unitCost === null || route.kind === 'backorder' || route.kind === 'cut' || route.kind === 'substitute') continue;
     bought = plus(bought, route.quantity);
-    cost = plus(cost, plus(times(route.quantity, unitCost), route.kind === 'drop_ship' ? (route.drop_ship_fee ?? '0') : '0'));
+    if (route.unit_cost !== null) cost = plus(cost, times(route.quantity, unitCost));
+    else cost = plus(cost, plus(times(route.quantity, unitCost), route.kind === 'drop_ship' ? (route.drop_ship_fee ?? '0') : '0'));
   }
   return { amount, cost: plus(cost, rest(compareDecimal(bought, sold) > 0 ? '0' : minus(sold, bought))) };
 }
 
 /** What suppliers ship to the customer, under way or planned. It leaves the supplier's house on the day they gave, or late. */
-function dropShips({ line, facts, now: { today }, odds, sure }: LineViewFacts, routes: LineFacts['routes']) {
+function dropShips({ line, facts, now: { today, localTime }, odds, sure }: LineViewFacts, routes: LineFacts['routes']) {
   const underWay = facts.dropShipments
     .filter((row) => row.line_id === line.id)
     .map((row) => ({ ...row, kept: true, label: `${row.supplier_name} ships to the customer, purchase ${row.number}` }));
@@ -142,7 +173,7 @@ function dropShips({ line, facts, now: { today }, odds, sure }: LineViewFacts, r
     .filter((route) => route.kind === 'drop_ship' && route.purchase_line_id === null)
     .map((route) => ({
       open: route.quantity,
-      expected_day: supplierDay(today, route.item_lead_days ?? route.lead_days ?? 0),
+      expected_day: plannedDay(route, localTime),
       purchase_id: null,
       kept: false,
       supplier: route.supplier!,

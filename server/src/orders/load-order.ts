@@ -24,6 +24,8 @@ export async function loadOrder(db: Db, orderId: number) {
       'customer.must_name_contract',
       'customer.terms_days',
       'customer.confidence',
+      'customer.route_policy',
+      'customer.asks_when_late',
       'ship_to.name as ship_name',
       'ship_to.street as ship_street',
       'ship_to.postcode as ship_postcode',
@@ -43,7 +45,16 @@ export function isOffered(order: { readonly state: OrderRecord['state'] }): bool
 
 export type OrderRecord = Awaited<ReturnType<typeof loadOrder>>;
 
-export async function loadOrderLines(db: Db, orderId: number) {
+export function loadOrderLines(db: Db, orderId: number) {
+  return linesOf(db).where('order_line.order_id', '=', orderId).orderBy('order_line.line_no').execute();
+}
+
+/** Lines by id, of whatever orders. */
+export function loadOrderLinesById(db: Db, ids: readonly number[]) {
+  return linesOf(db).where(anyOf('order_line.id', ids)).orderBy('order_line.order_id').orderBy('order_line.line_no').execute();
+}
+
+function linesOf(db: Db) {
   return db
     .selectFrom('order_line')
     .innerJoin('item', 'item.code', 'order_line.item')
@@ -61,10 +72,7 @@ export async function loadOrderLines(db: Db, orderId: number) {
       'item.unit as stock_unit',
       'item.cost',
       'item.weight',
-    ])
-    .where('order_line.order_id', '=', orderId)
-    .orderBy('order_line.line_no')
-    .execute();
+    ]);
 }
 
 export type OrderLineRecord = Awaited<ReturnType<typeof loadOrderLines>>[number];
@@ -108,8 +116,27 @@ export async function loadLineFacts(db: Db, lineIds: readonly number[]) {
       .leftJoin('supplier_item', (join) => join.onRef('supplier_item.supplier', '=', 'line_route.supplier').onRef('supplier_item.item', '=', 'order_line.item'))
       .leftJoin('purchase_line', 'purchase_line.id', 'line_route.purchase_line_id')
       .leftJoin('purchase_order', 'purchase_order.id', 'purchase_line.purchase_id')
+      .leftJoin('transfer_line', 'transfer_line.id', 'line_route.transfer_line_id')
+      .leftJoin('transfer_order', 'transfer_order.id', 'transfer_line.transfer_id')
+      .leftJoin('assembly_order', 'assembly_order.id', 'line_route.assembly_id')
+      .leftJoin('warehouse', 'warehouse.code', 'line_route.warehouse')
+      .leftJoin('order_line as new_line', 'new_line.id', 'line_route.new_line_id')
       .selectAll('line_route')
       .select([
+        'warehouse.name as warehouse_name',
+        'transfer_order.id as transfer_id',
+        'transfer_order.number as transfer_number',
+        'transfer_order.state as transfer_state',
+        'transfer_order.expected_day as transfer_day',
+        'assembly_order.number as assembly_number',
+        'assembly_order.state as assembly_state',
+        'assembly_order.expected_day as assembly_day',
+        'purchase_order.state as purchase_state',
+        'new_line.line_no as new_line_no',
+        'supplier.workdays',
+        'supplier.order_days',
+        'supplier.cutoff',
+        'supplier.transit_days',
         'supplier.name as supplier_name',
         'supplier.lead_days',
         'supplier.drop_ship_fee',

@@ -18,7 +18,8 @@ export async function loadPapers(db: Db, orderId: number): Promise<PaperView[]> 
     .execute();
   return papers.map(({ id, kind, made_at }) => ({
     id,
-    kind,
+    // Only an order's own papers stand under an order (a check of the table).
+    kind: kind as Exclude<typeof kind, 'purchase'>,
     at: made_at.toISOString(),
     mails: mails
       .filter((mail) => mail.document_id === id)

@@ -5,7 +5,7 @@ import { quoteStanding, USUALLY_SURE, type Quote } from '@nockwright/core/orders
 import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { creditView, loadReminders, readCredit } from '../customers';
-import type { Db } from '../database';
+import { anyOf, type Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { floorMargin } from './floor-margin';
 import { holdView, loadHolds } from './load-holds';
@@ -50,6 +50,11 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
   const desk = await deskConfidence(db);
   const sure = order.confidence ?? desk ?? USUALLY_SURE;
   const surely = await promiseSurely(db, now, order, lines, promiseOf, desk);
+  const questions = await loadQuestions(
+    db,
+    lines.map((line) => line.id),
+    now.today,
+  );
   const prices = isOffered(order) ? await lookUpPrices(db, order, lines, now.today) : undefined;
   const views = lines.map((line) =>
     lineView({
@@ -66,6 +71,8 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
       quote,
       odds,
       sure,
+      lineNoOf: (id) => lines.find((row) => row.id === id)?.line_no ?? null,
+      askedOf: (id) => questions.get(id) ?? null,
     }),
   );
   return { views, facts, quote, desk, costOfLine: (line) => costOf({ line, live, promiseOf }) };
@@ -151,6 +158,8 @@ async function toOrderView(
       reminders: await loadReminders(db, order.customer_id),
       shipTos,
       confidence: order.confidence,
+      routePolicy: order.route_policy,
+      asksWhenLate: order.asks_when_late,
       credit: creditView(await readCredit(db, order.customer_id, now.today)),
     },
     deskConfidence: desk,
@@ -181,6 +190,17 @@ async function toOrderView(
     calls: await openCalls(db, order.id),
     shipments,
   };
+}
+
+/** Questions to the customer that are open, by line. */
+async function loadQuestions(db: Db, lineIds: readonly number[], today: string): Promise<ReadonlyMap<number, LineView['asked']>> {
+  const rows = await db
+    .selectFrom('consent_request')
+    .select(['id', 'line_id', 'question', 'answer_by'])
+    .where(anyOf('line_id', lineIds))
+    .where('state', '=', 'open')
+    .execute();
+  return new Map(rows.map((row) => [row.line_id!, { consent: row.id, question: row.question, answerBy: row.answer_by, overdue: row.answer_by < today }]));
 }
 
 /** Other orders of the customer with the number this one names; none where it names none. */

@@ -1,15 +1,15 @@
 import type { OrderView } from '@nockwright/contract/orders';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import type { Now } from '../clock';
-import type { Trx } from '../database';
+import { anyOf, type Trx } from '../database';
 import { storePaper } from '../documents';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
 import { lockContractLines } from '../pricing';
-import { loadBook, lockPools, newPromises, storePromises } from '../promise';
-import { buyForLines } from '../supply';
+import { loadBook, lockPools, newPromises, setAsideShelf, storePromises } from '../promise';
+import { loadRecipes, makeForRoutes } from '../supply';
 import type { CreditFacts } from '@nockwright/core/credit';
 import { lockCredit } from '../customers';
 import { loadHolds } from './load-holds';
@@ -46,14 +46,14 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
     await placeHolds(context, orderId, held);
     return readOrder(trx, now, orderId);
   }
-  await lockPools(trx, lines);
+  await lockPools(trx, [...lines, ...(await poolsOfPlans(trx, lines))]);
 
   const live = await loadBook(trx, now, { items: lines.map((line) => line.item), draft: orderId });
   const facts = await loadLineFacts(
     trx,
     lines.map((line) => line.id),
   );
-  const { promises, uncovered } = newPromises(
+  const { promises, uncovered, shelf } = newPromises(
     live,
     lines.map((line) => line.id),
   );
@@ -63,29 +63,32 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
   const number = await nextNumber(trx, 'order', draft.source);
   await trx.updateTable('sales_order').set({ number, state: 'released', entered: now.localTime }).where('id', '=', orderId).execute();
   const order = await loadOrder(trx, orderId);
-  const buys = facts.routes.flatMap((route) => {
-    const line = lines.find((row) => row.id === route.line_id)!;
-    return route.kind === 'backorder'
-      ? []
-      : [
-          {
-            route: route.id,
-            line,
-            shipTo: shipToText(line.ship_to_id === null ? order : line),
-            kind: route.kind,
-            supplier: route.supplier!,
-            quantity: route.quantity,
-          },
-        ];
-  });
-  const bought = await buyForLines(context, { id: orderId }, buys);
+  const addresses = await loadAddresses(trx, facts);
+  const made = await makeForRoutes(
+    context,
+    facts.routes.map((route) => {
+      const line = lines.find((row) => row.id === route.line_id)!;
+      const address = route.ship_to_id === null ? (line.ship_to_id === null ? order : line) : addresses.get(route.ship_to_id)!;
+      return {
+        id: route.id,
+        order: orderId,
+        line,
+        kind: route.kind,
+        supplier: route.supplier,
+        warehouse: route.warehouse,
+        quantity: route.quantity,
+        shipTo: shipToText(address),
+      };
+    }),
+  );
   await storePromises(context, promises);
+  await setAsideShelf(trx, shelf);
   await touchOrder(context, orderId);
 
   const view = await readOrder(trx, now, orderId);
   await storePaper(context, 'acknowledgement', view);
   await recordEvent(context, {
-    what: `released order ${number}${bought.map((purchase) => `, purchase ${purchase.number} made`).join('')}`,
+    what: `released order ${number}${made.map(({ kind, number: name }) => `, ${kind} ${name} made`).join('')}`,
     after: {
       lines: view.lines.map((line) => ({
         lineNo: line.lineNo,
@@ -99,7 +102,7 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
       { kind: 'order', key: orderId },
       { kind: 'customer', key: order.customer_id },
       ...lines.map((line) => ({ kind: 'item' as const, key: line.item })),
-      ...bought.map(({ purchaseId }) => ({ kind: 'purchase' as const, key: purchaseId })),
+      ...made.map(({ kind, id }) => ({ kind, key: id })),
     ],
   });
   return { ...view, papers: await loadPapers(trx, orderId) };
@@ -126,13 +129,43 @@ async function neededHolds(
   return [floor, owing].filter((hold) => hold !== null);
 }
 
+/** The pools that planned transfers and assemblies take from. */
+async function poolsOfPlans(trx: Trx, lines: readonly OrderLineRecord[]): Promise<{ item: string; warehouse: string }[]> {
+  const { routes } = await loadLineFacts(
+    trx,
+    lines.map((line) => line.id),
+  );
+  const lineOf = (id: number) => lines.find((line) => line.id === id)!;
+  const moved = routes.flatMap((route) => (route.kind === 'transfer' ? [{ item: lineOf(route.line_id).item, warehouse: route.warehouse! }] : []));
+  const assembled = routes.filter((route) => route.kind === 'assemble').map((route) => lineOf(route.line_id));
+  const recipes = await loadRecipes(trx, [...new Set(assembled.map((line) => line.item))]);
+  const parts = [...recipes].flatMap(([item, recipe]) => [item, ...recipe.components.map((row) => row.item)]);
+  return [...moved, ...assembled.flatMap(({ warehouse }) => parts.map((item) => ({ item, warehouse })))];
+}
+
+/** Addresses that drop shipments go to, where those are their own. */
+async function loadAddresses(trx: Trx, { routes }: LineFacts) {
+  const rows = await trx
+    .selectFrom('ship_to')
+    .select(['id', 'name as ship_name', 'street as ship_street', 'postcode as ship_postcode', 'town as ship_town', 'country as ship_country'])
+    .where(
+      anyOf(
+        'id',
+        routes.flatMap((route) => route.ship_to_id ?? []),
+      ),
+    )
+    .execute();
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
 /** What no supply covers must have a way: waiting is one too, if it is chosen. */
 function checkRouted(lines: readonly OrderLineRecord[], facts: LineFacts, uncovered: ReadonlyMap<number, string>) {
   const errors = lines.flatMap((line) => {
     const routed = (kind: string) => sum(facts.routes.filter((route) => route.line_id === line.id && route.kind === kind).map((route) => route.quantity));
     const short = uncovered.get(line.id) ?? '0';
     // A line that must leave whole is short as a whole, what will be bought for it included.
-    const bought = compareDecimal(plus(short, routed('special_order')), line.stock_quantity) > 0 ? routed('special_order') : '0';
+    const brought = sum(['special_order', 'transfer', 'assemble'].map(routed));
+    const bought = compareDecimal(plus(short, brought), line.stock_quantity) > 0 ? brought : '0';
     const open = minus(minus(short, routed('backorder')), bought);
     return compareDecimal(open, '0') > 0
       ? [{ field: `lines[${line.line_no - 1}].routes`, message: `line ${line.line_no}, ${line.item}: ${open} have no cover and no route` }]

@@ -8,6 +8,8 @@ export interface BookScope {
   readonly draft?: number;
   /** An order that is to be promised as surely as its customer or the desk wants; a draft always is. */
   readonly surely?: number;
+  /** How sure new promises must be, in percent, whoever they are for; null: the suppliers' days are believed. */
+  readonly confidence?: number | null;
   /** All items of an order that must leave complete, also where all of it is promised: where promises may move. */
   readonly moving?: boolean;
 }
@@ -51,31 +53,54 @@ export interface WarehouseRecord {
   readonly closed: readonly string[];
 }
 
-export interface PurchaseRow {
+/** Goods on their way into a warehouse: an open purchase order line, transfer line or assembly order. */
+export interface InboundRow {
+  readonly kind: 'purchase' | 'transfer' | 'assembly';
+  /** Of the line; of the order where it has no lines. */
   readonly id: number;
-  readonly purchase_id: number;
-  readonly line_no: number;
+  /** Of the order it is part of. */
+  readonly document: number;
+  /** As the book names it. */
+  readonly name: string;
+  readonly number: string;
   readonly item: string;
   readonly warehouse: string;
   readonly expected_day: string;
   readonly order_line_id: number | null;
-  readonly number: string;
-  readonly supplier: string;
-  readonly supplier_name: string;
+  /** Who it comes from, where that is a supplier; and in words. */
+  readonly supplier: string | null;
+  readonly origin: string;
   readonly open: string;
-  /** Of one stocking unit. */
-  readonly cost: string;
+  /** Of one stocking unit, where it is bought. */
+  readonly cost: string | null;
 }
 
-/** A route of the draft that will buy when it is released. */
+/** A route of the draft that will bring goods when it is released. */
 export interface PlanRow {
   readonly id: number;
   readonly line_id: number;
   readonly kind: string;
   readonly quantity: string;
-  readonly supplier: string;
-  readonly supplier_name: string;
+  readonly supplier: string | null;
+  readonly supplier_name: string | null;
+  readonly warehouse: string | null;
+  readonly warehouse_name: string | null;
+  readonly item: string;
+  readonly terms: SupplierTimesRow | null;
+  /** Of a transfer: the way between the two, in the carrier's working days. */
+  readonly transit_days: number | null;
+  /** Of an assembly: working days it takes. */
+  readonly work_days: number | null;
+}
+
+/** A supplier's times for an item, as the database has them. */
+export interface SupplierTimesRow {
   readonly lead_days: number;
+  readonly workdays: readonly number[];
+  readonly order_days: readonly number[];
+  readonly cutoff: string | null;
+  readonly transit_days: number;
+  readonly closed: readonly string[];
 }
 
 export interface BookRows {
@@ -83,20 +108,26 @@ export interface BookRows {
   readonly warehouses: readonly WarehouseRecord[];
   readonly lines: readonly LineRow[];
   readonly stock: readonly { readonly item: string; readonly warehouse: string; readonly on_hand: string }[];
-  readonly purchases: readonly PurchaseRow[];
+  readonly inbound: readonly InboundRow[];
   readonly plans: readonly PlanRow[];
   /** How sure the order's new promises must be, in percent: its customer's wish, else the desk's. */
   readonly confidence: number | null;
 }
 
-/** Reads all that decides about some items in one statement, so that the book is of one moment and costs one round trip. */
+/**
+ * Reads all that decides about some items in one statement, so that the book is of one moment. Its plan does not hang on
+ * which items these are, and takes longer to make than the statement to run: the one made first is kept.
+ */
 export async function readBookRows(db: Db, scope: BookScope): Promise<BookRows> {
+  const planOnce = db.isTransaction && scope.items !== undefined;
+  if (planOnce) await sql`select set_config('plan_cache_mode', 'force_generic_plan', true)`.execute(db);
   const { rows } = await bookStatement(scope).execute(db);
+  if (planOnce) await sql`select set_config('plan_cache_mode', 'auto', true)`.execute(db);
   return rows[0]!;
 }
 
 /** The statement; exported so that what a promise costs can be measured against it. */
-export function bookStatement({ items, draft, surely = draft, moving = false }: BookScope): RawBuilder<BookRows> {
+export function bookStatement({ items, draft, surely = draft, confidence, moving = false }: BookScope): RawBuilder<BookRows> {
   const ofItem = (column: string) => (items ? sql`${sql.ref(column)} = any(array(select item from tied))` : sql`true`);
   return sql<BookRows>`
     with recursive tied(item) as (${items ? tiedItems(items, moving) : sql`select code from item`})
@@ -122,26 +153,45 @@ export function bookStatement({ items, draft, surely = draft, moving = false }: 
         where (o.state = 'released' or o.id = ${draft ?? null}::int) and l.shipped + l.cancelled < l.stock_quantity and ${ofItem('l.item')}
         order by o.entered, o.id, l.line_no) l) as lines,
       (select coalesce(json_agg(s), '[]') from (
-        select item, warehouse, ${decimals('on_hand')} as on_hand from stock where on_hand > 0 and ${ofItem('item')} order by item, warehouse) s) as stock,
-      (select coalesce(json_agg(p), '[]') from (
-        select p.id, p.purchase_id, p.line_no, p.item, p.warehouse, p.expected_day, p.order_line_id, o.number, o.supplier, s.name as supplier_name,
-          trim_scale(p.quantity - p.received - p.closed)::text as open, ${decimals('p.cost')} as cost
+        select item, warehouse, trim_scale(on_hand - set_aside)::text as on_hand from stock where on_hand > set_aside and ${ofItem('item')} order by item, warehouse) s) as stock,
+      (select coalesce(json_agg(p order by p.kind, p.id), '[]') from (
+        select 'purchase' as kind, p.id, p.purchase_id as document, o.number || '/' || p.line_no as name, o.number, p.item, p.warehouse, p.expected_day,
+          p.order_line_id, o.supplier, 'from ' || s.name as origin, trim_scale(p.quantity - p.received - p.closed)::text as open, ${decimals('p.cost')} as cost
         from purchase_line p
         join purchase_order o on o.id = p.purchase_id
         join supplier s on s.code = o.supplier
         where p.firm and p.warehouse is not null and p.received + p.closed < p.quantity and ${ofItem('p.item')}
-        order by p.id) p) as purchases,
-      (select coalesce(json_agg(r), '[]') from (
-        select r.id, r.line_id, r.kind, ${decimals('r.quantity')} as quantity, r.supplier, s.name as supplier_name, coalesce(i.lead_days, s.lead_days) as lead_days
+        union all
+        select 'transfer', t.id, t.transfer_id, o.number || '/' || t.line_no, o.number, t.item, o.to_warehouse, o.expected_day,
+          t.order_line_id, null, 'from ' || w.name, trim_scale(t.quantity - t.cancelled - t.received - t.lost)::text, null
+        from transfer_line t
+        join transfer_order o on o.id = t.transfer_id
+        join warehouse w on w.code = o.from_warehouse
+        where t.cancelled + t.received + t.lost < t.quantity and ${ofItem('t.item')}
+        union all
+        select 'assembly', a.id, a.id, a.number, a.number, a.item, a.warehouse, a.expected_day,
+          a.order_line_id, null, '', trim_scale(a.quantity - a.built - a.cancelled)::text, null
+        from assembly_order a
+        where a.parent_id is null and a.built + a.cancelled < a.quantity and ${ofItem('a.item')}) p) as inbound,
+      (select coalesce(json_agg(r order by r.id), '[]') from (
+        select r.id, r.line_id, r.kind, ${decimals('r.quantity')} as quantity, r.supplier, s.name as supplier_name, r.warehouse, w.name as warehouse_name, l.item, lane.transit_days, r.work_days,
+          case when s.code is not null then json_build_object('lead_days', coalesce(i.lead_days, s.lead_days), 'workdays', s.workdays, 'order_days', s.order_days,
+            'cutoff', s.cutoff, 'transit_days', s.transit_days, 'closed', array(select day::text from supplier_closed_day where supplier = s.code order by day)) end as terms
         from line_route r
         join order_line l on l.id = r.line_id
         join sales_order o on o.id = l.order_id
-        join supplier s on s.code = r.supplier
+        left join supplier s on s.code = r.supplier
         left join supplier_item i on i.supplier = r.supplier and i.item = l.item
-        where o.id = ${draft ?? null}::int and o.state <> 'released' and r.purchase_line_id is null
-        order by r.id) r) as plans,
-      (select coalesce(c.confidence, (select (value #>> '{}')::int from desk_setting where name = 'confidence'))
-        from sales_order o join customer c on c.id = o.customer_id where o.id = ${surely ?? null}::int) as confidence`;
+        left join warehouse w on w.code = r.warehouse
+        left join transfer_lane lane on lane.from_warehouse = r.warehouse and lane.to_warehouse = l.warehouse
+        where o.id = ${draft ?? null}::int and o.state <> 'released' and r.kind in ('special_order', 'drop_ship', 'transfer', 'assemble')
+          and r.purchase_line_id is null and r.transfer_line_id is null and r.assembly_id is null) r) as plans,
+      ${
+        confidence === undefined
+          ? sql`(select coalesce(c.confidence, (select (value #>> '{}')::int from desk_setting where name = 'confidence'))
+        from sales_order o join customer c on c.id = o.customer_id where o.id = ${surely ?? null}::int)`
+          : sql`${confidence}::int`
+      } as confidence`;
 }
 
 /** The items asked for and those tied to them by orders that must leave complete: that still wait for something, or all. */

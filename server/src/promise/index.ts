@@ -1,21 +1,27 @@
+export { freeGoods, freeNow, poolKey, takeFree, type FreeDays } from './free-goods';
 export { deskConfidence, loadOdds } from './arrival-odds';
 export { decimal } from '@nockwright/core/promise';
 export {
   askedOf,
   draftNumber,
+  firstShipDay,
   inTurn,
   loadBook,
   loadWarehouses,
   placeEntered,
   requestedDayOf,
+  timesOf,
   type DemandInfo,
   type LiveBook,
   type LiveSupply,
   type Turn,
   type WarehouseRow,
 } from './load-book';
+export type { SupplierTimesRow } from './book-rows';
 export { lockOrders, lockPools, lockPurchases, lockShipments, type PoolKey } from './locks';
+export { onShelf, setAsideShelf, withBound, type OnShelf } from './set-aside';
 export { newPromises, promiseMore, storePromises, storeRemains, type NewPromise } from './store-promises';
-export { decisionOf, readAccepted, viewRipple, type RipplePlan } from './ripple-plan';
+export { decisionOf, describeMoved, readAccepted, rippleOf, viewRipple, type RipplePlan } from './ripple-plan';
 export { loadLocked, lockMoving, settleRipple } from './settle-ripple';
 export { mountPromise } from './routes';
+export { acceptedOffers } from './offers';

@@ -1,15 +1,26 @@
 import { daysBetween, isoDay, dayNumber, parseClock, shortDay, workCalendar } from '@nockwright/core/calendar';
-import { requestedShipDay, type Asked, type SupplyInfo } from '@nockwright/core/orders';
+import { CARRIER_WEEK, requestedShipDay, type Asked, type SupplyInfo } from '@nockwright/core/orders';
 import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
 import type { BookDemand, BookOrder, BookSupply, BookWarehouse, OrderBook } from '@nockwright/core/promise';
-import { supplierDay } from '@nockwright/core/shortages';
+import { supplierArrival, type SupplierTimes } from '@nockwright/core/shortages';
+import { sql } from 'kysely';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { loadOdds } from './arrival-odds';
-import { readBookRows, type BookRows, type BookScope, type LineRow, type WarehouseRecord } from './book-rows';
+import {
+  readBookRows,
+  type BookRows,
+  type BookScope,
+  type InboundRow,
+  type LineRow,
+  type PlanRow,
+  type SupplierTimesRow,
+  type WarehouseRecord,
+} from './book-rows';
 
 /** What the desk calls a supply of the book, and where to find it. */
 export interface LiveSupply extends SupplyInfo {
+  readonly kind: 'on_hand' | 'purchase' | 'transfer' | 'assembly' | 'plan';
   readonly purchaseLine: number | null;
   /** First day its goods can leave; null for what is on hand. */
   readonly available: string | null;
@@ -99,6 +110,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     const supplyId = `ON-HAND/${pool}/${id}`;
     supply.push({ id: supplyId, item: line.item, warehouse: line.warehouse, quantity: Number(quantity), for: id });
     supplies.set(supplyId, {
+      kind: 'on_hand',
       label: `on hand at ${names.get(line.warehouse)!.name}, set aside for this line`,
       purchase: null,
       purchaseLine: null,
@@ -114,6 +126,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     const id = `ON-HAND/${item}/${warehouse}`;
     supply.push({ id, item, warehouse, quantity: Number(free) });
     supplies.set(id, {
+      kind: 'on_hand',
       label: `on hand at ${names.get(warehouse)!.name}`,
       purchase: null,
       purchaseLine: null,
@@ -130,37 +143,37 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     const days = odds?.of(supplier).daysFor(confidence! / 100, daysBetween(expected, now.today)) ?? 0;
     return days > 0 ? isoDay(dayNumber(expected) + days) : expected;
   };
-  for (const row of rows.purchases) {
-    const id = `${row.number}/${row.line_no}`;
+  for (const row of rows.inbound) {
     const target = row.order_line_id === null ? undefined : demandOfLine.get(row.order_line_id);
-    const date = dayFor(row.expected_day, row.supplier);
-    supply.push({ id, item: row.item, warehouse: row.warehouse, quantity: Number(row.open), date, ...(target ? { for: target } : {}) });
-    supplies.set(id, {
-      label: `purchase ${row.number} from ${row.supplier_name}`,
-      purchase: row.purchase_id,
-      purchaseLine: row.id,
+    const date = row.supplier === null ? row.expected_day : dayFor(row.expected_day, row.supplier);
+    supply.push({ id: row.name, item: row.item, warehouse: row.warehouse, quantity: Number(row.open), date, ...(target ? { for: target } : {}) });
+    supplies.set(row.name, {
+      kind: row.kind,
+      label: inboundLabel(row),
+      purchase: row.kind === 'purchase' ? row.document : null,
+      purchaseLine: row.kind === 'purchase' ? row.id : null,
       // What is bound to a line is what its route costs.
       cost: target ? null : row.cost,
       ...arrivalInWords(row.expected_day, date, confidence, names.get(row.warehouse)!.book, now.today),
-      awaited: { supplier: row.supplier, supplierName: row.supplier_name, expected: row.expected_day },
+      awaited: row.supplier === null ? null : { supplier: row.supplier, supplierName: row.origin.replace(/^from /, ''), expected: row.expected_day },
     });
   }
   for (const plan of rows.plans) {
-    if (plan.kind !== 'special_order') continue;
-    const target = demandOfLine.get(plan.line_id);
+    const target = plan.kind === 'drop_ship' ? undefined : demandOfLine.get(plan.line_id);
     if (!target) continue;
     const info = demands.get(target)!;
     const id = `PLAN/${plan.id}`;
-    const expected = supplierDay(now.today, plan.lead_days);
-    const date = dayFor(expected, plan.supplier);
+    const expected = plannedArrival(plan, names, info.warehouse, now.localTime);
+    const date = plan.supplier === null ? expected : dayFor(expected, plan.supplier);
     supply.push({ id, item: info.item, warehouse: info.warehouse, quantity: Number(plan.quantity), date, for: target });
     supplies.set(id, {
-      label: `to be bought from ${plan.supplier_name}`,
+      kind: 'plan',
+      label: planLabel(plan),
       purchase: null,
       purchaseLine: null,
       cost: null,
       ...arrivalInWords(expected, date, confidence, names.get(info.warehouse)!.book, now.today),
-      awaited: { supplier: plan.supplier, supplierName: plan.supplier_name, expected },
+      awaited: plan.supplier === null ? null : { supplier: plan.supplier, supplierName: plan.supplier_name!, expected },
     });
   }
 
@@ -178,6 +191,41 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     demandOfLine,
     turns,
   };
+}
+
+const INBOUND_NAMES = { purchase: 'purchase', transfer: 'transfer', assembly: 'assembly' } as const;
+
+function inboundLabel({ kind, number, origin }: InboundRow): string {
+  return [INBOUND_NAMES[kind], number, origin].filter(Boolean).join(' ');
+}
+
+function planLabel(plan: PlanRow): string {
+  if (plan.kind === 'transfer') return `to be brought over from ${plan.warehouse_name}`;
+  return plan.kind === 'assemble' ? 'to be assembled here' : `to be bought from ${plan.supplier_name}`;
+}
+
+/** The day goods of a route that is still a plan are expected at a warehouse, if it were carried out now. */
+function plannedArrival(plan: PlanRow, warehouses: ReadonlyMap<string, WarehouseRow>, warehouse: string, localTime: string): string {
+  if (plan.terms) return supplierArrival(localTime, timesOf(plan.terms));
+  const from = plan.warehouse ?? warehouse;
+  const first = firstShipDay(warehouses.get(from)!.book, localTime);
+  if (plan.kind === 'transfer') return isoDay(CARRIER_WEEK.offset(CARRIER_WEEK.ceil(dayNumber(first)), plan.transit_days ?? 0));
+  const { workdays, closed = [] } = warehouses.get(from)!.book;
+  return isoDay(workCalendar(workdays, closed.map(dayNumber)).offset(dayNumber(first), plan.work_days ?? 0));
+}
+
+/** The first day goods on hand can leave a warehouse: today before its cut-off, if it works; else the next working day. */
+export function firstShipDay({ workdays, closed = [], cutoff }: BookWarehouse, localTime: string): string {
+  const calendar = workCalendar(workdays, closed.map(dayNumber));
+  const today = dayNumber(localTime.slice(0, 10));
+  const minute = parseClock(localTime.slice(11, 16))!;
+  const open = calendar.isWorkingDay(today) && (!cutoff || minute < parseClock(cutoff)!);
+  return isoDay(open ? today : calendar.ceil(today + 1));
+}
+
+/** A supplier's times as the core has them. */
+export function timesOf(row: SupplierTimesRow): SupplierTimes {
+  return { leadDays: row.lead_days, workdays: row.workdays, orderDays: row.order_days, cutoff: row.cutoff, transitDays: row.transit_days, closed: row.closed };
 }
 
 /** Orders with the turns given to them, as the book file can say it: the class with a fraction that tells their sequence. */
@@ -224,11 +272,13 @@ export interface WarehouseRow {
 }
 
 export async function loadWarehouses(db: Db): Promise<WarehouseRow[]> {
-  const [rows, closed] = await Promise.all([
-    db.selectFrom('warehouse').selectAll().orderBy('code').execute(),
-    db.selectFrom('closed_day').selectAll().orderBy('day').execute(),
-  ]);
-  return rows.map((row) => asWarehouse({ ...row, closed: closed.filter(({ warehouse }) => warehouse === row.code).map(({ day }) => day) }));
+  const rows = await db
+    .selectFrom('warehouse')
+    .selectAll()
+    .select(sql<string[]>`array(select day::text from closed_day where warehouse = warehouse.code order by day)`.as('closed'))
+    .orderBy('code')
+    .execute();
+  return rows.map(asWarehouse);
 }
 
 function asWarehouse({ code, name, workdays, cutoff, receiving_days, closed }: WarehouseRecord): WarehouseRow {

@@ -1,10 +1,10 @@
 import type { Decision, RippleView } from '@nockwright/contract/promise';
 import { openOffers } from '@nockwright/core/promise';
 import type { Now } from '../clock';
-import type { Db } from '../database';
+import { anyOf, type Db } from '../database';
 import type { CommandContext } from '../http/context';
 import { loadBook, type LiveBook } from './load-book';
-import { describeMoved, viewRipple, type RipplePlan } from './ripple-plan';
+import { decisionOf, describeMoved, viewRipple, type RipplePlan } from './ripple-plan';
 import { loadLocked, lockMoving, settleRipple } from './settle-ripple';
 
 /** Nothing changes but what is accepted. */
@@ -31,4 +31,16 @@ export async function acceptOffers(context: CommandContext, decision: Decision):
   );
   await settleRipple(context, planOf(live), decision, 'goods were free');
   return listOffers(context.trx, context.now, []);
+}
+
+/**
+ * Gives lines what is free for them now, as part of another act: promised, or brought forward. It makes nobody later, so
+ * it needs not have been seen to the day. Their orders must be locked.
+ */
+export async function acceptedOffers(context: CommandContext, lines: readonly number[]): Promise<void> {
+  const rows = await context.trx.selectFrom('order_line').select('item').where(anyOf('id', lines)).execute();
+  const live = await loadLocked(context, [...new Set(rows.map((row) => row.item))]);
+  const plan = planOf(live);
+  const view = await viewRipple(context.trx, plan, lines, context.now.today);
+  await settleRipple(context, plan, decisionOf(view, lines), 'goods were freed');
 }

@@ -43,7 +43,8 @@ export async function describeMoved(db: Db, plan: RipplePlan, rows: readonly Mov
 export function readAccepted(text: string | undefined): number[] {
   if (!text) return [];
   const ids = text.split(',').map(Number);
-  if (ids.some((id) => !Number.isInteger(id) || id < 1)) throw invalid('query.accept', `expected line ids with commas between, got ${text.slice(0, 80)}`);
+  if (ids.some((id) => !Number.isInteger(id) || id < 1 || id > 2_147_483_647))
+    throw invalid('query.accept', `expected line ids with commas between, got ${text.slice(0, 80)}`);
   return ids;
 }
 

@@ -1,148 +1,110 @@
-import type { BodyOf } from '@nockwright/contract/shape';
-import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
-import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
-import { cutLine } from '@nockwright/core/orders';
+import type { OrderView } from '@nockwright/contract/orders';
+import type { RouteWish } from '@nockwright/contract/shortages';
+import { compareDecimal, divide, minus, sum, times } from '@nockwright/core/money';
+import { chosenRoute } from '@nockwright/core/shortages';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import { loadOpenLine, loadOrder, loadOrderLines, lockOrder, orderLabel, readOrder, shipToText, touchOrder, type OrderLineRecord } from '../orders';
-import { lockPools, promiseMore, storeRemains } from '../promise';
-import { buyForLines } from '../supply';
-import { loadOffers } from './read-routes';
-
-type Choice = BodyOf<typeof orderRoutes.chooseRoute>;
-
-const WORDS = { backorder: 'backorder', special_order: 'special order', drop_ship: 'drop ship' } as const;
+import { changeLine, loadOrderLines, lockOrder, orderLabel, readOrder, removeLine, touchOrder, type OrderLineRecord } from '../orders';
+import { insertSubstitute } from './insert-substitute';
+import { partWords, routeColumns, routeLines } from './route-lines';
+import { RoutingDesk } from './routing-desk';
 
 /**
- * Routes a quantity (stocking units) of a line. On a draft the route is a plan, carried out on release. On a released
- * order it is carried out at once: what waits, or was promised for a later day, is bought instead.
+ * Routes a quantity (stocking units) of a line over up to three ways. On a draft a route is a plan, carried out on
+ * release; what is cut or replaced there is changed at once. On a released order all is carried out at once.
  */
-export async function chooseRoute(context: CommandContext, orderId: number, lineId: number, choice: Choice): Promise<OrderView> {
+export async function chooseRoute(
+  context: CommandContext,
+  orderId: number,
+  lineId: number,
+  { parts }: { readonly parts: readonly RouteWish[] },
+): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockOrder(trx, orderId);
   if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
   const line = (await loadOrderLines(trx, orderId)).find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on this order`);
-  await checkSupplier(context, line, choice);
-  if (order.state === 'draft') await checkPlanned(context, line, choice);
+  if (order.state === 'draft') await plan(context, orderId, line, parts);
+  else {
+    const { left } = await routeLines(context, [{ line: lineId, parts }]);
+    if (left.length > 0) throw invalid('body.parts', left[0]!.why);
+  }
+  return readOrder(trx, now, orderId);
+}
 
-  const { id } = await trx
-    .insertInto('line_route')
-    .values({
-      line_id: lineId,
-      kind: choice.kind,
-      supplier: choice.kind === 'backorder' ? null : choice.supplier!,
-      quantity: choice.quantity,
-      purchase_line_id: null,
-    })
-    .returning('id')
-    .executeTakeFirstOrThrow();
-  const bought = order.state === 'released' ? await carryOut(context, orderId, line, choice, id) : [];
+/** Plans ways for a line of a draft; for no more than the line. */
+async function plan(context: CommandContext, orderId: number, line: OrderLineRecord, parts: readonly RouteWish[]): Promise<void> {
+  const { trx, now } = context;
+  const planned = await trx.selectFrom('line_route').select('quantity').where('line_id', '=', line.id).execute();
+  const free = minus(line.stock_quantity, sum(planned.map((row) => row.quantity)));
+  const wanted = sum(parts.map((part) => part.quantity));
+  if (compareDecimal(wanted, free) > 0) throw invalid('body.parts', `${wanted} is more than the ${free} of this line without a route`);
+  const desk = await RoutingDesk.load(trx, now, [line.id]);
+  const routed = desk.lines.get(line.id)!;
+  const found = chosenRoute({ ...desk.shortageOf(routed, wanted), mayWait: true }, parts, desk.policyOf(routed).policy);
+  if (!found.ok) throw invalid(`body.parts[${found.at}].${found.field}`, found.why);
+  for (const [at, part] of parts.entries()) {
+    await checkAddress(context, orderId, part, at);
+    if (part.kind === 'cut' || part.kind === 'substitute') continue;
+    await trx
+      .insertInto('line_route')
+      .values({
+        line_id: line.id,
+        ...routeColumns(part),
+        unit_cost: found.route.parts[at]!.unitCost,
+        work_days: part.kind === 'assemble' ? desk.assemblyDays(routed, part.quantity) : null,
+      })
+      .execute();
+  }
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `routed ${choice.quantity} of line ${line.line_no} (${line.item}): ${WORDS[choice.kind]}${choice.supplier ? ` from ${choice.supplier}` : ''}${bought.map(({ number }) => `, purchase ${number}`).join('')}`,
-    after: choice,
+    what: `planned for line ${line.line_no} (${line.item}): ${parts.map(partWords).join(', ')}`,
+    after: parts,
     subjects: [
       { kind: 'order', key: orderId },
       { kind: 'item', key: line.item },
-      ...bought.map(({ purchaseId }) => ({ kind: 'purchase' as const, key: purchaseId })),
     ],
   });
-  return readOrder(trx, now, orderId);
+  await takeOffDraft(context, desk, orderId, line, parts);
 }
 
-/** Takes back a route that has led to no purchase. */
-export async function removeRoute(context: CommandContext, orderId: number, lineId: number, routeId: number): Promise<OrderView> {
-  const { trx, now } = context;
-  const order = await lockOrder(trx, orderId);
-  if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
-  const route = await trx
-    .selectFrom('line_route')
-    .innerJoin('order_line', 'order_line.id', 'line_route.line_id')
-    .select(['line_route.kind', 'line_route.quantity', 'line_route.purchase_line_id', 'order_line.line_no', 'order_line.item'])
-    .where('line_route.id', '=', routeId)
-    .where('line_route.line_id', '=', lineId)
-    .where('order_line.order_id', '=', orderId)
-    .executeTakeFirst();
-  if (!route) throw notFound(`route ${routeId} on this line`);
-  if (route.purchase_line_id !== null)
-    throw new Refusal('conflict', 'This route has led to a purchase order. Cancel the quantity, or close the purchase line.');
-  await trx.deleteFrom('line_route').where('id', '=', routeId).execute();
-  await touchOrder(context, orderId);
-  await recordEvent(context, {
-    what: `took back the ${WORDS[route.kind]} of ${route.quantity} of line ${route.line_no}`,
-    before: route,
-    subjects: [{ kind: 'order', key: orderId }],
-  });
-  return readOrder(trx, now, orderId);
-}
-
-async function checkSupplier({ trx }: CommandContext, line: OrderLineRecord, choice: Choice) {
-  if (choice.kind === 'backorder') {
-    if (choice.supplier !== undefined) throw invalid('body.supplier', 'a backorder names no supplier');
+/** What is cut of a draft, or goes as another item, is no longer ordered. */
+async function takeOffDraft(context: CommandContext, desk: RoutingDesk, orderId: number, line: OrderLineRecord, parts: readonly RouteWish[]): Promise<void> {
+  const { trx } = context;
+  const off = parts.filter((part) => part.kind === 'cut' || part.kind === 'substitute');
+  if (off.length === 0) return;
+  const rest = minus(line.stock_quantity, sum(off.map((part) => part.quantity)));
+  const whole = compareDecimal(rest, '0') === 0;
+  for (const part of off)
+    if (part.kind === 'substitute') {
+      const { ratio } = desk.substituteOf(desk.lines.get(line.id)!, part.item!)!;
+      await insertSubstitute(trx, line, part.item!, part.quantity, ratio, whole ? null : line.id);
+    }
+  if (whole) {
+    await removeLine(context, orderId, line.id);
     return;
   }
-  const offers = (await loadOffers(trx, line.item)).filter((offer) => choice.kind === 'special_order' || offer.dropShips);
-  const offer = offers.find((row) => row.supplier === choice.supplier);
-  if (!offer)
-    throw invalid(
-      'body.supplier',
-      `${choice.supplier ?? 'nobody'} cannot do this for ${line.item}; ${offers.length > 0 ? `possible: ${offers.map((row) => row.supplier).join(', ')}` : 'nobody can'}`,
-    );
-  if (choice.kind === 'drop_ship' && (compareDecimal(choice.quantity, offer.minimum) < 0 || !isMultiple(choice.quantity, offer.multiple))) {
-    throw invalid('body.quantity', `${offer.name} ships at least ${offer.minimum}, in lots of ${offer.multiple}; got ${choice.quantity}`);
-  }
+  const quantity = divide(times(rest, line.denominator), line.numerator, 4);
+  if (compareDecimal(times(quantity, line.numerator), times(rest, line.denominator)) !== 0)
+    throw invalid('body.parts', `${rest} ${line.stock_unit} are no exact number of ${line.unit}: cut another quantity, or change the unit of the line`);
+  const kept = await trx.selectFrom('line_route').selectAll().where('line_id', '=', line.id).execute();
+  const { version } = await trx.selectFrom('sales_order').select('version').where('id', '=', orderId).executeTakeFirstOrThrow();
+  await changeLine(context, orderId, line.id, version, { quantity });
+  // The line is for less; what was routed of it stays as it was.
+  for (const { id: _, ...row } of kept) await trx.insertInto('line_route').values(row).execute();
 }
 
-function isMultiple(quantity: string, multiple: string) {
-  const lots = Number(quantity) / Number(multiple);
-  return Math.abs(lots - Math.round(lots)) < 1e-9;
-}
-
-/** The routes of a draft line cannot be for more than the line. */
-async function checkPlanned({ trx }: CommandContext, line: OrderLineRecord, choice: Choice) {
-  const planned = await trx.selectFrom('line_route').select('quantity').where('line_id', '=', line.id).execute();
-  const free = minus(line.stock_quantity, sum(planned.map((row) => row.quantity)));
-  if (compareDecimal(choice.quantity, free) > 0) throw invalid('body.quantity', `${choice.quantity} is more than the ${free} of this line without a route`);
-}
-
-async function carryOut(context: CommandContext, orderId: number, line: OrderLineRecord, choice: Choice, routeId: number) {
-  const { trx } = context;
-  if (choice.kind === 'backorder') {
-    const { waiting } = await loadOpenLine(trx, line);
-    if (compareDecimal(choice.quantity, waiting) > 0) throw invalid('body.quantity', `${choice.quantity} is more than the ${waiting} that wait on this line`);
-    return [];
-  }
-  await lockPools(trx, [line]);
-  const fresh = (await loadOrderLines(trx, orderId)).find((row) => row.id === line.id)!;
-  const open = await loadOpenLine(trx, fresh);
-  const buyable = { ...open, picks: [], dropShipments: [], promises: withoutPicked(open) };
-  const result = cutLine(buyable, choice.quantity);
-  if (!result.ok) throw invalid('body.quantity', `${choice.quantity} is more than the ${result.most} of this line that can still be routed`);
-  const had = new Map(open.promises.map((entry) => [entry.day, entry.quantity]));
-  await storeRemains(
-    trx,
-    line.id,
-    result.cut.promises.map(({ day, cut }) => ({ day, remains: minus(had.get(day)!, cut) })),
-  );
-  await trx.deleteFrom('line_route').where('line_id', '=', line.id).where('kind', '=', 'backorder').execute();
-  const order = await loadOrder(trx, orderId);
-  const shipTo = shipToText(fresh.ship_to_id === null ? order : fresh);
-  const bought = await buyForLines(context, { id: orderId }, [
-    { route: routeId, line: fresh, shipTo, kind: choice.kind, supplier: choice.supplier!, quantity: choice.quantity },
-  ]);
-  await promiseMore(context, fresh);
-  return bought;
-}
-
-/** What is promised and not being picked, by day: picks take the earliest promises. */
-function withoutPicked(open: Awaited<ReturnType<typeof loadOpenLine>>) {
-  let picked = sum(open.picks.map((pick) => pick.quantity));
-  return open.promises.flatMap(({ day, quantity }) => {
-    const taken = compareDecimal(picked, quantity) < 0 ? picked : quantity;
-    picked = minus(picked, taken);
-    const rest = minus(quantity, taken);
-    return compareDecimal(rest, '0') > 0 ? [{ day, quantity: plus(rest, '0') }] : [];
-  });
+/** A drop shipment may go to another address of the same customer. */
+async function checkAddress({ trx }: CommandContext, orderId: number, part: RouteWish, at: number): Promise<void> {
+  if (part.shipTo === undefined) return;
+  if (part.kind !== 'drop_ship') throw invalid(`body.parts[${at}].shipTo`, 'only a drop shipment goes to an address of its own');
+  const known = await trx
+    .selectFrom('ship_to')
+    .innerJoin('sales_order', 'sales_order.customer_id', 'ship_to.customer_id')
+    .select('ship_to.id')
+    .where('sales_order.id', '=', orderId)
+    .where('ship_to.id', '=', part.shipTo)
+    .executeTakeFirst();
+  if (!known) throw invalid(`body.parts[${at}].shipTo`, `${part.shipTo} is no address of this customer`);
 }

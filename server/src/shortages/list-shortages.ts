@@ -25,6 +25,8 @@ export async function listShortages(db: Db, now: Now): Promise<ShortageRow[]> {
     db,
     found.map((row) => live.demands.get(row.demand)!.lineId),
   );
+  const suppliers = await suppliersOf(db, [...new Set(found.map((row) => live.demands.get(row.demand)!.item))]);
+  const asked = new Set((await db.selectFrom('consent_request').select('line_id').where('state', '=', 'open').execute()).map((row) => row.line_id));
   const rows = found.map(({ demand, quantity, kind, promisedDay, possibleDay }): ShortageRow => {
     const info = live.demands.get(demand)!;
     const line = lines.get(info.lineId)!;
@@ -44,6 +46,8 @@ export async function listShortages(db: Db, now: Now): Promise<ShortageRow[]> {
       kind,
       promisedDay,
       possibleDay,
+      suppliers: suppliers.get(info.item) ?? [],
+      asked: asked.has(info.lineId),
       daysLate: possibleDay === null ? null : Math.max(0, daysBetween(requested.get(demand)!, possibleDay)),
     };
   });
@@ -69,4 +73,19 @@ async function loadLines(db: Db, ids: readonly number[]) {
     .where(anyOf('order_line.id', [...new Set(ids)]))
     .execute();
   return new Map(rows.map((row) => [row.id, row]));
+}
+
+/** Who sells each item, the cheapest first. */
+async function suppliersOf(db: Db, items: readonly string[]): Promise<ReadonlyMap<string, string[]>> {
+  const rows = await db
+    .selectFrom('supplier_item')
+    .innerJoin('supplier', 'supplier.code', 'supplier_item.supplier')
+    .select(['supplier_item.item', 'supplier.name'])
+    .where(anyOf('supplier_item.item', items))
+    .orderBy('supplier_item.cost')
+    .orderBy('supplier.name')
+    .execute();
+  const found = new Map<string, string[]>();
+  for (const row of rows) found.set(row.item, [...(found.get(row.item) ?? []), row.name]);
+  return found;
 }

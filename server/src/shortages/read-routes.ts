@@ -1,12 +1,13 @@
-import type { RouteChoice } from '@nockwright/contract/orders';
-import { compareDecimal, divide, least, minus, plus, sum, times } from '@nockwright/core/money';
-import { routesFor, type SupplierOffer } from '@nockwright/core/shortages';
-import { promiseBook } from '@nockwright/core/promise';
+import type { RouteChoices } from '@nockwright/contract/shortages';
+import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
+import { routesFor, type PolicyName } from '@nockwright/core/shortages';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { invalid, notFound } from '../http/refusal';
-import { loadOrder, loadOrderLines, readOrder } from '../orders';
-import { decimal, loadBook, loadWarehouses } from '../promise';
+import { decimal, describeMoved, rippleOf, type RipplePlan } from '../promise';
+import { planOfLifting } from './lifting';
+import { routeView } from './route-view';
+import { RoutingDesk, type RoutedLine } from './routing-desk';
 
 /** The ways to serve what is short or late of a line; `quantity` (stocking units) asks about a part of it. */
 export async function readRoutes(
@@ -14,90 +15,42 @@ export async function readRoutes(
   now: Now,
   orderId: number,
   lineId: number,
-  quantity?: string,
-): Promise<{ short: string; unit: string; routes: RouteChoice[] }> {
-  const order = await loadOrder(db, orderId);
-  const line = (await loadOrderLines(db, orderId)).find((row) => row.id === lineId);
-  if (!line) throw notFound(`line ${lineId} on this order`);
-  const view = (await readOrder(db, now, orderId)).lines.find((row) => row.id === lineId)!;
-  const late = view.schedule.filter((entry) => !entry.dropShip && (entry.broken || (entry.arrives ?? entry.day) > view.requested));
-  const open = minus(minus(minus(view.stockQuantity, view.shipped), view.cancelled), view.dropShip);
+  wish: { readonly quantity?: string; readonly policy?: PolicyName },
+): Promise<RouteChoices> {
+  const desk = await RoutingDesk.load(db, now, [lineId]);
+  const line = desk.lines.get(lineId);
+  if (!line || line.order_id !== orderId) throw notFound(`line ${lineId} on this order`);
+  const draft = line.state !== 'released';
+  const open = desk.openOf(line);
+  const { name, policy } = desk.policyOf(line, wish.policy);
   // On a draft what has been given a way is settled, though it is late by that way; drop shipments are off the schedule.
-  const planned = order.state === 'draft' ? view.routes.filter((route) => route.kind !== 'drop_ship') : [];
-  const settled = sum(planned.map((route) => route.quantity));
-  const unsettled = minus(plus(view.uncovered, sum(late.map((entry) => entry.quantity))), settled);
+  const settled = draft ? await plannedFor(db, lineId) : '0';
+  const unsettled = minus(desk.shortOf(line).short, settled);
   const short = compareDecimal(unsettled, '0') > 0 ? least(unsettled, open) : '0';
-  const asked = quantity ?? short;
+  const asked = wish.quantity ?? short;
   if (compareDecimal(asked, open) > 0) throw invalid('query.quantity', `${asked} is more than the ${open} open on this line`);
-  if (compareDecimal(asked, '0') <= 0) return { short: '0', unit: view.stockUnit, routes: [] };
-
-  const inbound = await inboundFor(db, now, order, line, asked);
-  const warehouse = (await loadWarehouses(db)).find((row) => row.code === line.warehouse)!.book;
-  const routes = routesFor({
-    today: now.today,
-    quantity: asked,
-    requested: view.requested,
-    warehouse: { workdays: warehouse.workdays, closed: warehouse.closed ?? [], receivingDays: warehouse.receivingDays ?? 0 },
-    transitDays: order.transit_days,
-    unitPrice: divide(times(line.price, line.denominator), line.numerator, 6),
-    unitCost: line.cost,
-    currency: order.currency,
-    inbound,
-    offers: await loadOffers(db, line.item),
-  });
-  // Of a released order only what waits can be left waiting: what is promised late is on its way already.
-  const mayWait = order.state === 'draft' || compareDecimal(asked, view.waiting) <= 0;
-  return { short, unit: view.stockUnit, routes: mayWait ? routes : routes.filter((route) => route.kind !== 'backorder') };
+  if (compareDecimal(asked, '0') <= 0) return { short: '0', unit: line.unit, policy: name, frees: [], routes: [] };
+  return {
+    short,
+    unit: line.unit,
+    policy: name,
+    frees: draft ? [] : await freesFor(db, now, desk, line, asked),
+    routes: routesFor(desk.shortageOf(line, asked), policy).map(routeView),
+  };
 }
 
-/** On which days known supply gives the last `quantity` of the line, and what it never gives. */
-async function inboundFor(
-  db: Db,
-  now: Now,
-  order: { readonly id: number; readonly state: string },
-  line: { readonly id: number; readonly item: string },
-  quantity: string,
-) {
-  const live = await loadBook(db, now, { items: [line.item], surely: order.id, ...(order.state === 'draft' ? { draft: order.id } : {}) });
-  const promise = promiseBook(live.book).promises.find((row) => row.id === live.demandOfLine.get(line.id));
-  const uncovered = least(decimal(promise?.uncovered ?? 0), quantity);
-  let missing = minus(quantity, uncovered);
-  const days: { day: string; quantity: string }[] = [];
-  for (const entry of [...(promise?.schedule ?? [])].reverse()) {
-    if (compareDecimal(missing, '0') <= 0) break;
-    const part = least(missing, decimal(entry.quantity));
-    days.unshift({ day: entry.date, quantity: part });
-    missing = minus(missing, part);
-  }
-  return { days, uncovered };
+async function plannedFor(db: Db, lineId: number): Promise<string> {
+  const rows = await db.selectFrom('line_route').select('quantity').where('line_id', '=', lineId).where('kind', '<>', 'drop_ship').execute();
+  return sum(rows.map((row) => row.quantity));
 }
 
-export async function loadOffers(db: Db, item: string): Promise<SupplierOffer[]> {
-  const rows = await db
-    .selectFrom('supplier_item')
-    .innerJoin('supplier', 'supplier.code', 'supplier_item.supplier')
-    .select([
-      'supplier.code',
-      'supplier.name',
-      'supplier_item.cost',
-      'supplier_item.lead_days as item_lead_days',
-      'supplier.lead_days',
-      'minimum',
-      'multiple',
-      'drop_ships',
-      'drop_ship_fee',
-    ])
-    .where('supplier_item.item', '=', item)
-    .orderBy('supplier.code')
-    .execute();
-  return rows.map((row) => ({
-    supplier: row.code,
-    name: row.name,
-    cost: row.cost,
-    leadDays: row.item_lead_days ?? row.lead_days,
-    minimum: row.minimum,
-    multiple: row.multiple,
-    dropShips: row.drop_ships,
-    dropShipFee: row.drop_ship_fee,
-  }));
+/** Who could have what a line gives back that it was promised for later, once it is served another way. */
+async function freesFor(db: Db, now: Now, desk: RoutingDesk, line: RoutedLine, quantity: string): Promise<RouteChoices['frees']> {
+  const after = planOfLifting(desk.book.live, [{ line: line.id, quantity }]);
+  if (!after) return [];
+  const plan: RipplePlan = { live: desk.book.live, after, order: line.order_id };
+  const offers = rippleOf(plan, []).offers.filter((row) => desk.book.live.demands.get(row.id)!.lineId !== line.id);
+  if (offers.length === 0) return [];
+  const moved = await describeMoved(db, plan, offers, now.today);
+  return moved.map((row) => ({ number: row.number, customer: row.customer, item: row.item, quantity: decimal(Number(row.quantity)), to: row.to }));
 }

@@ -1,15 +1,39 @@
 import { orderRoutes } from '@nockwright/contract/orders';
 import { shortageRoutes } from '@nockwright/contract/shortages';
 import type { Hono } from 'hono';
+import { notify } from '../events';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
-import { chooseRoute, removeRoute } from './choose-route';
+import { readAccepted } from '../promise';
+import { chooseRoute } from './choose-route';
+import { answerByPhone, askCustomer, listConsents, withdrawConsent } from './consent';
+import { mountAnswerPage } from './answer-page';
 import { listShortages } from './list-shortages';
+import { planRoutes } from './plan-routes';
+import { readPolicy, setCustomerPolicy, setPolicy } from './policy';
 import { readRoutes } from './read-routes';
+import { routeLines } from './route-lines';
+import { previewUndo, undoRoute } from './undo-route';
 
 export function mountShortages(app: Hono, services: Services): void {
   mountQuery(app, services, shortageRoutes.listShortages, ({ db, now }) => listShortages(db, now));
-  mountQuery(app, services, orderRoutes.readRoutes, ({ db, now }, { params, query }) => readRoutes(db, now, params.order, params.line, query.quantity));
+  mountQuery(app, services, shortageRoutes.planRoutes, ({ db, now }, { query }) =>
+    planRoutes(db, now, readAccepted(query.lines), { ...(query.policy ? { policy: query.policy } : {}), accept: readAccepted(query.accept) }),
+  );
+  mountCommand(app, services, shortageRoutes.routeMany, (context, { body }) =>
+    // Told at once, over another connection: the act itself is not seen before it is done.
+    routeLines(context, body.choices, body.accept, (done, total) => void notify(services.db, [`routing:${body.run}:${done}:${total}`])),
+  );
+  mountQuery(app, services, shortageRoutes.readPolicy, ({ db }) => readPolicy(db));
+  mountCommand(app, services, shortageRoutes.setPolicy, (context, { body }) => setPolicy(context, body));
+  mountCommand(app, services, shortageRoutes.setCustomerPolicy, (context, { params, body }) => setCustomerPolicy(context, params.customer, body));
+  mountQuery(app, services, shortageRoutes.listConsents, ({ db, now }, { query }) => listConsents(db, now, query.order));
+  mountCommand(app, services, shortageRoutes.askCustomer, (context, { params, body }) => askCustomer(context, params.order, params.line, body));
+  mountCommand(app, services, shortageRoutes.answerConsent, (context, { params, body }) => answerByPhone(context, params.consent, body));
+  mountCommand(app, services, shortageRoutes.withdrawConsent, (context, { params }) => withdrawConsent(context, params.consent));
+  mountAnswerPage(app, services);
+  mountQuery(app, services, orderRoutes.readRoutes, ({ db, now }, { params, query }) => readRoutes(db, now, params.order, params.line, query));
   mountCommand(app, services, orderRoutes.chooseRoute, (context, { params, body }) => chooseRoute(context, params.order, params.line, body));
-  mountCommand(app, services, orderRoutes.removeRoute, (context, { params }) => removeRoute(context, params.order, params.line, params.route));
+  mountQuery(app, services, orderRoutes.previewUndo, ({ db }, { params }) => previewUndo(db, params.order, params.line, params.route));
+  mountCommand(app, services, orderRoutes.undoRoute, (context, { params, body }) => undoRoute(context, params.order, params.line, params.route, body.supplier));
 }

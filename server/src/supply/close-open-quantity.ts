@@ -1,5 +1,7 @@
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
 import { promiseBook } from '@nockwright/core/promise';
+import { sql } from 'kysely';
+import type { Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { decimal, loadBook, storeRemains } from '../promise';
@@ -12,7 +14,7 @@ import { changedTo, planOfSupply, supplyIdOf } from './supply-plan';
  * was done, in words.
  */
 export async function closeOpenQuantity(context: CommandContext, purchaseLineId: number, quantity: string, why: string): Promise<string[]> {
-  const { trx, now } = context;
+  const { trx } = context;
   const line = await trx
     .selectFrom('purchase_line')
     .innerJoin('purchase_order', 'purchase_order.id', 'purchase_line.purchase_id')
@@ -23,21 +25,11 @@ export async function closeOpenQuantity(context: CommandContext, purchaseLineId:
     .executeTakeFirstOrThrow();
   const dealt: string[] = [];
   if (line.warehouse !== null && line.firm) {
-    const live = await loadBook(trx, now, { items: [line.item] });
     const rest = minus(minus(minus(line.quantity, line.received), line.closed), quantity);
-    const { after } = planOfSupply(live, new Map([[supplyIdOf(line.number, line), changedTo(undefined, rest)]]));
-    for (const { id, date, quantity: lost, arrives } of promiseBook(after).atRisk) {
-      const info = live.demands.get(id)!;
-      if (arrives !== null || info.item !== line.item || info.warehouse !== line.warehouse) continue;
-      await takeBack(context, info.lineId, date, decimal(lost));
-      dealt.push(`${decimal(lost)} of order ${info.orderNumber} line ${info.lineNo} wait again`);
-      await recordEvent(context, {
-        what: `${decimal(lost)} of line ${info.lineNo} (${info.item}) promised for ${date} lost their supply and wait again`,
-        why: `purchase ${line.number} line ${line.line_no}: ${why}`,
-        subjects: [{ kind: 'order', key: info.orderId }],
-      });
-    }
+    const pool = { item: line.item, warehouse: line.warehouse };
+    dealt.push(...(await loseSupply(context, pool, supplyIdOf(line.number, line), rest, `purchase ${line.number} line ${line.line_no}: ${why}`)));
   }
+  await shrinkRoute(trx, 'purchase_line_id', purchaseLineId, quantity);
   await trx
     .updateTable('purchase_line')
     .set({ closed: plus(line.closed, quantity) })
@@ -56,6 +48,44 @@ export async function closeOpenQuantity(context: CommandContext, purchaseLineId:
     ],
   });
   return [`${quantity} of purchase ${line.number} closed`, ...dealt];
+}
+
+/**
+ * Takes promises back that lose their goods when only `rest` is left of a supply that is still awaited: they wait again,
+ * each with an entry in its order's history. The pool must be locked; the supply itself is not changed here.
+ */
+export async function loseSupply(
+  context: CommandContext,
+  { item, warehouse }: { readonly item: string; readonly warehouse: string },
+  supplyId: string,
+  rest: string,
+  why: string,
+): Promise<string[]> {
+  const live = await loadBook(context.trx, context.now, { items: [item] });
+  const { after } = planOfSupply(live, new Map([[supplyId, changedTo(undefined, rest)]]));
+  const dealt: string[] = [];
+  for (const { id, date, quantity: lost, arrives } of promiseBook(after).atRisk) {
+    const info = live.demands.get(id)!;
+    if (arrives !== null || info.item !== item || info.warehouse !== warehouse) continue;
+    await takeBack(context, info.lineId, date, decimal(lost));
+    dealt.push(`${decimal(lost)} of order ${info.orderNumber} line ${info.lineNo} wait again`);
+    await recordEvent(context, {
+      what: `${decimal(lost)} of line ${info.lineNo} (${info.item}) promised for ${date} lost their supply and wait again`,
+      why,
+      subjects: [{ kind: 'order', key: info.orderId }],
+    });
+  }
+  return dealt;
+}
+
+/** A route for which less comes is for so much less; gone where nothing is left of it. */
+export async function shrinkRoute(trx: Trx, column: 'purchase_line_id' | 'transfer_line_id' | 'assembly_id', id: number, quantity: string): Promise<void> {
+  await trx.deleteFrom('line_route').where(column, '=', id).where('quantity', '<=', quantity).execute();
+  await trx
+    .updateTable('line_route')
+    .set({ quantity: sql`quantity - ${quantity}::numeric` })
+    .where(column, '=', id)
+    .execute();
 }
 
 /** Takes `quantity` off what is promised on the day the book read as `day`: the stored days are on or before it, or have passed. */

@@ -48,7 +48,8 @@ export async function confirmDespatch(
       .execute();
     await trx
       .updateTable('order_line')
-      .set({ shipped: sql`shipped + ${quantity}` })
+      // What was set aside for it and is needed no more is anyone's.
+      .set({ shipped: sql`shipped + ${quantity}`, reserved: sql`least(reserved, stock_quantity - shipped - cancelled - ${quantity}::numeric)` })
       .where('id', '=', line.order_line_id!)
       .execute();
     await trx

@@ -1,11 +1,12 @@
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { PurchaseView, supplyRoutes } from '@nockwright/contract/supply';
-import { purchaseQuantity, supplierDay } from '@nockwright/core/shortages';
+import { costFor, purchaseQuantity, supplierArrival } from '@nockwright/core/shortages';
 import { compareDecimal } from '@nockwright/core/money';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
+import { loadOffers } from './load-offers';
 import { readPurchase } from './load-purchase';
 
 /** Starts a purchase order to stock. It is a draft: nothing can be promised from it until it is sent. */
@@ -16,7 +17,8 @@ export async function createPurchase(context: CommandContext, wish: BodyOf<typeo
   if (!supplier) errors.push({ field: 'body.supplier', message: `there is no supplier ${wish.supplier}` });
   const warehouse = await trx.selectFrom('warehouse').selectAll().where('code', '=', wish.warehouse).executeTakeFirst();
   if (!warehouse) errors.push({ field: 'body.warehouse', message: `there is no warehouse ${wish.warehouse}` });
-  const offers = await trx.selectFrom('supplier_item').selectAll().where('supplier', '=', wish.supplier).execute();
+  const offered = await loadOffers(trx, [...new Set(wish.lines.map((line) => line.item))]);
+  const offers = [...offered.values()].flat().filter((row) => row.supplier === wish.supplier);
   wish.lines.forEach((line, at) => {
     const offer = offers.find((row) => row.item === line.item);
     if (supplier && !offer) errors.push({ field: `body.lines[${at}].item`, message: `${wish.supplier} does not sell ${line.item}` });
@@ -58,8 +60,8 @@ export async function createPurchase(context: CommandContext, wish: BodyOf<typeo
           item: line.item,
           warehouse: warehouse.code,
           quantity: line.quantity,
-          cost: line.cost ?? offer.cost,
-          expected_day: line.expectedDay ?? supplierDay(now.today, offer.lead_days ?? supplier.lead_days),
+          cost: line.cost ?? costFor(line.quantity, offer),
+          expected_day: line.expectedDay ?? supplierArrival(now.localTime, offer),
           order_line_id: null,
           firm: false,
         };

@@ -1,3 +1,6 @@
-export { buyForLines, type Bought, type Buy } from './buy-for-lines';
+export { loadRecipes } from './assemblies';
+export { giveUp, loadBoundSupply, lockBoundSupply, standingOf, type BoundSupply } from './bound-supply';
 export { closeOpenQuantity } from './close-open-quantity';
+export { draftFor, loadDrafts, loadOffers, type DraftPurchase, type ItemOffer } from './load-offers';
+export { makeForRoutes, type MadeDocument, type RouteToMake } from './make-for-routes';
 export { mountSupply } from './routes';

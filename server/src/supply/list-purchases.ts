@@ -21,14 +21,18 @@ export async function listPurchases(
   const states = { open: sql`p.state in ('draft', 'sent', 'acknowledged')`, closed: sql`p.state in ('closed', 'cancelled')`, all: sql`true` };
   const matches = searchWords(search).map((word) => {
     const like = `%${escapeLike(word)}%`;
-    return sql`and (lower(p.number) like ${like} or lower(s.name) like ${like} or lower(coalesce(o.number, '')) like ${like} or exists (select from purchase_line m where m.purchase_id = p.id and lower(m.item) like ${like}))`;
+    return sql`and (lower(p.number) like ${like} or lower(s.name) like ${like} or lower(coalesce(o.number, b.orders, '')) like ${like} or exists (select from purchase_line m where m.purchase_id = p.id and lower(m.item) like ${like}))`;
   });
   const { rows } = await sql<Row>`
-    select p.id, p.number, s.name as supplier, p.kind, p.state, p.warehouse, o.number as order,
+    select p.id, p.number, s.name as supplier, p.kind, p.state, p.warehouse, coalesce(o.number, b.orders) as order,
       f.expected_day::text as expected_day, f.lines::int as lines, f.open_lines::int as open_lines, coalesce(f.value, 0)::numeric(15, 2)::text as value
     from purchase_order p
     join supplier s on s.code = p.supplier
     left join sales_order o on o.id = p.order_id
+    left join lateral (
+      select string_agg(distinct x.number, ', ') as orders
+      from purchase_line m join order_line ol on ol.id = m.order_line_id join sales_order x on x.id = ol.order_id where m.purchase_id = p.id
+    ) b on true
     cross join lateral (
       select min(expected_day) filter (where received + closed < quantity) as expected_day, count(*) as lines,
         count(*) filter (where received + closed < quantity) as open_lines, sum(round(quantity * cost, 2)) as value

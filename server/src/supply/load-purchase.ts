@@ -12,8 +12,14 @@ export async function loadPurchaseLines(db: Db, purchaseId: number) {
   return db
     .selectFrom('purchase_line')
     .innerJoin('item', 'item.code', 'purchase_line.item')
+    .innerJoin('purchase_order', 'purchase_order.id', 'purchase_line.purchase_id')
+    .leftJoin('supplier_item', (join) =>
+      join.onRef('supplier_item.item', '=', 'purchase_line.item').onRef('supplier_item.supplier', '=', 'purchase_order.supplier'),
+    )
+    .leftJoin('item_home', (join) => join.onRef('item_home.item', '=', 'purchase_line.item').onRef('item_home.warehouse', '=', 'purchase_line.warehouse'))
     .selectAll('purchase_line')
-    .select(['item.description', 'item.unit', sql<string>`purchase_line.quantity - received - closed`.as('open')])
+    .select(['item.description', 'item.unit', 'item.gtin', 'item.tracks_lots', 'item.tracks_expiry', 'supplier_item.their_code', 'item_home.bin as home'])
+    .select(sql<string>`purchase_line.quantity - received - closed`.as('open'))
     .where('purchase_id', '=', purchaseId)
     .orderBy('line_no')
     .execute();
@@ -87,10 +93,17 @@ export async function readPurchase(db: Db, now: Now, purchaseId: number): Promis
       quantity: line.quantity,
       received: line.received,
       closed: line.closed,
+      damaged: line.damaged,
       open: line.open,
       cost: line.cost,
       expectedDay: line.expected_day,
       availableDay: live.supplies.get(`${purchase.number}/${line.line_no}`)?.available ?? null,
+      lifts: line.lifts,
+      theirCode: line.their_code ?? '',
+      gtin: line.gtin,
+      tracksLots: line.tracks_lots,
+      tracksExpiry: line.tracks_expiry,
+      home: line.home,
       overdue: line.expected_day < now.today && line.open !== '0',
       owed: owed.get(line.id) ?? [],
     })),

@@ -1,5 +1,5 @@
 import type { Decision } from '@nockwright/contract/promise';
-import type { ReceiptReply, SupplyRipple } from '@nockwright/contract/supply';
+import type { Arrival, ReceiptReply, SupplyRipple } from '@nockwright/contract/supply';
 import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
@@ -7,6 +7,7 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
+import { bookGoods, checkArrivals, damagedOf, sumByLine } from './arrivals';
 import { closeOpenQuantity } from './close-open-quantity';
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase, type PurchaseLineRecord } from './load-purchase';
 import { movingBook, planOfSupply, received, supplyIdOf } from './supply-plan';
@@ -18,7 +19,7 @@ interface ReceivedLine {
 
 export interface Receipt {
   readonly version: number;
-  readonly lines: readonly ReceivedLine[];
+  readonly lines: readonly Arrival[];
   /** Nothing more will come of the lines that came short. */
   readonly closeRest?: boolean;
   readonly decision?: Decision;
@@ -48,7 +49,7 @@ export async function previewReceipt(
 export function readReceived(text: string): ReceivedLine[] {
   return text.split(',').map((part, at) => {
     const match = /^(\d{1,9}):(\d{1,9}(?:\.\d{1,4})?)$/.exec(part.trim());
-    if (!match || Number(match[2]) === 0) throw invalid('query.lines', `expected line:quantity with commas between, got ${part.slice(0, 40)} at ${at + 1}`);
+    if (!match) throw invalid('query.lines', `expected line:quantity with commas between, got ${part.slice(0, 40)} at ${at + 1}`);
     return { line: Number(match[1]), quantity: match[2]! };
   });
 }
@@ -77,11 +78,21 @@ export async function receive(context: CommandContext, purchaseId: number, { ver
   const purchase = await lockPurchase(trx, purchaseId, version);
   if (purchase.kind === 'drop_ship') throw new Refusal('conflict', `Purchase ${purchase.number} goes to the customer: confirm the supplier's notice instead.`);
   if (purchase.state === 'draft') throw new Refusal('conflict', `Purchase ${purchase.number} is not sent yet.`);
-  const lines = checkReceived(await loadPurchaseLines(trx, purchaseId), wished, 'over');
+  const records = await loadPurchaseLines(trx, purchaseId);
+  const arrived = await checkArrivals(trx, purchase.warehouse!, records, wished);
+  const lines = checkReceived(records, sumByLine(arrived), 'over');
   const goesTo: ReceiptReply['goesTo'][number][] = [];
   const owedNow = async () => (await readPurchase(trx, now, purchaseId)).lines;
   const book = async (owed: ReceiptReply['purchase']['lines']) => {
-    for (const row of lines) goesTo.push(...(await bookLine(context, purchase, row, owed.find((view) => view.id === row.line.id)!.owed)));
+    for (const row of lines) {
+      await bookGoods(
+        context,
+        purchase.number,
+        row.line,
+        arrived.filter((one) => one.line === row.line.id),
+      );
+      goesTo.push(...(await bookLine(context, purchase, row, owed.find((view) => view.id === row.line.id)!.owed)));
+    }
     if (closeRest)
       for (const { line, quantity } of lines)
         if (compareDecimal(quantity, line.open) < 0) await closeOpenQuantity(context, line.id, minus(line.open, quantity), 'came short');
@@ -102,8 +113,10 @@ export async function receive(context: CommandContext, purchaseId: number, { ver
     await book(await owedNow());
   }
   await touchPurchase(trx, purchaseId);
+  const sound = lines.flatMap(({ line, quantity }) => (compareDecimal(quantity, '0') > 0 ? [`${quantity} ${line.item}`] : [])).join(', ');
+  const unfit = lines.flatMap(({ line }) => damagedOf(arrived, line.id).map((quantity) => `${quantity} ${line.item}`));
   await recordEvent(context, {
-    what: `received ${lines.map(({ line, quantity }) => `${quantity} ${line.item}`).join(', ')} on purchase ${purchase.number}`,
+    what: `received ${sound || 'nothing sound'} on purchase ${purchase.number}${unfit.length > 0 ? `; damaged, in quarantine: ${unfit.join(', ')}` : ''}`,
     before: lines.map(({ line }) => ({ lineNo: line.line_no, received: line.received })),
     after: lines.map(({ line, quantity }) => ({ lineNo: line.line_no, received: plus(line.received, quantity) })),
     subjects: [
@@ -115,7 +128,7 @@ export async function receive(context: CommandContext, purchaseId: number, { ver
   return { purchase: await readPurchase(trx, now, purchaseId), goesTo };
 }
 
-/** Books what came of a line; gives those it is owed to. */
+/** Counts what came of a line; gives those it is owed to. */
 async function bookLine(
   context: CommandContext,
   purchase: { readonly number: string; readonly supplier: string },
@@ -123,10 +136,7 @@ async function bookLine(
   owed: ReceiptReply['purchase']['lines'][number]['owed'],
 ): Promise<ReceiptReply['goesTo'][number][]> {
   const { trx, now } = context;
-  await trx
-    .insertInto('stock_movement')
-    .values({ at: now.instant, item: line.item, warehouse: line.warehouse!, quantity, kind: 'receipt', reference: `${purchase.number}/${line.line_no}` })
-    .execute();
+  if (compareDecimal(quantity, '0') === 0) return [];
   if (line.order_line_id !== null) await reserve(context, line.order_line_id, quantity);
   const over = minus(quantity, line.open);
   await trx

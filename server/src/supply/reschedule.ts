@@ -2,6 +2,7 @@ import type { Decision } from '@nockwright/contract/promise';
 import type { PurchaseView, SupplyRipple } from '@nockwright/contract/supply';
 import { dayNumber, isoDay, shortDay, workCalendar } from '@nockwright/core/calendar';
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
+import { sql } from 'kysely';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { recordEvent } from '../events';
@@ -43,7 +44,7 @@ export async function previewReschedule(
 }
 
 /**
- * Records the day the supplier now expects, or the quantity that is still to come. With a decision the promises that it
+ * Records the day the supplier now expects, the quantity that is still to come, or what it costs now. With a decision the promises that it
  * reaches too late are moved as was seen; without one they stand as told, and show as at risk from now on; what has no
  * supply left waits again.
  */
@@ -51,7 +52,7 @@ export async function reschedule(
   context: CommandContext,
   purchaseId: number,
   lineId: number,
-  change: LineWish & { readonly version: number; readonly note?: string; readonly decision?: Decision },
+  change: LineWish & { readonly version: number; readonly cost?: string; readonly note?: string; readonly decision?: Decision },
 ): Promise<PurchaseView> {
   const { trx, now } = context;
   await lockMoving(trx, change.decision);
@@ -60,20 +61,27 @@ export async function reschedule(
   if (!line) throw notFound(`line ${lineId} on this purchase order`);
   if (line.open === '0') throw new Refusal('conflict', `Nothing more is awaited of line ${line.line_no}.`);
   checkDropShip(line, change, 'body');
-  const { expectedDay = line.expected_day, open = line.open } = change;
-  if (change.expectedDay === undefined && change.open === undefined) throw invalid('body', 'expected another day (expectedDay) or quantity (open)');
+  const { expectedDay = line.expected_day, open = line.open, cost = line.cost } = change;
+  if (change.expectedDay === undefined && change.open === undefined && change.cost === undefined)
+    throw invalid('body', 'expected another day (expectedDay), quantity (open) or cost');
   if (change.expectedDay !== undefined && expectedDay < now.today)
     throw invalid('body.expectedDay', `${expectedDay} has passed; expected ${now.today} or later`);
 
-  const changes = describe(line, expectedDay, open, now.today);
+  const changes = describe(line, { expectedDay, open, cost }, now.today);
   const why = `purchase ${purchase.number} line ${line.line_no}: ${changes}${change.note ? `, ${change.note}` : ''}`;
   const record = async () => {
     if (compareDecimal(open, line.open) < 0) await closeOpenQuantity(context, lineId, minus(line.open, open), change.note ?? 'the supplier sends less');
     const more = compareDecimal(open, line.open) > 0 ? { quantity: plus(line.quantity, minus(open, line.open)) } : {};
     await trx
       .updateTable('purchase_line')
-      .set({ expected_day: expectedDay, ...more })
+      .set({ expected_day: expectedDay, cost, ...more })
       .where('id', '=', lineId)
+      .execute();
+    // What a route costs in all follows what is bought for it.
+    await trx
+      .updateTable('line_route')
+      .set({ unit_cost: sql`greatest(0, unit_cost + ${minus(cost, line.cost)}::numeric)` })
+      .where('purchase_line_id', '=', lineId)
       .execute();
   };
   if (line.warehouse !== null && change.decision) {
@@ -91,17 +99,22 @@ export async function reschedule(
   await recordEvent(context, {
     what: `purchase ${purchase.number} line ${line.line_no} (${line.item}) ${changes}`,
     why: change.note ?? '',
-    before: { expectedDay: line.expected_day, open: line.open },
-    after: { expectedDay, open },
+    before: { expectedDay: line.expected_day, open: line.open, cost: line.cost },
+    after: { expectedDay, open, cost },
     subjects: [{ kind: 'purchase', key: purchaseId }, { kind: 'item', key: line.item }, ...(order ? [{ kind: 'order' as const, key: order.order_id }] : [])],
   });
   return readPurchase(trx, now, purchaseId);
 }
 
-function describe(line: { readonly expected_day: string; readonly open: string }, day: string, open: string, today: string): string {
+function describe(
+  line: { readonly expected_day: string; readonly open: string; readonly cost: string },
+  { expectedDay: day, open, cost }: { readonly expectedDay: string; readonly open: string; readonly cost: string },
+  today: string,
+): string {
   return [
     ...(day === line.expected_day ? [] : [`now due ${shortDay(day, today)}, was ${shortDay(line.expected_day, today)}`]),
     ...(compareDecimal(open, line.open) === 0 ? [] : [`${open} to come, was ${line.open}`]),
+    ...(compareDecimal(cost, line.cost) === 0 ? [] : [`${cost} each, was ${line.cost}`]),
   ].join(', ');
 }
 

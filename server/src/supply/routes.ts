@@ -5,12 +5,19 @@ import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
 import { readAccepted } from '../promise';
+import { buildAssembly, giveUpAssembly } from './assemblies';
+import { cancelPurchase, previewCancel } from './cancel-purchase';
 import { closeLine } from './close-line';
 import { confirmDespatch } from './confirm-despatch';
 import { createPurchase } from './create-purchase';
 import { listPurchases } from './list-purchases';
+import { createAssembly, createTransfer } from './make-by-hand';
 import { readPurchase } from './load-purchase';
+import { listInside, readAssembly, readTransfer } from './read-inside';
+import { cancelTransfer, receiveTransfer } from './receive-transfer';
+import { shipTransfer } from './transfers';
 import { previewReceipt, readReceived, receive } from './receive';
+import { listExpected, readAtDock } from './receiving';
 import { previewClose, previewReschedule, reschedule } from './reschedule';
 import { sendPurchase } from './send-purchase';
 
@@ -34,11 +41,44 @@ export function mountSupply(app: Hono, services: Services): void {
   mountCommand(app, services, supplyRoutes.closeLine, (context, { params, body }) =>
     closeLine(context, params.purchase, params.line, body.version, body.reason, body.decision),
   );
+  mountQuery(app, services, supplyRoutes.previewCancel, ({ db, now }, { params, query }) =>
+    previewCancel(db, now, params.purchase, readAccepted(query.accept)),
+  );
+  mountCommand(app, services, supplyRoutes.cancelPurchase, (context, { params, body }) => cancelPurchase(context, params.purchase, body));
   mountQuery(app, services, supplyRoutes.previewReceipt, ({ db, now }, { params, query }) =>
     previewReceipt(db, now, params.purchase, readReceived(query.lines), query.closeRest ?? false, readAccepted(query.accept)),
   );
   mountCommand(app, services, supplyRoutes.receive, (context, { params, body }) => receive(context, params.purchase, body));
   mountCommand(app, services, supplyRoutes.confirmDespatch, (context, { params, body }) => confirmDespatch(context, params.purchase, body));
+  mountQuery(app, services, supplyRoutes.listInside, ({ db }, { query }) => listInside(db, query.state));
+  mountQuery(app, services, supplyRoutes.readTransfer, ({ db }, { params }) => readTransfer(db, params.transfer));
+  mountCommand(app, services, supplyRoutes.shipTransfer, async (context, { params, body }) => {
+    await shipTransfer(context, params.transfer, body.version);
+    return readTransfer(context.trx, params.transfer);
+  });
+  mountCommand(app, services, supplyRoutes.receiveTransfer, (context, { params, body }) => receiveTransfer(context, params.transfer, body));
+  mountCommand(app, services, supplyRoutes.cancelTransfer, (context, { params, body }) => cancelTransfer(context, params.transfer, body.version, body.reason));
+  mountQuery(app, services, supplyRoutes.readAssembly, ({ db }, { params }) => readAssembly(db, params.assembly));
+  mountCommand(app, services, supplyRoutes.buildAssembly, async (context, { params, body }) => {
+    await buildAssembly(context, params.assembly, body.version, body.quantity);
+    return readAssembly(context.trx, params.assembly);
+  });
+  mountCommand(app, services, supplyRoutes.cancelAssembly, async (context, { params, body }) => {
+    await giveUpAssembly(context, params.assembly, body.version, body.reason);
+    return readAssembly(context.trx, params.assembly);
+  });
+  mountQuery(app, services, supplyRoutes.listExpected, ({ db, now }, { query }) => listExpected(db, now, query));
+  mountQuery(app, services, supplyRoutes.readScan, ({ db, now }, { query }) => readAtDock(db, now, query.text, query.warehouse));
+  mountCommand(app, services, supplyRoutes.createTransfer, (context, { body }) => createTransfer(context, body));
+  mountCommand(app, services, supplyRoutes.createAssembly, (context, { body }) => createAssembly(context, body));
+  mountQuery(app, services, supplyRoutes.transferHistory, async ({ db }, { params }) => {
+    await readTransfer(db, params.transfer);
+    return readHistory(db, 'transfer', params.transfer);
+  });
+  mountQuery(app, services, supplyRoutes.assemblyHistory, async ({ db }, { params }) => {
+    await readAssembly(db, params.assembly);
+    return readHistory(db, 'assembly', params.assembly);
+  });
   mountQuery(app, services, supplyRoutes.purchaseHistory, async ({ db }, { params }) => {
     const known = await db.selectFrom('purchase_order').select('id').where('id', '=', params.purchase).executeTakeFirst();
     if (!known) throw notFound(`purchase order ${params.purchase}`);

@@ -37,6 +37,6 @@ export function received(quantity: string, closeRest: boolean): SupplyChange {
   return (supply) => {
     const rest = minus(decimal(supply.quantity), quantity);
     const { date: _, ...arrived } = { ...supply, id: `${supply.id}/in`, quantity: Number(quantity) };
-    return compareDecimal(rest, '0') > 0 && !closeRest ? [arrived, { ...supply, quantity: Number(rest) }] : [arrived];
+    return [...(arrived.quantity > 0 ? [arrived] : []), ...(compareDecimal(rest, '0') > 0 && !closeRest ? [{ ...supply, quantity: Number(rest) }] : [])];
   };
 }

@@ -1,5 +1,5 @@
 import type { ComponentFixture } from '@angular/core/testing';
-import { itemRoutes } from '@nockwright/contract/items';
+import { stockRoutes } from '@nockwright/contract/items';
 import { of, throwError, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { testMover } from '../ripple/test-mover';
@@ -8,7 +8,7 @@ import { show, type TestScreen } from '../test-screen';
 
 const pool = { warehouse: 'MAR', name: 'Marrowby', onHand: '10' };
 const ripple = { later: [testMover()], earlier: [], offers: [] };
-const api = { call: jest.fn((route: unknown, _input?: unknown): Observable<unknown> => of(route === itemRoutes.previewCount ? ripple : {})) };
+const api = { call: jest.fn((route: unknown, _input?: unknown): Observable<unknown> => of(route === stockRoutes.previewCount ? ripple : {})) };
 let screen: TestScreen<CountForm>;
 let fixture: ComponentFixture<CountForm>;
 let element: HTMLElement;
@@ -43,13 +43,13 @@ it('asks for nothing while what is counted is what the books say', () => {
 
 it('shows whom a lower count hurts, wants a reason, and corrects with what was seen', () => {
   fill('counted', '7');
-  expect(api.call).toHaveBeenLastCalledWith(itemRoutes.previewCount, { params: { item: 'TUB' }, query: { warehouse: 'MAR', counted: '7', accept: '' } });
+  expect(api.call).toHaveBeenLastCalledWith(stockRoutes.previewCount, { params: { item: 'TUB' }, query: { warehouse: 'MAR', counted: '7', accept: '' } });
   expect(element.textContent).toContain('Pipistrelle Farm Shop');
   submit();
   expect(fault()).toBe('Say why it differs.');
   fill('count-reason', ' broken in the bay ');
   submit();
-  expect(api.call).toHaveBeenLastCalledWith(itemRoutes.countStock, {
+  expect(api.call).toHaveBeenLastCalledWith(stockRoutes.countStock, {
     params: { item: 'TUB' },
     body: {
       warehouse: 'MAR',

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { itemRoutes, type PoolView } from '@nockwright/contract/items';
+import { stockRoutes, type PoolView } from '@nockwright/contract/items';
 import { Api } from '../api';
 import { AmountPipe, GlossForm, TextField } from '../paper';
 import { decisionOf, previewOf, QUANTITY, Ripple } from '../ripple';
@@ -41,7 +41,7 @@ export class CountForm {
     const [counted, { warehouse, onHand }] = [this.counted().trim(), this.pool()];
     return QUANTITY.test(counted) && Number(counted) !== Number(onHand) ? { warehouse, counted, accept: this.accepted().join(',') } : null;
   });
-  protected readonly ripple = previewOf(this.wish, (query) => this.api.call(itemRoutes.previewCount, { params: { item: this.item() }, query }), this.fault);
+  protected readonly ripple = previewOf(this.wish, (query) => this.api.call(stockRoutes.previewCount, { params: { item: this.item() }, query }), this.fault);
 
   protected confirm(): void {
     const [wish, ripple] = [this.wish(), this.ripple()];
@@ -51,7 +51,7 @@ export class CountForm {
     if (this.busy()) return;
     this.busy.set(true);
     this.api
-      .call(itemRoutes.countStock, {
+      .call(stockRoutes.countStock, {
         params: { item: this.item() },
         body: { warehouse: wish.warehouse, counted: wish.counted, reason, decision: decisionOf(ripple, this.accepted()) },
       })

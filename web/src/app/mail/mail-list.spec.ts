@@ -8,7 +8,7 @@ import { MailListPage } from './mail-list';
 
 const row = (more: Partial<MailRow> = {}): MailRow => ({
   id: 3,
-  order: { id: 7, label: 'Q1006', customer: 'Cleeve Mead' },
+  about: { kind: 'order', id: 7, label: 'Q1006', name: 'Cleeve Mead' },
   paper: { id: 2, kind: 'quote' },
   recipients: ['joss@cleeve.invalid'],
   subject: 'Quote Q1006',

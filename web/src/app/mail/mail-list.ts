@@ -43,7 +43,7 @@ const STATES = [
             <tr>
               <th>To</th>
               <th>Subject</th>
-              <th>Order</th>
+              <th>About</th>
               <th>Written</th>
               <th>State</th>
             </tr>
@@ -62,8 +62,8 @@ const STATES = [
                 <td class="to">{{ row.recipients.join(', ') }}</td>
                 <td>{{ row.subject }}</td>
                 <td>
-                  <a class="code" [routerLink]="['/orders', row.order.id]" tabindex="-1">{{ row.order.label }}</a>
-                  <span class="quiet small">{{ row.order.customer }}</span>
+                  <a class="code" [routerLink]="pathOf(row)" tabindex="-1">{{ row.about.label }}</a>
+                  <span class="quiet small">{{ row.about.name }}</span>
                 </td>
                 <td>
                   {{ row.at.slice(0, 10) | day }} <span class="quiet small">{{ row.by }}</span>
@@ -129,7 +129,7 @@ const STATES = [
         <p class="failed" role="alert">{{ said() }}</p>
       </ng-container>
       <ng-container acts>
-        <span class="quiet"><kbd>↑ ↓</kbd> from mail to mail, <kbd>Enter</kbd> opens its order, <kbd>T</kbd> tries again</span>
+        <span class="quiet"><kbd>↑ ↓</kbd> from mail to mail, <kbd>Enter</kbd> opens what it is about, <kbd>T</kbd> tries again</span>
       </ng-container>
     </nock-sheet>
   `,
@@ -253,13 +253,18 @@ export class MailListPage {
     return line !== undefined;
   }
 
+  /** The order or purchase it is about. */
+  protected pathOf({ about }: MailRow): [string, number] {
+    return [about.kind === 'order' ? '/orders' : '/supply', about.id];
+  }
+
   protected mark(row: MailRow): void {
     if (row.id !== this.marked()) this.filter({ at: row.id });
   }
 
   protected handle(event: KeyboardEvent, row: MailRow, at: number): void {
     const rows = [...(event.currentTarget as HTMLElement).parentElement!.children] as HTMLElement[];
-    if (event.key === 'Enter') void this.router.navigate(['/orders', row.order.id]);
+    if (event.key === 'Enter') void this.router.navigate(this.pathOf(row));
     else if (event.key === 'ArrowDown') rows[at + 1]?.focus();
     else if (event.key === 'ArrowUp') rows[at - 1]?.focus();
     else return;

@@ -1,42 +1,46 @@
 import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import type { LineView, OrderView, RouteChoice } from '@nockwright/contract/orders';
+import type { LineView, OrderView } from '@nockwright/contract/orders';
+import type { RouteChoice, RouteChoices } from '@nockwright/contract/shortages';
 import { of, Subject } from 'rxjs';
 import { Session } from '../access';
+import { testRoute } from '../shortages/test-route';
 import { LineGloss } from './line-gloss';
 import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
 
-const route = (more: Partial<RouteChoice>): RouteChoice => ({
-  kind: 'special_order',
-  supplier: 'SUP',
-  label: 'buy from Tarnbeck',
-  quantity: '30',
-  buys: '30',
-  shipDay: '2027-03-17',
-  deliveryDay: '2027-03-18',
-  daysLate: 5,
-  unitCost: '0.31',
-  marginPercent: '33.0',
-  marginAmount: '5.00',
-  remarks: ['bound to this line'],
-  ...more,
+const route = testRoute;
+const bought = testRoute().parts[0]!;
+const drop = route({
+  parts: [{ ...bought, kind: 'drop_ship', label: 'Tarnbeck ships to the customer' }],
+  label: 'Tarnbeck ships to the customer',
+  shipDay: null,
+  daysLate: null,
+  possible: false,
 });
+const choices = (...routes: RouteChoice[]): RouteChoices => ({ short: '30', unit: 'EA', policy: 'on_time', frees: [], routes });
 const SHORT: Partial<LineView> = { state: 'uncovered', uncovered: '30', spoken: 'I have no day yet for the 30.' };
 
 let fixture: ComponentFixture<LineGloss>;
 let element: HTMLElement;
-const store = { fault: signal(''), busy: signal(false), routesOf: jest.fn(), chooseRoute: jest.fn(), removeRoute: jest.fn() };
+const store = {
+  fault: signal(''),
+  busy: signal(false),
+  routesOf: jest.fn(),
+  chooseRoute: jest.fn(),
+  undoRoute: jest.fn(),
+  previewUndo: jest.fn(),
+  ask: jest.fn(),
+  answer: jest.fn(),
+};
 const maySell = signal(true);
 
 beforeEach(() => {
   jest.useFakeTimers();
   maySell.set(true);
-  for (const mock of [store.routesOf, store.chooseRoute, store.removeRoute]) mock.mockReset();
-  store.routesOf.mockReturnValue(
-    of({ short: '30', unit: 'EA', routes: [route({}), route({ kind: 'drop_ship', label: 'Tarnbeck ships to the customer', shipDay: null, daysLate: null })] }),
-  );
+  for (const mock of [store.routesOf, store.chooseRoute, store.undoRoute, store.previewUndo, store.ask, store.answer]) mock.mockReset();
+  store.routesOf.mockReturnValue(of(choices(route({}), drop)));
   TestBed.configureTestingModule({
     providers: [provideRouter([]), { provide: Session, useValue: { today: () => '2027-03-09', maySell } }, { provide: OrderStore, useValue: store }],
   });
@@ -79,7 +83,7 @@ it('asks for other ways only where a line is late or open', () => {
   expect(store.routesOf).not.toHaveBeenCalled();
   show(testLine(SHORT));
   expect(store.routesOf).toHaveBeenCalledTimes(1);
-  expect([...element.querySelectorAll('.ways b')].map((label) => label.textContent)).toEqual(['buy from Tarnbeck', 'Tarnbeck ships to the customer']);
+  expect([...element.querySelectorAll('.ways b')].map((label) => label.textContent!.trim())).toEqual(['buy from Tarnbeck', 'Tarnbeck ships to the customer']);
 });
 
 it('takes a way by its digit, and not one that is not possible', () => {
@@ -87,25 +91,25 @@ it('takes a way by its digit, and not one that is not possible', () => {
   press('2');
   expect(store.chooseRoute).not.toHaveBeenCalled();
   press('1');
-  expect(store.chooseRoute).toHaveBeenCalledWith(expect.objectContaining({ id: 11 }), expect.objectContaining({ label: 'buy from Tarnbeck', quantity: '30' }));
+  expect(store.chooseRoute).toHaveBeenCalledWith(expect.objectContaining({ id: 11 }), [{ kind: 'special_order', supplier: 'SUP', quantity: '30' }]);
 });
 
 it('asks anew for a part, and takes nothing while the answer is under way', () => {
   show(testLine(SHORT));
-  const answer = new Subject<{ short: string; unit: string; routes: readonly RouteChoice[] }>();
+  const answer = new Subject<RouteChoices>();
   store.routesOf.mockReturnValue(answer);
   const part = element.querySelector<HTMLInputElement>('#part')!;
   part.value = '12';
   part.dispatchEvent(new Event('input'));
   settle();
-  expect(store.routesOf).toHaveBeenLastCalledWith(expect.anything(), '12');
+  expect(store.routesOf).toHaveBeenLastCalledWith(expect.anything(), '12', undefined);
   press('1');
   expect(store.chooseRoute).not.toHaveBeenCalled();
-  answer.next({ short: '30', unit: 'EA', routes: [route({ quantity: '12' })] });
+  answer.next(choices(route({ quantity: '12', parts: [{ ...bought, quantity: '12' }] })));
   settle();
-  expect(element.textContent).toContain('Other ways for the 12');
+  expect(element.textContent).toContain('Ways for the 12');
   press('1');
-  expect(store.chooseRoute).toHaveBeenCalledWith(expect.anything(), expect.objectContaining({ quantity: '12' }));
+  expect(store.chooseRoute).toHaveBeenCalledWith(expect.anything(), [expect.objectContaining({ quantity: '12' })]);
 });
 
 it('does not take a way found for the line as it was before a change', () => {
@@ -116,21 +120,60 @@ it('does not take a way found for the line as it was before a change', () => {
   expect(store.chooseRoute).not.toHaveBeenCalled();
 });
 
-it('names routes chosen, and takes back those that have led to no purchase', () => {
-  const chosen = { kind: 'special_order' as const, supplier: 'Tarnbeck', quantity: '30', day: '2027-03-16' };
+const chosen = { kind: 'special_order' as const, from: 'Tarnbeck', quantity: '30', day: '2027-03-16', unitCost: null };
+const purchase = { kind: 'purchase' as const, id: 9, number: 'P7001', state: 'sent' };
+
+it('names routes chosen, and takes back at once what has led to nothing', () => {
   show(
     testLine({
       routes: [
-        { ...chosen, id: 1, purchase: null, purchaseNumber: null },
-        { ...chosen, id: 2, purchase: 9, purchaseNumber: 'P7001' },
+        { ...chosen, id: 1, document: null },
+        { ...chosen, id: 2, document: purchase },
       ],
     }),
   );
   const rows = [...element.querySelectorAll('.chosen')];
   rows[0]!.querySelector('button')!.click();
-  expect(store.removeRoute).toHaveBeenCalledWith(expect.anything(), 1);
-  expect(rows[1]!.querySelector('button')).toBeNull();
+  expect(store.undoRoute).toHaveBeenCalledWith(expect.anything(), 1, undefined);
   expect(rows[1]!.querySelector('a')!.textContent).toBe('P7001');
+});
+
+it('says what taking a purchase back means before it does, and asks what becomes of the goods', () => {
+  store.previewUndo.mockReturnValue(of({ does: ['purchase P7001: sent, the supplier must be told'], asksSupplier: true, barred: [] }));
+  show(testLine({ routes: [{ ...chosen, id: 2, document: purchase }] }));
+  element.querySelector<HTMLButtonElement>('.chosen button')!.click();
+  settle();
+  expect(element.textContent).toContain('the supplier must be told');
+  expect(store.undoRoute).not.toHaveBeenCalled();
+  [...element.querySelectorAll<HTMLButtonElement>('.undo button')].find((button) => button.textContent!.includes('Keep the goods'))!.click();
+  expect(store.undoRoute).toHaveBeenCalledWith(expect.anything(), 2, 'keep');
+});
+
+it('tells why a route cannot be taken back, and offers no way to', () => {
+  store.previewUndo.mockReturnValue(of({ does: [], asksSupplier: false, barred: ['It has left the supplier.'] }));
+  show(testLine({ routes: [{ ...chosen, id: 2, document: purchase }] }));
+  element.querySelector<HTMLButtonElement>('.chosen button')!.click();
+  settle();
+  expect(element.textContent).toContain('It has left the supplier.');
+  expect([...element.querySelectorAll('.undo button')].map((button) => button.textContent!.trim())).toEqual(['Leave it']);
+});
+
+it('asks the customer about what they must agree to, and does it only where they have', () => {
+  store.routesOf.mockReturnValue(of(choices(route({ obliges: [{ kind: 'consent', words: 'the customer must agree to the later day' }] }))));
+  show(testLine(SHORT));
+  press('1');
+  settle();
+  expect(store.chooseRoute).not.toHaveBeenCalled();
+  expect(element.querySelector<HTMLTextAreaElement>('#ask-question')!.value).toContain('We are short of 30');
+  [...element.querySelectorAll<HTMLButtonElement>('button')].find((button) => button.textContent!.includes('They agree already'))!.click();
+  expect(store.ask).toHaveBeenCalledWith(expect.anything(), expect.objectContaining({ recipients: [], onNo: 'reroute' }), true, expect.any(Function));
+});
+
+it('takes down what the customer says to a question that is open', () => {
+  show(testLine({ asked: { consent: 4, question: 'May we send 30 on Wednesday?', answerBy: '2027-03-08', overdue: true } }));
+  expect(element.textContent).toContain('no answer, wanted by Mon 8 Mar');
+  [...element.querySelectorAll<HTMLButtonElement>('nock-consent-note button')].find((button) => button.textContent!.includes('They say yes'))!.click();
+  expect(store.answer).toHaveBeenCalledWith(4, { answer: 'accept' });
 });
 
 it('offers nothing to do to who may only read', () => {

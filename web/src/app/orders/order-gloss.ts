@@ -1,13 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
-import { MatFormField } from '@angular/material/form-field';
-import { MatOption, MatSelect } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import type { OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
 import { CustomerNotes } from '../customers';
 import { AmountPipe, DayPipe, History, LineForm, Spoken } from '../paper';
 import { CreditStanding } from './credit-standing';
+import { CustomerWishes } from './customer-wishes';
 import { HoldForm } from './hold-form';
 import { OrderHolds } from './order-holds';
 import { OrderPapers } from './order-papers';
@@ -21,10 +20,8 @@ import { LOST_WORDS } from './quote/lose-form';
     RouterLink,
     MatButton,
     CustomerNotes,
-    MatFormField,
     OrderPapers,
-    MatSelect,
-    MatOption,
+    CustomerWishes,
     AmountPipe,
     DayPipe,
     History,
@@ -87,25 +84,7 @@ import { LOST_WORDS } from './quote/lose-form';
         and the customer has not been told.
       </p>
     }
-    <p class="sure">
-      <span id="sure-label">Promises to them are made</span>
-      <mat-form-field>
-        <mat-select
-          canSelectNullableOptions
-          aria-labelledby="sure-label"
-          [value]="view.customer.confidence"
-          (selectionChange)="store.setConfidence($event.value)"
-          [disabled]="!maySell()"
-        >
-          <mat-option [value]="null">{{
-            view.deskConfidence ? 'as the desk’s: ' + view.deskConfidence + ' times in 100' : 'on the supplier’s day'
-          }}</mat-option>
-          @for (level of levels; track level) {
-            <mat-option [value]="level">to hold {{ level }} times in 100</mat-option>
-          }
-        </mat-select>
-      </mat-form-field>
-    </p>
+    <nock-customer-wishes [order]="view" />
     @if (mayLimit()) {
       <nock-line-form
         fieldId="credit-limit"
@@ -150,10 +129,6 @@ import { LOST_WORDS } from './quote/lose-form';
     p {
       margin: 6px 0 0;
     }
-    .sure {
-      font-size: 12.5px;
-      color: var(--ink-quiet);
-    }
     .shipment .small {
       display: block;
     }
@@ -168,8 +143,6 @@ export class OrderGloss {
   protected readonly mayLimit = computed(() => ['finance', 'manager'].includes(this.session.user()?.role ?? ''));
   protected readonly limit = signal('');
   protected readonly lostWords = LOST_WORDS;
-  /** How sure, in percent. */
-  protected readonly levels = [75, 80, 90, 95, 99] as const;
   readonly order = input.required<OrderView>();
   /** A paper is to be mailed. */
   readonly mailed = output<void>();

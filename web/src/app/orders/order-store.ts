@@ -4,23 +4,25 @@ import { customerRoutes } from '@nockwright/contract/customers';
 import { documentRoutes } from '@nockwright/contract/documents';
 import { itemRoutes, type QueueRow } from '@nockwright/contract/items';
 import { mailRoutes } from '@nockwright/contract/mail';
-import {
-  orderRoutes,
-  type CancellationPreview,
-  type LineView,
-  type OrderView,
-  type RaisePreview,
-  type RouteChoice,
-  type TextRead,
-} from '@nockwright/contract/orders';
+import { orderRoutes, type CancellationPreview, type LineView, type OrderView, type RaisePreview, type TextRead } from '@nockwright/contract/orders';
 import { promiseRoutes, type RippleView } from '@nockwright/contract/promise';
 import { quoteRoutes } from '@nockwright/contract/quotes';
 import type { BodyOf, Happened, QueryOf } from '@nockwright/contract/shape';
-import { catchError, EMPTY, finalize, of, ReplaySubject, Subject, switchMap, type Observable } from 'rxjs';
+import {
+  shortageRoutes,
+  type ConsentAnswer,
+  type ConsentView,
+  type ConsentWish,
+  type RouteChoices,
+  type RouteWish,
+  type Undoing,
+} from '@nockwright/contract/shortages';
+import { catchError, EMPTY, finalize, map, of, ReplaySubject, Subject, switchMap, tap, type Observable } from 'rxjs';
 import type { LostReason } from '@nockwright/core/orders';
 import type { ProblemError } from '../api';
 import { Api } from '../api';
 import { Live } from '../live';
+import type { PolicyName } from '../shortages';
 
 export interface LineWish {
   readonly item: string;
@@ -136,13 +138,52 @@ export class OrderStore {
     this.run((order) => this.api.call(orderRoutes.removeLine, { params: { order: order.id, line: line.id } }));
   }
 
-  chooseRoute(line: LineView, route: RouteChoice): void {
-    const body = { kind: route.kind, quantity: route.quantity, ...(route.supplier === null ? {} : { supplier: route.supplier }) };
-    this.run((order) => this.api.call(orderRoutes.chooseRoute, { params: { order: order.id, line: line.id }, body }));
+  chooseRoute(line: LineView, parts: readonly RouteWish[], done?: () => void): void {
+    this.run((order) => this.api.call(orderRoutes.chooseRoute, { params: { order: order.id, line: line.id }, body: { parts } }), done);
   }
 
-  removeRoute(line: LineView, route: number): void {
-    this.run((order) => this.api.call(orderRoutes.removeRoute, { params: { order: order.id, line: line.id, route } }));
+  /** What taking a route back would do. */
+  previewUndo(line: LineView, route: number): Observable<Undoing> {
+    return this.api.call(orderRoutes.previewUndo, { params: { order: this.order()!.id, line: line.id, route } });
+  }
+
+  undoRoute(line: LineView, route: number, supplier?: 'cancel' | 'keep'): void {
+    const body = supplier ? { supplier } : {};
+    this.run((order) => this.api.call(orderRoutes.undoRoute, { params: { order: order.id, line: line.id, route }, body }));
+  }
+
+  /** Asks the customer about a way for a line; where they agree on the phone already, it is done at once. */
+  ask(line: LineView, wish: ConsentWish, agreed: boolean, done: () => void): void {
+    this.run(
+      (order) =>
+        this.api.call(shortageRoutes.askCustomer, { params: { order: order.id, line: line.id }, body: wish }).pipe(
+          switchMap(({ id }) =>
+            agreed ? this.api.call(shortageRoutes.answerConsent, { params: { consent: id }, body: { answer: 'accept' as const } }).pipe(map(undone)) : of(''),
+          ),
+          this.thenRead(order),
+        ),
+      done,
+    );
+  }
+
+  /** Records what the customer says about a question; what could not be done about it is told. */
+  answer(consent: number, answer: ConsentAnswer): void {
+    this.run((order) => this.api.call(shortageRoutes.answerConsent, { params: { consent }, body: answer }).pipe(map(undone), this.thenRead(order)));
+  }
+
+  withdraw(consent: number): void {
+    this.run((order) =>
+      this.api.call(shortageRoutes.withdrawConsent, { params: { consent }, body: {} }).pipe(
+        map(() => ''),
+        this.thenRead(order),
+      ),
+    );
+  }
+
+  /** The order as it is when something else was done about it, with what is to be told. */
+  private thenRead(order: OrderView) {
+    return (done: Observable<string>): Observable<OrderView> =>
+      done.pipe(switchMap((told) => this.api.call(orderRoutes.readOrder, { params: { order: order.id } }).pipe(tap(() => told && this.fault.set(told)))));
   }
 
   promiseRest(line: LineView): void {
@@ -247,8 +288,9 @@ export class OrderStore {
       .subscribe({ next: done, error: (error: Error) => this.fault.set(error.message) });
   }
 
-  routesOf(line: LineView, quantity?: string): Observable<{ short: string; unit: string; routes: readonly RouteChoice[] }> {
-    return this.api.call(orderRoutes.readRoutes, { params: { order: this.order()!.id, line: line.id }, query: quantity ? { quantity } : {} });
+  routesOf(line: LineView, quantity?: string, policy?: PolicyName): Observable<RouteChoices> {
+    const query = { ...(quantity ? { quantity } : {}), ...(policy ? { policy } : {}) };
+    return this.api.call(orderRoutes.readRoutes, { params: { order: this.order()!.id, line: line.id }, query });
   }
 
   previewCancellation(what: QueryOf<typeof orderRoutes.previewCancellation>): Observable<CancellationPreview> {
@@ -279,11 +321,17 @@ export class OrderStore {
 
   /** How sure promises to this customer must be from now on; null: as the desk's are. */
   setConfidence(confidence: number | null): void {
+    this.wish((customer) => this.api.call(promiseRoutes.setConfidence, { body: { customer, confidence } }));
+  }
+
+  /** How ways are ranked for this customer, and whether they are asked before a later day is settled. */
+  setRoutePolicy(body: BodyOf<typeof shortageRoutes.setCustomerPolicy>): void {
+    this.wish((customer) => this.api.call(shortageRoutes.setCustomerPolicy, { params: { customer }, body }));
+  }
+
+  private wish(set: (customer: number) => Observable<unknown>): void {
     const order = this.order();
-    if (!order) return;
-    this.api
-      .call(promiseRoutes.setConfidence, { body: { customer: order.customer.id, confidence } })
-      .subscribe({ next: () => this.reload(), error: (error: Error) => this.fault.set(error.message) });
+    if (order) set(order.customer.id).subscribe({ next: () => this.reload(), error: (error: Error) => this.fault.set(error.message) });
   }
 
   /** Whether a change of this topic may move a day on this order. */
@@ -349,4 +397,9 @@ export function seenOf(order: OrderView) {
     schedule: line.schedule.filter((entry) => !entry.dropShip).map(({ day, quantity }) => ({ day, quantity })),
     uncovered: line.uncovered,
   }));
+}
+
+/** Why an answer could not be acted on; empty where it was. */
+function undone({ needsWork, outcome }: ConsentView): string {
+  return needsWork ? `The answer is kept, but: ${outcome}.` : '';
 }

@@ -59,6 +59,8 @@ export function testLine(more: Partial<LineView> = {}): LineView {
     why: ['Asked to leave Marrowby by Fri 12 Mar.'],
     spoken: 'All 240 leave on Friday the 12th.',
     routes: [],
+    standsFor: null,
+    asked: null,
     ticks: [],
     ...more,
   };
@@ -91,6 +93,8 @@ export function testOrder(more: Partial<OrderView> = {}): OrderView {
       reminders: [],
       shipTos: [place],
       confidence: null,
+      routePolicy: null,
+      asksWhenLate: false,
       credit: { limit: '1000', unpaid: '0', shippedNotBilled: '0', openOrders: '0', exposure: '0', left: '1000', overdue: '0', overdueSince: null },
     },
     deskConfidence: null,

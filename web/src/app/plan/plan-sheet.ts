@@ -9,6 +9,7 @@ import { Session } from '../access';
 import { Keys, Sheet } from '../paper';
 import { decisionOf, Ripple, rippleInWords } from '../ripple';
 import { DeskConfidence } from './desk-confidence';
+import { RoutePolicy } from './route-policy';
 import { LatenessTable } from './lateness-table';
 import { MoverTable } from './mover-table';
 import { PlanStore } from './plan-store';
@@ -19,7 +20,7 @@ import { PlanStore } from './plan-store';
  */
 @Component({
   selector: 'nock-plan-sheet',
-  imports: [DeskConfidence, MatButton, MatProgressBar, Sheet, LatenessTable, MoverTable, Ripple],
+  imports: [DeskConfidence, RoutePolicy, MatButton, MatProgressBar, Sheet, LatenessTable, MoverTable, Ripple],
   providers: [PlanStore],
   template: `
     <nock-sheet>
@@ -88,6 +89,7 @@ import { PlanStore } from './plan-store';
           </p>
           <h3>How sure</h3>
           <nock-desk-confidence />
+          <nock-route-policy />
         }
       </ng-container>
       <ng-container acts>

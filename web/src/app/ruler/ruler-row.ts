@@ -45,7 +45,7 @@ const LABEL_ROOM = 30;
       }
       <path class="base" [class.dashed]="hasOpen()" [attr.d]="base()" />
       @for (cut of cuts(); track $index) {
-        <g [attr.class]="cut.kind" [class.offered]="cut.offered">
+        <g [class]="cut.kind" [class.offered]="cut.offered">
           @switch (cut.kind) {
             @case ('covered') {
               <path class="full" [attr.d]="notch(cut.x)" />

@@ -20,6 +20,7 @@ import { Places } from '../supply';
       <h1>Shipping</h1>
       <nock-filter what="shipments" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by order, customer, item" />
       <nock-list-choice what="Warehouse" [choices]="places()" [chosen]="warehouse() ?? ''" (choose)="filter({ warehouse: $event })" />
+      <a mat-button routerLink="/receiving" [queryParams]="{ warehouse: warehouse() ?? null }">Receiving</a>
       <p class="fault" role="alert">{{ fault() }}</p>
     </div>
     <div class="columns">

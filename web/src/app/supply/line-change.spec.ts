@@ -23,6 +23,13 @@ const line: PurchaseView['lines'][number] = {
   expectedDay: '2027-03-15',
   availableDay: '2027-03-16',
   overdue: false,
+  lifts: false,
+  damaged: '0',
+  theirCode: 'TA1000',
+  gtin: null,
+  tracksLots: false,
+  tracksExpiry: false,
+  home: null,
   owed: [],
 };
 const hurt = { availableDay: '2027-03-31', ripple: { later: [testMover()], earlier: [], offers: [] } };

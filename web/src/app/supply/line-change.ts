@@ -1,6 +1,7 @@
 import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import { DayField, DayPipe, Keys, TextField, UnitPipe } from '../paper';
 import { decisionOf, previewOf, QUANTITY, Ripple } from '../ripple';
@@ -9,16 +10,17 @@ import { PurchaseStore } from './purchase-store';
 /** Another day or quantity for a purchase line, or the end of what it awaits: the ripple first, then done or left. */
 @Component({
   selector: 'nock-line-change',
-  imports: [A11yModule, MatButton, DayField, DayPipe, TextField, UnitPipe, Ripple],
+  imports: [A11yModule, MatButton, RouterLink, DayField, DayPipe, TextField, UnitPipe, Ripple],
   template: `
     <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault()">
-      <h2>Line {{ line().lineNo }}, {{ line().item }}: {{ kind() === 'reschedule' ? 'another day or quantity' : 'nothing more will come' }}</h2>
+      <h2>Line {{ line().lineNo }}, {{ line().item }}: {{ kind() === 'reschedule' ? 'another day, quantity or cost' : 'nothing more will come' }}</h2>
       @if (kind() === 'reschedule') {
         <label for="new-day">Now expected</label>
         <nock-day-field fieldId="new-day" [day]="day()" (changed)="day.set($event)" />
         <nock-text-field fieldId="new-open" [figure]="true" [(text)]="open">Still to come ({{ line().unit | unit: '2' }})</nock-text-field>
-        @if (!validOpen()) {
-          <p class="wrong small" role="alert">expected a quantity with at most four decimals</p>
+        <nock-text-field fieldId="new-cost" [figure]="true" [(text)]="cost">Cost each</nock-text-field>
+        @if (!validOpen() || !validCost()) {
+          <p class="wrong small" role="alert">expected {{ validOpen() ? 'a cost' : 'a quantity' }} with at most four decimals</p>
         }
       }
       <nock-text-field fieldId="why" [most]="300" [(text)]="note">{{ kind() === 'reschedule' ? 'Why (for the history)' : 'Why' }}</nock-text-field>
@@ -29,6 +31,12 @@ import { PurchaseStore } from './purchase-store';
           </p>
         }
         <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" />
+        @if (hurts()) {
+          <p>
+            Only recorded, they stand as told and at risk: the <a routerLink="/shortages" [queryParams]="{ q: line().item }">board of shortages</a> has every
+            way that saves each.
+          </p>
+        }
       }
       <div class="acts">
         <button mat-flat-button type="button" (click)="confirm(true)" [disabled]="store.busy()">{{ act() }} <kbd>Ctrl Enter</kbd></button>
@@ -60,7 +68,11 @@ export class LineChange {
   private readonly awaited = computed(() => this.line().open);
   protected readonly day = linkedSignal(() => this.expected());
   protected readonly open = linkedSignal(() => this.awaited());
+  private readonly price = computed(() => this.line().cost);
+  protected readonly cost = linkedSignal(() => this.price());
   protected readonly validOpen = computed(() => QUANTITY.test(this.open().trim()));
+  protected readonly validCost = computed(() => QUANTITY.test(this.cost().trim()));
+  private readonly costs = computed(() => this.validCost() && Number(this.cost()) !== Number(this.line().cost));
   protected readonly note = signal('');
   protected readonly accepted = signal<readonly number[]>([]);
   private readonly wish = computed(() => {
@@ -100,9 +112,11 @@ export class LineChange {
       return;
     }
     if (!this.validOpen()) return this.store.fault.set('Still to come: expected a quantity.');
-    if (!ripple) return this.store.fault.set('Nothing is different yet: type another day or quantity.');
+    if (!this.validCost()) return this.store.fault.set('Cost each: expected a number.');
+    if (!ripple && !this.costs()) return this.store.fault.set('Nothing is different yet: type another day, quantity or cost.');
     const open = Number(this.open()) === Number(this.line().open) ? {} : { open: this.open().trim() };
     const day = this.day() === this.line().expectedDay ? {} : { expectedDay: this.day() };
-    this.store.reschedule(this.line().id, { ...day, ...open, ...(note ? { note } : {}), ...(decision ? { decision } : {}) }, done);
+    const cost = this.costs() ? { cost: this.cost().trim() } : {};
+    this.store.reschedule(this.line().id, { ...day, ...open, ...cost, ...(note ? { note } : {}), ...(decision ? { decision } : {}) }, done);
   }
 }

@@ -22,6 +22,8 @@ const STATES = [
       <h1>Supply</h1>
       <nock-filter what="purchase orders" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by number, supplier, item, order" />
       <nock-list-choice what="Which purchase orders" [choices]="states" [chosen]="which()" (choose)="filter({ state: $event })" />
+      <a mat-button routerLink="/receiving">Receiving</a>
+      <a mat-button routerLink="/supply/inside">Transfers, assemblies</a>
       @if (maySell()) {
         <a mat-flat-button routerLink="/supply/new">New purchase</a>
       }
@@ -47,7 +49,7 @@ const STATES = [
             <td>{{ row.supplier }}</td>
             <td>
               {{ row.kind === 'drop_ship' ? 'the customer of order ' + row.order : row.warehouse
-              }}{{ row.kind === 'stock' && row.order ? ', bound to order ' + row.order : '' }}
+              }}{{ row.kind === 'stock' && row.order ? ', bought for ' + row.order : '' }}
             </td>
             <td>{{ row.state }}</td>
             <td>

@@ -2,22 +2,20 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, nu
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
-import { RouterLink } from '@angular/router';
-import type { RippleView } from '@nockwright/contract/promise';
+import { Router, RouterLink } from '@angular/router';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import { Session } from '../access';
 import { AmountPipe, DayPipe, History, PricePipe, Keys, QuantityField, rowKey, Sheet, UnitPipe } from '../paper';
-import { decisionOf } from '../ripple';
+import { CancelPurchase } from './cancel-purchase';
 import { LineChange } from './line-change';
 import { PurchaseStore } from './purchase-store';
-import { ReceiptEffect } from './receipt-effect';
 
 type Line = PurchaseView['lines'][number];
 
 /** A purchase order: what is awaited and owed from it; send, receive, another day, close, confirm the supplier's notice. */
 @Component({
   selector: 'nock-purchase-sheet',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, QuantityField, UnitPipe, History, Sheet, LineChange, ReceiptEffect],
+  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, QuantityField, UnitPipe, History, Sheet, CancelPurchase, LineChange],
   providers: [PurchaseStore],
   template: `
     @if (store.purchase(); as purchase) {
@@ -61,7 +59,7 @@ type Line = PurchaseView['lines'][number];
                   <th class="wide">{{ drop() ? '' : 'Can leave again' }}</th>
                   <th class="figure wide">Cost</th>
                   @if (taking()) {
-                    <th class="figure">{{ drop() ? 'Left now' : 'Came now' }}</th>
+                    <th class="figure">Left now</th>
                   }
                 </tr>
               </thead>
@@ -77,7 +75,7 @@ type Line = PurchaseView['lines'][number];
                     <td class="quiet">{{ line.lineNo }}</td>
                     <td>
                       <a class="code" [routerLink]="['/items', line.item]" tabindex="-1">{{ line.item }}</a>
-                      <div class="small quiet">{{ line.description }}</div>
+                      <div class="small quiet">{{ line.lifts ? 'to stock: meets their minimum and lot' : line.description }}</div>
                     </td>
                     <td class="figure wide">{{ line.quantity | amount }}</td>
                     <td class="figure wide">{{ line.received | amount }}</td>
@@ -85,6 +83,9 @@ type Line = PurchaseView['lines'][number];
                       {{ line.open | amount }}
                       @if (line.closed !== '0') {
                         <div class="small quiet">{{ line.closed | amount }} closed</div>
+                      }
+                      @if (line.damaged !== '0') {
+                        <div class="small quiet">{{ line.damaged | amount }} came damaged</div>
                       }
                     </td>
                     <td>
@@ -112,29 +113,18 @@ type Line = PurchaseView['lines'][number];
               </tbody>
             </table>
           </div>
-          @if (taking() && drop()) {
+          @if (taking()) {
             <label for="tracking">Tracking number of the supplier's shipment</label>
             <mat-form-field class="tracking"
               ><input matInput #number id="tracking" class="code" [value]="tracking()" (input)="tracking.set(number.value)" autocomplete="off"
             /></mat-form-field>
           }
-          @if (store.goesTo().length > 0) {
-            <section class="dock" role="status">
-              <h2>Leave at the dock: these are owed</h2>
-              @for (row of store.goesTo(); track $index) {
-                <p>
-                  <b>{{ row.quantity | amount }} {{ row.item }}</b> for order <a [routerLink]="['/orders', row.order]">{{ row.number }}/{{ row.lineNo }}</a
-                  >, {{ row.customer }}, leaves {{ row.day | day }}
-                </p>
-              }
-            </section>
-          }
         </ng-container>
         <ng-container gloss>
-          @if (changing(); as kind) {
+          @if (cancelling()) {
+            <nock-cancel-purchase (closed)="cancelling.set(false)" />
+          } @else if (changing(); as kind) {
             <nock-line-change [line]="line()!" [kind]="kind" (closed)="changing.set(null)" />
-          } @else if (differs()) {
-            <nock-receipt-effect [purchase]="purchase" [lines]="typed()" [(closeRest)]="closeRest" [(accepted)]="accepted" (seen)="effect.set($event)" />
           } @else {
             @if (line(); as line) {
               <h2>Line {{ line.lineNo }}: {{ line.item }}</h2>
@@ -161,17 +151,16 @@ type Line = PurchaseView['lines'][number];
             <button mat-flat-button type="button" (click)="store.send()" [disabled]="store.busy()">Send to the supplier <kbd>Ctrl Enter</kbd></button>
           } @else if (open() && purchase.state !== 'draft') {
             @if (taking()) {
-              <button mat-flat-button type="button" (click)="finish()" [disabled]="store.busy()">
-                {{ drop() ? 'Confirm the notice' : 'Book the receipt' }} <kbd>Ctrl Enter</kbd>
-              </button>
+              <button mat-flat-button type="button" (click)="finish()" [disabled]="store.busy()">Confirm the notice <kbd>Ctrl Enter</kbd></button>
               <button mat-button type="button" (click)="taking.set(false)">Leave it <kbd>Esc</kbd></button>
             } @else {
               <button mat-flat-button type="button" (click)="start()">{{ drop() ? "Confirm the supplier's notice" : 'Receive' }} <kbd>Ctrl Enter</kbd></button>
             }
           }
           @if (open() && !taking() && maySell()) {
-            <button mat-button type="button" (click)="change('reschedule')">Another day or quantity <kbd>D</kbd></button>
+            <button mat-button type="button" (click)="change('reschedule')">Another day, quantity or cost <kbd>D</kbd></button>
             <button mat-button type="button" (click)="change('close')">Nothing more comes <kbd>X</kbd></button>
+            <button mat-button type="button" (click)="cancel()">Cancel it <kbd>K</kbd></button>
           }
           <p class="said" role="alert">{{ store.fault() }}</p>
         </ng-container>
@@ -215,13 +204,6 @@ type Line = PurchaseView['lines'][number];
     .late {
       color: var(--late);
     }
-    .dock {
-      margin-top: 18px;
-      padding: 10px 14px;
-      border-left: 3px solid var(--act);
-      background: var(--paper-raised);
-    }
-    .dock p,
     p {
       margin: 6px 0 0;
     }
@@ -253,33 +235,16 @@ type Line = PurchaseView['lines'][number];
 })
 export class PurchaseSheet {
   protected readonly store = inject(PurchaseStore);
+  private readonly router = inject(Router);
   protected readonly maySell = inject(Session).maySell;
   readonly id = input.required({ transform: numberAttribute });
   protected readonly selected = signal<number | null>(null);
+  protected readonly cancelling = signal(false);
   protected readonly changing = signal<'reschedule' | 'close' | null>(null);
   /** Whether what came is being typed. */
   protected readonly taking = signal(false);
   protected readonly came = signal<Readonly<Record<number, string>>>({});
   protected readonly tracking = signal('');
-  /** What was typed as come, where it is a quantity. */
-  protected readonly typed = computed(() =>
-    Object.entries(this.came()).flatMap(([line, quantity]) =>
-      /^\d{1,9}(\.\d{1,4})?$/.test(quantity) && Number(quantity) > 0 ? [{ line: Number(line), quantity }] : [],
-    ),
-  );
-  /** What came is not what was awaited, and who works here may decide what follows from it. */
-  protected readonly differs = computed(() => {
-    const lines = this.store.purchase()?.lines ?? [];
-    return (
-      this.taking() &&
-      !this.drop() &&
-      this.maySell() &&
-      this.typed().some(({ line, quantity }) => Number(quantity) !== Number(lines.find((row) => row.id === line)?.open ?? quantity))
-    );
-  });
-  protected readonly closeRest = signal(false);
-  protected readonly accepted = signal<readonly number[]>([]);
-  protected readonly effect = signal<RippleView | null>(null);
   protected readonly drop = computed(() => this.store.purchase()?.kind === 'drop_ship');
   protected readonly open = computed(() => this.store.purchase()?.lines.some((line) => line.open !== '0') ?? false);
   protected readonly line = computed(() => {
@@ -292,14 +257,16 @@ export class PurchaseSheet {
       const id = this.id();
       untracked(() => {
         this.changing.set(null);
+        this.cancelling.set(false);
         this.taking.set(false);
         this.selected.set(null);
         this.store.open(id);
       });
     });
     inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'send; receive; book what came', run: () => this.mainAct() },
-      { key: 'D', does: 'another day or quantity for the line', run: () => this.change('reschedule') },
+      { key: 'Ctrl+Enter', does: 'send; receive; confirm the notice', run: () => this.mainAct() },
+      { key: 'D', does: 'another day, quantity or cost for the line', run: () => this.change('reschedule') },
+      { key: 'K', does: 'cancel what is open of the purchase order', run: () => this.cancel() },
       { key: 'X', does: 'nothing more comes of the line', run: () => this.change('close') },
       { key: 'Escape', does: 'leave it', run: () => (this.taking() ? this.taking.set(false) : false) },
     ]);
@@ -313,40 +280,40 @@ export class PurchaseSheet {
     this.came.update((came) => ({ ...came, [line]: quantity.trim() }));
   }
 
-  /** Everything that is awaited is offered as what came; it is changed where it is not. */
+  /** What comes to us is taken in at the dock; of what left for the customer, all that is awaited is offered as what left. */
   protected start(): void {
+    if (!this.drop()) return void this.router.navigate(['/receiving', this.id()]);
     const lines = this.store.purchase()?.lines ?? [];
     this.came.set(Object.fromEntries(lines.filter((line) => line.open !== '0').map((line) => [line.id, line.open])));
     this.changing.set(null);
-    this.store.goesTo.set([]);
-    this.closeRest.set(false);
-    this.accepted.set([]);
-    this.effect.set(null);
     this.taking.set(true);
   }
 
   protected finish(): void {
     const lines = Object.entries(this.came()).flatMap(([line, quantity]) => (quantity === '' || quantity === '0' ? [] : [{ line: Number(line), quantity }]));
-    if (lines.length === 0) return this.store.fault.set('Type how many came.');
-    const done = () => this.taking.set(false);
-    if (this.drop()) this.store.confirmDespatch(lines, this.tracking().trim(), done);
-    else {
-      const effect = this.differs() ? this.effect() : null;
-      const how = effect ? { closeRest: this.closeRest(), decision: decisionOf(effect, this.accepted()) } : {};
-      this.store.receive(lines, how, done);
-    }
+    if (lines.length === 0) return this.store.fault.set('Type how many left.');
+    this.store.confirmDespatch(lines, this.tracking().trim(), () => this.taking.set(false));
   }
 
   protected change(kind: 'reschedule' | 'close'): boolean {
     const line = this.line();
     if (!line || line.open === '0' || !this.maySell()) return false;
     this.store.fault.set('');
+    this.cancelling.set(false);
     this.changing.set(kind);
     return true;
   }
 
+  protected cancel(): boolean {
+    if (!this.open() || this.taking() || !this.maySell()) return false;
+    this.store.fault.set('');
+    this.changing.set(null);
+    this.cancelling.set(true);
+    return true;
+  }
+
   private mainAct(): boolean {
-    if (this.changing() !== null) return false;
+    if (this.changing() !== null || this.cancelling()) return false;
     if (this.store.purchase()?.state === 'draft') this.store.send();
     else if (!this.open()) return false;
     else if (this.taking()) this.finish();

@@ -1,6 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { supplyRoutes, type PurchaseView, type ReceiptReply, type SupplyRipple } from '@nockwright/contract/supply';
+import { supplyRoutes, type Arrival, type PurchaseView, type ReceiptReply, type SupplyRipple } from '@nockwright/contract/supply';
 import type { Decision } from '@nockwright/contract/promise';
 import type { BodyOf, Happened } from '@nockwright/contract/shape';
 import { catchError, EMPTY, map, of, ReplaySubject, Subject, switchMap, tap, type Observable } from 'rxjs';
@@ -68,7 +68,15 @@ export class PurchaseStore {
     );
   }
 
-  receive(lines: readonly LineQuantity[], how: { readonly closeRest?: boolean; readonly decision?: Decision }, done: () => void): void {
+  cancel(by: 'us' | 'supplier', reason: string, decision: Decision | undefined, done: () => void): void {
+    const body = { by, reason, ...(decision ? { decision } : {}) };
+    this.run(
+      (purchase) => this.api.call(supplyRoutes.cancelPurchase, { params: { purchase: purchase.id }, body: { version: purchase.version, ...body } }),
+      done,
+    );
+  }
+
+  receive(lines: readonly Arrival[], how: { readonly closeRest?: boolean; readonly decision?: Decision }, done: () => void): void {
     this.run(
       (purchase) =>
         this.api.call(supplyRoutes.receive, { params: { purchase: purchase.id }, body: { version: purchase.version, lines, ...how } }).pipe(
@@ -94,6 +102,10 @@ export class PurchaseStore {
 
   previewClose(line: number, accept: readonly number[]): Observable<SupplyRipple> {
     return this.api.call(supplyRoutes.previewClose, { params: { purchase: this.purchase()!.id, line }, query: { accept: accept.join(',') } });
+  }
+
+  previewCancel(accept: readonly number[]): Observable<SupplyRipple> {
+    return this.api.call(supplyRoutes.previewCancel, { params: { purchase: this.purchase()!.id }, query: { accept: accept.join(',') } });
   }
 
   previewReceipt(lines: readonly LineQuantity[], closeRest: boolean, accept: readonly number[]): Observable<SupplyRipple> {

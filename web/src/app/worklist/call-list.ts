@@ -11,11 +11,12 @@ import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
 import { FilterField, Keys, rowKey } from '../paper';
+import { QuestionList } from './question-list';
 
 /** Customers whose promise has moved and who have not been told: whom to ring, and what to say. */
 @Component({
   selector: 'nock-call-list',
-  imports: [DatePipe, RouterLink, MatButton, FilterField],
+  imports: [DatePipe, RouterLink, MatButton, FilterField, QuestionList],
   template: `
     <div class="list-head">
       <h1>Calls</h1>
@@ -26,6 +27,9 @@ import { FilterField, Keys, rowKey } from '../paper';
       <p class="quiet" role="status">{{ shown().length }} {{ state() === 'open' ? 'to make' : 'made' }}</p>
     </div>
     <p class="fault" role="alert">{{ fault() }}</p>
+    @if (state() === 'open' && order() === undefined) {
+      <nock-question-list [maySell]="maySell()" />
+    }
     <table class="ruled" aria-label="Calls">
       <thead>
         <tr>

@@ -1,10 +1,11 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { worklistRoutes } from '@nockwright/contract/worklist';
-import { catchError, EMPTY } from 'rxjs';
+import { shortageRoutes } from '@nockwright/contract/shortages';
+import { catchError, EMPTY, forkJoin } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
 
-/** How many customers are still to be told something: stands beside the work area's name. */
+/** How many customers are still to be told something, or have said something to be acted on: stands beside the work area's name. */
 @Injectable({ providedIn: 'root' })
 export class OpenCalls {
   private readonly api = inject(Api);
@@ -17,9 +18,9 @@ export class OpenCalls {
     this.following = true;
     this.live
       .kept(
-        () => this.api.call(worklistRoutes.listCalls).pipe(catchError(() => EMPTY)),
+        () => forkJoin([this.api.call(worklistRoutes.listCalls), this.api.call(shortageRoutes.listConsents)]).pipe(catchError(() => EMPTY)),
         (topic) => topic.startsWith('order:'),
       )
-      .subscribe(({ open }) => this.open.set(open));
+      .subscribe(([{ open }, questions]) => this.open.set(open + questions.filter((row) => row.needsWork).length));
   }
 }

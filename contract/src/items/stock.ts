@@ -1,0 +1,92 @@
+import { accepting, decision, rippleView } from '../promise';
+import { awaited, code, day, decimal, flag, get, id, list, note, nullable, object, oneOf, optional, post, put, quantity, text, type Of } from '../shape';
+
+/** Whether goods may be promised; what is in quarantine is in the house and nobody's. */
+export const stockStatus = oneOf('available', 'quarantine');
+export type StockStatus = Of<typeof stockStatus>;
+
+/** Why stock is put right. */
+export const adjustmentReason = oneOf('found', 'lost', 'damaged', 'expired', 'sample', 'mixed_up', 'other');
+export type AdjustmentReason = Of<typeof adjustmentReason>;
+
+const place = object({
+  id: id(),
+  item: code(),
+  description: text(),
+  unit: text(),
+  warehouse: code(),
+  /** Empty: nobody has said where. */
+  bin: note(40),
+  /** Empty: none is known. */
+  lot: note(20),
+  expires: nullable(day()),
+  status: stockStatus,
+  quantity: decimal(),
+  expired: flag(),
+});
+export type StockPlace = Of<typeof place>;
+
+const counted = { warehouse: code(), counted: awaited(), place: optional(id()) };
+
+export const hands = ['coordinator', 'warehouse', 'manager'] as const;
+
+export const stockRoutes = {
+  listPlaces: get('/stock/places', {
+    summary: 'What stands where: by warehouse, bin, lot and status, what expires first first',
+    query: object({
+      search: optional(note(100)),
+      warehouse: optional(code()),
+      item: optional(code()),
+      only: optional(oneOf('all', 'quarantine', 'expiring', 'nowhere')),
+    }),
+    reply: list(place),
+  }),
+  listBins: get('/warehouses/{warehouse}/bins', { summary: 'The bins of a warehouse', params: object({ warehouse: code() }), reply: list(code()) }),
+  addBin: post('/warehouses/{warehouse}/bins', {
+    summary: 'Add a bin to a warehouse',
+    roles: hands,
+    params: object({ warehouse: code() }),
+    body: object({ bin: code() }),
+    reply: list(code()),
+  }),
+  setHome: put('/items/{item}/home', {
+    summary: 'Say in which bin an item lives at a warehouse: what comes in without another word is put there',
+    roles: hands,
+    params: object({ item: code() }),
+    body: object({ warehouse: code(), bin: nullable(code()) }),
+    reply: object({ bin: nullable(code()) }),
+  }),
+  previewCount: get('/items/{item}/count', {
+    summary: 'Whose promises a corrected count would move; of one place where it is named',
+    params: object({ item: code() }),
+    query: object({ ...counted, accept: accepting }),
+    reply: rippleView,
+  }),
+  previewMove: get('/stock/places/{place}/move', {
+    summary: 'Whose promises would move if goods went into quarantine, or came out of it',
+    params: object({ place: id() }),
+    query: object({ quantity: quantity(), status: stockStatus, accept: accepting }),
+    reply: rippleView,
+  }),
+  moveGoods: post('/stock/places/{place}/move', {
+    summary: 'Put goods into another bin, into quarantine, or back among what may be sold',
+    roles: hands,
+    params: object({ place: id() }),
+    body: object({
+      quantity: quantity(),
+      bin: optional(note(40)),
+      status: optional(stockStatus),
+      cause: optional(adjustmentReason),
+      note: optional(note(200)),
+      decision: optional(decision),
+    }),
+    reply: list(place),
+  }),
+  countStock: post('/items/{item}/count', {
+    summary: 'Correct what is on hand to what was counted, of all that may be sold or of one place; promises move as was seen',
+    roles: ['coordinator', 'manager'],
+    params: object({ item: code() }),
+    body: object({ ...counted, cause: optional(adjustmentReason), reason: text(200), decision }),
+    reply: object({ onHand: decimal() }),
+  }),
+};

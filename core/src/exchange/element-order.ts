@@ -1,0 +1,101 @@
+import { XMLParser } from 'fast-xml-parser';
+
+/**
+ * The children that elements of UBL 2.1 may have, in the sequence the standard gives them. Source: OASIS Universal Business
+ * Language 2.1, schemas maindoc/UBL-Order-2.1, -OrderResponse-2.1, -DespatchAdvice-2.1, -OrderCancellation-2.1 and
+ * common/UBL-CommonAggregateComponents-2.1; written down from memory, since the schemas themselves do not come as a package.
+ * Elements that are not listed here are not looked into.
+ */
+const HEAD = 'UBLExtensions UBLVersionID CustomizationID ProfileID ProfileExecutionID';
+const SEQUENCES: Readonly<Record<string, string>> = {
+  Order: `${HEAD} ID SalesOrderID CopyIndicator UUID IssueDate IssueTime OrderTypeCode Note RequestedInvoiceCurrencyCode DocumentCurrencyCode
+    PricingCurrencyCode TaxCurrencyCode CustomerReference AccountingCostCode AccountingCost LineCountNumeric ValidityPeriod QuotationDocumentReference
+    OrderDocumentReference OriginatorDocumentReference CatalogueReference AdditionalDocumentReference Contract ProjectReference Signature
+    BuyerCustomerParty SellerSupplierParty OriginatorCustomerParty FreightForwarderParty AccountingCustomerParty AccountingSupplierParty Delivery
+    DeliveryTerms PaymentMeans PaymentTerms TransactionConditions AllowanceCharge TaxExchangeRate PricingExchangeRate PaymentExchangeRate
+    DestinationCountry TaxTotal AnticipatedMonetaryTotal OrderLine`,
+  OrderResponse: `${HEAD} ID SalesOrderID CopyIndicator UUID IssueDate IssueTime OrderResponseCode Note DocumentCurrencyCode PricingCurrencyCode
+    TaxCurrencyCode TotalPackagesQuantity GrossWeightMeasure NetWeightMeasure NetNetWeightMeasure GrossVolumeMeasure NetVolumeMeasure CustomerReference
+    AccountingCostCode AccountingCost LineCountNumeric ValidityPeriod OrderReference OrderDocumentReference OriginatorDocumentReference
+    AdditionalDocumentReference Contract Signature SellerSupplierParty BuyerCustomerParty OriginatorCustomerParty FreightForwarderParty
+    AccountingSupplierParty AccountingCustomerParty Delivery DeliveryTerms PaymentMeans PaymentTerms AllowanceCharge TransactionConditions
+    TaxExchangeRate PricingExchangeRate PaymentExchangeRate DestinationCountry TaxTotal LegalMonetaryTotal OrderLine`,
+  OrderCancellation: `${HEAD} ID CopyIndicator UUID IssueDate IssueTime CancellationNote Note OrderReference OriginatorDocumentReference
+    AdditionalDocumentReference Contract Signature BuyerCustomerParty SellerSupplierParty OriginatorCustomerParty`,
+  DespatchAdvice: `${HEAD} ID CopyIndicator UUID IssueDate IssueTime DocumentStatusCode DespatchAdviceTypeCode Note LineCountNumeric OrderReference
+    AdditionalDocumentReference Signature DespatchSupplierParty DeliveryCustomerParty BuyerCustomerParty SellerSupplierParty
+    OriginatorCustomerParty Shipment DespatchLine`,
+  OrderLine: `SubstitutionStatusCode Note LineItem SellerProposedSubstituteLineItem SellerSubstitutedLineItem BuyerProposedSubstituteLineItem
+    CatalogueLineReference QuotationLineReference OrderLineReference DocumentReference`,
+  LineItem: `ID SalesOrderID UUID Note LineStatusCode Quantity LineExtensionAmount TotalTaxAmount MinimumQuantity MaximumQuantity
+    MinimumBackorderQuantity MaximumBackorderQuantity InspectionMethodCode PartialDeliveryIndicator BackOrderAllowedIndicator AccountingCostCode
+    AccountingCost WarrantyInformation Delivery DeliveryTerms OriginatorParty OrderedShipment PricingReference AllowanceCharge Price Item
+    SubLineItem WarrantyValidityPeriod WarrantyParty TaxTotal ItemPriceExtension LineReference`,
+  Delivery: `ID Quantity MinimumQuantity MaximumQuantity ActualDeliveryDate ActualDeliveryTime LatestDeliveryDate LatestDeliveryTime ReleaseID
+    TrackingID DeliveryAddress DeliveryLocation AlternativeDeliveryLocation RequestedDeliveryPeriod PromisedDeliveryPeriod EstimatedDeliveryPeriod
+    CarrierParty DeliveryParty NotifyParty Despatch DeliveryTerms MinimumDeliveryUnit MaximumDeliveryUnit Shipment`,
+  Party: `MarkCareIndicator MarkAttentionIndicator WebsiteURI LogoReferenceID EndpointID IndustryClassificationCode PartyIdentification PartyName
+    Language PostalAddress PhysicalLocation PartyTaxScheme PartyLegalEntity Contact Person AgentParty ServiceProviderParty PowerOfAttorney
+    FinancialAccount`,
+  Item: `Description PackQuantity PackSizeNumeric CatalogueIndicator Name HazardousRiskIndicator AdditionalInformation Keyword BrandName ModelName
+    BuyersItemIdentification SellersItemIdentification ManufacturersItemIdentification StandardItemIdentification CatalogueItemIdentification
+    AdditionalItemIdentification CatalogueDocumentReference ItemSpecificationDocumentReference OriginCountry CommodityClassification
+    TransactionConditions HazardousItem ClassifiedTaxCategory AdditionalItemProperty ManufacturerParty InformationContentProviderParty OriginAddress
+    ItemInstance Certificate Dimension`,
+  ItemInstance: `ProductTraceID ManufactureDate ManufactureTime BestBeforeDate RegistrationID SerialID AdditionalItemProperty LotIdentification`,
+  LotIdentification: `LotNumberID ExpiryDate AdditionalItemProperty`,
+  Price: `PriceAmount BaseQuantity PriceChangeReason PriceTypeCode PriceType OrderableUnitFactorRate ValidityPeriod PriceList AllowanceCharge`,
+  DespatchLine: `ID UUID Note LineStatusCode DeliveredQuantity BackorderQuantity BackorderReason OutstandingQuantity OutstandingReason
+    OversupplyQuantity OrderLineReference DocumentReference Item Shipment`,
+  OrderReference: `ID SalesOrderID CopyIndicator UUID IssueDate IssueTime CustomerReference OrderTypeCode DocumentReference`,
+  OrderLineReference: `LineID SalesOrderLineID UUID LineStatusCode OrderReference`,
+  RequestedDeliveryPeriod: 'StartDate StartTime EndDate EndTime DurationMeasure DescriptionCode Description',
+  PromisedDeliveryPeriod: 'StartDate StartTime EndDate EndTime DurationMeasure DescriptionCode Description',
+};
+const PERIOD_LIKE = ['SellerProposedSubstituteLineItem', 'SellerSubstitutedLineItem', 'BuyerProposedSubstituteLineItem'];
+const ORDER = new Map(
+  [...Object.entries(SEQUENCES), ...PERIOD_LIKE.map((name) => [name, SEQUENCES['LineItem']!] as const)].map(([name, words]) => [name, words.split(/\s+/)]),
+);
+
+const parser = new XMLParser({ preserveOrder: true, ignoreAttributes: true, removeNSPrefix: true, parseTagValue: false });
+
+type Ordered = readonly Readonly<Record<string, unknown>>[];
+
+/**
+ * Whether the elements of a UBL 2.1 document stand in the sequence the standard gives: what is out of place or not known to
+ * it, each with the way to it (`Order/OrderLine/LineItem: Price stands behind Item`). Empty where all is well. The text
+ * must be well-formed.
+ */
+export function misplacedElements(xml: string): string[] {
+  const faults: string[] = [];
+  const look = (nodes: Ordered, path: string) => {
+    for (const node of nodes) {
+      const name = Object.keys(node).find((key) => key !== ':@' && !key.startsWith('#') && !key.startsWith('?'));
+      if (name === undefined) continue;
+      const children = node[name] as Ordered;
+      const here = path === '' ? name : `${path}/${name}`;
+      const sequence = ORDER.get(name);
+      if (sequence) faults.push(...compare(here, namesOf(children), sequence));
+      look(children, here);
+    }
+  };
+  look(parser.parse(xml) as Ordered, '');
+  return faults;
+}
+
+function namesOf(children: Ordered): string[] {
+  return children.flatMap((child) => Object.keys(child).filter((key) => key !== ':@' && !key.startsWith('#')));
+}
+
+function compare(path: string, names: readonly string[], sequence: readonly string[]): string[] {
+  const faults: string[] = [];
+  let last = -1;
+  let before = '';
+  for (const name of names) {
+    const at = sequence.indexOf(name);
+    if (at < 0) faults.push(`${path}: ${name} does not belong there`);
+    else if (at < last) faults.push(`${path}: ${name} stands behind ${before}`);
+    else [last, before] = [at, name];
+  }
+  return faults;
+}

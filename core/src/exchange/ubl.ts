@@ -1,0 +1,254 @@
+import { parseDay } from '../calendar';
+import type { CancellationMessage, DespatchAdviceMessage, OrderResponseMessage, PurchaseOrderMessage, TradeItem, TradeParty } from './documents';
+import { allOf, at, readXml, textAt, writeXml, type Read, type Tree } from './xml';
+
+/** Line status, UN/EDIFACT code list 1229: changed, accepted without amendment, not accepted. (From memory.) */
+const LINE_STATUS = { changed: '3', accepted: '5', refused: '7' } as const;
+/** Answer to an order as a whole, UN/EDIFACT code list 4343: accepted, conditionally accepted, rejected. (From memory.) */
+const RESPONSE = { accepted: 'AP', changed: 'CA', refused: 'RE' } as const;
+const DECIMAL = /^\d{1,9}(\.\d{1,4})?$/;
+
+/** An order as UBL 2.1. */
+export function writeOrder(order: PurchaseOrderMessage): string {
+  return writeXml('Order', {
+    'cbc:ID': order.number,
+    'cbc:IssueDate': order.issueDay,
+    ...(order.note ? { 'cbc:Note': order.note } : {}),
+    'cbc:DocumentCurrencyCode': order.currency,
+    'cac:BuyerCustomerParty': party(order.buyer),
+    'cac:SellerSupplierParty': party(order.seller),
+    'cac:Delivery': { 'cac:DeliveryAddress': { 'cac:AddressLine': { 'cbc:Line': order.shipTo } } },
+    'cac:OrderLine': order.lines.map((line) => ({
+      'cac:LineItem': {
+        'cbc:ID': line.id,
+        'cbc:Quantity': { '@unitCode': line.unit, '#text': line.quantity },
+        'cbc:LineExtensionAmount': { '@currencyID': order.currency, '#text': line.amount },
+        'cac:Delivery': { 'cac:RequestedDeliveryPeriod': { 'cbc:EndDate': line.day } },
+        'cac:Price': {
+          'cbc:PriceAmount': { '@currencyID': order.currency, '#text': line.price },
+          'cbc:BaseQuantity': { '@unitCode': line.unit, '#text': '1' },
+        },
+        'cac:Item': itemOf(line.item),
+      },
+    })),
+  });
+}
+
+/** Reads an order, as whoever gets it does. */
+export function readOrder(xml: string): Read<PurchaseOrderMessage> {
+  const read = readXml(xml, ['Order']);
+  if (!read.ok) return read;
+  const { content } = read.document;
+  return {
+    ok: true,
+    document: {
+      number: textAt(content, 'ID'),
+      issueDay: textAt(content, 'IssueDate'),
+      note: textAt(content, 'Note'),
+      currency: textAt(content, 'DocumentCurrencyCode'),
+      buyer: readParty(at(content, 'BuyerCustomerParty')),
+      seller: readParty(at(content, 'SellerSupplierParty')),
+      shipTo: textAt(content, 'Delivery/DeliveryAddress/AddressLine/Line'),
+      lines: allOf(content, 'OrderLine').map((line) => ({
+        id: textAt(line, 'LineItem/ID'),
+        quantity: textAt(line, 'LineItem/Quantity'),
+        unit: textAt(line, 'LineItem/Quantity/@unitCode'),
+        amount: textAt(line, 'LineItem/LineExtensionAmount'),
+        price: textAt(line, 'LineItem/Price/PriceAmount'),
+        day: textAt(line, 'LineItem/Delivery/RequestedDeliveryPeriod/EndDate'),
+        item: {
+          description: textAt(line, 'LineItem/Item/Description'),
+          buyersCode: textAt(line, 'LineItem/Item/BuyersItemIdentification/ID'),
+          sellersCode: textAt(line, 'LineItem/Item/SellersItemIdentification/ID'),
+          ...(textAt(line, 'LineItem/Item/StandardItemIdentification/ID') ? { gtin: textAt(line, 'LineItem/Item/StandardItemIdentification/ID') } : {}),
+        },
+      })),
+    },
+  };
+}
+
+/** That an order is taken back, as UBL 2.1. */
+export function writeCancellation(message: CancellationMessage): string {
+  return writeXml('OrderCancellation', {
+    'cbc:ID': message.number,
+    'cbc:IssueDate': message.issueDay,
+    'cbc:CancellationNote': message.note,
+    'cac:OrderReference': { 'cbc:ID': message.order },
+    'cac:BuyerCustomerParty': party(message.buyer),
+    'cac:SellerSupplierParty': party(message.seller),
+  });
+}
+
+/** The number of the order that is taken back. */
+export function readCancellation(xml: string): Read<{ readonly order: string }> {
+  const read = readXml(xml, ['OrderCancellation']);
+  return read.ok ? { ok: true, document: { order: textAt(read.document.content, 'OrderReference/ID') } } : read;
+}
+
+/** A supplier's answer as UBL 2.1. */
+export function writeOrderResponse(
+  response: OrderResponseMessage,
+  seller: TradeParty,
+  buyer: TradeParty,
+  unitOf: (line: string) => string,
+  currency: string,
+): string {
+  const answers = new Set(response.lines.map((line) => line.answer));
+  const whole = answers.size === 1 ? [...answers][0]! : 'changed';
+  return writeXml('OrderResponse', {
+    'cbc:ID': response.number,
+    'cbc:IssueDate': response.issueDay,
+    'cbc:OrderResponseCode': RESPONSE[whole],
+    ...(response.note ? { 'cbc:Note': response.note } : {}),
+    'cac:OrderReference': { 'cbc:ID': response.order },
+    'cac:SellerSupplierParty': party(seller),
+    'cac:BuyerCustomerParty': party(buyer),
+    'cac:OrderLine': response.lines.map((line) => ({
+      'cac:LineItem': {
+        'cbc:ID': line.id,
+        ...(line.note ? { 'cbc:Note': line.note } : {}),
+        'cbc:LineStatusCode': LINE_STATUS[line.answer],
+        ...(line.quantity === null ? {} : { 'cbc:Quantity': { '@unitCode': unitOf(line.id), '#text': line.quantity } }),
+        ...(line.day === null ? {} : { 'cac:Delivery': { 'cac:PromisedDeliveryPeriod': { 'cbc:EndDate': line.day } } }),
+        ...(line.price === null ? {} : { 'cac:Price': { 'cbc:PriceAmount': { '@currencyID': currency, '#text': line.price } } }),
+        'cac:Item': {},
+      },
+      ...(line.instead === null
+        ? {}
+        : { 'cac:SellerProposedSubstituteLineItem': { 'cbc:ID': line.id, 'cac:Item': { 'cac:SellersItemIdentification': { 'cbc:ID': line.instead } } } }),
+      'cac:OrderLineReference': { 'cbc:LineID': line.id },
+    })),
+  });
+}
+
+/** Reads a supplier's answer; every fault names the line it is in. An answer without lines holds for all as ordered. */
+export function readOrderResponse(xml: string): Read<OrderResponseMessage> {
+  const read = readXml(xml, ['OrderResponse']);
+  if (!read.ok) return read;
+  const { content } = read.document;
+  const faults: string[] = [];
+  const [number, order, issueDay] = ['ID', 'OrderReference/ID', 'IssueDate'].map((path) => required(content, path, 'OrderResponse', faults)) as [
+    string,
+    string,
+    string,
+  ];
+  const lines = allOf(content, 'OrderLine').map((line, index) => {
+    const where = `OrderLine ${index + 1}`;
+    const id = textAt(line, 'OrderLineReference/LineID') || required(line, 'LineItem/ID', where, faults);
+    const status = textAt(line, 'LineItem/LineStatusCode');
+    const known = Object.entries(LINE_STATUS).find(([, code]) => code === status)?.[0] as keyof typeof LINE_STATUS | undefined;
+    if (status !== '' && known === undefined) faults.push(`${where}: LineStatusCode ${status}, expected 3, 5 or 7`);
+    const day = textAt(line, 'LineItem/Delivery/PromisedDeliveryPeriod/EndDate') || textAt(line, 'LineItem/Delivery/PromisedDeliveryPeriod/StartDate');
+    return {
+      id,
+      answer: known ?? ('accepted' as const),
+      quantity: decimalAt(line, 'LineItem/Quantity', where, faults),
+      day: dayAt(day, where, faults),
+      price: decimalAt(line, 'LineItem/Price/PriceAmount', where, faults),
+      note: textAt(line, 'LineItem/Note'),
+      instead: textAt(line, 'SellerProposedSubstituteLineItem/Item/SellersItemIdentification/ID') || null,
+    };
+  });
+  return faults.length > 0 ? { ok: false, faults } : { ok: true, document: { number, issueDay, order, note: textAt(content, 'Note'), lines } };
+}
+
+/** That goods have left, as UBL 2.1. */
+export function writeDespatchAdvice(advice: DespatchAdviceMessage, seller: TradeParty, buyer: TradeParty, unitOf: (line: string) => string): string {
+  return writeXml('DespatchAdvice', {
+    'cbc:ID': advice.number,
+    'cbc:IssueDate': advice.issueDay,
+    'cac:OrderReference': { 'cbc:ID': advice.order },
+    'cac:DespatchSupplierParty': party(seller),
+    'cac:DeliveryCustomerParty': party(buyer),
+    'cac:Shipment': { 'cbc:ID': advice.number, ...(advice.tracking ? { 'cac:Delivery': { 'cbc:TrackingID': advice.tracking } } : {}) },
+    'cac:DespatchLine': advice.lines.map((line, index) => ({
+      'cbc:ID': String(index + 1),
+      'cbc:DeliveredQuantity': { '@unitCode': unitOf(line.orderLine), '#text': line.quantity },
+      'cac:OrderLineReference': { 'cbc:LineID': line.orderLine },
+      'cac:Item':
+        line.lot === ''
+          ? {}
+          : {
+              'cac:ItemInstance': {
+                'cac:LotIdentification': { 'cbc:LotNumberID': line.lot, ...(line.expires === null ? {} : { 'cbc:ExpiryDate': line.expires }) },
+              },
+            },
+    })),
+  });
+}
+
+/** Reads that goods have left; every fault names the line it is in. */
+export function readDespatchAdvice(xml: string): Read<DespatchAdviceMessage> {
+  const read = readXml(xml, ['DespatchAdvice']);
+  if (!read.ok) return read;
+  const { content } = read.document;
+  const faults: string[] = [];
+  const [number, order, issueDay] = ['ID', 'OrderReference/ID', 'IssueDate'].map((path) => required(content, path, 'DespatchAdvice', faults)) as [
+    string,
+    string,
+    string,
+  ];
+  const lines = allOf(content, 'DespatchLine').map((line, index) => {
+    const where = `DespatchLine ${index + 1}`;
+    const quantity = decimalAt(line, 'DeliveredQuantity', where, faults);
+    if (quantity === null) faults.push(`${where}: DeliveredQuantity is missing`);
+    return {
+      orderLine: required(line, 'OrderLineReference/LineID', where, faults),
+      quantity: quantity ?? '0',
+      lot: textAt(line, 'Item/ItemInstance/LotIdentification/LotNumberID').slice(0, 20),
+      expires: dayAt(textAt(line, 'Item/ItemInstance/LotIdentification/ExpiryDate'), where, faults),
+    };
+  });
+  if (lines.length === 0) faults.push('DespatchAdvice: it has no line');
+  return faults.length > 0
+    ? { ok: false, faults }
+    : { ok: true, document: { number, issueDay, order, tracking: textAt(content, 'Shipment/Delivery/TrackingID'), lines } };
+}
+
+/** What kind of answer a file is. */
+export function kindOfAnswer(xml: string): Read<'OrderResponse' | 'DespatchAdvice'> {
+  const read = readXml(xml, ['OrderResponse', 'DespatchAdvice']);
+  return read.ok ? { ok: true, document: read.document.root as 'OrderResponse' | 'DespatchAdvice' } : read;
+}
+
+function party({ name, code }: TradeParty): Tree {
+  return {
+    'cac:Party': { ...(code ? { 'cac:PartyIdentification': { 'cbc:ID': code } } : {}), 'cac:PartyName': { 'cbc:Name': name } },
+  };
+}
+
+function readParty(tree: Tree | undefined): TradeParty {
+  const code = textAt(tree, 'Party/PartyIdentification/ID');
+  return { name: textAt(tree, 'Party/PartyName/Name'), ...(code ? { code } : {}) };
+}
+
+function itemOf({ description, buyersCode, sellersCode, gtin }: TradeItem): Tree {
+  return {
+    'cbc:Description': description,
+    'cbc:Name': description,
+    'cac:BuyersItemIdentification': { 'cbc:ID': buyersCode },
+    ...(sellersCode ? { 'cac:SellersItemIdentification': { 'cbc:ID': sellersCode } } : {}),
+    ...(gtin ? { 'cac:StandardItemIdentification': { 'cbc:ID': { '@schemeID': '0160', '#text': gtin } } } : {}),
+  };
+}
+
+function required(tree: Tree, path: string, where: string, faults: string[]): string {
+  const text = textAt(tree, path);
+  if (text === '') faults.push(`${where}: ${path} is missing`);
+  return text;
+}
+
+function decimalAt(tree: Tree, path: string, where: string, faults: string[]): string | null {
+  const text = textAt(tree, path);
+  if (text === '') return null;
+  if (DECIMAL.test(text)) return text;
+  faults.push(`${where}: ${path} is ${text.slice(0, 30)}, expected a number of at most four decimals`);
+  return null;
+}
+
+function dayAt(text: string, where: string, faults: string[]): string | null {
+  if (text === '') return null;
+  if (parseDay(text) !== null) return text;
+  faults.push(`${where}: ${text.slice(0, 30)} is no day, expected YYYY-MM-DD`);
+  return null;
+}

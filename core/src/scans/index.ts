@@ -1,0 +1,1 @@
+export { checkDigit, isGtin, readScan, type Scan, type ScanResult } from './gs1';

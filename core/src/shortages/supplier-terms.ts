@@ -1,0 +1,150 @@
+import { dayNumber, isoDay, parseClock, parseLocalTime, workCalendar, type DayNumber, type IsoDay } from '../calendar';
+import { compareDecimal, divide, plus, times, type Decimal } from '../money';
+import type { ArrivalOdds } from '../supply';
+
+/** When a supplier takes orders and how long they take. */
+export interface SupplierTimes {
+  /** Supplier's working days from the order until it leaves them. */
+  readonly leadDays: number;
+  /** ISO weekdays on which they work; Monday to Friday where not said. */
+  readonly workdays?: readonly number[];
+  /** ISO weekdays on which they take orders; every working day where not said. */
+  readonly orderDays?: readonly number[];
+  /** `HH:MM`: what is ordered later counts from the next order day. */
+  readonly cutoff?: string | null;
+  readonly closed?: readonly IsoDay[];
+  /** From their house to ours, in the carrier's working days. */
+  readonly transitDays?: number;
+}
+
+/** A supplier's terms for one item. Costs and quantities are for one stocking unit. */
+export interface SupplierOffer extends SupplierTimes {
+  readonly supplier: string;
+  readonly name: string;
+  readonly cost: Decimal;
+  /** Cheaper from a quantity on, ascending. */
+  readonly breaks?: readonly CostBreak[];
+  readonly minimum: Decimal;
+  readonly multiple: Decimal;
+  /** They take the item back. */
+  readonly returnable?: boolean;
+  readonly dropShips: boolean;
+  /** Charged once for each drop shipment. */
+  readonly dropShipFee: Decimal;
+  /** The least a purchase order should come to. */
+  readonly minimumValue?: Decimal;
+  /** Charged once for a purchase order to us, unless it comes to so much (null: always). */
+  readonly freight?: Decimal;
+  readonly freightFreeFrom?: Decimal | null;
+  /** A draft purchase order to the same warehouse that would be joined. */
+  readonly draft?: OpenDraft | null;
+  readonly odds?: ArrivalOdds;
+}
+
+export interface CostBreak {
+  readonly from: Decimal;
+  readonly cost: Decimal;
+}
+
+export interface OpenDraft {
+  readonly number: string;
+  /** What it comes to so far. */
+  readonly value: Decimal;
+  /** Of the item: what is needed on it, and what is bought to meet minimum and multiple. */
+  readonly needed: Decimal;
+  readonly bought: Decimal;
+}
+
+const WEEK = [1, 2, 3, 4, 5] as const;
+const CARRIER = workCalendar(WEEK, []);
+
+/** What must be bought to get `quantity`: at least the minimum, in whole multiples. */
+export function purchaseQuantity(quantity: Decimal, offer: Pick<SupplierOffer, 'minimum' | 'multiple'>): Decimal {
+  const wanted = compareDecimal(quantity, offer.minimum) < 0 ? offer.minimum : quantity;
+  if (compareDecimal(offer.multiple, '0') <= 0) return wanted;
+  const lots = Math.ceil(Number(divide(wanted, offer.multiple, 6)));
+  return times(offer.multiple, lots);
+}
+
+/** What one stocking unit costs of so many bought: the last break that is reached, else the plain cost. */
+export function costFor(bought: Decimal, offer: Pick<SupplierOffer, 'cost' | 'breaks'>): Decimal {
+  return (offer.breaks ?? []).reduce((cost, step) => (compareDecimal(bought, step.from) >= 0 ? step.cost : cost), offer.cost);
+}
+
+/** The day an order placed at `localTime` is taken: an order day of the supplier's, before its cut-off. */
+export function orderDay(localTime: string, times: SupplierTimes): IsoDay {
+  return isoDay(takenOn(localTime, times));
+}
+
+function takenOn(localTime: string, times: SupplierTimes): DayNumber {
+  const { day, minute } = parseLocalTime(localTime) ?? { day: dayNumber(localTime.slice(0, 10)), minute: 0 };
+  const takes = workCalendar(orderWeekdays(times), (times.closed ?? []).map(dayNumber));
+  const cutoff = times.cutoff ? parseClock(times.cutoff) : null;
+  const first = takes.ceil(day);
+  return first === day && cutoff !== null && minute >= cutoff ? takes.ceil(day + 1) : first;
+}
+
+/** A supplier who takes orders only on days they do not work takes them on working days. */
+function orderWeekdays({ workdays = WEEK, orderDays = workdays }: SupplierTimes): readonly number[] {
+  const both = orderDays.filter((weekday) => workdays.includes(weekday));
+  return both.length > 0 ? both : workdays;
+}
+
+/** The day what is ordered at `localTime` leaves the supplier's house. */
+export function supplierShipDay(localTime: string, times: SupplierTimes): IsoDay {
+  const works = workCalendar(times.workdays ?? WEEK, (times.closed ?? []).map(dayNumber));
+  return isoDay(works.offset(works.ceil(takenOn(localTime, times)), times.leadDays));
+}
+
+/** The day it reaches us: the carrier's working days later. This is the day expected of a purchase order line. */
+export function supplierArrival(localTime: string, times: SupplierTimes): IsoDay {
+  const left = dayNumber(supplierShipDay(localTime, times));
+  return isoDay((times.transitDays ?? 0) === 0 ? left : CARRIER.offset(CARRIER.ceil(left), times.transitDays!));
+}
+
+/** Where goods come in and leave again. */
+export interface ReceivingPlace {
+  readonly workdays: readonly number[];
+  readonly closed: readonly IsoDay[];
+  readonly receivingDays: number;
+}
+
+/** The day goods expected on a day can leave again: taken in on a working day, put away. */
+export function leavesAgain(expected: IsoDay, { workdays, closed, receivingDays }: ReceivingPlace): IsoDay {
+  const calendar = workCalendar(workdays, closed.map(dayNumber));
+  return isoDay(calendar.offset(calendar.ceil(dayNumber(expected)), receivingDays));
+}
+
+/** What is bought of an item when it joins a draft, and what each costs then. */
+export interface Joined {
+  /** More than the draft has so far. */
+  readonly buys: Decimal;
+  readonly unitCost: Decimal;
+  /** Freight that falls on what is needed, in all. */
+  readonly freight: Decimal;
+  /** What is bought and nobody needs. */
+  readonly surplus: Decimal;
+}
+
+const COST_DECIMALS = 4;
+
+/** Buys `quantity` more of an item, on the open draft where there is one: minimum, multiple and breaks are met by the whole of it. */
+export function join(quantity: Decimal, offer: SupplierOffer): Joined {
+  const { draft } = offer;
+  const needed = plus(draft?.needed ?? '0', quantity);
+  const before = draft?.bought ?? '0';
+  const lifted = purchaseQuantity(needed, offer);
+  const bought = compareDecimal(lifted, before) > 0 ? lifted : before;
+  const unitCost = costFor(bought, offer);
+  const buys = plus(bought, `-${before}`);
+  return { buys, unitCost, freight: freightShare(quantity, buys, unitCost, offer), surplus: plus(bought, `-${needed}`) };
+}
+
+function freightShare(quantity: Decimal, buys: Decimal, unitCost: Decimal, { freight = '0', freightFreeFrom = null, draft }: SupplierOffer): Decimal {
+  if (compareDecimal(freight, '0') <= 0) return '0';
+  const own = times(quantity, unitCost);
+  const whole = plus(draft?.value ?? '0', times(buys, unitCost));
+  if (freightFreeFrom !== null && compareDecimal(whole, freightFreeFrom) >= 0) return '0';
+  const shared = compareDecimal(whole, own) > 0 ? whole : own;
+  return compareDecimal(shared, '0') > 0 ? divide(times(freight, own), shared, COST_DECIMALS) : freight;
+}

@@ -1,0 +1,263 @@
+import type { ConsentAnswer, ConsentView, ConsentWish, RouteWish } from '@nockwright/contract/shortages';
+import { dayByName } from '@nockwright/core/calendar';
+import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
+import { sql } from 'kysely';
+import type { Now } from '../clock';
+import type { Db } from '../database';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { invalid, notFound, Refusal } from '../http/refusal';
+import { lockOrder, orderLabel, touchOrder } from '../orders';
+import { chooseRoute } from './choose-route';
+import { signToken } from './consent-link';
+import { partWords } from './route-lines';
+
+/**
+ * Asks the customer about a way for a line: by mail with a link that works once, or to be asked by phone. Nothing is done
+ * before they say yes; the goods they would get are not kept for them.
+ */
+export async function askCustomer(context: CommandContext, orderId: number, lineId: number, wish: ConsentWish): Promise<ConsentView> {
+  const { trx, now, user } = context;
+  const order = await lockOrder(trx, orderId);
+  if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
+  const line = await trx.selectFrom('order_line').select(['id', 'line_no', 'item']).where('id', '=', lineId).where('order_id', '=', orderId).executeTakeFirst();
+  if (!line) throw notFound(`line ${lineId} on this order`);
+  if (wish.answerBy < now.today) throw invalid('body.answerBy', `${wish.answerBy} has passed`);
+  const open = await trx.selectFrom('consent_request').select('id').where('line_id', '=', lineId).where('state', '=', 'open').executeTakeFirst();
+  if (open) throw new Refusal('conflict', `The customer has been asked about line ${line.line_no} already: record the answer, or take the question back.`);
+  const { id } = await trx
+    .insertInto('consent_request')
+    .values({
+      order_id: orderId,
+      line_id: lineId,
+      quantity: sum(wish.parts.map((part) => part.quantity)),
+      parts: JSON.stringify(wish.parts),
+      question: wish.question,
+      day: null,
+      on_no: wish.onNo,
+      state: 'open',
+      answer_by: wish.answerBy,
+      secret_hash: null,
+      asked_at: now.instant,
+      asked_by: user.id,
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  if (wish.recipients.length > 0) await mailQuestion(context, orderId, id, wish, order.number ?? `draft ${orderId}`);
+  await touchOrder(context, orderId);
+  await recordEvent(context, {
+    what: `asked the customer about line ${line.line_no} (${line.item}) ${wish.recipients.length > 0 ? `by mail to ${wish.recipients.join(', ')}` : 'by phone'}: ${wish.parts.map(partWords).join(', ')}`,
+    why: wish.question,
+    after: { parts: wish.parts, answerBy: wish.answerBy, onNo: wish.onNo },
+    subjects: [
+      { kind: 'order', key: orderId },
+      { kind: 'customer', key: order.customer_id },
+    ],
+  });
+  return readConsent(trx, now, id);
+}
+
+async function mailQuestion(context: CommandContext, orderId: number, id: number, wish: ConsentWish, label: string): Promise<void> {
+  const { trx, now, user, jobs, publicUrl } = context;
+  const { token, hash } = await signToken(trx, id, wish.answerBy);
+  await trx.updateTable('consent_request').set({ secret_hash: hash }).where('id', '=', id).execute();
+  const body = [
+    wish.question,
+    `Please answer here, until ${dayByName(wish.answerBy, now.today)}:`,
+    `${publicUrl}/answer/${token}`,
+    'The page asks only this one question, and the link works once. You can just as well ring us.',
+    `${user.name}\nMarrowby Apiary Supply`,
+  ].join('\n\n');
+  const mail = await trx
+    .insertInto('mail')
+    .values({
+      order_id: orderId,
+      document_id: null,
+      recipients: [...new Set(wish.recipients)],
+      subject: `A question about your order ${label}`,
+      body,
+      made_at: now.instant,
+      made_by: user.id,
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  await jobs.send(trx, 'mail', { mail: mail.id });
+}
+
+/** Records what the customer said on the phone, and acts on it. */
+export async function answerByPhone(context: CommandContext, id: number, answer: ConsentAnswer): Promise<ConsentView> {
+  await answerConsent(context, id, answer, 'phone');
+  return readConsent(context.trx, context.now, id);
+}
+
+/**
+ * Acts on an answer: what the customer takes is routed as they were asked; what they do not take is cut, or comes up to be
+ * routed otherwise. An answer that cannot be acted on any more is kept, and comes up as work. Refused where the question
+ * is not open.
+ */
+export async function answerConsent(context: CommandContext, id: number, { answer, taken, note = '' }: ConsentAnswer, how: 'link' | 'phone'): Promise<void> {
+  const { trx, now, user } = context;
+  const known = await trx.selectFrom('consent_request').select('order_id').where('id', '=', id).executeTakeFirst();
+  if (!known) throw notFound(`question ${id}`);
+  const order = await lockOrder(trx, known.order_id);
+  const asked = await trx.selectFrom('consent_request').selectAll().where('id', '=', id).forUpdate().executeTakeFirstOrThrow();
+  if (asked.state !== 'open')
+    throw new Refusal('conflict', asked.state === 'withdrawn' ? 'This question was taken back.' : 'This question has been answered already.');
+  const takes = answer === 'accept' ? asked.quantity : answer === 'refuse' ? '0' : (taken ?? '0');
+  if (answer === 'part' && (compareDecimal(takes, '0') <= 0 || compareDecimal(takes, asked.quantity) >= 0))
+    throw invalid('body.taken', `expected more than 0 and less than the ${asked.quantity} asked about, got ${taken ?? 'nothing'}`);
+  const accepted = firstOf(asked.parts, takes);
+  const rest = minus(asked.quantity, takes);
+  const cut: RouteWish[] = compareDecimal(rest, '0') > 0 && asked.on_no === 'cancel' ? [{ kind: 'cut', quantity: rest }] : [];
+  await trx
+    .updateTable('consent_request')
+    .set({
+      state: answer === 'accept' ? 'accepted' : answer === 'refuse' ? 'refused' : 'part',
+      answered_at: now.instant,
+      answered_by: user.id || null,
+      answered_how: how,
+      taken: takes,
+      note,
+    })
+    .where('id', '=', id)
+    .execute();
+  const said = answer === 'accept' ? 'yes' : answer === 'refuse' ? 'no' : `to ${takes} of ${asked.quantity}`;
+  await recordEvent(context, {
+    what: `the customer said ${said}${how === 'link' ? ' over the link' : ' on the phone'}`,
+    why: note,
+    before: asked.parts,
+    after: { answer, taken: takes },
+    subjects: [
+      { kind: 'order', key: asked.order_id },
+      { kind: 'customer', key: order.customer_id },
+    ],
+  });
+  const parts = [...accepted, ...cut];
+  const { line_id: line } = asked;
+  const failed = parts.length > 0 && line !== null ? await attempt(context, () => chooseRoute(context, asked.order_id, line, { parts })) : null;
+  const owed = compareDecimal(rest, '0') > 0 && asked.on_no === 'reroute';
+  const outcome =
+    failed ?? [parts.length > 0 ? `done: ${parts.map(partWords).join(', ')}` : '', owed ? `${rest} need another way` : ''].filter(Boolean).join('; ');
+  await trx
+    .updateTable('consent_request')
+    .set({ outcome: outcome.slice(0, 1000), needs_work: failed !== null || owed })
+    .where('id', '=', id)
+    .execute();
+  await touchOrder(context, asked.order_id);
+}
+
+/** Takes a question back, or sets an answer aside that somebody has dealt with. */
+export async function withdrawConsent(context: CommandContext, id: number): Promise<ConsentView> {
+  const { trx, now } = context;
+  const known = await trx.selectFrom('consent_request').select('order_id').where('id', '=', id).executeTakeFirst();
+  if (!known) throw notFound(`question ${id}`);
+  await lockOrder(trx, known.order_id);
+  const asked = await trx.selectFrom('consent_request').selectAll().where('id', '=', id).forUpdate().executeTakeFirstOrThrow();
+  await trx
+    .updateTable('consent_request')
+    .set({ needs_work: false, ...(asked.state === 'open' ? { state: 'withdrawn' as const } : {}) })
+    .where('id', '=', id)
+    .execute();
+  await touchOrder(context, asked.order_id);
+  await recordEvent(context, {
+    what: asked.state === 'open' ? 'took a question to the customer back' : 'dealt with the customer’s answer',
+    before: { question: asked.question },
+    subjects: [{ kind: 'order', key: asked.order_id }],
+  });
+  return readConsent(trx, now, id);
+}
+
+/** Questions of an order, or all that wait for an answer or for somebody to act on it: what is overdue or failed first. */
+export async function listConsents(db: Db, now: Now, order?: number): Promise<ConsentView[]> {
+  const rows =
+    order === undefined
+      ? consentRows(db).where(({ or, eb }) => or([eb('consent_request.state', '=', 'open'), eb('needs_work', '=', true)]))
+      : consentRows(db).where('consent_request.order_id', '=', order);
+  const views = (await rows.execute()).map((row) => asView(row, now.today));
+  const pressing = (view: ConsentView) => (view.needsWork ? 0 : 1);
+  return order === undefined ? views.sort((a, b) => pressing(a) - pressing(b) || (a.answerBy < b.answerBy ? -1 : a.answerBy > b.answerBy ? 1 : 0)) : views;
+}
+
+export async function readConsent(db: Db, now: Now, id: number): Promise<ConsentView> {
+  const row = await consentRows(db).where('consent_request.id', '=', id).executeTakeFirst();
+  if (!row) throw notFound(`question ${id}`);
+  return asView(row, now.today);
+}
+
+function consentRows(db: Db) {
+  return db
+    .selectFrom('consent_request')
+    .innerJoin('sales_order', 'sales_order.id', 'consent_request.order_id')
+    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+    .leftJoin('order_line', 'order_line.id', 'consent_request.line_id')
+    .innerJoin('app_user', 'app_user.id', 'consent_request.asked_by')
+    .selectAll('consent_request')
+    .select([
+      'sales_order.number',
+      'customer.name as customer',
+      'customer.contact',
+      'customer.phone',
+      'order_line.line_no',
+      'order_line.item',
+      'app_user.name as asker',
+    ])
+    .orderBy('consent_request.id', 'desc');
+}
+
+function asView(row: Awaited<ReturnType<ReturnType<typeof consentRows>['executeTakeFirstOrThrow']>>, today: string): ConsentView {
+  const overdue = row.state === 'open' && row.answer_by < today;
+  return {
+    id: row.id,
+    order: row.order_id,
+    number: row.number ?? `draft ${row.order_id}`,
+    line: row.line_id,
+    lineNo: row.line_no,
+    item: row.item,
+    customer: row.customer,
+    contact: row.contact,
+    phone: row.phone,
+    quantity: row.quantity,
+    parts: row.parts,
+    question: row.question,
+    state: row.state,
+    answerBy: row.answer_by,
+    overdue,
+    onNo: row.on_no,
+    byMail: row.secret_hash !== null,
+    askedAt: row.asked_at.toISOString(),
+    askedBy: row.asker,
+    answeredAt: row.answered_at?.toISOString() ?? null,
+    answeredHow: row.answered_how,
+    taken: row.taken,
+    note: row.note,
+    outcome: row.outcome,
+    needsWork: row.needs_work || overdue,
+  };
+}
+
+/** The first so many of what was asked about. */
+function firstOf(parts: readonly RouteWish[], quantity: string): RouteWish[] {
+  const taken: RouteWish[] = [];
+  let missing = quantity;
+  for (const part of parts) {
+    if (compareDecimal(missing, '0') <= 0) break;
+    const some = least(missing, part.quantity);
+    taken.push({ ...part, quantity: some });
+    missing = minus(missing, some);
+  }
+  return taken;
+}
+
+/** Does it, or leaves everything as it was before it and tells why it could not be done. */
+async function attempt({ trx }: CommandContext, run: () => Promise<unknown>): Promise<string | null> {
+  await sql`savepoint attempt`.execute(trx);
+  try {
+    await run();
+    await sql`release savepoint attempt`.execute(trx);
+    return null;
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    await sql`rollback to savepoint attempt`.execute(trx);
+    return `could not be done: ${error.message}`;
+  }
+}

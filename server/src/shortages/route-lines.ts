@@ -1,0 +1,330 @@
+import type { Routed, RouteWish } from '@nockwright/contract/shortages';
+import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
+import { cutLine, type Cut } from '@nockwright/core/orders';
+import { chosenRoute, type Route, type RouteKind } from '@nockwright/core/shortages';
+import { sql } from 'kysely';
+import { anyOf, type Trx } from '../database';
+import { recordEvents, type Happening } from '../events';
+import type { CommandContext } from '../http/context';
+import { invalid, Refusal } from '../http/refusal';
+import { loadOrder, loadLineFacts, loadOrderLinesById, openLine, shipToText, type OrderLineRecord } from '../orders';
+import { acceptedOffers, loadBook, lockOrders, lockPools, lockPurchases, newPromises, onShelf, type OnShelf, setAsideShelf, storePromises } from '../promise';
+import { loadDrafts, makeForRoutes, type MadeDocument } from '../supply';
+import { RoutingDesk, type RoutedLine } from './routing-desk';
+import { insertSubstitute } from './insert-substitute';
+import { unpicked } from './unpicked';
+
+export interface LineChoice {
+  readonly line: number;
+  readonly parts: readonly RouteWish[];
+}
+
+/** A choice that can be done, with what it takes off the line and the route it is. */
+interface Decided {
+  readonly choice: LineChoice;
+  readonly line: RoutedLine;
+  readonly record: OrderLineRecord;
+  readonly route: Route;
+  readonly cut: Cut;
+}
+
+export const ROUTE_WORDS: Readonly<Record<RouteKind, string>> = {
+  backorder: 'backorder',
+  special_order: 'special order',
+  drop_ship: 'drop ship',
+  transfer: 'transfer',
+  assemble: 'assembly',
+  substitute: 'substitute',
+  cut: 'cut',
+};
+
+/** How far the act has come, of how much. */
+export type Tell = (done: number, total: number) => void;
+
+/**
+ * Carries out routes for lines of released orders, all in one act: what waits, or was promised for a later day, is bought,
+ * brought over, assembled, replaced or cut instead, and promised anew. Purchases gather on one draft for each supplier and
+ * warehouse. Lines that cannot be routed as chosen are left as they are, and told. `accept`: lines that get what others
+ * give back.
+ */
+export async function routeLines(
+  context: CommandContext,
+  choices: readonly LineChoice[],
+  accept: readonly number[] = [],
+  tell: Tell = () => undefined,
+): Promise<Routed> {
+  const { trx, now } = context;
+  const ids = choices.map((choice) => choice.line);
+  const twice = ids.find((line, at) => ids.indexOf(line) !== at);
+  if (twice !== undefined) throw invalid('body.choices', `line ${twice} stands twice`);
+  const total = choices.length * 2;
+  await lockAll(context, ids, accept);
+  const desk = await RoutingDesk.load(trx, now, ids);
+  tell(0, total);
+
+  const { decided, left } = await decide(context, desk, choices, (done) => tell(done, total));
+  await takeOff(trx, decided);
+  const routes = await storeRoutes(trx, decided);
+  tell(choices.length, total);
+  const documents = await makeDocuments(context, routes);
+  const added = await addSubstitutes(context, desk, routes);
+  tell(choices.length + Math.floor(choices.length / 2), total);
+  await setAsideShelf(trx, keptOnShelf(desk, decided));
+  await promiseAnew(context, desk, [...decided.map(({ record }) => record), ...added]);
+  await forgetWaiting(
+    trx,
+    decided.map(({ record }) => record.id),
+  );
+  await touchOrders(context, decided);
+  await recordEvents(context, happenings(decided, documents));
+  if (accept.length > 0) await acceptedOffers(context, accept);
+  tell(total, total);
+  return {
+    lines: decided.length,
+    documents: documents.map(({ kind, id, number }) => ({ kind, id, number })),
+    left,
+  };
+}
+
+/** Locks all that the act may change, in the one lock order. */
+async function lockAll({ trx, now }: CommandContext, lines: readonly number[], accept: readonly number[]): Promise<void> {
+  const orders = await trx
+    .selectFrom('order_line')
+    .select(['id', 'order_id'])
+    .where(anyOf('id', [...lines, ...accept]))
+    .execute();
+  for (const line of lines) if (!orders.some((row) => row.id === line)) throw new Refusal('not-found', `There is no line ${line}.`);
+  await lockOrders(trx, [...new Set(orders.map((row) => row.order_id))]);
+  const before = await RoutingDesk.load(trx, now, lines);
+  const suppliers = [...new Set([...before.lines.values()].flatMap((line) => before.offersOf(line).map((offer) => offer.supplier)))];
+  await lockPurchases(
+    trx,
+    [...(await loadDrafts(trx, suppliers)).values()].map((draft) => draft.id),
+  );
+  await lockPools(
+    trx,
+    [...before.lines.values()].flatMap((line) => before.poolsFor(line)),
+  );
+}
+
+/** What each choice takes and gives, one after the other: what one takes the next does not have. */
+async function decide(context: CommandContext, desk: RoutingDesk, choices: readonly LineChoice[], tell: (done: number) => void) {
+  const { trx } = context;
+  const records = new Map((await loadOrderLinesById(trx, [...desk.lines.keys()])).map((record) => [record.id, record]));
+  const facts = await loadLineFacts(trx, [...desk.lines.keys()]);
+  const byLine = groupFacts(facts);
+  const decided: Decided[] = [];
+  const left: { line: number; why: string }[] = [];
+  const wished = new Map(choices.map((choice) => [choice.line, choice]));
+  let done = 0;
+  // In the sequence of orders: who has their turn first chooses first.
+  for (const line of desk.lines.values()) {
+    const choice = wished.get(line.id)!;
+    const record = records.get(line.id)!;
+    const why = (text: string) => left.push({ line: line.id, why: text });
+    if (++done % 25 === 0) tell(done);
+    if (line.state !== 'released' || line.kind !== 'order') {
+      why(`order ${line.number ?? line.order_id} is ${line.state}`);
+      continue;
+    }
+    const lifted = sum(choice.parts.filter((part) => part.kind !== 'backorder').map((part) => part.quantity));
+    const waits = sum(choice.parts.filter((part) => part.kind === 'backorder').map((part) => part.quantity));
+    const open = openLine(record, byLine(line.id));
+    const result = cutLine({ ...open, picks: [], dropShipments: [], promises: unpicked(open) }, lifted);
+    if (!result.ok) {
+      why(`${lifted} is more than the ${result.most} of this line that can still be routed`);
+      continue;
+    }
+    if (compareDecimal(waits, minus(open.waiting, result.cut.waiting)) > 0) {
+      why(`${waits} is more than the ${minus(open.waiting, result.cut.waiting)} that wait on this line`);
+      continue;
+    }
+    const shortage = { ...desk.shortageOf(line, plus(lifted, waits)), mayWait: true };
+    const found = chosenRoute(shortage, choice.parts, desk.policyOf(line).policy);
+    if (!found.ok) {
+      why(`${ROUTE_WORDS[choice.parts[found.at]!.kind]}: ${found.why}`);
+      continue;
+    }
+    desk.take(line, found.route);
+    decided.push({ choice, line, record, route: found.route, cut: result.cut });
+  }
+  return { decided, left };
+}
+
+const BRINGS: readonly RouteKind[] = ['special_order', 'transfer', 'assemble'];
+
+/** What lines that goods are brought in for had been promised from the shelf before. */
+function keptOnShelf({ book }: RoutingDesk, decided: readonly Decided[]): OnShelf {
+  const lines = decided.filter(({ choice }) => choice.parts.some((part) => BRINGS.includes(part.kind))).map(({ record }) => record.id);
+  return onShelf(book.live, book.result.promises, lines, true);
+}
+
+type Facts = Awaited<ReturnType<typeof loadLineFacts>>;
+
+function groupFacts(facts: Facts): (line: number) => Facts {
+  const group = <T extends { readonly line_id: number | null }>(rows: readonly T[]) => {
+    const found = new Map<number | null, T[]>();
+    for (const row of rows) {
+      const list = found.get(row.line_id);
+      if (list) list.push(row);
+      else found.set(row.line_id, [row]);
+    }
+    return (line: number) => found.get(line) ?? [];
+  };
+  const [promises, picks, dropShipments, routes] = [group(facts.promises), group(facts.picks), group(facts.dropShipments), group(facts.routes)];
+  return (line) => ({ promises: promises(line), picks: picks(line), dropShipments: dropShipments(line), routes: routes(line) });
+}
+
+/** Takes what is routed off the promises, and what is cut or replaced off the line. */
+async function takeOff(trx: Trx, decided: readonly Decided[]): Promise<void> {
+  const remains = decided.flatMap(({ record, cut }) => cut.promises.map((row) => ({ line_id: record.id, ...row })));
+  const gone = remains.filter((row) => compareDecimal(row.remains, '0') <= 0);
+  const less = remains.filter((row) => compareDecimal(row.remains, '0') > 0);
+  for (const { line_id, day } of gone) await trx.deleteFrom('line_promise').where('line_id', '=', line_id).where('day', '=', day).execute();
+  for (const { line_id, day, remains: quantity } of less)
+    await trx.updateTable('line_promise').set({ quantity }).where('line_id', '=', line_id).where('day', '=', day).execute();
+  for (const { record, choice } of decided) {
+    const lost = sum(choice.parts.filter((part) => part.kind === 'cut' || part.kind === 'substitute').map((part) => part.quantity));
+    if (compareDecimal(lost, '0') <= 0) continue;
+    const cancelled = plus(record.cancelled, lost);
+    const open = minus(minus(record.stock_quantity, record.shipped), cancelled);
+    await trx
+      .updateTable('order_line')
+      .set({ cancelled, reserved: least(record.reserved, open) })
+      .where('id', '=', record.id)
+      .execute();
+  }
+}
+
+interface StoredRoute {
+  readonly id: number;
+  readonly decided: Decided;
+  readonly part: RouteWish;
+}
+
+async function storeRoutes(trx: Trx, decided: readonly Decided[]): Promise<StoredRoute[]> {
+  const wanted = decided.flatMap((row) => row.choice.parts.map((part, at) => ({ decided: row, part, unitCost: row.route.parts[at]!.unitCost })));
+  if (wanted.length === 0) return [];
+  const rows = await trx
+    .insertInto('line_route')
+    .values(wanted.map(({ decided: { record }, part, unitCost }) => ({ line_id: record.id, ...routeColumns(part), unit_cost: unitCost })))
+    .returning('id')
+    .execute();
+  return rows.map(({ id }, at) => ({ id, decided: wanted[at]!.decided, part: wanted[at]!.part }));
+}
+
+/** A route as it is stored. */
+export function routeColumns({ kind, quantity, supplier, warehouse, item, shipTo }: RouteWish) {
+  return { kind, quantity, supplier: supplier ?? null, warehouse: warehouse ?? null, item: item ?? null, ship_to_id: shipTo ?? null };
+}
+
+/** Makes the purchases, transfers and assemblies that routes need. */
+async function makeDocuments(context: CommandContext, routes: readonly StoredRoute[]): Promise<MadeDocument[]> {
+  const addresses = await addressesFor(
+    context.trx,
+    routes.filter(({ part }) => part.kind === 'drop_ship'),
+  );
+  return makeForRoutes(
+    context,
+    routes.map((row) => ({
+      id: row.id,
+      order: row.decided.record.order_id,
+      line: { id: row.decided.record.id, item: row.decided.record.item, warehouse: row.decided.record.warehouse },
+      kind: row.part.kind,
+      supplier: row.part.supplier ?? null,
+      warehouse: row.part.warehouse ?? null,
+      quantity: row.part.quantity,
+      shipTo: row.part.kind === 'drop_ship' ? addresses(row) : '',
+    })),
+  );
+}
+
+/** Where drop shipments go: the address of the route, else the line's, else the order's. */
+async function addressesFor(trx: Trx, drops: readonly StoredRoute[]): Promise<(route: StoredRoute) => string> {
+  const orders = new Map<number, Awaited<ReturnType<typeof loadOrder>>>();
+  for (const { decided } of drops) if (!orders.has(decided.record.order_id)) orders.set(decided.record.order_id, await loadOrder(trx, decided.record.order_id));
+  const own = drops.flatMap(({ part }) => part.shipTo ?? []);
+  const rows = await trx
+    .selectFrom('ship_to')
+    .select(['id', 'customer_id', 'name as ship_name', 'street as ship_street', 'postcode as ship_postcode', 'town as ship_town', 'country as ship_country'])
+    .where(anyOf('id', own))
+    .execute();
+  return ({ decided, part }) => {
+    const order = orders.get(decided.record.order_id);
+    if (!order) return '';
+    if (part.shipTo === undefined) return shipToText(decided.record.ship_to_id === null ? order : decided.record);
+    const row = rows.find((address) => address.id === part.shipTo && address.customer_id === order.customer_id);
+    if (!row) throw invalid('body.parts.shipTo', `${part.shipTo} is no address of this customer`);
+    return shipToText(row);
+  };
+}
+
+/** Adds the lines that go instead. */
+async function addSubstitutes(context: CommandContext, desk: RoutingDesk, routes: readonly StoredRoute[]): Promise<OrderLineRecord[]> {
+  const { trx } = context;
+  const ids: number[] = [];
+  for (const { id: route, decided, part } of routes) {
+    if (part.kind !== 'substitute') continue;
+    const { ratio } = desk.substituteOf(decided.line, part.item!)!;
+    const id = await insertSubstitute(trx, decided.record, part.item!, part.quantity, ratio);
+    await trx.updateTable('line_route').set({ new_line_id: id }).where('id', '=', route).execute();
+    ids.push(id);
+  }
+  return loadOrderLinesById(trx, ids);
+}
+
+/** Promises all that can be promised of lines, each as surely as its customer or the desk wants. */
+export async function promiseAnew(context: CommandContext, desk: RoutingDesk, lines: readonly OrderLineRecord[]): Promise<void> {
+  const groups = new Map<number | null, OrderLineRecord[]>();
+  for (const line of lines) {
+    const sure = desk.sureFor(line.order_id);
+    groups.set(sure, [...(groups.get(sure) ?? []), line]);
+  }
+  for (const [confidence, list] of groups) {
+    const live = await loadBook(context.trx, context.now, { items: [...new Set(list.map((line) => line.item))], confidence });
+    const { promises, shelf } = newPromises(
+      live,
+      list.map((line) => line.id),
+    );
+    await storePromises(context, promises);
+    await setAsideShelf(context.trx, shelf);
+  }
+}
+
+/** A line that waits for nothing any more needs no route that says it waits. */
+async function forgetWaiting(trx: Trx, lineIds: readonly number[]): Promise<void> {
+  await sql`
+    delete from line_route r using order_line l
+    where r.line_id = l.id and r.kind = 'backorder' and l.id = any(${lineIds})
+      and l.stock_quantity - l.shipped - l.cancelled <= coalesce((select sum(quantity) from line_promise where line_id = l.id), 0)
+        + coalesce((select sum(quantity - received - closed) from purchase_line where order_line_id = l.id and warehouse is null), 0)`.execute(trx);
+}
+
+async function touchOrders({ trx, now }: CommandContext, decided: readonly Decided[]): Promise<void> {
+  await trx
+    .updateTable('sales_order')
+    .set({ version: sql`version + 1`, saved_at: now.instant })
+    .where(anyOf('id', [...new Set(decided.map(({ record }) => record.order_id))]))
+    .execute();
+}
+
+/** An event for each order; what was made is told with the first. */
+function happenings(decided: readonly Decided[], documents: readonly MadeDocument[]): Happening[] {
+  const orders = new Map<number, Decided[]>();
+  for (const row of decided) orders.set(row.record.order_id, [...(orders.get(row.record.order_id) ?? []), row]);
+  const made = documents.length > 0 ? `; ${documents.map(({ kind, number }) => `${kind} ${number}`).join(', ')}` : '';
+  return [...orders].map(([order, rows]) => ({
+    what: `routed ${rows.map(({ record, choice }) => `line ${record.line_no} (${record.item}): ${choice.parts.map(partWords).join(', ')}`).join('; ')}${made}`,
+    after: rows.map(({ record, choice }) => ({ lineNo: record.line_no, parts: choice.parts })),
+    subjects: [
+      { kind: 'order', key: order },
+      ...rows.map(({ record }) => ({ kind: 'item' as const, key: record.item })),
+      ...documents.map(({ kind, id }) => ({ kind, key: id })),
+    ],
+  }));
+}
+
+export function partWords({ kind, quantity, supplier, warehouse, item }: RouteWish): string {
+  const with_ = supplier ?? warehouse ?? item;
+  return `${quantity} ${ROUTE_WORDS[kind]}${with_ === undefined ? '' : kind === 'substitute' ? ` ${with_}` : ` from ${with_}`}`;
+}

@@ -1,0 +1,152 @@
+import type { OrderView } from '@nockwright/contract/orders';
+import type { Undoing } from '@nockwright/contract/shortages';
+import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
+import { cutLine } from '@nockwright/core/orders';
+import type { Db } from '../database';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { invalid, notFound, Refusal } from '../http/refusal';
+import { loadLineFacts, loadOrderLines, loadOrderLinesById, lockOrder, openLine, orderLabel, readOrder, touchOrder, type OrderLineRecord } from '../orders';
+import { lockPools, storeRemains } from '../promise';
+import { giveUp, loadBoundSupply, lockBoundSupply, standingOf, type BoundSupply } from '../supply';
+import { promiseAnew, ROUTE_WORDS } from './route-lines';
+import { RoutingDesk } from './routing-desk';
+import { unpicked } from './unpicked';
+
+type RouteRow = Awaited<ReturnType<typeof loadRoute>>;
+
+/** What taking a route back would do and take, or why it cannot be. */
+export async function previewUndo(db: Db, orderId: number, lineId: number, routeId: number): Promise<Undoing> {
+  const route = await loadRoute(db, orderId, lineId, routeId);
+  const bound = await boundTo(db, route);
+  return undoing(route, bound, await newLineOf(db, route));
+}
+
+/**
+ * Takes a route back as long as nothing has left the house: what was bought is struck off the draft, or closed at the
+ * supplier, or kept for others; what was to be brought over stays; components go back; what was cut or replaced is owed
+ * again. The line then gets what stock and known supply give, and waits for the rest.
+ */
+export async function undoRoute(context: CommandContext, orderId: number, lineId: number, routeId: number, supplier?: 'cancel' | 'keep'): Promise<OrderView> {
+  const { trx, now } = context;
+  const order = await lockOrder(trx, orderId);
+  if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
+  const known = await loadRoute(trx, orderId, lineId, routeId);
+  const before = await boundTo(trx, known);
+  await lockBoundSupply(trx, before ? [before] : []);
+  const desk = await RoutingDesk.load(trx, now, [lineId]);
+  await lockPools(trx, desk.poolsFor(desk.lines.get(lineId)!));
+
+  const route = await loadRoute(trx, orderId, lineId, routeId);
+  const bound = await boundTo(trx, route);
+  const newLine = await newLineOf(trx, route);
+  const { barred, asksSupplier } = undoing(route, bound, newLine);
+  if (barred.length > 0) throw new Refusal('conflict', barred.join(' '));
+  if (asksSupplier && supplier === undefined) throw invalid('body.supplier', 'the supplier has the order: cancel it with them, or keep the goods for others');
+  const line = (await loadOrderLines(trx, orderId)).find((row) => row.id === lineId)!;
+  const dealt: string[] = [];
+  if (bound) {
+    const quantity = least(route.quantity, bound.open);
+    await takeBackPromises(context, line, bound, quantity);
+    dealt.push(...(await giveUp(context, bound, quantity, supplier ?? 'cancel', 'the route was taken back')));
+  }
+  if (newLine) await dropLine(context, newLine);
+  if (order.state === 'released' && (route.kind === 'cut' || route.kind === 'substitute'))
+    await trx
+      .updateTable('order_line')
+      .set({ cancelled: minus(line.cancelled, least(route.quantity, line.cancelled)) })
+      .where('id', '=', lineId)
+      .execute();
+  await trx.deleteFrom('line_route').where('id', '=', routeId).execute();
+  if (order.state === 'released') await promiseAnew(context, desk, await loadOrderLinesById(trx, [lineId]));
+  await touchOrder(context, orderId);
+  await recordEvent(context, {
+    what: `took back the ${ROUTE_WORDS[route.kind]} of ${route.quantity} of line ${line.line_no} (${line.item})${dealt.length > 0 ? `: ${dealt.join('; ')}` : ''}`,
+    before: { kind: route.kind, quantity: route.quantity },
+    subjects: [
+      { kind: 'order', key: orderId },
+      { kind: 'item', key: line.item },
+      ...(bound && bound.kind !== 'transfer' && bound.kind !== 'assembly' ? [{ kind: 'purchase' as const, key: bound.document }] : []),
+    ],
+  });
+  return readOrder(trx, now, orderId);
+}
+
+async function loadRoute(db: Db, orderId: number, lineId: number, routeId: number) {
+  const route = await db
+    .selectFrom('line_route')
+    .innerJoin('order_line', 'order_line.id', 'line_route.line_id')
+    .selectAll('line_route')
+    .where('line_route.id', '=', routeId)
+    .where('line_route.line_id', '=', lineId)
+    .where('order_line.order_id', '=', orderId)
+    .executeTakeFirst();
+  if (!route) throw notFound(`route ${routeId} on this line`);
+  return route;
+}
+
+/** What the route has led to and is not done. */
+async function boundTo(db: Db, route: RouteRow): Promise<BoundSupply | null> {
+  const id = route.purchase_line_id ?? route.transfer_line_id ?? route.assembly_id;
+  if (id === null) return null;
+  const kinds = route.purchase_line_id !== null ? ['purchase', 'drop_ship'] : route.transfer_line_id !== null ? ['transfer'] : ['assembly'];
+  return (await loadBoundSupply(db, [route.line_id])).find((row) => row.id === id && kinds.includes(row.kind)) ?? null;
+}
+
+interface NewLine {
+  readonly record: OrderLineRecord;
+  readonly picked: string;
+}
+
+async function newLineOf(db: Db, route: RouteRow): Promise<NewLine | null> {
+  if (route.new_line_id === null) return null;
+  const [record] = await loadOrderLinesById(db, [route.new_line_id]);
+  const facts = await loadLineFacts(db, [route.new_line_id]);
+  return record ? { record, picked: sum(facts.picks.map((pick) => pick.quantity)) } : null;
+}
+
+function undoing(route: RouteRow, bound: BoundSupply | null, newLine: NewLine | null): Undoing {
+  const led = route.purchase_line_id !== null || route.transfer_line_id !== null || route.assembly_id !== null;
+  const barred: string[] = [];
+  const does: string[] = [];
+  if (led && !bound) barred.push(route.kind === 'drop_ship' ? 'It has left the supplier.' : 'All of it has come in: cancel the quantity, or let it ship.');
+  if (newLine && compareDecimal(newLine.record.shipped, '0') > 0) barred.push(`${newLine.record.shipped} ${newLine.record.item} have left the house.`);
+  if (newLine && compareDecimal(newLine.picked, '0') > 0) barred.push(`${newLine.record.item} is being picked: put it back first.`);
+  if (bound) {
+    const come = minus(route.quantity, bound.open);
+    if (compareDecimal(come, '0') > 0) does.push(`${come} have come in already and stay with the line`);
+    does.push(`${bound.label}: ${standingOf(bound)}`);
+  }
+  if (newLine) does.push(`line ${newLine.record.line_no} (${newLine.record.item}) is cancelled`);
+  if (route.kind === 'cut' || route.kind === 'substitute') does.push(`${route.quantity} are owed again`);
+  else does.push(`${route.quantity} get what stock and known supply give, and wait for the rest`);
+  const asksSupplier = bound?.kind === 'purchase' && bound.state !== 'draft';
+  return { does, asksSupplier, barred };
+}
+
+/** Promises that rest on what is given up cannot stand: those from the day it comes on, then the latest. */
+async function takeBackPromises({ trx }: CommandContext, line: OrderLineRecord, bound: BoundSupply, quantity: string): Promise<void> {
+  if (bound.kind === 'drop_ship') return;
+  const open = openLine(line, await loadLineFacts(trx, [line.id]));
+  const fits = least(quantity, sum([open.waiting, ...unpicked(open).map((row) => row.quantity)]));
+  const result = cutLine({ waiting: open.waiting, picks: [], dropShipments: [], promises: unpicked(open) }, fits);
+  if (!result.ok) return;
+  const had = new Map(open.promises.map((entry) => [entry.day, entry.quantity]));
+  await storeRemains(
+    trx,
+    line.id,
+    result.cut.promises.map(({ day, cut }) => ({ day, remains: minus(had.get(day)!, cut) })),
+  );
+}
+
+/** The line that went instead is cancelled, its promises with it. */
+async function dropLine({ trx }: CommandContext, { record }: NewLine): Promise<void> {
+  await trx.deleteFrom('line_promise').where('line_id', '=', record.id).execute();
+  await trx.deleteFrom('line_route').where('line_id', '=', record.id).where('kind', '=', 'backorder').execute();
+  const open = minus(minus(record.stock_quantity, record.shipped), record.cancelled);
+  await trx
+    .updateTable('order_line')
+    .set({ cancelled: plus(record.cancelled, open), reserved: '0' })
+    .where('id', '=', record.id)
+    .execute();
+}

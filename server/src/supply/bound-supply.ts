@@ -1,0 +1,173 @@
+import { compareDecimal, least, minus } from '@nockwright/core/money';
+import { sql } from 'kysely';
+import type { Db, Trx } from '../database';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { cancelAssembly } from './assemblies';
+import { closeOpenQuantity, shrinkRoute } from './close-open-quantity';
+import { liftDraft } from './gather-purchases';
+import { touchPurchase } from './load-purchase';
+import { cancelTransferLine } from './transfers';
+
+/** Goods on their way that are bound to an order line: what was bought, brought over or assembled for it. */
+export interface BoundSupply {
+  readonly kind: 'purchase' | 'drop_ship' | 'transfer' | 'assembly';
+  /** Of the line; of the order where it has no lines. */
+  readonly id: number;
+  readonly document: number;
+  readonly number: string;
+  readonly state: string;
+  readonly order_line_id: number;
+  readonly item: string;
+  /** `purchase P7612 line 2 from Stelling Stainless`. */
+  readonly label: string;
+  readonly expected_day: string;
+  readonly open: string;
+  /** Where its components or goods are kept meanwhile: pools that change with it. */
+  readonly place: string | null;
+}
+
+const ROUTE_COLUMNS = { purchase: 'purchase_line_id', drop_ship: 'purchase_line_id', transfer: 'transfer_line_id', assembly: 'assembly_id' } as const;
+
+/** What is open and bound to these order lines, what is due first first. */
+export async function loadBoundSupply(db: Db, lineIds: readonly number[]): Promise<BoundSupply[]> {
+  const { rows } = await sql<BoundSupply>`
+    select case when p.warehouse is null then 'drop_ship' else 'purchase' end as kind, p.id, p.purchase_id as document, o.number, o.state, p.order_line_id, p.item,
+      'purchase ' || o.number || ' line ' || p.line_no || ' from ' || s.name as label, p.expected_day::text, trim_scale(p.quantity - p.received - p.closed)::text as open, p.warehouse as place
+    from purchase_line p join purchase_order o on o.id = p.purchase_id join supplier s on s.code = o.supplier
+    where p.order_line_id = any(${lineIds}) and p.received + p.closed < p.quantity
+    union all
+    select 'transfer', t.id, t.transfer_id, o.number, o.state, t.order_line_id, t.item,
+      'transfer ' || o.number || ' from ' || w.name, o.expected_day::text, trim_scale(t.quantity - t.cancelled - t.received - t.lost)::text, o.from_warehouse
+    from transfer_line t join transfer_order o on o.id = t.transfer_id join warehouse w on w.code = o.from_warehouse
+    where t.order_line_id = any(${lineIds}) and t.cancelled + t.received + t.lost < t.quantity
+    union all
+    select 'assembly', a.id, a.id, a.number, a.state, a.order_line_id, a.item, 'assembly ' || a.number, a.expected_day::text,
+      trim_scale(a.quantity - a.built - a.cancelled)::text, a.warehouse
+    from assembly_order a
+    where a.order_line_id = any(${lineIds}) and a.built + a.cancelled < a.quantity
+    order by 9, 1, 2`.execute(db);
+  return rows;
+}
+
+/** What a supply's state means for whoever wants to be rid of it. */
+export function standingOf({ kind, state }: BoundSupply): string {
+  if (kind === 'transfer') return state === 'shipped' ? 'on its way: it comes in for anyone' : 'has not left: the goods stay there';
+  if (kind === 'assembly') return 'components go back to the shelf';
+  return state === 'draft' ? 'not sent yet' : `${state}: the supplier must be told`;
+}
+
+/** Locks the orders that bound supply belongs to, in the one lock order. */
+export async function lockBoundSupply(trx: Trx, bound: readonly BoundSupply[]): Promise<void> {
+  const ids = (kinds: readonly BoundSupply['kind'][]) => [...new Set(bound.filter((row) => kinds.includes(row.kind)).map((row) => row.document))];
+  const lock = async (table: 'purchase_order' | 'transfer_order' | 'assembly_order', list: readonly number[]) => {
+    if (list.length > 0) await trx.selectFrom(table).select('id').where('id', 'in', list).orderBy('id').forUpdate().execute();
+  };
+  await lock('purchase_order', ids(['purchase', 'drop_ship']));
+  await lock('transfer_order', ids(['transfer']));
+  await lock('assembly_order', ids(['assembly']));
+}
+
+/**
+ * Gives up `quantity` of what is bound to an order line: struck off a draft, closed at the supplier or kept for others
+ * (`keep`), left where it is, taken apart. Nothing of it stays bound. Tells what was done.
+ */
+export async function giveUp(context: CommandContext, row: BoundSupply, quantity: string, supplier: 'cancel' | 'keep', why: string): Promise<string[]> {
+  // What is closed at the supplier shrinks its route itself.
+  const closes = (supplier === 'cancel' || row.kind === 'drop_ship') && row.state !== 'draft' && (row.kind === 'purchase' || row.kind === 'drop_ship');
+  if (!closes) await shrinkRoute(context.trx, ROUTE_COLUMNS[row.kind], row.id, quantity);
+  if (row.kind === 'transfer') return [await cancelTransferLine(context, row.id, quantity, why)];
+  if (row.kind === 'assembly') return giveUpAssembly(context, row, quantity, why);
+  if (row.state === 'draft') return [await strikeOff(context, row, quantity, why)];
+  // A drop shipment can go to nobody else.
+  if (supplier === 'cancel' || row.kind === 'drop_ship') return closeOpenQuantity(context, row.id, quantity, why);
+  await unbind(context, row, quantity, why);
+  return [`${quantity} on purchase ${row.number} kept for others`];
+}
+
+async function giveUpAssembly(context: CommandContext, row: BoundSupply, quantity: string, why: string): Promise<string[]> {
+  const done = await cancelAssembly(context, row.id, quantity, why);
+  const { open, keeps } = await context.trx
+    .selectFrom('assembly_order')
+    .select([sql<string>`quantity - built - cancelled`.as('open'), 'order_line_id as keeps'])
+    .where('id', '=', row.id)
+    .executeTakeFirstOrThrow();
+  // A fraction that nobody needs goes on with the rest; nothing of it is bound where all was given up.
+  if (keeps !== null && compareDecimal(quantity, row.open) >= 0 && compareDecimal(open, '0') > 0)
+    await context.trx.updateTable('assembly_order').set({ order_line_id: null }).where('id', '=', row.id).execute();
+  return [done];
+}
+
+/** Takes goods off a draft purchase order, which nobody has seen yet. */
+async function strikeOff(context: CommandContext, row: BoundSupply, quantity: string, why: string): Promise<string> {
+  const { trx } = context;
+  const line = await trx.selectFrom('purchase_line').selectAll().where('id', '=', row.id).executeTakeFirstOrThrow();
+  const rest = minus(line.quantity, quantity);
+  if (compareDecimal(rest, '0') > 0) await trx.updateTable('purchase_line').set({ quantity: rest }).where('id', '=', row.id).execute();
+  else {
+    await trx.deleteFrom('purchase_line').where('id', '=', row.id).execute();
+  }
+  await liftDraft(context, row.document);
+  const left = await trx.selectFrom('purchase_line').select('id').where('purchase_id', '=', row.document).limit(1).executeTakeFirst();
+  if (left) await touchPurchase(trx, row.document);
+  else
+    await trx
+      .updateTable('purchase_order')
+      .set({ state: 'cancelled', version: sql`version + 1` })
+      .where('id', '=', row.document)
+      .execute();
+  await recordEvent(context, {
+    what: `struck ${quantity} ${line.item} off the draft ${row.number}${left ? '' : ', which is empty now and cancelled'}`,
+    why,
+    subjects: [
+      { kind: 'purchase', key: row.document },
+      { kind: 'item', key: line.item },
+    ],
+  });
+  return `${quantity} struck off the draft ${row.number}`;
+}
+
+/** Goods that were bought for a line are anyone's from now on: a part of them on a line of its own. */
+async function unbind(context: CommandContext, row: BoundSupply, quantity: string, why: string): Promise<void> {
+  const { trx } = context;
+  const line = await trx.selectFrom('purchase_line').selectAll().where('id', '=', row.id).executeTakeFirstOrThrow();
+  const freed = least(quantity, row.open);
+  if (compareDecimal(freed, row.open) === 0 && compareDecimal(line.received, '0') === 0) {
+    await trx.updateTable('purchase_line').set({ order_line_id: null }).where('id', '=', row.id).execute();
+  } else {
+    await trx
+      .updateTable('purchase_line')
+      .set({ quantity: minus(line.quantity, freed) })
+      .where('id', '=', row.id)
+      .execute();
+    const { last } = await trx
+      .selectFrom('purchase_line')
+      .select(({ fn }) => fn.max<number>('line_no').as('last'))
+      .where('purchase_id', '=', row.document)
+      .executeTakeFirstOrThrow();
+    await trx
+      .insertInto('purchase_line')
+      .values({
+        purchase_id: row.document,
+        line_no: last + 1,
+        item: line.item,
+        warehouse: line.warehouse,
+        quantity: freed,
+        cost: line.cost,
+        expected_day: line.expected_day,
+        first_day: line.first_day,
+        order_line_id: null,
+        firm: line.firm,
+      })
+      .execute();
+  }
+  await touchPurchase(trx, row.document);
+  await recordEvent(context, {
+    what: `${freed} ${line.item} of purchase ${row.number} are free for anyone`,
+    why,
+    subjects: [
+      { kind: 'purchase', key: row.document },
+      { kind: 'item', key: line.item },
+    ],
+  });
+}

@@ -1,0 +1,73 @@
+import type { Decision } from '@nockwright/contract/promise';
+import type { PurchaseView, SupplyRipple } from '@nockwright/contract/supply';
+import type { Now } from '../clock';
+import type { Db } from '../database';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { notFound, Refusal } from '../http/refusal';
+import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple, type LiveBook } from '../promise';
+import { closeOpenQuantity } from './close-open-quantity';
+import { loadPurchaseLines, lockPurchase, readPurchase, type PurchaseLineRecord } from './load-purchase';
+import { changedTo, movingBook, planOfSupply, supplyIdOf } from './supply-plan';
+
+/** Whose promises would move if nothing more comes of a purchase order. */
+export async function previewCancel(db: Db, now: Now, purchaseId: number, accept: readonly number[]): Promise<SupplyRipple> {
+  const purchase = await db.selectFrom('purchase_order').select('number').where('id', '=', purchaseId).executeTakeFirst();
+  if (!purchase) throw notFound(`purchase order ${purchaseId}`);
+  const open = openLines(await loadPurchaseLines(db, purchaseId));
+  const live = await movingBook(
+    db,
+    now,
+    open.map((line) => line.item),
+  );
+  return { availableDay: null, ripple: await viewRipple(db, planOf(live, purchase.number, open), accept, now.today) };
+}
+
+/**
+ * Cancels what is open of a purchase order. What has come in stays. With a decision the promises it takes goods from move
+ * as was seen; without one those that lose their goods wait again. What the supplier would have shipped waits in any case.
+ */
+export async function cancelPurchase(
+  context: CommandContext,
+  purchaseId: number,
+  { version, by, reason, decision }: { readonly version: number; readonly by: 'us' | 'supplier'; readonly reason: string; readonly decision?: Decision },
+): Promise<PurchaseView> {
+  const { trx, now } = context;
+  const bound = await trx
+    .selectFrom('purchase_line')
+    .innerJoin('order_line', 'order_line.id', 'purchase_line.order_line_id')
+    .select('order_line.order_id')
+    .where('purchase_id', '=', purchaseId)
+    .execute();
+  await lockMoving(
+    trx,
+    decision,
+    bound.map((row) => row.order_id),
+  );
+  const purchase = await lockPurchase(trx, purchaseId, version);
+  const open = openLines(await loadPurchaseLines(trx, purchaseId));
+  if (open.length === 0) throw new Refusal('conflict', `Nothing more is awaited of purchase ${purchase.number}.`);
+  const why = `purchase ${purchase.number} was cancelled by ${by === 'us' ? 'us' : 'the supplier'}: ${reason}`;
+  const items = [...new Set(open.map((line) => line.item))];
+  if (decision) await settleRipple(context, planOf(await loadLocked(context, items), purchase.number, open), decision, why);
+  else
+    await lockPools(
+      trx,
+      open.flatMap(({ item, warehouse }) => (warehouse === null ? [] : [{ item, warehouse }])),
+    );
+  for (const line of open) await closeOpenQuantity(context, line.id, line.open, why);
+  await recordEvent(context, {
+    what: `purchase ${purchase.number} cancelled by ${by === 'us' ? 'us' : 'the supplier'}`,
+    why: reason,
+    subjects: [{ kind: 'purchase', key: purchaseId }, ...items.map((item) => ({ kind: 'item' as const, key: item }))],
+  });
+  return readPurchase(trx, now, purchaseId);
+}
+
+function openLines(lines: readonly PurchaseLineRecord[]): readonly PurchaseLineRecord[] {
+  return lines.filter((line) => line.open !== '0');
+}
+
+function planOf(live: LiveBook, number: string, open: readonly PurchaseLineRecord[]) {
+  return planOfSupply(live, new Map(open.map((line) => [supplyIdOf(number, line), changedTo(undefined, '0')])));
+}

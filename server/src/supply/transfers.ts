@@ -1,0 +1,173 @@
+import { dayNumber, isoDay } from '@nockwright/core/calendar';
+import { CARRIER_WEEK } from '@nockwright/core/orders';
+import { compareDecimal, minus, plus } from '@nockwright/core/money';
+import { sql } from 'kysely';
+import { anyOf, type Db, type Trx } from '../database';
+import { changedSince, recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { invalid, notFound, Refusal } from '../http/refusal';
+import { nextNumber } from '../numbers';
+import { firstShipDay, loadWarehouses } from '../promise';
+
+/** Goods to be brought over from another warehouse, for an order line by its route or for the shelf. */
+export interface Move {
+  readonly route: number | null;
+  readonly line: { readonly id: number | null; readonly item: string; readonly warehouse: string };
+  readonly from: string;
+  readonly quantity: string;
+}
+
+export interface MadeTransfer {
+  readonly transferId: number;
+  readonly number: string;
+}
+
+/**
+ * Sets goods aside at other warehouses and has them brought over, one transfer order for each way; every line is bound to
+ * its order line. The pools at both ends must be locked, and the goods be free.
+ */
+export async function createTransfers(context: CommandContext, moves: readonly Move[]): Promise<MadeTransfer[]> {
+  const { trx, now } = context;
+  const ways = new Map<string, Move[]>();
+  for (const move of moves) {
+    const key = `${move.from}/${move.line.warehouse}`;
+    ways.set(key, [...(ways.get(key) ?? []), move]);
+  }
+  const made: MadeTransfer[] = [];
+  const warehouses = new Map((await loadWarehouses(trx)).map((row) => [row.code, row.book]));
+  for (const list of ways.values()) {
+    const [from, to] = [list[0]!.from, list[0]!.line.warehouse];
+    const lane = await trx.selectFrom('transfer_lane').selectAll().where('from_warehouse', '=', from).where('to_warehouse', '=', to).executeTakeFirst();
+    if (!lane) throw invalid('body.warehouse', `nothing is brought from ${from} to ${to}`);
+    const shipDay = firstShipDay(warehouses.get(from)!, now.localTime);
+    const number = await nextNumber(trx, 'transfer');
+    const { id } = await trx
+      .insertInto('transfer_order')
+      .values({
+        number,
+        from_warehouse: from,
+        to_warehouse: to,
+        state: 'open',
+        created_day: now.today,
+        ship_day: shipDay,
+        expected_day: isoDay(CARRIER_WEEK.offset(CARRIER_WEEK.ceil(dayNumber(shipDay)), lane.transit_days)),
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    const lines = await trx
+      .insertInto('transfer_line')
+      .values(list.map((move, at) => ({ transfer_id: id, line_no: at + 1, item: move.line.item, quantity: move.quantity, order_line_id: move.line.id })))
+      .returning('id')
+      .execute();
+    for (const [at, line] of lines.entries()) {
+      const { route } = list[at]!;
+      if (route !== null) await trx.updateTable('line_route').set({ transfer_line_id: line.id }).where('id', '=', route).execute();
+    }
+    await recordEvent(context, {
+      what: `transfer ${number} from ${from} to ${to}: ${list.map((move) => `${move.quantity} ${move.line.item}`).join(', ')}`,
+      subjects: [{ kind: 'transfer', key: id }, ...list.map((move) => ({ kind: 'item' as const, key: move.line.item }))],
+    });
+    made.push({ transferId: id, number });
+  }
+  return made;
+}
+
+export async function loadTransferLines(db: Db, transferId: number) {
+  return db
+    .selectFrom('transfer_line')
+    .innerJoin('item', 'item.code', 'transfer_line.item')
+    .selectAll('transfer_line')
+    .select(['item.description', 'item.unit'])
+    .where('transfer_id', '=', transferId)
+    .orderBy('line_no')
+    .execute();
+}
+
+/** Locks a transfer order for a change; refused if someone else has changed it since `version`, or it has ended. */
+export async function lockTransfer(trx: Trx, transferId: number, version?: number) {
+  const transfer = await trx.selectFrom('transfer_order').selectAll().where('id', '=', transferId).forUpdate().executeTakeFirst();
+  if (!transfer) throw notFound(`transfer order ${transferId}`);
+  if (version !== undefined && transfer.version !== version)
+    throw await changedSince(trx, { kind: 'transfer', key: transfer.id, label: `Transfer ${transfer.number}`, given: version, current: transfer.version });
+  if (transfer.state === 'closed' || transfer.state === 'cancelled') throw new Refusal('conflict', `Transfer ${transfer.number} is ${transfer.state}.`);
+  return transfer;
+}
+
+/** The goods leave: they are in transit from now on. */
+export async function shipTransfer(context: CommandContext, transferId: number, version: number): Promise<void> {
+  const { trx, now } = context;
+  const transfer = await lockTransfer(trx, transferId, version);
+  if (transfer.state !== 'open') throw new Refusal('conflict', `Transfer ${transfer.number} has left already.`);
+  const lines = await loadTransferLines(trx, transferId);
+  for (const line of [...lines].sort((a, b) => (a.item < b.item ? -1 : 1))) {
+    const leaves = minus(line.quantity, line.cancelled);
+    if (compareDecimal(leaves, '0') <= 0) continue;
+    await trx.updateTable('transfer_line').set({ shipped: leaves }).where('id', '=', line.id).execute();
+    await trx
+      .insertInto('stock_movement')
+      .values({
+        at: now.instant,
+        item: line.item,
+        warehouse: transfer.from_warehouse,
+        quantity: `-${leaves}`,
+        kind: 'transfer',
+        reference: `${transfer.number}/${line.line_no}`,
+      })
+      .execute();
+  }
+  await trx
+    .updateTable('transfer_order')
+    .set({ state: 'shipped', version: sql`version + 1` })
+    .where('id', '=', transferId)
+    .execute();
+  await recordEvent(context, {
+    what: `transfer ${transfer.number} left ${transfer.from_warehouse}`,
+    subjects: [{ kind: 'transfer', key: transferId }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item }))],
+  });
+}
+
+/** Takes what is not needed of a transfer line back before it has left; what has left arrives for anyone. */
+export async function cancelTransferLine(context: CommandContext, lineId: number, quantity: string, why: string): Promise<string> {
+  const { trx } = context;
+  const line = await trx
+    .selectFrom('transfer_line')
+    .innerJoin('transfer_order', 'transfer_order.id', 'transfer_line.transfer_id')
+    .selectAll('transfer_line')
+    .select(['number', 'state', 'from_warehouse', 'to_warehouse'])
+    .where('transfer_line.id', '=', lineId)
+    .executeTakeFirstOrThrow();
+  if (line.state === 'shipped') {
+    await trx.updateTable('transfer_line').set({ order_line_id: null }).where('id', '=', lineId).execute();
+    return `transfer ${line.number} is on its way: ${quantity} come in at ${line.to_warehouse} for anyone`;
+  }
+  await trx
+    .updateTable('transfer_line')
+    .set({ cancelled: plus(line.cancelled, quantity) })
+    .where('id', '=', lineId)
+    .execute();
+  await endTransfers(trx, [line.transfer_id]);
+  await recordEvent(context, {
+    what: `${quantity} of transfer ${line.number} (${line.item}) stay at ${line.from_warehouse}`,
+    why,
+    subjects: [
+      { kind: 'transfer', key: line.transfer_id },
+      { kind: 'item', key: line.item },
+    ],
+  });
+  return `${quantity} of transfer ${line.number} stay at ${line.from_warehouse}`;
+}
+
+/** Counts the change, and ends transfers of which nothing is awaited any more. */
+export async function endTransfers(trx: Trx, transferIds: readonly number[]): Promise<void> {
+  await trx
+    .updateTable('transfer_order')
+    .set({
+      version: sql`version + 1`,
+      state: sql`case
+        when exists (select from transfer_line l where l.transfer_id = transfer_order.id and l.cancelled + l.received + l.lost < l.quantity) then state
+        when exists (select from transfer_line l where l.transfer_id = transfer_order.id and l.received + l.lost > 0) then 'closed'
+        else 'cancelled' end`,
+    })
+    .where(anyOf('id', transferIds))
+    .execute();
+}

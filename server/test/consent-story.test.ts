@@ -1,0 +1,212 @@
+import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
+import { shortageRoutes, type ConsentWish } from '@nockwright/contract/shortages';
+import { brokenInvariants } from './invariants';
+import { TestDesk, TODAY } from './test-desk';
+
+let desk: TestDesk;
+beforeAll(async () => (desk = await TestDesk.open()));
+afterEach(async () => expect(await brokenInvariants(desk.db)).toEqual([]));
+afterAll(() => desk.close());
+
+async function shortOrder(quantity = '12'): Promise<OrderView> {
+  const draft = await desk.draft([['BOX', quantity]]);
+  return desk.release(await desk.route(draft, 1, 'backorder', quantity));
+}
+
+function wish(order: OrderView, more: Partial<ConsentWish> = {}): ConsentWish {
+  const quantity = order.lines[0]!.waiting;
+  return {
+    parts: [{ kind: 'special_order', supplier: 'SLOW', quantity }],
+    recipients: ['nora@wether.example'],
+    question: `May we send the ${quantity} boxes on the 31st <b>of March</b>?`,
+    answerBy: '2027-03-11',
+    onNo: 'cancel',
+    ...more,
+  };
+}
+
+async function ask(order: OrderView, more: Partial<ConsentWish> = {}) {
+  const consent = await desk.call('ida', shortageRoutes.askCustomer, { params: { order: order.id, line: order.lines[0]!.id }, body: wish(order, more) });
+  const mail = await desk.db.selectFrom('mail').selectAll().where('order_id', '=', order.id).orderBy('id', 'desc').executeTakeFirst();
+  const link = /http:\/\/desk\.example(\/answer\/\S+)/.exec(mail?.body ?? '')?.[1];
+  return { consent, mail, link: link! };
+}
+
+async function answer(link: string, fields: Record<string, string>, headers: Record<string, string> = {}) {
+  const response = await desk.app.request(link, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/x-www-form-urlencoded', ...headers },
+    body: new URLSearchParams(fields).toString(),
+  });
+  return { status: response.status, text: await response.text() };
+}
+
+const page = async (link: string) => {
+  const response = await desk.app.request(link);
+  return { status: response.status, text: await response.text(), headers: response.headers };
+};
+
+test('yes over the link does what was asked, once', async () => {
+  const order = await shortOrder();
+  const { link, mail } = await ask(order);
+  expect(mail).toMatchObject({ recipients: ['nora@wether.example'], document_id: null, state: 'waiting' });
+  // Nothing is bought before they say yes.
+  expect((await desk.read(order)).lines[0]).toMatchObject({ waiting: '12', asked: { answerBy: '2027-03-11', overdue: false } });
+
+  const shown = await page(link);
+  expect(shown.status).toBe(200);
+  expect(shown.text).toContain('May we send the 12 boxes');
+  // What is asked is text, not markup; and the page is nobody's to keep or to frame.
+  expect(shown.text).toContain('&lt;b&gt;');
+  expect(shown.headers.get('Cache-Control')).toBe('no-store');
+  // A browser names where a form comes from only if it may.
+  expect(shown.headers.get('Referrer-Policy')).toBe('same-origin');
+  expect(shown.headers.get('Content-Security-Policy')).toContain("frame-ancestors 'none'");
+
+  expect((await answer(link, { answer: 'accept', note: 'thank you' })).text).toContain('You have said yes');
+  const done = (await desk.read(order)).lines[0]!;
+  expect(done).toMatchObject({ waiting: '0', promised: '12', asked: null, routes: [{ kind: 'special_order', document: { kind: 'purchase' } }] });
+  const [consent] = await desk.call('ida', shortageRoutes.listConsents, { query: { order: order.id } });
+  expect(consent).toMatchObject({ state: 'accepted', answeredHow: 'link', note: 'thank you', needsWork: false });
+
+  expect((await page(link)).status).toBe(410);
+  expect((await answer(link, { answer: 'refuse' })).status).toBe(410);
+  expect((await desk.read(order)).lines[0]).toMatchObject({ promised: '12', cancelled: '0' });
+});
+
+test('no cuts the quantity, or brings it up to be routed otherwise', async () => {
+  const first = await shortOrder();
+  const cut = await ask(first);
+  await answer(cut.link, { answer: 'refuse' });
+  expect((await desk.read(first)).lines[0]).toMatchObject({ waiting: '0', cancelled: '12' });
+
+  const second = await shortOrder();
+  const { consent, link } = await ask(second, { onNo: 'reroute' });
+  await answer(link, { answer: 'refuse' });
+  expect((await desk.read(second)).lines[0]).toMatchObject({ waiting: '12', cancelled: '0' });
+  const work = await desk.call('ida', shortageRoutes.listConsents);
+  expect(work.find((row) => row.id === consent.id)).toMatchObject({ state: 'refused', needsWork: true, outcome: '12 need another way' });
+  await desk.call('ida', shortageRoutes.withdrawConsent, { params: { consent: consent.id }, body: {} });
+  expect((await desk.call('ida', shortageRoutes.listConsents)).some((row) => row.id === consent.id)).toBe(false);
+});
+
+test('a part is routed, the rest is cut; a part that is none is asked for again', async () => {
+  const order = await shortOrder();
+  const { link } = await ask(order);
+  for (const taken of ['', '0', '12', '13', '-1', 'all', '1e1']) expect([taken, (await answer(link, { answer: 'part', taken })).status]).toEqual([taken, 422]);
+  expect((await answer(link, { answer: 'maybe' })).status).toBe(422);
+  expect((await answer(link, { answer: 'part', taken: '5' })).text).toContain('You take 5 of 12');
+  expect((await desk.read(order)).lines[0]).toMatchObject({ promised: '5', cancelled: '7', waiting: '0' });
+});
+
+test('an answer on the phone does the same, and a second one is refused', async () => {
+  const order = await shortOrder();
+  const { consent } = await ask(order, { recipients: [] });
+  expect(consent.byMail).toBe(false);
+  const twice = await desk.send('ida', shortageRoutes.askCustomer, { params: { order: order.id, line: order.lines[0]!.id }, body: wish(order) });
+  expect([twice.status, twice.problem.detail]).toEqual([409, expect.stringContaining('asked about line 1 already')]);
+  const told = await desk.call('ida', shortageRoutes.answerConsent, { params: { consent: consent.id }, body: { answer: 'accept' } });
+  expect(told).toMatchObject({ state: 'accepted', answeredHow: 'phone', outcome: 'done: 12 special order from SLOW' });
+  const again = await desk.send('ida', shortageRoutes.answerConsent, { params: { consent: consent.id }, body: { answer: 'refuse' } });
+  expect(again.status).toBe(409);
+});
+
+test('yes to what is no longer there is kept, and comes up as work', async () => {
+  await desk.stockUp('LID', '6', 'QUI');
+  const draft = await desk.draft([['LID', '6']]);
+  const order = await desk.release(await desk.route(draft, 1, 'backorder', '6'));
+  const { consent, link } = await ask(order, { parts: [{ kind: 'transfer', warehouse: 'QUI', quantity: '6' }] });
+  // Meanwhile somebody else gets them.
+  const other = await desk.release(await desk.route(await desk.draft([['LID', '6']]), 1, 'backorder', '6'));
+  await desk.take(other, 1, { kind: 'transfer', warehouse: 'QUI', quantity: '6' });
+  expect((await answer(link, { answer: 'accept' })).status).toBe(200);
+  const work = (await desk.call('ida', shortageRoutes.listConsents)).find((row) => row.id === consent.id);
+  expect(work).toMatchObject({ state: 'accepted', needsWork: true, outcome: expect.stringContaining('could not be done') as string });
+  expect((await desk.read(order)).lines[0]).toMatchObject({ waiting: '6', routes: [{ kind: 'backorder' }] });
+});
+
+test('silence past its day comes up as work, and its link has ended', async () => {
+  const order = await shortOrder();
+  const { consent, link } = await ask(order, { answerBy: TODAY });
+  expect((await page(link)).status).toBe(200);
+  await desk.db.updateTable('consent_request').set({ answer_by: '2027-03-08' }).where('id', '=', consent.id).execute();
+  const [first] = await desk.call('ida', shortageRoutes.listConsents);
+  expect(first).toMatchObject({ id: consent.id, overdue: true, needsWork: true });
+  const past = await desk.send('ida', shortageRoutes.askCustomer, {
+    params: { order: order.id, line: order.lines[0]!.id },
+    body: wish(order, { answerBy: '2027-03-08' }),
+  });
+  expect([past.status, past.problem.errors?.[0]?.field]).toEqual([422, 'body.answerBy']);
+});
+
+describe('a link', () => {
+  test('that was altered, guessed, or is for another question, says no more than one that has ended', async () => {
+    const { link, consent } = await ask(await shortOrder());
+    const other = await ask(await shortOrder());
+    const token = link.slice('/answer/'.length);
+    const [id, day, nonce, signature] = [token.split('-')[0]!, token.split('-')[1]!, token.slice(token.indexOf('-', 11) + 1, -44), token.slice(-43)];
+    const wrong = [
+      `${token.slice(0, -1)}${token.endsWith('A') ? 'B' : 'A'}`,
+      token.replace(`${id}-`, `${other.consent.id}-`),
+      token.replace(day, '20991231'),
+      `${id}-${day}-${nonce}`,
+      '1',
+      `${token}x`,
+      `${consent.id}-${day}-${'A'.repeat(22)}-${signature}`,
+    ];
+    const texts = new Set<string>();
+    for (const one of wrong) {
+      const { status, text } = await page(`/answer/${encodeURIComponent(one)}`);
+      expect([one, status]).toEqual([one, 410]);
+      texts.add(text.replace(/nonce="[^"]*"/, ''));
+      expect((await answer(`/answer/${encodeURIComponent(one)}`, { answer: 'accept' })).status).toBe(410);
+    }
+    expect(texts.size).toBe(1);
+    expect((await page(link)).status).toBe(200);
+  });
+
+  test('taken back works no more; neither does one that is answered from another site', async () => {
+    const { link, consent } = await ask(await shortOrder());
+    expect((await answer(link, { answer: 'accept' }, { Origin: 'http://elsewhere.example', Host: 'desk.example' })).status).toBe(403);
+    await desk.call('ida', shortageRoutes.withdrawConsent, { params: { consent: consent.id }, body: {} });
+    expect((await page(link)).status).toBe(410);
+  });
+
+  test('is nowhere in the database but in the mail', async () => {
+    const { link } = await ask(await shortOrder());
+    const rows = await desk.db.selectFrom('consent_request').selectAll().execute();
+    expect(JSON.stringify(rows)).not.toContain(link.slice(-43));
+    const events = await desk.db.selectFrom('event').selectAll().execute();
+    expect(JSON.stringify(events)).not.toContain(link.slice(-43));
+  });
+});
+
+test('the warehouse does not ask customers', async () => {
+  const order = await shortOrder();
+  const refused = await desk.send('wil', shortageRoutes.askCustomer, { params: { order: order.id, line: order.lines[0]!.id }, body: wish(order) });
+  expect(refused.status).toBe(403);
+  expect((await desk.call('ida', orderRoutes.readOrder, { params: { order: order.id } })).lines[0]!.asked).toBeNull();
+});
+
+test('on a draft a line that is replaced as a whole is gone, and its question stays answered', async () => {
+  await desk.stockUp('TUB', '30');
+  const draft = await desk.draft([
+    ['JAR', '1'],
+    ['BOX', '7'],
+  ]);
+  const line = draft.lines[1]!.id;
+  const body: ConsentWish = {
+    parts: [{ kind: 'substitute', item: 'TUB', quantity: '7' }],
+    recipients: [],
+    question: 'Tubs instead?',
+    answerBy: TODAY,
+    onNo: 'reroute',
+  };
+  const { id } = await desk.call('ida', shortageRoutes.askCustomer, { params: { order: draft.id, line }, body });
+  const answered = await desk.call('ida', shortageRoutes.answerConsent, { params: { consent: id }, body: { answer: 'accept' } });
+  expect(answered).toMatchObject({ state: 'accepted', line: null, needsWork: false });
+  expect((await desk.read(draft)).lines.map((row) => [row.item, row.quantity])).toEqual([
+    ['JAR', '1'],
+    ['TUB', '14'],
+  ]);
+});

@@ -1,0 +1,108 @@
+import { orderRoutes } from '@nockwright/contract/orders';
+import { supplyRoutes, type PurchaseView } from '@nockwright/contract/supply';
+import { brokenInvariants } from './invariants';
+import { TestDesk } from './test-desk';
+
+let desk: TestDesk;
+beforeAll(async () => (desk = await TestDesk.open()));
+afterEach(async () => expect(await brokenInvariants(desk.db)).toEqual([]));
+afterAll(() => desk.close());
+
+/** An order whose one line is bought from the supplier, and the purchase, sent. */
+async function bought(item: string, quantity: string, kind: 'special_order' | 'drop_ship' = 'special_order') {
+  const draft = await desk.draft([[item, quantity]]);
+  const order = await desk.release(await desk.take(draft, 1, { kind, supplier: 'SUP', quantity }));
+  const purchase = await desk.readPurchase(order.lines[0]!.routes[0]!.document!.id);
+  const sent = await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: purchase.id }, body: { version: purchase.version } });
+  return { order, purchase: sent };
+}
+
+const at = (purchase: PurchaseView) => ({ params: { purchase: purchase.id, line: purchase.lines[0]!.id } });
+
+test('an acknowledgement with another cost is what the line costs from then on, and nobody moves', async () => {
+  const { order, purchase } = await bought('BOX', '100');
+  expect(order.lines[0]!.marginPercent).toBe('36.5'); // (0.52 - 0.33) / 0.52
+  const nothing = await desk.send('ida', supplyRoutes.reschedule, { ...at(purchase), body: { version: purchase.version } });
+  expect([nothing.status, nothing.problem.detail]).toEqual([422, expect.stringContaining('or cost')]);
+  const wrong = await desk.send('ida', supplyRoutes.reschedule, { ...at(purchase), body: { version: purchase.version, cost: '-1' } });
+  expect(wrong.problem.errors?.[0]?.field).toBe('body.cost');
+  const dearer = await desk.call('ida', supplyRoutes.reschedule, { ...at(purchase), body: { version: purchase.version, cost: '0.39' } });
+  expect(dearer).toMatchObject({ state: 'acknowledged', lines: [{ cost: '0.39' }] });
+  const after = (await desk.read(order)).lines[0]!;
+  expect(after.marginPercent).toBe('25.0');
+  expect(after.schedule).toEqual(order.lines[0]!.schedule);
+  const [first] = await desk.call('ida', supplyRoutes.purchaseHistory, { params: { purchase: purchase.id } });
+  expect(first!.what).toContain('0.39 each, was 0.33');
+});
+
+test('the supplier cancels: what was promised from it waits again, what is on hand stays, and its routes are gone', async () => {
+  const { order, purchase } = await bought('LID', '20');
+  const receipt = await desk.receive(purchase.id, '5');
+  const preview = await desk.call('ida', supplyRoutes.previewCancel, { params: { purchase: purchase.id } });
+  expect(preview.ripple.later).toMatchObject([{ order: order.id, quantity: '15', to: null }]);
+  const cancelled = await desk.call('ida', supplyRoutes.cancelPurchase, {
+    params: { purchase: purchase.id },
+    body: { version: receipt.purchase.version, by: 'supplier', reason: 'no longer made' },
+  });
+  expect(cancelled).toMatchObject({ state: 'closed', lines: [{ received: '5', closed: '15', open: '0' }] });
+  expect((await desk.read(order)).lines[0]).toMatchObject({ promised: '5', waiting: '15', routes: [{ quantity: '5' }] });
+  const again = await desk.send('ida', supplyRoutes.cancelPurchase, {
+    params: { purchase: purchase.id },
+    body: { version: cancelled.version, by: 'us', reason: 'x' },
+  });
+  expect(again.status).toBe(409);
+});
+
+test('with a decision promises move as was seen, and a call is noted', async () => {
+  await desk.purchase('JAR', '40', '2027-03-25');
+  const { order, purchase } = await bought('JAR', '40');
+  const { ripple } = await desk.call('ida', supplyRoutes.previewCancel, { params: { purchase: purchase.id } });
+  expect(ripple.later).toMatchObject([{ order: order.id, quantity: '40', to: '2027-03-26' }]);
+  await desk.call('ida', supplyRoutes.cancelPurchase, {
+    params: { purchase: purchase.id },
+    body: {
+      version: purchase.version,
+      by: 'us',
+      reason: 'found cheaper',
+      decision: { seen: ripple.later.map(({ line, after }) => ({ line, after })), accept: [] },
+    },
+  });
+  const moved = await desk.read(order);
+  expect(moved.lines[0]!.schedule.map(({ day, quantity }) => [day, quantity])).toEqual([['2027-03-26', '40']]);
+  expect(moved.calls).toBe(1);
+});
+
+test('a drop shipment that is cancelled waits again and has never touched our stock; one that has left is not cancelled', async () => {
+  const { order, purchase } = await bought('BOX', '8', 'drop_ship');
+  const before = await desk.stock('BOX');
+  const part = await desk.call('ida', supplyRoutes.confirmDespatch, {
+    params: { purchase: purchase.id },
+    body: { version: purchase.version, tracking: 'T1', lines: [{ line: purchase.lines[0]!.id, quantity: '3' }] },
+  });
+  await desk.call('ida', supplyRoutes.cancelPurchase, {
+    params: { purchase: purchase.id },
+    body: { version: part.version, by: 'supplier', reason: 'sold out' },
+  });
+  expect((await desk.read(order)).lines[0]).toMatchObject({ shipped: '3', dropShip: '0', waiting: '5' });
+  expect(await desk.stock('BOX')).toEqual(before);
+});
+
+test('a special order that the customer cancels after it was sent leaves nothing hanging: closed with the supplier, or kept for others', async () => {
+  for (const purchases of ['cancel', 'keep'] as const) {
+    const { order, purchase } = await bought('BOX', '9');
+    const view = await desk.read(order);
+    await desk.call('ida', orderRoutes.cancelOrder, {
+      params: { order: order.id },
+      body: { version: view.version, reason: 'customer_changed_mind', purchases },
+    });
+    const line = (await desk.readPurchase(purchase.id)).lines[0]!;
+    expect([purchases, line.open, line.owed.filter((row) => row.bound)]).toEqual([purchases, purchases === 'cancel' ? '0' : '9', []]);
+    expect((await desk.read(order)).lines[0]!.routes).toEqual([]);
+  }
+});
+
+test('a list of purchases says which orders they were bought for', async () => {
+  const { order, purchase } = await bought('LID', '3');
+  const rows = await desk.call('ida', supplyRoutes.listPurchases, { query: { search: order.number!.toLowerCase() } });
+  expect(rows.map((row) => [row.id, row.order])).toEqual([[purchase.id, order.number]]);
+});

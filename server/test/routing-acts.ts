@@ -1,0 +1,104 @@
+import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
+import { shortageRoutes, type RouteChoice, type RouteWish } from '@nockwright/contract/shortages';
+import type { Route } from '@nockwright/contract/shape';
+import { supplyRoutes } from '@nockwright/contract/supply';
+import type { Dice } from '../../demo/dice';
+import type { TestDesk } from './test-desk';
+
+/** Sends a command; that it was refused is an answer. */
+export type Attempt = <P, Q, B, R>(route: Route<P, Q, B, R>, input: { params?: P; body?: B }) => Promise<R | null>;
+
+/** What a coordinator and the warehouse do about shortages, at random, on whatever there is by now. */
+export function routingActs(desk: () => TestDesk, attempt: Attempt, anyOrder: (dice: Dice) => Promise<OrderView | null>) {
+  const someLine = async (dice: Dice) => {
+    const order = await anyOrder(dice);
+    const lines = order?.lines.filter((line) => line.state !== 'done') ?? [];
+    return order && lines.length > 0 ? { order, line: dice.pick(lines) } : null;
+  };
+  return {
+    /** Any way there is for a line, alone or shared out. */
+    ways: async (dice: Dice) => {
+      const found = await someLine(dice);
+      if (!found) return null;
+      const at = { order: found.order.id, line: found.line.id };
+      const { status, reply } = await desk().send('mona', orderRoutes.readRoutes, {
+        params: at,
+        query: dice.chance(30) ? { quantity: String(dice.whole(1, 9)) } : {},
+      });
+      const possible = status === 200 ? reply.routes.filter((route) => route.possible) : [];
+      return possible.length > 0 ? attempt(orderRoutes.chooseRoute, { params: at, body: { parts: wishesOf(dice.pick(possible)) } }) : null;
+    },
+    undo: async (dice: Dice) => {
+      const found = await someLine(dice);
+      const routes = found?.line.routes ?? [];
+      if (!found || routes.length === 0) return null;
+      const params = { order: found.order.id, line: found.line.id, route: dice.pick(routes).id };
+      return attempt(orderRoutes.undoRoute, { params, body: { supplier: dice.pick(['cancel', 'keep'] as const) } });
+    },
+    many: async (dice: Dice) => {
+      const short = await desk().call('mona', shortageRoutes.listShortages);
+      const lines = [...new Set(short.map((row) => row.line))].filter(() => dice.chance(50)).slice(0, 12);
+      if (lines.length === 0) return null;
+      const { status, reply } = await desk().send('mona', shortageRoutes.planRoutes, { query: { lines: lines.join(',') } });
+      const choices = status === 200 ? reply.rows.flatMap(({ line, route }) => (route ? [{ line, parts: wishesOf(route) }] : [])) : [];
+      if (choices.length === 0) return null;
+      const accept = reply.ripple.offers.filter(() => dice.chance(50)).map((row) => row.line);
+      return attempt(shortageRoutes.routeMany, { body: { run: crypto.randomUUID(), choices, accept } });
+    },
+    /** Transfers and assemblies go on, or are given up. */
+    inside: async (dice: Dice) => {
+      if (dice.chance(15))
+        return attempt(supplyRoutes.createTransfer, {
+          body: { from: 'QUI', to: 'MAR', lines: [{ item: dice.pick(['JAR', 'LID', 'TUB']), quantity: String(dice.whole(1, 9)) }] },
+        });
+      if (dice.chance(10))
+        return attempt(supplyRoutes.createAssembly, { body: { item: dice.pick(['KIT', 'CRATE']), warehouse: 'MAR', quantity: String(dice.whole(1, 3)) } });
+      const rows = await desk().call('mona', supplyRoutes.listInside);
+      if (rows.length === 0) return null;
+      const { kind, id } = dice.pick(rows);
+      if (kind === 'assembly') {
+        const { version, open } = await desk().call('mona', supplyRoutes.readAssembly, { params: { assembly: id } });
+        if (dice.chance(20)) return attempt(supplyRoutes.cancelAssembly, { params: { assembly: id }, body: { version, reason: 'test' } });
+        return attempt(supplyRoutes.buildAssembly, { params: { assembly: id }, body: { version, quantity: String(dice.whole(1, Number(open))) } });
+      }
+      const transfer = await desk().call('mona', supplyRoutes.readTransfer, { params: { transfer: id } });
+      const { version } = transfer;
+      if (transfer.state === 'open' && dice.chance(25))
+        return attempt(supplyRoutes.cancelTransfer, { params: { transfer: id }, body: { version, reason: 'test' } });
+      if (transfer.state === 'open') return attempt(supplyRoutes.shipTransfer, { params: { transfer: id }, body: { version } });
+      const line = transfer.lines.find((row) => row.open !== '0');
+      if (!line) return null;
+      const quantity = String(dice.whole(1, Math.max(1, Math.floor(Number(line.open)))));
+      return attempt(supplyRoutes.receiveTransfer, {
+        params: { transfer: id },
+        body: { version, lines: [{ line: line.id, quantity }], closeRest: dice.chance(20) },
+      });
+    },
+    /** The customer is asked, and answers this or that. */
+    consent: async (dice: Dice) => {
+      const found = await someLine(dice);
+      if (!found || found.line.waiting === '0') return null;
+      const parts: RouteWish[] = [
+        dice.pick([{ kind: 'special_order', supplier: 'SUP', quantity: found.line.waiting } as const, { kind: 'cut', quantity: found.line.waiting } as const]),
+      ];
+      const asked = await attempt(shortageRoutes.askCustomer, {
+        params: { order: found.order.id, line: found.line.id },
+        body: { parts, recipients: [], question: 'May we?', answerBy: '2027-03-12', onNo: dice.pick(['cancel', 'reroute'] as const) },
+      });
+      if (!asked) return null;
+      const answer = dice.pick(['accept', 'refuse', 'part'] as const);
+      const taken = answer === 'part' ? { taken: String(Math.max(1, Math.floor(Number(found.line.waiting) / 2))) } : {};
+      return attempt(shortageRoutes.answerConsent, { params: { consent: asked.id }, body: { answer, ...taken } });
+    },
+  };
+}
+
+function wishesOf({ parts }: RouteChoice): RouteWish[] {
+  return parts.map(({ kind, quantity, supplier, warehouse, item }) => ({
+    kind,
+    quantity,
+    ...(supplier ? { supplier } : {}),
+    ...(warehouse ? { warehouse } : {}),
+    ...(item ? { item } : {}),
+  }));
+}

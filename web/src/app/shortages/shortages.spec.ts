@@ -1,0 +1,176 @@
+import { shortageRoutes, type RouteChoice, type RoutePlan, type Routed } from '@nockwright/contract/shortages';
+import { of, Subject, throwError } from 'rxjs';
+import { Live } from '../live';
+import { show, testApi } from '../test-screen';
+import { AskForm } from './ask-form';
+import { groupsOf } from './board-groups';
+import { RoutePicture } from './route-picture';
+import { questionFor, wishesOf } from './route-words';
+import { ShortageBoard } from './shortage-board';
+import { testPlan, testRoute, testShortage } from './test-route';
+
+beforeEach(() => jest.useFakeTimers());
+afterEach(() => jest.useRealTimers());
+
+const TODAY = '2027-03-09';
+
+describe('groups', () => {
+  const rows = [
+    testShortage({ value: '10.00' }),
+    testShortage({ line: 12, item: 'LID', customer: 'Garrick', value: '40.00', requested: '2027-03-10', suppliers: [] }),
+    testShortage({ line: 11, kind: 'late', value: '5.00' }),
+  ];
+
+  it('stand by what is at stake, days in sequence; a line that stands twice is one', () => {
+    expect(groupsOf(rows, 'item', TODAY).map(({ name, value, lines }) => [name, value, lines])).toEqual([
+      ['LID, Jar of glass', '40', [12]],
+      ['JAR, Jar of glass', '15', [11]],
+    ]);
+    expect(groupsOf(rows, 'day', TODAY).map(({ name }) => name)).toEqual(['Wed 10 Mar', 'Fri 12 Mar']);
+    expect(groupsOf(rows, 'supplier', TODAY).map(({ name }) => name)).toEqual(['nobody sells it', 'Tarnbeck']);
+    expect(groupsOf(rows, 'none', TODAY)).toHaveLength(1);
+  });
+});
+
+describe('the board', () => {
+  let plans: Subject<RoutePlan>;
+  let acts: Subject<Routed>;
+  let topics: Subject<string[]>;
+
+  function open(role?: string) {
+    const { api, lastBody } = testApi();
+    plans = new Subject();
+    acts = new Subject();
+    topics = new Subject();
+    const rows = [testShortage(), testShortage({ order: 8, line: 12, number: '20008', customer: 'Garrick', item: 'LID' })];
+    api.call.mockImplementation((route: unknown) => {
+      if (route === shortageRoutes.listShortages) return of(rows);
+      return route === shortageRoutes.planRoutes ? plans : acts;
+    });
+    const live = { kept: (load: () => unknown) => load(), topics: () => topics };
+    const screen = show(
+      ShortageBoard,
+      { q: '' },
+      [
+        { provide: Live, useValue: live },
+        { provide: (jest.requireActual('../api') as { Api: unknown }).Api, useValue: api },
+      ],
+      role,
+    );
+    return { screen, api, lastBody };
+  }
+
+  it('plans what is chosen, routes it in one act, and tells how far it is and what came of it', () => {
+    const { screen, api, lastBody } = open();
+    screen.press('a');
+    expect(screen.text).toContain('2 lines chosen');
+    // Nothing is done before the plan is known.
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(api.call).not.toHaveBeenCalledWith(shortageRoutes.routeMany, expect.anything());
+    plans.next(testPlan({}, { line: 12, number: '20008', route: testRoute({ obliges: [{ kind: 'consent', words: 'the customer must agree' }] }) }));
+    screen.settle();
+    expect(screen.text).toContain('Purchase from Tarnbeck to Marrowby, joins P7001');
+    expect(screen.text).toContain('below the 250');
+    // Whose customer must be asked is left out.
+    screen.press('Enter', document.body, { ctrlKey: true });
+    const body = lastBody() as { run: string; choices: unknown };
+    expect(body.choices).toEqual([{ line: 11, parts: [{ kind: 'special_order', quantity: '30', supplier: 'SUP' }] }]);
+    topics.next([`routing:${body.run}:1:2`, 'routing:another:2:2']);
+    screen.settle();
+    expect(screen.element.querySelector('mat-progress-bar')!.getAttribute('aria-valuenow')).toBe('50');
+    acts.next({ lines: 1, documents: [{ kind: 'purchase', id: 3, number: 'P7001' }], left: [{ line: 12, why: 'somebody was first' }] });
+    acts.complete();
+    screen.settle();
+    expect(screen.text).toContain('1 line routed');
+    expect(screen.text).toContain('20008/1 LID: somebody was first');
+  });
+
+  it('keeps what is chosen and says why where the act is refused', () => {
+    const { screen } = open();
+    screen.press('a');
+    plans.next(testPlan({}));
+    screen.settle();
+    screen.press('Enter', document.body, { ctrlKey: true });
+    acts.error(new Error('Others have changed it.'));
+    screen.settle();
+    expect(screen.text).toContain('Others have changed it.');
+    expect(screen.text).toContain('2 lines chosen');
+  });
+
+  it('chooses by Space on a row, and lets go by Escape', () => {
+    const { screen } = open();
+    const [row] = screen.element.querySelectorAll('tbody tr');
+    screen.press(' ', row);
+    expect(screen.text).toContain('1 line chosen');
+    screen.press('Escape');
+    expect(screen.text).toContain('Ways out');
+  });
+
+  it('lets the warehouse look and not route', () => {
+    const { screen } = open('warehouse');
+    screen.press('a');
+    expect([...screen.element.querySelectorAll('button')].some((button) => button.textContent.includes('Route'))).toBe(false);
+  });
+});
+
+describe('the picture', () => {
+  it('draws each way that can be chosen, those that are beaten faint, and says them in words', () => {
+    const routes: RouteChoice[] = [
+      testRoute({ marginAmount: '9.00', daysLate: 0, meanLate: 0, shipDay: '2027-03-12' }),
+      testRoute({ beaten: true, label: 'buy dearly' }),
+      testRoute({ possible: false }),
+      testRoute({ shipDay: null, daysLate: null, meanLate: null, label: 'cut' }),
+    ];
+    const screen = show(RoutePicture, { routes, requested: '2027-03-12' }, []);
+    expect(screen.element.querySelectorAll('svg > g')).toHaveLength(2);
+    expect(screen.element.querySelectorAll('svg > g.beaten')).toHaveLength(1);
+    const words = screen.element.querySelector('svg')!.getAttribute('aria-label')!;
+    expect(words).toContain('1: buy from Tarnbeck, leaves Fri 12 Mar, brings 9.00');
+    expect(words).toContain('2: buy dearly');
+    expect(words).not.toContain('cut');
+  });
+});
+
+describe('what is asked', () => {
+  const line = { item: 'JAR', description: 'Jar of glass', stockUnit: 'EA' };
+
+  it('says the ways of a split as one question', () => {
+    const split = testRoute({
+      parts: [
+        testRoute({}, { kind: 'transfer', quantity: '20', shipDay: '2027-03-10' }).parts[0]!,
+        testRoute({}, { kind: 'substitute', item: 'TUB', quantity: '5', shipDay: '2027-03-12' }).parts[0]!,
+        testRoute({}, { kind: 'cut', quantity: '5', shipDay: null }).parts[0]!,
+      ],
+    });
+    const said = questionFor(split, line, TODAY);
+    expect(said).toContain('May we send 20 tomorrow, and send TUB instead of 5, at the same price, on Friday the 12th, and take 5 off your order?');
+  });
+
+  it('asks by mail, by phone where nobody is named, and refuses what is no address', () => {
+    const screen = show(AskForm, { route: testRoute({ obliges: [{ kind: 'consent', words: 'the customer must agree' }] }), line, email: 'nora@a.example' }, []);
+    const asked: unknown[] = [];
+    screen.fixture.componentInstance.asked.subscribe((one) => asked.push(one));
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(asked.at(-1)).toMatchObject({ agreed: false, wish: { recipients: ['nora@a.example'], answerBy: '2027-03-11', onNo: 'reroute' } });
+    screen.type('Mail it to (empty: you ring them)', 'nora');
+    expect(screen.text).toContain('Expected addresses');
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(asked).toHaveLength(1);
+    screen.type('Mail it to (empty: you ring them)', '');
+    screen.click('Ask by phone');
+    expect(asked.at(-1)).toMatchObject({ wish: { recipients: [] } });
+    screen.click('They agree already');
+    expect(asked.at(-1)).toMatchObject({ agreed: true });
+  });
+
+  it('names the address of a drop shipment and of nothing else', () => {
+    expect(wishesOf(testRoute({}, { kind: 'drop_ship' }), 4)).toEqual([{ kind: 'drop_ship', quantity: '30', supplier: 'SUP', shipTo: 4 }]);
+    expect(wishesOf(testRoute(), 4)[0]).not.toHaveProperty('shipTo');
+  });
+});
+
+it('says so where the shortages cannot be read', () => {
+  const { api, providers } = testApi();
+  api.call.mockReturnValue(throwError(() => new Error('no connection')));
+  expect(show(ShortageBoard, { q: '' }, providers).text).toContain('no connection');
+});

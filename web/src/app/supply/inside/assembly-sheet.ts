@@ -1,0 +1,163 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, numberAttribute, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
+import { supplyRoutes, type AssemblyView } from '@nockwright/contract/supply';
+import { compareDecimal } from '@nockwright/core/money';
+import { Session } from '../../access';
+import { Api } from '../../api';
+import { AmountPipe, DayPipe, Keys, LineForm, QuantityField, Sheet, UnitPipe } from '../../paper';
+import { DocumentStore } from './document-store';
+
+/** What is put together: how many, by when, for whom, and the components that are set aside for it. */
+@Component({
+  selector: 'nock-assembly-sheet',
+  imports: [RouterLink, MatButton, AmountPipe, DayPipe, UnitPipe, LineForm, QuantityField, Sheet],
+  providers: [DocumentStore],
+  template: `
+    @if (store.document(); as assembly) {
+      <nock-sheet>
+        <ng-container sheet>
+          <h1>
+            <span class="code">{{ assembly.number }}</span> {{ assembly.quantity | amount }} {{ assembly.item }}
+            <span class="quiet">{{ states[assembly.state] }}</span>
+          </h1>
+          <p class="quiet">
+            {{ assembly.description }}, at {{ assembly.warehouse.name }}, done by {{ assembly.expectedDay | day }}. {{ assembly.built | amount }} put together,
+            {{ assembly.open | amount }} to go.
+          </p>
+          <table class="ruled" aria-label="Components">
+            <thead>
+              <tr>
+                <th>Component</th>
+                <th class="figure">For one</th>
+                <th class="figure">Needed</th>
+                <th class="figure">Set aside</th>
+                <th></th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (row of assembly.components; track row.item) {
+                <tr>
+                  <td>
+                    <a class="code" [routerLink]="['/items', row.item]">{{ row.item }}</a>
+                    <div class="small quiet">{{ row.description }}</div>
+                  </td>
+                  <td class="figure">{{ row.perUnit | amount }}</td>
+                  <td class="figure">
+                    {{ row.needed | amount }} <span class="quiet small">{{ row.unit | unit: row.needed }}</span>
+                  </td>
+                  <td class="figure">{{ row.setAside | amount }}</td>
+                  <td>
+                    @if (isShort(row)) {
+                      <span class="late">put together first</span>
+                    }
+                  </td>
+                </tr>
+              }
+            </tbody>
+          </table>
+        </ng-container>
+        <ng-container gloss>
+          <h2>Assembly {{ assembly.number }}</h2>
+          @if (assembly.for; as order) {
+            <p>
+              For order <a [routerLink]="['/orders', order.order]">{{ order.number }}/{{ order.lineNo }}</a
+              >, {{ order.customer }}: what is put together is kept for it.
+            </p>
+          }
+          @if (assembly.parent; as parent) {
+            <p>
+              Part of <a [routerLink]="['/supply/assemblies', parent.id]">{{ parent.number }}</a>: what is put together goes into it.
+            </p>
+          }
+          @for (part of assembly.parts; track part.id) {
+            <p>
+              First <a [routerLink]="['/supply/assemblies', part.id]">{{ part.number }}</a>, {{ part.item }}: {{ states[part.state] }}
+            </p>
+          }
+          @if (assembly.state === 'open') {
+            <p class="now">
+              Put together now
+              <nock-quantity-field label="Put together now" [quantity]="count()" (typed)="count.set($event)" />
+            </p>
+            @if (maySell() && !assembly.parent) {
+              <nock-line-form
+                fieldId="give-up"
+                label="Give it up: components go back"
+                hint="why?"
+                act="Give up"
+                [busy]="store.busy()"
+                [(text)]="reason"
+                (said)="cancel($event)"
+              />
+            }
+          }
+        </ng-container>
+        <ng-container acts>
+          @if (assembly.state === 'open') {
+            <button mat-flat-button type="button" [disabled]="store.busy() || !ready()" (click)="build()">Put together <kbd>Ctrl Enter</kbd></button>
+          }
+          <a mat-button routerLink="/supply/inside">All transfers and assemblies</a>
+          <span class="open" role="alert">{{ store.fault() }}</span>
+        </ng-container>
+      </nock-sheet>
+    } @else {
+      <p class="none quiet">{{ store.fault() || 'Fetching the assembly …' }}</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      height: 100%;
+    }
+    .open {
+      color: var(--open);
+    }
+    .late {
+      color: var(--late);
+    }
+    .now {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+    }
+    nock-quantity-field {
+      width: 90px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class AssemblySheet {
+  private readonly api = inject(Api);
+  protected readonly store = inject<DocumentStore<AssemblyView>>(DocumentStore);
+  protected readonly maySell = inject(Session).maySell;
+  readonly id = input.required({ transform: numberAttribute });
+
+  protected readonly states = { open: 'under way', closed: 'done', cancelled: 'given up' } as const;
+  protected readonly reason = signal('');
+  protected readonly count = linkedSignal(() => this.store.document()?.open ?? '');
+  protected readonly ready = computed(() => /^[1-9]\d{0,8}$/.test(this.count()));
+
+  constructor() {
+    effect(() => {
+      const id = this.id();
+      this.store.open(`assembly:${id}`, () => this.api.call(supplyRoutes.readAssembly, { params: { assembly: id } }));
+    });
+    inject(Keys).use([{ key: 'Ctrl+Enter', does: 'book what was put together', run: () => this.build() }]);
+  }
+
+  protected isShort(row: AssemblyView['components'][number]): boolean {
+    return compareDecimal(row.setAside, row.needed) < 0;
+  }
+
+  protected build(): void {
+    if (!this.ready() || this.store.document()?.state !== 'open') return;
+    const quantity = this.count();
+    this.store.run(({ id, version }) => this.api.call(supplyRoutes.buildAssembly, { params: { assembly: id }, body: { version, quantity } }));
+  }
+
+  protected cancel(reason: string): void {
+    if (reason === '') return this.store.fault.set('Why? The history keeps it.');
+    this.store.run(({ id, version }) => this.api.call(supplyRoutes.cancelAssembly, { params: { assembly: id }, body: { version, reason } }));
+  }
+}

@@ -1,0 +1,281 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked, viewChild } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { Router, RouterLink } from '@angular/router';
+import type { RippleView } from '@nockwright/contract/promise';
+import type { PurchaseView, Scanned } from '@nockwright/contract/supply';
+import { Session } from '../../access';
+import { amountInWords, AmountPipe, DayPipe, Keys, UnitPipe } from '../../paper';
+import { decisionOf } from '../../ripple';
+import { PurchaseStore } from '../purchase-store';
+import { ReceiptEffect } from '../receipt-effect';
+import { ArrivalRow } from './arrival-row';
+import { Arrivals } from './arrivals';
+import { ScanField } from './scan-field';
+
+type Line = PurchaseView['lines'][number];
+
+/** Takes in what has come of a purchase, by scan or by hand, on a phone at the dock; says at once whom it is owed to. */
+@Component({
+  selector: 'nock-receiving-sheet',
+  imports: [RouterLink, MatButton, AmountPipe, DayPipe, UnitPipe, ArrivalRow, ReceiptEffect, ScanField],
+  providers: [PurchaseStore],
+  template: `
+    @if (store.purchase(); as purchase) {
+      <div class="goods">
+        <header>
+          <h1>
+            <a class="code" [routerLink]="['/supply', purchase.id]">{{ purchase.number }}</a> {{ purchase.supplier.name }}
+          </h1>
+          <p class="quiet">into {{ purchase.warehouse }}, due {{ due() | day }}</p>
+        </header>
+        @if (store.goesTo().length > 0) {
+          <section class="dock" role="status">
+            <h2>Leave at the dock: these are owed</h2>
+            @for (row of store.goesTo(); track $index) {
+              <p>
+                <b>{{ row.quantity | amount }} {{ row.item }}</b> for order <a [routerLink]="['/orders', row.order]">{{ row.number }}/{{ row.lineNo }}</a
+                >, {{ row.customer }}, leaves {{ row.day | day }}
+              </p>
+            }
+          </section>
+        }
+        @if (open()) {
+          <nock-scan-field [warehouse]="purchase.warehouse ?? ''" (scanned)="scan($event)" />
+          @for (line of awaited(); track line.id) {
+            <article [attr.id]="'line-' + line.id">
+              <div class="what">
+                <div>
+                  <span class="code">{{ line.item }}</span> {{ line.description }}
+                  <div class="small quiet">
+                    {{ line.theirCode ? 'their ' + line.theirCode + ', ' : '' }}{{ line.home ? 'bin ' + line.home : 'no bin of its own' }}
+                  </div>
+                </div>
+                <div class="figure">
+                  <b>{{ line.open | amount }}</b> {{ line.unit | unit: line.open }}
+                  @if (line.damaged !== '0') {
+                    <div class="small quiet">{{ line.damaged | amount }} came damaged</div>
+                  }
+                </div>
+              </div>
+              @if (owedOf(line); as owed) {
+                <p class="owed">{{ owed }}</p>
+              }
+              @for (row of arrivals.of(line.id); track row.key) {
+                <nock-arrival-row
+                  [row]="row"
+                  [name]="line.item"
+                  [lots]="line.tracksLots"
+                  [expiry]="line.tracksExpiry"
+                  [day]="arrivals.dayOf(row)"
+                  (typed)="arrivals.set(row.key, $event[0], $event[1])"
+                  (dropped)="arrivals.drop(row.key)"
+                />
+              }
+              <button
+                mat-button
+                type="button"
+                (click)="arrivals.add(line)"
+                [attr.aria-label]="(arrivals.of(line.id).length > 0 ? 'Another lot of ' : 'It came: ') + line.item"
+              >
+                {{ arrivals.of(line.id).length > 0 ? 'Another lot' : 'It came' }}
+              </button>
+            </article>
+          }
+        } @else {
+          <p class="quiet">Nothing more is awaited of it: {{ purchase.state }}.</p>
+        }
+        <p class="fault" role="alert">{{ store.fault() }}</p>
+        <footer>
+          @if (open()) {
+            <button mat-flat-button type="button" (click)="book()" [disabled]="store.busy()">Book the receipt <kbd>Ctrl Enter</kbd></button>
+            <button mat-button type="button" (click)="all()">All came as awaited <kbd>A</kbd></button>
+          }
+          <button mat-button type="button" (click)="leave()">To what is due <kbd>Esc</kbd></button>
+        </footer>
+      </div>
+      @if (differs()) {
+        <aside class="effect" aria-label="Gloss: what follows from it">
+          <nock-receipt-effect [purchase]="purchase" [lines]="arrivals.sums()" [(closeRest)]="closeRest" [(accepted)]="accepted" (seen)="effect.set($event)" />
+        </aside>
+      }
+    } @else {
+      <p class="quiet" role="status">{{ store.fault() || 'Fetching the purchase order …' }}</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: minmax(0, 720px) minmax(0, 400px);
+      gap: 0 32px;
+      align-items: start;
+      padding: 14px 16px 0 20px;
+    }
+    header p {
+      margin: 0 0 10px;
+    }
+    article {
+      padding: 10px 0 6px;
+      border-bottom: 1px solid var(--rule);
+    }
+    .what {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) auto;
+      gap: 12px;
+    }
+    .owed {
+      margin: 4px 0 0;
+      padding-left: 8px;
+      border-left: 3px solid var(--act);
+    }
+    .dock,
+    .effect {
+      margin: 4px 0 14px;
+      padding: 10px 14px;
+      border-left: 3px solid var(--act);
+      background: var(--paper-raised);
+    }
+    .dock p {
+      margin: 6px 0 0;
+    }
+    .fault {
+      color: var(--open);
+      font-weight: 600;
+      min-height: 20px;
+      margin: 8px 0 0;
+    }
+    footer {
+      position: sticky;
+      bottom: 0;
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 12px;
+      padding: 10px 0;
+      background: var(--paper);
+      border-top: 1px solid var(--rule);
+    }
+    @media (max-width: 820px) {
+      :host {
+        display: block;
+        padding: 12px 12px 0;
+      }
+      kbd {
+        display: none;
+      }
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ReceivingSheet {
+  protected readonly store = inject(PurchaseStore);
+  private readonly router = inject(Router);
+  private readonly session = inject(Session);
+  private readonly field = viewChild(ScanField);
+  readonly id = input.required({ transform: numberAttribute });
+  /** A line that was scanned in the list before. */
+  readonly line = input(undefined, { transform: (value: unknown) => (value === undefined ? undefined : Number(value)) });
+  readonly lot = input<string>();
+  readonly expires = input<string>();
+  readonly count = input<string>();
+
+  protected readonly awaited = computed(() => (this.store.purchase()?.lines ?? []).filter((line) => line.open !== '0'));
+  protected readonly open = computed(() => this.awaited().length > 0 && this.store.purchase()?.state !== 'draft');
+  protected readonly due = computed(() => this.awaited()[0]?.expectedDay ?? null);
+  protected readonly arrivals = new Arrivals(this.awaited, () => this.session.today());
+  protected readonly closeRest = signal(false);
+  protected readonly accepted = signal<readonly number[]>([]);
+  protected readonly effect = signal<RippleView | null>(null);
+  /** What came is not what was awaited, and who works here may decide what follows from it. */
+  protected readonly differs = computed(
+    () =>
+      this.session.maySell() &&
+      this.arrivals.sums().some(({ line, quantity }) => Number(quantity) !== Number(this.awaited().find((row) => row.id === line)?.open ?? quantity)),
+  );
+
+  constructor() {
+    effect(() => {
+      const id = this.id();
+      untracked(() => {
+        this.arrivals.clear();
+        this.store.open(id);
+      });
+    });
+    let begun = false;
+    effect(() => {
+      const line = this.awaited().find((row) => row.id === this.line());
+      if (begun || this.awaited().length === 0) return;
+      begun = true;
+      untracked(() => {
+        if (line) this.take(line, { lot: this.lot() ?? '', expires: this.expires() ?? null, count: this.count() ?? null });
+        else setTimeout(() => this.field()?.focus());
+      });
+    });
+    inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'book what came', run: () => this.book() },
+      { key: 'A', does: 'all came as awaited', run: () => this.all() },
+      { key: 'Escape', does: 'to what is due', run: () => this.leave() },
+    ]);
+  }
+
+  /** `984 of these are owed to 2 customers: leave them at the dock`. */
+  protected owedOf(line: Line): string {
+    const total = line.owed.reduce((sum, row) => sum + Number(row.quantity), 0);
+    const customers = new Set(line.owed.map((row) => row.customer));
+    if (total === 0) return '';
+    const who = customers.size === 1 ? [...customers][0]! : `${customers.size} customers`;
+    return `${amountInWords(String(total))} of these ${total === 1 ? 'is' : 'are'} owed to ${who}: leave ${total === 1 ? 'it' : 'them'} at the dock.`;
+  }
+
+  protected scan(scan: Scanned): void {
+    const line = this.awaited().find((row) => row.item === scan.item);
+    if (line) return this.take(line, scan);
+    const other = scan.awaited.find((row) => row.id !== this.id());
+    this.field()?.refuse(
+      `${scan.item ?? 'That'} is not awaited on ${this.store.purchase()?.number}${other ? `: it is on ${other.number} from ${other.from}` : ''}.`,
+    );
+  }
+
+  protected all(): void {
+    for (const line of this.awaited()) if (this.arrivals.of(line.id).length === 0) this.arrivals.add(line);
+    this.focusOn(
+      this.arrivals.all().find((row) => this.awaited().some((line) => line.id === row.line && line.tracksLots && row.lot === ''))?.key ?? null,
+      'lot',
+    );
+  }
+
+  protected book(): void {
+    const read = this.arrivals.read();
+    if ('fault' in read) return this.store.fault.set(read.fault);
+    const ripple = this.differs() ? this.effect() : null;
+    const how = ripple ? { closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) } : {};
+    this.store.receive(read.arrivals, how, () => {
+      this.arrivals.clear();
+      this.closeRest.set(false);
+      this.accepted.set([]);
+      scrollTo({ top: 0 });
+    });
+  }
+
+  protected leave(): void {
+    void this.router.navigate(['/receiving'], { queryParams: { warehouse: this.store.purchase()?.warehouse } });
+  }
+
+  private take(line: Line, scan: Pick<Scanned, 'lot' | 'expires' | 'count'>): void {
+    const row = this.arrivals.scan(line, scan as Scanned);
+    // What the label did not say is asked for; where it said all, the next label is scanned.
+    if (line.tracksLots && row.lot === '') this.focusOn(row.key, 'lot');
+    else if (line.tracksExpiry && row.expires === '') this.focusOn(row.key, 'expires');
+    else if (scan.count) this.field()?.focus();
+    else this.focusOn(row.key, 'came');
+  }
+
+  private focusOn(key: number | null, field: string): void {
+    if (key === null) return;
+    setTimeout(() => {
+      const element = document.getElementById(`${field}-${key}`);
+      if (element instanceof HTMLInputElement) {
+        element.focus();
+        element.select();
+      }
+    });
+  }
+}
