@@ -1,6 +1,8 @@
 // npm run demo:reset: throws the data of this project away and loads the demo anew.
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
 import { dropDatabase, ensureDatabase, startCluster } from './lib/cluster.mjs';
-import { installPackages } from './lib/packages.mjs';
+import { dataFolder, installPackages } from './lib/packages.mjs';
 import { build, loadDemo, onEnd, prepareDatabase } from './lib/steps.mjs';
 
 let cluster;
@@ -12,6 +14,8 @@ try {
   await dropDatabase(cluster, 'nockwright');
   const urls = await ensureDatabase(cluster, 'nockwright');
   await prepareDatabase(urls);
+  // Answers to orders that are gone would only be refused.
+  rmSync(join(dataFolder, 'exchange'), { recursive: true, force: true });
   console.log('Loading the demo ...');
   await loadDemo(urls);
   console.log('The demo is loaded. A server that is running shows it when its pages are loaded again.');

@@ -1,6 +1,7 @@
 // npm start: everything from a fresh clone to the first page; stops what it started when it is interrupted.
+import { join } from 'node:path';
 import { freePort, startCluster, ensureDatabase } from './lib/cluster.mjs';
-import { installPackages } from './lib/packages.mjs';
+import { dataFolder, installPackages } from './lib/packages.mjs';
 import { build, loadDemo, onEnd, prepareDatabase, startServer } from './lib/steps.mjs';
 
 const PORT = Number(process.env.PORT ?? 4600);
@@ -20,7 +21,7 @@ try {
   console.log('Looking at the data (the demo is loaded where there is none; half a minute the first time) ...');
   await loadDemo(urls);
   const port = await freePort(PORT);
-  const server = await startServer({ urls, port });
+  const server = await startServer({ urls, port, exchange: process.env.NOCK_EXCHANGE ?? join(dataFolder, 'exchange') });
   stops.push(() => server.stop());
   console.log(`\nNockwright is at ${server.url}\nCtrl+C stops it and its database; the data stays.`);
   await server.ended;

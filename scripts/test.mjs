@@ -84,7 +84,11 @@ try {
   // Two desks alike, each with its own book: stories of one file after the other, two files at a time.
   const desks = [];
   for (const own of [await copyDatabase(cluster, 'stories', 'stories_2'), urls]) {
-    const server = await startServer({ urls: own, port: await freePort(0), env: { NOCK_TODAY: TODAY } });
+    const exchange = join(dataFolder, `exchange-${desks.length + 1}`);
+    rmSync(exchange, { recursive: true, force: true });
+    // No supplier answers in the middle of a story that did not ask them to.
+    const env = { NOCK_TODAY: TODAY, NOCK_STAND_IN_SECONDS: '3600' };
+    const server = await startServer({ urls: own, port: await freePort(0), env, exchange });
     stops.push(() => server.stop());
     desks.push(server.url);
   }

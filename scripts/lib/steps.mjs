@@ -79,12 +79,20 @@ export function loadDemo(urls, env = {}) {
   return run('node', ['--import', 'tsx', join(root, 'demo/load-demo.ts')], { env: { ...process.env, ...env, NOCK_DATABASE: urls.app } });
 }
 
-/** Starts the server as a child; `url` once it answers. */
-export async function startServer({ urls, port, env = {}, quiet = false }) {
+/** Starts the server as a child; `url` once it answers. `exchange`: the folder for files to and from suppliers. */
+export async function startServer({ urls, port, env = {}, quiet = false, exchange }) {
   const child = spawn('node', [serverFile], {
     cwd: root,
     stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'],
-    env: { NOCK_LOG: 'warn', ...process.env, ...env, NOCK_DATABASE: urls.app, NOCK_PORT: String(port), NOCK_PAGES: pagesFolder },
+    env: {
+      NOCK_LOG: 'warn',
+      ...process.env,
+      ...env,
+      NOCK_DATABASE: urls.app,
+      NOCK_PORT: String(port),
+      NOCK_PAGES: pagesFolder,
+      ...(exchange ? { NOCK_EXCHANGE: exchange } : {}),
+    },
   });
   const url = `http://127.0.0.1:${port}`;
   const ended = new Promise((resolve) => child.once('exit', resolve));

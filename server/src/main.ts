@@ -4,8 +4,10 @@ import { createClock } from './clock';
 import { connect } from './database';
 import { LiveFeed } from './events';
 import { createApp } from './http/app';
+import type { Services } from './http/context';
 import { JobQueue } from './jobs';
 import { createTransport, deliverMail } from './mail';
+import { ExchangeFolder, keepGoing, loadStandIn, SupplierStandIn } from './supply';
 
 const setting = (name: string) => {
   const value = process.env[name];
@@ -29,12 +31,15 @@ async function main() {
     log.info(`listening on http://127.0.0.1:${port}`),
   );
 
+  const stopExchange = openExchange(services);
+
   let stopping = false;
   const stop = async () => {
     if (stopping) return;
     stopping = true;
     server.close();
     if ('closeAllConnections' in server) server.closeAllConnections();
+    await stopExchange();
     await jobs.close();
     await feed.close();
     await pool.end();
@@ -42,6 +47,19 @@ async function main() {
   };
   process.on('SIGINT', () => void stop());
   process.on('SIGTERM', () => void stop());
+}
+
+/** Files to and from suppliers, where a folder is set for them, and the stand-in that answers in place of real ones. */
+function openExchange(services: Services): () => Promise<void> {
+  const root = process.env['NOCK_EXCHANGE'];
+  if (!root) return () => Promise.resolve();
+  const folder = new ExchangeFolder(services, root);
+  const standIn = new SupplierStandIn(root, () => services.clock().today);
+  const given = process.env['NOCK_STAND_IN_SECONDS'];
+  return keepGoing(async () => {
+    await folder.round();
+    await standIn.round(await loadStandIn(services.db, given === undefined ? undefined : { seconds: Number(given), habits: {} }));
+  }, services.log);
 }
 
 main().catch((error: unknown) => {

@@ -30,7 +30,7 @@ test('a paper is mailed with its PDF; the order tells to whom, the outbox keeps 
   const { id } = await lastMail();
   await deliver(id);
   expect(await read(id)).toMatchObject({
-    row: { state: 'sent', attempts: 1, fault: '', order: { label: order.number } },
+    row: { state: 'sent', attempts: 1, fault: '', about: { kind: 'order', label: order.number } },
     attachments: [{ name: `acknowledgement-${order.number}.pdf` }],
   });
   const response = await desk.request('ida', 'GET', `/api/mail/${id}/message`);

@@ -1,3 +1,4 @@
+export { HABITS, type Habit, type MessageView, type StandInView } from './exchange';
 export {
   supplyRoutes,
   type Arrival,

@@ -1,3 +1,4 @@
+import { exchangeFileRoutes, message } from './exchange';
 import { accepting, decision, rippleView } from '../promise';
 import {
   awaited,
@@ -10,6 +11,7 @@ import {
   id,
   integer,
   list,
+  moment,
   note,
   nullable,
   object,
@@ -71,6 +73,20 @@ const purchase = object({
   note: note(),
   value: decimal(),
   lines: list(line),
+  /** What the supplier says has left them and is not taken in yet. */
+  notices: list(
+    object({
+      id: id(),
+      number: text(),
+      day: day(),
+      tracking: note(),
+      lines: list(object({ line: id(), quantity: decimal(), lot: note(), expires: nullable(day()) })),
+    }),
+  ),
+  /** What was told them on paper, newest first, and where it was mailed. */
+  papers: list(object({ id: id(), at: moment() })),
+  mails: list(object({ id: id(), subject: text(500), recipients: list(text()), state: oneOf('waiting', 'sent', 'failed'), at: moment() })),
+  messages: list(message),
 });
 export type PurchaseView = Of<typeof purchase>;
 
@@ -87,6 +103,8 @@ const row = object({
   openLines: integer(),
   value: decimal(),
   overdue: flag(),
+  /** The supplier answered other than as ordered, and nobody has seen to it. */
+  toLook: flag(),
 });
 export type PurchaseRow = Of<typeof row>;
 
@@ -223,11 +241,12 @@ const lineId = object({ purchase: id(), line: id() });
 const buyers = ['coordinator', 'manager'] as const;
 
 export const supplyRoutes = {
+  ...exchangeFileRoutes,
   listSuppliers: get('/suppliers', { summary: 'Suppliers', reply: list(supplier) }),
   listWarehouses: get('/warehouses', { summary: 'Warehouses', reply: list(warehouse) }),
   listPurchases: get('/purchases', {
     summary: 'Purchase orders, what is due first',
-    query: object({ search: optional(note(100)), state: optional(oneOf('open', 'closed', 'all')) }),
+    query: object({ search: optional(note(100)), state: optional(oneOf('open', 'look', 'closed', 'all')) }),
     reply: list(row),
   }),
   readPurchase: get('/purchases/{purchase}', { summary: 'A purchase order with what is owed from each line', params: purchaseId, reply: purchase }),
@@ -309,6 +328,8 @@ export const supplyRoutes = {
       version: integer(),
       lines: list(arrival, 1, 200),
       closeRest: optional(flag()),
+      /** The supplier's notice that this was announced by: it is dealt with. */
+      notice: optional(id()),
       decision: optional(decision),
     }),
     reply: receipt,

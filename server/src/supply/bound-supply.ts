@@ -6,7 +6,8 @@ import type { CommandContext } from '../http/context';
 import { cancelAssembly } from './assemblies';
 import { closeOpenQuantity, shrinkRoute } from './close-open-quantity';
 import { liftDraft } from './gather-purchases';
-import { touchPurchase } from './load-purchase';
+import { tellTakenBack } from './exchange/tell-supplier';
+import { readPurchase, touchPurchase } from './load-purchase';
 import { cancelTransferLine } from './transfers';
 
 /** Goods on their way that are bound to an order line: what was bought, brought over or assembled for it. */
@@ -80,7 +81,14 @@ export async function giveUp(context: CommandContext, row: BoundSupply, quantity
   if (row.kind === 'assembly') return giveUpAssembly(context, row, quantity, why);
   if (row.state === 'draft') return [await strikeOff(context, row, quantity, why)];
   // A drop shipment can go to nobody else.
-  if (supplier === 'cancel' || row.kind === 'drop_ship') return closeOpenQuantity(context, row.id, quantity, why);
+  if (supplier === 'cancel' || row.kind === 'drop_ship') {
+    const done = await closeOpenQuantity(context, row.id, quantity, why);
+    const purchase = await readPurchase(context.trx, context.now, row.document);
+    const { lineNo, item } = purchase.lines.find((line) => line.id === row.id)!;
+    const nothingLeft = purchase.lines.every((line) => line.open === '0');
+    const how = await tellTakenBack(context, purchase, [{ lineNo, item, quantity }], nothingLeft, why);
+    return how ? [...done, `the supplier is told ${how}`] : done;
+  }
   await unbind(context, row, quantity, why);
   return [`${quantity} on purchase ${row.number} kept for others`];
 }

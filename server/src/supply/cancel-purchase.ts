@@ -7,6 +7,7 @@ import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
 import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple, type LiveBook } from '../promise';
 import { closeOpenQuantity } from './close-open-quantity';
+import { tellTakenBack, type TakenBack } from './exchange/tell-supplier';
 import { loadPurchaseLines, lockPurchase, readPurchase, type PurchaseLineRecord } from './load-purchase';
 import { changedTo, movingBook, planOfSupply, supplyIdOf } from './supply-plan';
 
@@ -56,12 +57,17 @@ export async function cancelPurchase(
       open.flatMap(({ item, warehouse }) => (warehouse === null ? [] : [{ item, warehouse }])),
     );
   for (const line of open) await closeOpenQuantity(context, line.id, line.open, why);
+  if (by === 'us' && purchase.state !== 'draft') await tellTakenBack(context, await readPurchase(trx, now, purchaseId), open.map(takenBack), true, reason);
   await recordEvent(context, {
     what: `purchase ${purchase.number} cancelled by ${by === 'us' ? 'us' : 'the supplier'}`,
     why: reason,
     subjects: [{ kind: 'purchase', key: purchaseId }, ...items.map((item) => ({ kind: 'item' as const, key: item }))],
   });
   return readPurchase(trx, now, purchaseId);
+}
+
+function takenBack(line: PurchaseLineRecord): TakenBack {
+  return { lineNo: line.line_no, item: line.item, quantity: line.open };
 }
 
 function openLines(lines: readonly PurchaseLineRecord[]): readonly PurchaseLineRecord[] {

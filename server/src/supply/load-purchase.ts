@@ -7,6 +7,7 @@ import { anyOf, type Db, type Trx } from '../database';
 import { changedSince } from '../events';
 import { notFound, Refusal } from '../http/refusal';
 import { decimal, loadBook, type LiveBook } from '../promise';
+import { loadTold } from './exchange/load-told';
 
 export async function loadPurchaseLines(db: Db, purchaseId: number) {
   return db
@@ -107,6 +108,7 @@ export async function readPurchase(db: Db, now: Now, purchaseId: number): Promis
       overdue: line.expected_day < now.today && line.open !== '0',
       owed: owed.get(line.id) ?? [],
     })),
+    ...(await loadTold(db, purchaseId)),
   };
 }
 

@@ -1,6 +1,7 @@
 import type { Decision } from '@nockwright/contract/promise';
 import type { Arrival, ReceiptReply, SupplyRipple } from '@nockwright/contract/supply';
 import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
+import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
 import { recordEvent } from '../events';
@@ -22,6 +23,8 @@ export interface Receipt {
   readonly lines: readonly Arrival[];
   /** Nothing more will come of the lines that came short. */
   readonly closeRest?: boolean;
+  /** The despatch notice that is taken in. */
+  readonly notice?: number;
   readonly decision?: Decision;
 }
 
@@ -59,7 +62,11 @@ export function readReceived(text: string): ReceivedLine[] {
  * was promised to, by the day they leave. What comes over what was awaited is anyone's. Says whom the goods are for, so
  * that they can be left at the dock.
  */
-export async function receive(context: CommandContext, purchaseId: number, { version, lines: wished, closeRest, decision }: Receipt): Promise<ReceiptReply> {
+export async function receive(
+  context: CommandContext,
+  purchaseId: number,
+  { version, lines: wished, closeRest, notice, decision }: Receipt,
+): Promise<ReceiptReply> {
   const { trx, now } = context;
   if ((closeRest || decision) && context.user.role === 'warehouse')
     throw new Refusal('not-allowed', 'Book what came in; whether more is awaited, and whose promises move, is the desk’s to decide.');
@@ -113,6 +120,7 @@ export async function receive(context: CommandContext, purchaseId: number, { ver
     await book(await owedNow());
   }
   await touchPurchase(trx, purchaseId);
+  await settleNotices(context, purchaseId, notice);
   const sound = lines.flatMap(({ line, quantity }) => (compareDecimal(quantity, '0') > 0 ? [`${quantity} ${line.item}`] : [])).join(', ');
   const unfit = lines.flatMap(({ line }) => damagedOf(arrived, line.id).map((quantity) => `${quantity} ${line.item}`));
   await recordEvent(context, {
@@ -126,6 +134,24 @@ export async function receive(context: CommandContext, purchaseId: number, { ver
     ],
   });
   return { purchase: await readPurchase(trx, now, purchaseId), goesTo };
+}
+
+/** A notice is dealt with when what it announced is taken in, and all are when nothing more is awaited. */
+async function settleNotices({ trx }: CommandContext, purchaseId: number, notice: number | undefined): Promise<void> {
+  const open = await trx
+    .selectFrom('purchase_line')
+    .select('id')
+    .where('purchase_id', '=', purchaseId)
+    .where(({ eb }) => eb(sql`received + closed`, '<', sql`quantity`))
+    .limit(1)
+    .executeTakeFirst();
+  const { numUpdatedRows } = await trx
+    .updateTable('despatch_notice')
+    .set({ done: true })
+    .where('purchase_id', '=', purchaseId)
+    .where((eb) => (open ? eb('id', '=', notice ?? 0) : eb.val(true)))
+    .executeTakeFirstOrThrow();
+  if (notice !== undefined && open && numUpdatedRows === 0n) throw invalid('body.notice', `this purchase has no notice ${notice}`);
 }
 
 /** Counts what came of a line; gives those it is owed to. */

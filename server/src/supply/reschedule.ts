@@ -106,7 +106,8 @@ export async function reschedule(
   return readPurchase(trx, now, purchaseId);
 }
 
-function describe(
+/** A change of a line in words: `now due Tue 30 Mar, was Mon 15 Mar`. */
+export function describe(
   line: { readonly expected_day: string; readonly open: string; readonly cost: string },
   { expectedDay: day, open, cost }: { readonly expectedDay: string; readonly open: string; readonly cost: string },
   today: string,

@@ -13,6 +13,9 @@ import { createPurchase } from './create-purchase';
 import { listPurchases } from './list-purchases';
 import { createAssembly, createTransfer } from './make-by-hand';
 import { readPurchase } from './load-purchase';
+import { listMessages, readMessage } from './exchange/load-told';
+import { messageFile, seeTo } from './exchange/see-to';
+import { readStandIn, setStandIn } from './exchange/set-stand-in';
 import { listInside, readAssembly, readTransfer } from './read-inside';
 import { cancelTransfer, receiveTransfer } from './receive-transfer';
 import { shipTransfer } from './transfers';
@@ -79,6 +82,14 @@ export function mountSupply(app: Hono, services: Services): void {
     await readAssembly(db, params.assembly);
     return readHistory(db, 'assembly', params.assembly);
   });
+  mountQuery(app, services, supplyRoutes.listMessages, ({ db }, { query }) => listMessages(db, query));
+  mountQuery(app, services, supplyRoutes.readExchangeFile, ({ db }, { params }) => messageFile(db, params.message));
+  mountCommand(app, services, supplyRoutes.lookedAt, async (context, { params }) => {
+    await seeTo(context, params.message);
+    return readMessage(context.trx, params.message);
+  });
+  mountQuery(app, services, supplyRoutes.readStandIn, ({ db }) => readStandIn(db));
+  mountCommand(app, services, supplyRoutes.setStandIn, (context, { body }) => setStandIn(context, body));
   mountQuery(app, services, supplyRoutes.purchaseHistory, async ({ db }, { params }) => {
     const known = await db.selectFrom('purchase_order').select('id').where('id', '=', params.purchase).executeTakeFirst();
     if (!known) throw notFound(`purchase order ${params.purchase}`);

@@ -3,6 +3,7 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
 import { lockPools } from '../promise';
+import { tellOrdered } from './exchange/tell-supplier';
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase } from './load-purchase';
 
 /** Sends a draft to the supplier. From then on its goods are due and can be promised. */
@@ -18,8 +19,9 @@ export async function sendPurchase(context: CommandContext, purchaseId: number, 
   await trx.updateTable('purchase_line').set({ firm: true }).where('purchase_id', '=', purchaseId).execute();
   await trx.updateTable('purchase_order').set({ state: 'sent' }).where('id', '=', purchaseId).execute();
   await touchPurchase(trx, purchaseId);
+  const how = await tellOrdered(context, await readPurchase(trx, now, purchaseId));
   await recordEvent(context, {
-    what: `sent purchase ${purchase.number}`,
+    what: `sent purchase ${purchase.number}${how ? ` ${how}` : ''}`,
     subjects: [{ kind: 'purchase', key: purchaseId }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item }))],
   });
   return readPurchase(trx, now, purchaseId);

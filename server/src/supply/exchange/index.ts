@@ -1,0 +1,3 @@
+export { ExchangeFolder, keepGoing } from './exchange-folder';
+export { loadStandIn } from './set-stand-in';
+export { SupplierStandIn, type StandInSettings } from './stand-in';

@@ -1,0 +1,262 @@
+import { mkdtemp, readdir, readFile, rm, symlink, utimes, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { supplyRoutes, type Habit, type PurchaseView } from '@nockwright/contract/supply';
+import { kindOfAnswer, misplacedElements, readOrder, writeOrderResponse, type OrderResponseMessage } from '@nockwright/core/exchange';
+import { mailRoutes } from '@nockwright/contract/mail';
+import { ExchangeFolder, SupplierStandIn } from '../src/supply/exchange';
+import { brokenInvariants } from './invariants';
+import { TestDesk, TODAY } from './test-desk';
+
+let desk: TestDesk;
+let root: string;
+let folder: ExchangeFolder;
+beforeEach(async () => {
+  desk = await TestDesk.open();
+  root = await mkdtemp(join(tmpdir(), 'exchange-'));
+  folder = new ExchangeFolder(desk.services, root);
+  await desk.db.updateTable('supplier').set({ exchanges: true, email: 'orders@sup.example' }).where('code', '=', 'SUP').execute();
+});
+afterEach(async () => {
+  expect(await brokenInvariants(desk.db)).toEqual([]);
+  await desk.close();
+  await rm(root, { recursive: true, force: true });
+});
+
+/** The stand-in's answers up to `steps` whiles after it got its orders. */
+async function answers(habit: Habit, steps: number) {
+  let now = 0;
+  const standIn = new SupplierStandIn(
+    root,
+    () => TODAY,
+    () => now,
+  );
+  const settings = { seconds: 10, habits: { SUP: habit } };
+  await folder.round();
+  await standIn.round(settings);
+  now = steps * 10_000;
+  await standIn.round(settings);
+  await folder.round();
+}
+
+const files = (name: string) => readdir(join(root, 'SUP', name));
+const messages = (which: 'look' | 'all' = 'look') => desk.call('ida', supplyRoutes.listMessages, { query: { which } });
+
+/** An answer of the supplier, put into the folder by hand as a partner would. */
+async function put(purchase: PurchaseView, number: string, lines: readonly Partial<OrderResponseMessage['lines'][number]>[], name = `${number}.xml`) {
+  const message: OrderResponseMessage = {
+    number,
+    issueDay: TODAY,
+    order: purchase.number,
+    note: '',
+    lines: lines.map((line) => ({ id: '1', answer: 'changed', quantity: null, day: null, price: null, note: '', instead: null, ...line })),
+  };
+  await putText(
+    name,
+    writeOrderResponse(message, { name: 'Supplier' }, { name: 'Us' }, () => 'EA', 'EUR'),
+  );
+}
+
+async function putText(name: string, text: string) {
+  await folder.round();
+  const path = join(root, 'SUP', 'in', name);
+  await writeFile(path, text);
+  // It has been left alone for long enough to be whole.
+  await utimes(path, new Date(0), new Date(0));
+}
+
+test('an order goes out by mail with its paper and as a UBL file, and is told only when it is sent', async () => {
+  const draft = await desk.call('ida', supplyRoutes.createPurchase, {
+    body: { supplier: 'SUP', warehouse: 'MAR', note: 'Ring before you come', lines: [{ item: 'LID', quantity: '40', expectedDay: '2027-03-16' }] },
+  });
+  await folder.round();
+  expect(await files('out')).toEqual([]);
+  const sent = await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: draft.id }, body: { version: draft.version } });
+  expect(sent).toMatchObject({
+    papers: [{ id: expect.any(Number) }],
+    mails: [{ recipients: ['orders@sup.example'], state: 'waiting', subject: `Purchase order ${sent.number}, Marrowby Apiary Supply` }],
+    messages: [{ direction: 'out', kind: 'order', number: sent.number, state: 'waiting' }],
+  });
+  const paper = await desk.request('ida', 'GET', `/api/papers/${sent.papers[0]!.id}`);
+  expect(
+    Buffer.from(await paper.arrayBuffer())
+      .subarray(0, 5)
+      .toString(),
+  ).toBe('%PDF-');
+  const mail = await desk.call('ida', mailRoutes.listMail, { query: { search: sent.number } });
+  expect(mail.rows).toMatchObject([{ about: { kind: 'purchase', id: sent.id, label: sent.number } }]);
+
+  await folder.round();
+  expect(await files('out')).toEqual([`order-${sent.number}.xml`]);
+  const xml = await readFile(join(root, 'SUP', 'out', `order-${sent.number}.xml`), 'utf8');
+  expect(misplacedElements(xml)).toEqual([]);
+  expect(readOrder(xml)).toMatchObject({
+    ok: true,
+    document: { number: sent.number, note: 'Ring before you come', lines: [{ id: '1', quantity: '40', day: '2027-03-16', item: { buyersCode: 'LID' } }] },
+  });
+  expect((await desk.readPurchase(sent.id)).messages).toMatchObject([{ state: 'written' }]);
+  const [first] = await desk.call('ida', supplyRoutes.purchaseHistory, { params: { purchase: sent.id } });
+  expect(first!.what).toBe(`sent purchase ${sent.number} by mail and as a file`);
+});
+
+test('as asked: acknowledged without work for anybody, announced when it leaves, and taken in by the notice', async () => {
+  const { id, number } = await desk.purchase('LID', '40', '2027-03-16');
+  await answers('as_asked', 1);
+  expect(await desk.readPurchase(id)).toMatchObject({ state: 'acknowledged', notices: [], lines: [{ open: '40', expectedDay: '2027-03-16' }] });
+  await answers('as_asked', 9);
+  const announced = await desk.readPurchase(id);
+  expect(announced.notices).toMatchObject([{ number: `${number}-D1`, lines: [{ line: announced.lines[0]!.id, quantity: '40', lot: `${number}-1` }] }]);
+  expect((await messages()).rows).toEqual([]);
+  expect(await files('in')).toEqual([]);
+  const receipt = await desk.call('wil', supplyRoutes.receive, {
+    params: { purchase: id },
+    body: { version: announced.version, notice: announced.notices[0]!.id, lines: [{ line: announced.lines[0]!.id, quantity: '40' }] },
+  });
+  expect(receipt.purchase).toMatchObject({ state: 'closed', notices: [] });
+});
+
+test('it slips after it was agreed: the day holds at once, whom it hurts is named, and it comes up until somebody has looked', async () => {
+  const draft = await desk.draft([['LID', '25']]);
+  const order = await desk.release(await desk.take(draft, 1, { kind: 'special_order', supplier: 'SUP', quantity: '25' }));
+  const purchase = await desk.readPurchase(order.lines[0]!.routes[0]!.document!.id);
+  await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: purchase.id }, body: { version: purchase.version } });
+  const before = (await desk.readPurchase(purchase.id)).lines[0]!.expectedDay;
+  await answers('slips', 2);
+  const after = await desk.readPurchase(purchase.id);
+  expect(after.lines[0]!.expectedDay > before).toBe(true);
+  expect((await desk.read(order)).lines[0]!.schedule.map((entry) => entry.day)).toEqual(order.lines[0]!.schedule.map((entry) => entry.day));
+  const { rows, toLook } = await messages();
+  expect([rows.length, toLook]).toEqual([1, 1]);
+  expect(rows[0]!.says).toEqual([
+    'They write: “our line stands still for a fortnight”',
+    expect.stringMatching(/^Line 1, LID: now due .*, was .*$/),
+    expect.stringMatching(new RegExp(`^25 LID promised to order ${order.number} for .* are at risk$`)),
+  ]);
+  expect(await desk.call('ida', supplyRoutes.listPurchases, { query: { state: 'look' } })).toMatchObject([{ id: purchase.id, toLook: true }]);
+  const fay = await desk.send('fay', supplyRoutes.lookedAt, { params: { message: rows[0]!.id } });
+  expect(fay.status).toBe(403);
+  expect(await desk.call('ida', supplyRoutes.lookedAt, { params: { message: rows[0]!.id } })).toMatchObject({ needsLook: false });
+  expect((await desk.send('ida', supplyRoutes.lookedAt, { params: { message: rows[0]!.id } })).status).toBe(409);
+  expect((await messages()).toLook).toBe(0);
+});
+
+test.each<[Habit, object, string]>([
+  ['later', { open: '40', expectedDay: '2027-03-21' }, 'now due'],
+  ['fewer', { open: '20', quantity: '40', closed: '20' }, '20 to come, was 40'],
+  ['dearer', { cost: expect.not.stringMatching(/^0.1$/) }, 'each, was'],
+  ['refuses', { open: '0', closed: '40' }, 'they do not take the 40'],
+])('an answer of the kind “%s” changes the purchase and comes up', async (habit, line, says) => {
+  const { id } = await desk.purchase('LID', '40', '2027-03-16');
+  await answers(habit, 1);
+  expect((await desk.readPurchase(id)).lines[0]).toMatchObject(line);
+  expect((await messages()).rows[0]!.says.join('\n')).toContain(says);
+});
+
+test('a drop shipment is confirmed by the notice: shipped to the customer with its tracking, and our stock never moved', async () => {
+  const before = await desk.stock('BOX');
+  const draft = await desk.draft([['BOX', '100']]);
+  const order = await desk.release(await desk.take(draft, 1, { kind: 'drop_ship', supplier: 'SUP', quantity: '100' }));
+  const purchase = await desk.readPurchase(order.lines[0]!.routes[0]!.document!.id);
+  await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: purchase.id }, body: { version: purchase.version } });
+  await answers('as_asked', 2);
+  expect((await desk.read(order)).lines[0]).toMatchObject({ shipped: '100' });
+  expect(await desk.readPurchase(purchase.id)).toMatchObject({ state: 'closed', lines: [{ received: '100' }] });
+  const shipment = await desk.db.selectFrom('shipment').selectAll().where('order_id', '=', order.id).executeTakeFirstOrThrow();
+  expect(shipment).toMatchObject({ warehouse: null, tracking: `TRK${purchase.number}` });
+  expect(await desk.stock('BOX')).toEqual(before);
+  const moves = await desk.db.selectFrom('stock_movement').select('id').where('item', '=', 'BOX').where('reference', '=', purchase.number).execute();
+  expect(moves).toEqual([]);
+});
+
+test('shipped short: the notice says so, and what did not leave is still awaited', async () => {
+  const { id } = await desk.purchase('LID', '40', '2027-03-16');
+  await answers('short_ships', 2);
+  const announced = await desk.readPurchase(id);
+  expect(announced.notices[0]!.lines).toMatchObject([{ quantity: '32' }]);
+  expect((await messages()).rows[0]!.says).toEqual(['Line 1, LID: 32 have left, 40 were awaited']);
+  const receipt = await desk.call('wil', supplyRoutes.receive, {
+    params: { purchase: id },
+    body: { version: announced.version, notice: announced.notices[0]!.id, lines: [{ line: announced.lines[0]!.id, quantity: '32' }] },
+  });
+  expect(receipt.purchase).toMatchObject({ state: 'acknowledged', notices: [], lines: [{ open: '8' }] });
+});
+
+test('what cannot be acted on is refused whole, with why, and comes up; the same message twice does nothing', async () => {
+  const { id, number } = await desk.purchase('LID', '40', '2027-03-16');
+  const purchase = await desk.readPurchase(id);
+  await put(purchase, 'A1', [{ day: '2027-03-20' }, { id: '7', day: '2027-03-21' }]);
+  await put({ ...purchase, number: 'P999' }, 'A2', [{ day: '2027-03-20' }]);
+  await putText('broken.xml', '<Order><unfinished>');
+  await putText('grows.xml', '<!DOCTYPE x [<!ENTITY a "b">]><OrderResponse/>');
+  await writeFile(join(root, 'secret.txt'), 'not for you');
+  await symlink(join(root, 'secret.txt'), join(root, 'SUP', 'in', 'link.xml'));
+  await folder.round();
+  // Nothing of a refused answer holds, its first line neither.
+  expect((await desk.readPurchase(id)).lines[0]).toMatchObject({ expectedDay: '2027-03-16' });
+  const { rows } = await messages();
+  expect(rows.map((row) => [row.kind, row.state, row.purchase?.number ?? null, row.says[0]])).toEqual([
+    ['unreadable', 'refused', null, expect.stringContaining('document type')],
+    ['unreadable', 'refused', null, expect.stringMatching(/^line 1: /)],
+    ['order_response', 'refused', null, 'SUP has no purchase order P999 of ours.'],
+    ['order_response', 'refused', number, `Line 7: purchase ${number} has no such line.`],
+  ]);
+  expect((await files('refused')).filter((name) => name.endsWith('.txt'))).toHaveLength(4);
+  expect(await readFile(join(root, 'SUP', 'refused', 'A1.xml.txt'), 'utf8')).toBe(`Line 7: purchase ${number} has no such line.\n`);
+  expect(await files('in')).toEqual(['link.xml']);
+
+  await put(purchase, 'A3', [{ day: '2027-03-22' }]);
+  await folder.round();
+  await put(purchase, 'A4', [{ day: '2027-03-23' }]);
+  await folder.round();
+  await put(purchase, 'A3', [{ day: '2027-03-22' }], 'again.xml');
+  await folder.round();
+  expect((await desk.readPurchase(id)).lines[0]).toMatchObject({ expectedDay: '2027-03-23' });
+});
+
+test('two servers at one folder act on each file once', async () => {
+  const { id } = await desk.purchase('LID', '40', '2027-03-16');
+  const purchase = await desk.readPurchase(id);
+  await put(purchase, 'B1', [{ quantity: '30' }]);
+  await Promise.all([folder.round(), new ExchangeFolder(desk.services, root).round()]);
+  await folder.round();
+  expect((await desk.readPurchase(id)).lines[0]).toMatchObject({ open: '30', closed: '10' });
+  expect((await messages('all')).rows.filter((row) => row.direction === 'in')).toHaveLength(1);
+});
+
+test('cancelled by us: the supplier is told by mail and by file, and the stand-in says nothing more', async () => {
+  const { id, number } = await desk.purchase('LID', '40', '2027-03-16');
+  await folder.round();
+  const { version } = await desk.readPurchase(id);
+  await desk.call('ida', supplyRoutes.cancelPurchase, { params: { purchase: id }, body: { version, by: 'us', reason: 'ordered twice' } });
+  await answers('as_asked', 9);
+  const cancelled = await desk.readPurchase(id);
+  expect(cancelled).toMatchObject({ state: 'cancelled', notices: [] });
+  expect(cancelled.mails[0]!.subject).toBe(`Purchase order ${number} is cancelled, Marrowby Apiary Supply`);
+  expect(cancelled.messages.map((row) => [row.direction, row.kind])).toEqual([
+    ['out', 'cancellation'],
+    ['out', 'order'],
+  ]);
+});
+
+test('files go back to whoever asks for them as they were', async () => {
+  const { id } = await desk.purchase('LID', '40', '2027-03-16');
+  const [message] = (await desk.readPurchase(id)).messages;
+  const reply = await desk.request('ida', 'GET', `/api/messages/${message!.id}/file`);
+  expect(reply.headers.get('Content-Disposition')).toContain('attachment');
+  const xml = await reply.text();
+  expect(kindOfAnswer(xml).ok).toBe(false);
+  expect(readOrder(xml).ok).toBe(true);
+  expect((await desk.request(null, 'GET', `/api/messages/${message!.id}/file`)).status).toBe(401);
+});
+
+test('how the stand-in answers is set by the manager, who sees what each supplier does', async () => {
+  const view = await desk.call('mona', supplyRoutes.readStandIn);
+  expect(view.suppliers.find((row) => row.code === 'SUP')).toMatchObject({ exchanges: true, habit: 'as_asked' });
+  const body = { seconds: 5, suppliers: [{ code: 'SUP', exchanges: false, habit: 'slips' as const }] };
+  expect((await desk.send('ida', supplyRoutes.setStandIn, { body })).status).toBe(403);
+  expect(await desk.call('mona', supplyRoutes.setStandIn, { body })).toMatchObject({ seconds: 5 });
+  const wrong = await desk.send('mona', supplyRoutes.setStandIn, { body: { ...body, suppliers: [{ code: 'NOPE', exchanges: true, habit: 'slips' }] } });
+  expect(wrong.problem.errors?.[0]?.field).toBe('body.suppliers[0].code');
+  await desk.purchase('LID', '40', '2027-03-16');
+  expect((await messages('all')).rows).toEqual([]);
+});
