@@ -1,5 +1,5 @@
 import { part } from '../promise';
-import { code, day, decimal, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, text, type Of } from '../shape';
+import { code, day, decimal, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, put, text, type Of } from '../shape';
 
 const unit = object({ code: text(), name: text(), numerator: decimal(), denominator: decimal() });
 
@@ -57,6 +57,24 @@ const pool = object({
 });
 export type PoolView = Of<typeof pool>;
 
+/** Another item, and how many of it for one. */
+const other = object({ item: code(), description: text(), ratio: decimal(), available: decimal(), unit: text() });
+export type OtherItem = Of<typeof other>;
+
+const promised = object({
+  order: id(),
+  number: text(),
+  lineNo: integer(),
+  customer: text(),
+  warehouse: code(),
+  quantity: decimal(),
+  day: day(),
+  /** Too late: the day its goods are there instead; null where they never are. */
+  atRisk: flag(),
+  from: list(object({ label: text(), purchase: nullable(id()), quantity: decimal() })),
+});
+export type ItemPromise = Of<typeof promised>;
+
 const page = object({
   code: code(),
   description: text(),
@@ -67,10 +85,22 @@ const page = object({
   discontinued: flag(),
   successor: nullable(code()),
   units: list(unit),
+  gtin: nullable(text()),
+  tracksLots: flag(),
+  tracksExpiry: flag(),
   pools: list(pool),
+  /** Who is promised how many of it, from what. */
+  promises: list(promised),
   suppliers: list(
     object({ code: code(), name: text(), theirCode: note(), cost: decimal(), leadDays: decimal(), minimum: decimal(), multiple: decimal(), dropShips: flag() }),
   ),
+  /** What may go instead of it: so many of the substitute for one of it. */
+  substitutes: list(other),
+  /** What it may go instead of. */
+  insteadOf: list(other),
+  /** What one of it is put together from, and what it is a part of. */
+  components: list(other),
+  partOf: list(other),
 });
 export type ItemPage = Of<typeof page>;
 
@@ -111,6 +141,19 @@ export const itemRoutes = {
     params: object({ item: code() }),
     query: object({ warehouse: code() }),
     reply: list(queued),
+  }),
+  setDiscontinued: put('/items/{item}/discontinued', {
+    summary: 'An item is no longer made, and what follows it; or it is made again',
+    roles: ['coordinator', 'manager'],
+    params: object({ item: code() }),
+    body: object({
+      discontinued: flag(),
+      successor: optional(nullable(code())),
+      /** Suppliers do not sell it any more: it cannot be bought. */
+      soldByNobody: optional(flag()),
+      reason: optional(note(300)),
+    }),
+    reply: page,
   }),
   itemHistory: get('/items/{item}/history', { summary: 'What happened to an item, newest first', params: object({ item: code() }), reply: history }),
 };

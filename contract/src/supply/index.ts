@@ -9,8 +9,8 @@ export {
   type PurchaseView,
   type ReceiptReply,
   type Scanned,
-  type Supplier,
   type SupplyRipple,
   type TransferView,
   type Warehouse,
 } from './supply';
+export { type ReorderPolicy, type ReorderRow, type Supplier, type SupplierItem, type SupplierPage, type SupplierScore } from './suppliers';

@@ -1,4 +1,5 @@
 import { exchangeFileRoutes, message } from './exchange';
+import { supplierRoutes } from './suppliers';
 import { accepting, decision, rippleView } from '../promise';
 import {
   awaited,
@@ -50,6 +51,8 @@ const line = object({
   overdue: flag(),
   /** For nobody in particular: it lifts the item to the supplier's minimum and lot. */
   lifts: flag(),
+  /** Bought for an order line. */
+  bound: flag(),
   theirCode: note(),
   gtin: nullable(text()),
   tracksLots: flag(),
@@ -117,9 +120,6 @@ const receipt = object({
   goesTo: list(object({ order: id(), number: text(), lineNo: integer(), customer: text(), item: code(), quantity: decimal(), day: day() })),
 });
 export type ReceiptReply = Of<typeof receipt>;
-
-const supplier = object({ code: code(), name: text(), leadDays: integer(), dropShips: flag() });
-export type Supplier = Of<typeof supplier>;
 
 const warehouse = object({ code: code(), name: text() });
 export type Warehouse = Of<typeof warehouse>;
@@ -242,7 +242,7 @@ const buyers = ['coordinator', 'manager'] as const;
 
 export const supplyRoutes = {
   ...exchangeFileRoutes,
-  listSuppliers: get('/suppliers', { summary: 'Suppliers', reply: list(supplier) }),
+  ...supplierRoutes,
   listWarehouses: get('/warehouses', { summary: 'Warehouses', reply: list(warehouse) }),
   listPurchases: get('/purchases', {
     summary: 'Purchase orders, what is due first',
@@ -258,6 +258,18 @@ export const supplyRoutes = {
       warehouse: code(),
       note: optional(note(500)),
       lines: list(object({ item: code(), quantity: quantity(), cost: optional(unitPrice()), expectedDay: optional(day()) }), 1, 200),
+    }),
+    reply: purchase,
+  }),
+  changeDraft: put('/purchases/{purchase}/draft', {
+    summary: 'Change a draft by hand: its free lines, as they stand from now on, and its note; what is bought for an order line keeps its quantity',
+    roles: buyers,
+    params: purchaseId,
+    body: object({
+      version: integer(),
+      note: optional(note(500)),
+      /** Lines without an id are new; free lines that are left out are struck. */
+      lines: list(object({ id: optional(id()), item: code(), quantity: quantity(), cost: optional(unitPrice()), expectedDay: optional(day()) }), 0, 200),
     }),
     reply: purchase,
   }),

@@ -37,6 +37,14 @@ export class ArrivalOdds {
     return this.own.length;
   }
 
+  /** Standard deviation of their lateness in working days, five of seven calendar days; of all suppliers' where they have too few receipts to have one. */
+  get deviation(): number {
+    const days = this.own.length > 1 ? this.own : this.all;
+    if (days.length < 2) return 0;
+    const mean = days.reduce((sum, value) => sum + value, 0) / days.length;
+    return (Math.sqrt(days.reduce((sum, value) => sum + (value - mean) ** 2, 0) / (days.length - 1)) * 5) / 7;
+  }
+
   /** Whether anything is known at all. */
   get known(): boolean {
     return this.own.length + this.all.length > 0;

@@ -32,6 +32,13 @@ describe('how late goods come', () => {
     expect(odds.daysFor(0.5, 5)).toBeNull();
   });
 
+  test('their spread is that of the supplier’s own record, in working days, and of all where there is too little of it', () => {
+    // 0 and 7 days late: sample deviation √24.5 = 4.95 calendar days, five of seven of them working days.
+    expect(new ArrivalOdds([0, 7], [0, 0]).deviation).toBeCloseTo((Math.sqrt(24.5) * 5) / 7);
+    expect(new ArrivalOdds([9], [0, 7]).deviation).toBeCloseTo((Math.sqrt(24.5) * 5) / 7);
+    expect(new ArrivalOdds([], []).deviation).toBe(0);
+  });
+
   test('odds grow with the days, reach 1, and the day for a confidence is the least that has it', () => {
     fc.assert(
       fc.property(days, days, fc.integer({ min: -10, max: 5 }), fc.integer({ min: 1, max: 99 }), (own, all, waited, percent) => {

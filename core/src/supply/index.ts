@@ -1,3 +1,15 @@
 export { SupplierOdds, type LateCount } from './supplier-odds';
 export { ArrivalOdds, latenessOf, PRIOR_STRENGTH, type ReceiptRecord } from './arrival-odds';
 export { daysToSpare, holdsInWords, safeDay, timesInTen, type AwaitedSupply, type Dock } from './confidence';
+export {
+  demandOf,
+  economicQuantity,
+  reorderPoint,
+  SERVICE_LEVELS,
+  type Demand,
+  type LeadTime,
+  type QuantityCosts,
+  type ReorderPoint,
+  type ServiceLevel,
+} from './reorder';
+export { scorecardOf, type Scorecard } from './scorecard';

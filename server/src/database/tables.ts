@@ -107,6 +107,7 @@ export interface Database {
     freight: Generated<string>;
     freight_free_from: Generated<string | null>;
     exchanges: Generated<boolean>;
+    version: Generated<number>;
   };
   supplier_closed_day: { supplier: string; day: string };
   supplier_item: {

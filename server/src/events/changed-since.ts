@@ -7,7 +7,7 @@ const MOST_TOLD = 3;
 /** What was changed, and which version of it the request was made for. */
 export interface ChangedSubject {
   readonly kind: SubjectKind;
-  readonly key: number;
+  readonly key: string | number;
   /** `Draft 112`. */
   readonly label: string;
   readonly given: number;

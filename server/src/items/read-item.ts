@@ -1,8 +1,10 @@
-import type { ItemPage, PoolView, TimelineStep } from '@nockwright/contract/items';
+import type { ItemPage, ItemPromise, OtherItem, PoolView, TimelineStep } from '@nockwright/contract/items';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
+import { promiseBook } from '@nockwright/core/promise';
 import { unitName } from '@nockwright/core/units';
+import { sql } from 'kysely';
 import type { Now } from '../clock';
-import type { Db } from '../database';
+import { anyOf, type Db } from '../database';
 import { notFound } from '../http/refusal';
 import { decimal, loadBook, type LiveBook } from '../promise';
 
@@ -59,7 +61,61 @@ export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage
       multiple: row.multiple,
       dropShips: row.drop_ships,
     })),
+    gtin: item.gtin,
+    tracksLots: item.tracks_lots,
+    tracksExpiry: item.tracks_expiry,
+    promises: await promisesOf(db, live, code),
+    ...(await loadOthers(db, code)),
   };
+}
+
+/** Who is promised how many of an item for when, from what. */
+async function promisesOf(db: Db, live: LiveBook, item: string): Promise<ItemPromise[]> {
+  const result = promiseBook(live.book);
+  const late = new Set(result.atRisk.map(({ id, date }) => `${id}/${date}`));
+  const kept = result.promises.flatMap(({ id, schedule }) =>
+    schedule.filter((entry) => entry.kept).map((entry) => ({ ...entry, id, info: live.demands.get(id)! })),
+  );
+  const own = kept.filter(({ info }) => info.item === item);
+  const customers = await db
+    .selectFrom('sales_order')
+    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+    .select(['sales_order.id', 'customer.name'])
+    .where(anyOf('sales_order.id', [...new Set(own.map(({ info }) => info.orderId))]))
+    .execute();
+  const names = new Map(customers.map((row) => [row.id, row.name]));
+  return own
+    .map(({ id, date, quantity, from, info }) => ({
+      order: info.orderId,
+      number: info.orderNumber,
+      lineNo: info.lineNo,
+      customer: names.get(info.orderId) ?? '',
+      warehouse: info.warehouse,
+      quantity: decimal(quantity),
+      day: date,
+      atRisk: late.has(`${id}/${date}`),
+      from: from.map((part) => {
+        const supply = live.supplies.get(part.supply);
+        return { label: supply?.label ?? part.supply, purchase: supply?.purchase ?? null, quantity: decimal(part.quantity) };
+      }),
+    }))
+    .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.order - b.order || a.lineNo - b.lineNo));
+}
+
+/** What may stand in for an item, what it stands in for, what it is made of and what it is a part of. */
+async function loadOthers(db: Db, code: string): Promise<Pick<ItemPage, 'substitutes' | 'insteadOf' | 'components' | 'partOf'>> {
+  const { rows } = await sql<OtherItem & { kind: 'substitutes' | 'insteadOf' | 'components' | 'partOf' }>`
+    select o.kind, o.item, i.description, i.unit, trim_scale(o.ratio)::text as ratio,
+      trim_scale(coalesce((select sum(greatest(0, on_hand + inbound - committed)) from stock s where s.item = o.item), 0))::text as available
+    from (
+      select 'substitutes' as kind, substitute as item, ratio from item_substitute where item = ${code}
+      union all select 'insteadOf', item, ratio from item_substitute where substitute = ${code}
+      union all select 'components', component, quantity from item_component where item = ${code}
+      union all select 'partOf', item, quantity from item_component where component = ${code}
+    ) o join item i on i.code = o.item
+    order by o.item`.execute(db);
+  const of = (kind: (typeof rows)[number]['kind']) => rows.filter((row) => row.kind === kind).map(({ kind: _, ...row }) => row);
+  return { substitutes: of('substitutes'), insteadOf: of('insteadOf'), components: of('components'), partOf: of('partOf') };
 }
 
 type Change = Pick<TimelineStep, 'day' | 'change' | 'kind' | 'label' | 'order' | 'purchase'>;

@@ -6,6 +6,7 @@ import { mountCommand, mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
 import { readAccepted } from '../promise';
 import { countStock, previewCount } from './count-stock';
+import { setDiscontinued } from './discontinue';
 import { findItems, listStock } from './find-items';
 import { moveGoods, previewMove } from './move-goods';
 import { readItem } from './read-item';
@@ -17,6 +18,7 @@ export function mountItems(app: Hono, services: Services): void {
   mountQuery(app, services, itemRoutes.listStock, ({ db }, { query }) => listStock(db, query.search));
   mountQuery(app, services, itemRoutes.readItem, ({ db, now }, { params }) => readItem(db, now, params.item));
   mountQuery(app, services, itemRoutes.readQueue, ({ db, now }, { params, query }) => readQueue(db, now, params.item, query.warehouse));
+  mountCommand(app, services, itemRoutes.setDiscontinued, (context, { params, body }) => setDiscontinued(context, params.item, body));
   mountQuery(app, services, itemRoutes.itemHistory, async ({ db }, { params }) => {
     const known = await db.selectFrom('item').select('code').where('code', '=', params.item).executeTakeFirst();
     if (!known) throw notFound(`item ${params.item}`);

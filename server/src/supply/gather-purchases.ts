@@ -76,7 +76,7 @@ export async function gatherPurchases(context: CommandContext, buys: readonly Bu
 }
 
 /** The draft, locked; none where somebody has sent it meanwhile. */
-async function stillDraft({ trx }: CommandContext, draft: DraftPurchase | undefined): Promise<DraftPurchase | undefined> {
+export async function stillDraft({ trx }: CommandContext, draft: DraftPurchase | undefined): Promise<DraftPurchase | undefined> {
   if (!draft) return undefined;
   const { state } = await trx.selectFrom('purchase_order').select('state').where('id', '=', draft.id).forUpdate().executeTakeFirstOrThrow();
   return state === 'draft' ? draft : undefined;

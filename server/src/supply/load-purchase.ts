@@ -100,6 +100,7 @@ export async function readPurchase(db: Db, now: Now, purchaseId: number): Promis
       expectedDay: line.expected_day,
       availableDay: live.supplies.get(`${purchase.number}/${line.line_no}`)?.available ?? null,
       lifts: line.lifts,
+      bound: line.order_line_id !== null,
       theirCode: line.their_code ?? '',
       gtin: line.gtin,
       tracksLots: line.tracks_lots,

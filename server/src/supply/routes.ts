@@ -7,6 +7,7 @@ import { notFound } from '../http/refusal';
 import { readAccepted } from '../promise';
 import { buildAssembly, giveUpAssembly } from './assemblies';
 import { cancelPurchase, previewCancel } from './cancel-purchase';
+import { changeDraft } from './change-draft';
 import { closeLine } from './close-line';
 import { confirmDespatch } from './confirm-despatch';
 import { createPurchase } from './create-purchase';
@@ -18,6 +19,11 @@ import { messageFile, seeTo } from './exchange/see-to';
 import { readStandIn, setStandIn } from './exchange/set-stand-in';
 import { listInside, readAssembly, readTransfer } from './read-inside';
 import { cancelTransfer, receiveTransfer } from './receive-transfer';
+import { buyToStock } from './reorder/buy-to-stock';
+import { listReorder } from './reorder/list-reorder';
+import { readReorderPolicy, setReorderPolicy } from './reorder/policy';
+import { changeSupplier, dropSupplierItem, setSupplierItem } from './suppliers/change-supplier';
+import { listSuppliers, readSupplier } from './suppliers/read-supplier';
 import { shipTransfer } from './transfers';
 import { previewReceipt, readReceived, receive } from './receive';
 import { listExpected, readAtDock } from './receiving';
@@ -25,14 +31,14 @@ import { previewClose, previewReschedule, reschedule } from './reschedule';
 import { sendPurchase } from './send-purchase';
 
 export function mountSupply(app: Hono, services: Services): void {
-  mountQuery(app, services, supplyRoutes.listSuppliers, async ({ db }) => {
-    const rows = await db.selectFrom('supplier').select(['code', 'name', 'lead_days', 'drop_ships']).orderBy('name').execute();
-    return rows.map((row) => ({ code: row.code, name: row.name, leadDays: row.lead_days, dropShips: row.drop_ships }));
-  });
+  mountSuppliers(app, services);
+  mountReorder(app, services);
+  mountExchangeFiles(app, services);
   mountQuery(app, services, supplyRoutes.listWarehouses, ({ db }) => db.selectFrom('warehouse').select(['code', 'name']).orderBy('name').execute());
   mountQuery(app, services, supplyRoutes.listPurchases, ({ db, now }, { query }) => listPurchases(db, now, query));
   mountQuery(app, services, supplyRoutes.readPurchase, ({ db, now }, { params }) => readPurchase(db, now, params.purchase));
   mountCommand(app, services, supplyRoutes.createPurchase, (context, { body }) => createPurchase(context, body));
+  mountCommand(app, services, supplyRoutes.changeDraft, (context, { params, body }) => changeDraft(context, params.purchase, body));
   mountCommand(app, services, supplyRoutes.sendPurchase, (context, { params, body }) => sendPurchase(context, params.purchase, body.version));
   mountQuery(app, services, supplyRoutes.previewReschedule, ({ db, now }, { params, query: { day, open, accept } }) =>
     previewReschedule(db, now, params.purchase, params.line, { ...(day ? { expectedDay: day } : {}), ...(open ? { open } : {}) }, readAccepted(accept)),
@@ -82,6 +88,34 @@ export function mountSupply(app: Hono, services: Services): void {
     await readAssembly(db, params.assembly);
     return readHistory(db, 'assembly', params.assembly);
   });
+  mountQuery(app, services, supplyRoutes.purchaseHistory, async ({ db }, { params }) => {
+    const known = await db.selectFrom('purchase_order').select('id').where('id', '=', params.purchase).executeTakeFirst();
+    if (!known) throw notFound(`purchase order ${params.purchase}`);
+    return readHistory(db, 'purchase', params.purchase);
+  });
+}
+
+function mountSuppliers(app: Hono, services: Services): void {
+  mountQuery(app, services, supplyRoutes.listSuppliers, ({ db, now }) => listSuppliers(db, now));
+  mountQuery(app, services, supplyRoutes.readSupplier, ({ db, now }, { params }) => readSupplier(db, now, params.supplier));
+  mountQuery(app, services, supplyRoutes.supplierHistory, async ({ db, now }, { params }) => {
+    await readSupplier(db, now, params.supplier);
+    return readHistory(db, 'supplier', params.supplier);
+  });
+  mountCommand(app, services, supplyRoutes.changeSupplier, (context, { params, body }) => changeSupplier(context, params.supplier, body));
+  mountCommand(app, services, supplyRoutes.setSupplierItem, (context, { params, body }) => setSupplierItem(context, params.supplier, params.item, body));
+  mountCommand(app, services, supplyRoutes.dropSupplierItem, (context, { params }) => dropSupplierItem(context, params.supplier, params.item));
+}
+
+function mountReorder(app: Hono, services: Services): void {
+  mountQuery(app, services, supplyRoutes.listReorder, ({ db, now }, { query }) => listReorder(db, now, query));
+  mountCommand(app, services, supplyRoutes.buyToStock, async (context, { body }) => ({ purchases: await buyToStock(context, body.lines) }));
+  mountQuery(app, services, supplyRoutes.readReorderPolicy, ({ db }) => readReorderPolicy(db));
+  mountCommand(app, services, supplyRoutes.setReorderPolicy, (context, { body }) => setReorderPolicy(context, body));
+}
+
+/** What goes to suppliers and comes from them as files, and who stands in for them. */
+function mountExchangeFiles(app: Hono, services: Services): void {
   mountQuery(app, services, supplyRoutes.listMessages, ({ db }, { query }) => listMessages(db, query));
   mountQuery(app, services, supplyRoutes.readExchangeFile, ({ db }, { params }) => messageFile(db, params.message));
   mountCommand(app, services, supplyRoutes.lookedAt, async (context, { params }) => {
@@ -90,9 +124,4 @@ export function mountSupply(app: Hono, services: Services): void {
   });
   mountQuery(app, services, supplyRoutes.readStandIn, ({ db }) => readStandIn(db));
   mountCommand(app, services, supplyRoutes.setStandIn, (context, { body }) => setStandIn(context, body));
-  mountQuery(app, services, supplyRoutes.purchaseHistory, async ({ db }, { params }) => {
-    const known = await db.selectFrom('purchase_order').select('id').where('id', '=', params.purchase).executeTakeFirst();
-    if (!known) throw notFound(`purchase order ${params.purchase}`);
-    return readHistory(db, 'purchase', params.purchase);
-  });
 }

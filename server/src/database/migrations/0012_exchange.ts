@@ -26,7 +26,7 @@ create index mail_purchase on mail (purchase_id, id desc) where purchase_id is n
 
 const MESSAGES = `
 /* They take orders as UBL files, and answer with them. */
-alter table supplier add column exchanges boolean not null default false;
+alter table supplier add column exchanges boolean not null default false, add column version integer not null default 1;
 create table exchange_message (
   id integer generated always as identity primary key,
   supplier text not null references supplier,

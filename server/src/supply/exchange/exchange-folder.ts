@@ -82,7 +82,7 @@ export class ExchangeFolder {
       await this.inTransaction((context) => takeAnswer(context, file));
     } catch (error) {
       if (!(error instanceof Refusal)) return this.again(path, error, () => this.refuse(file, folder, ['it could not be acted on; the server’s log says why']));
-      if (error.kind === 'conflict') return this.again(path, error, () => this.refuse(file, folder, [error.message]));
+      if (error.kind === 'conflict' || error.kind === 'changed') return this.again(path, error, () => this.refuse(file, folder, [error.message]));
       if (Date.now() - stat.mtimeMs < SETTLED_MS && error.errors.some(({ field }) => field === 'file')) return;
       return this.refuse(
         file,

@@ -1,0 +1,210 @@
+import {
+  code,
+  day,
+  decimal,
+  email,
+  flag,
+  get,
+  history,
+  integer,
+  list,
+  note,
+  nullable,
+  number,
+  object,
+  oneOf,
+  optional,
+  post,
+  put,
+  quantity,
+  remove,
+  text,
+  unitPrice,
+  type Of,
+} from '../shape';
+
+const buyers = ['coordinator', 'manager'] as const;
+
+const supplier = object({
+  code: code(),
+  name: text(),
+  leadDays: integer(),
+  dropShips: flag(),
+  exchanges: flag(),
+  /** Items they sell. */
+  items: integer(),
+  openOrders: integer(),
+  overdueOrders: integer(),
+  receipts: integer(),
+  onTimePercent: nullable(number()),
+});
+export type Supplier = Of<typeof supplier>;
+
+const costBreak = object({ from: quantity(), cost: unitPrice() });
+
+const supplierItem = object({
+  item: code(),
+  description: text(),
+  unit: text(),
+  discontinued: flag(),
+  theirCode: note(),
+  cost: decimal(),
+  /** Null: as the supplier's other items. */
+  leadDays: nullable(integer()),
+  minimum: decimal(),
+  multiple: decimal(),
+  returnable: flag(),
+  breaks: list(object({ from: decimal(), cost: decimal() })),
+});
+export type SupplierItem = Of<typeof supplierItem>;
+
+/** How they deliver, from the record of receipts and of lines that have ended. */
+const score = object({
+  receipts: integer(),
+  onTimePercent: nullable(number()),
+  meanDays: nullable(number()),
+  medianDays: nullable(number()),
+  worstTenthDays: nullable(number()),
+  spread: list(object({ days: number(), receipts: integer() })),
+  months: list(object({ month: text(), receipts: integer(), onTimePercent: number() })),
+  /** Lines of purchases that nothing more is awaited of. */
+  endedLines: integer(),
+  /** Of them, those of which all came. */
+  inFullPercent: nullable(number()),
+  damagedLines: integer(),
+  /** What was bought of them in the last twelve months. */
+  bought: decimal(),
+});
+export type SupplierScore = Of<typeof score>;
+
+const supplierPage = object({
+  code: code(),
+  name: text(),
+  version: integer(),
+  email: note(),
+  leadDays: integer(),
+  /** ISO weekdays: 1 Monday to 7 Sunday. */
+  workdays: list(integer(1, 7)),
+  orderDays: list(integer(1, 7)),
+  cutoff: nullable(text()),
+  transitDays: integer(),
+  minimumValue: decimal(),
+  freight: decimal(),
+  freightFreeFrom: nullable(decimal()),
+  dropShips: flag(),
+  dropShipFee: decimal(),
+  exchanges: flag(),
+  closed: list(day()),
+  /** The day an order placed now is taken, and the day goods of usual lead time reach us. */
+  nextOrder: object({ taken: day(), arrives: day() }),
+  items: list(supplierItem),
+  score,
+});
+export type SupplierPage = Of<typeof supplierPage>;
+
+const money = unitPrice();
+const supplierCode = object({ supplier: code() });
+const itemOfSupplier = object({ supplier: code(), item: code() });
+
+const reorderRow = object({
+  item: code(),
+  description: text(),
+  unit: text(),
+  warehouse: code(),
+  onHand: decimal(),
+  /** Bought, on its way or on a draft. */
+  due: decimal(),
+  /** Owed to customers: promised or waiting. */
+  owed: decimal(),
+  /** On hand and due less owed: what the reorder point is held against. */
+  position: decimal(),
+  /** Asked for on a working day. */
+  perDay: number(),
+  deviation: number(),
+  /** Working days until what is ordered now can leave. */
+  leadDays: integer(),
+  leadDeviation: number(),
+  safety: decimal(),
+  point: decimal(),
+  /** What to buy, in the supplier's lots. */
+  quantity: decimal(),
+  supplier: code(),
+  supplierName: text(),
+  cost: decimal(),
+  value: decimal(),
+  /** Everybody who sells it, cheapest for this quantity first. */
+  suppliers: list(object({ code: code(), name: text(), cost: decimal(), quantity: decimal(), arrives: day() })),
+});
+export type ReorderRow = Of<typeof reorderRow>;
+
+const serviceLevel = oneOf('80', '85', '90', '95', '97.5', '98', '99', '99.5');
+const reorderPolicy = object({ level: serviceLevel, orderCost: unitPrice(), holdingPercent: unitPrice(), demandDays: integer(5, 400) });
+export type ReorderPolicy = Of<typeof reorderPolicy>;
+
+export const supplierRoutes = {
+  listSuppliers: get('/suppliers', { summary: 'Suppliers, with what is open at them and how they deliver', reply: list(supplier) }),
+  readSupplier: get('/suppliers/{supplier}', { summary: 'A supplier: terms, items, how they deliver', params: supplierCode, reply: supplierPage }),
+  supplierHistory: get('/suppliers/{supplier}/history', { summary: 'What happened to a supplier, newest first', params: supplierCode, reply: history }),
+  changeSupplier: put('/suppliers/{supplier}', {
+    summary: 'Change what a supplier wants and when they work',
+    roles: buyers,
+    params: supplierCode,
+    body: object({
+      version: integer(),
+      email: optional(nullable(email())),
+      leadDays: optional(integer(0, 365)),
+      workdays: optional(list(integer(1, 7), 1, 7)),
+      orderDays: optional(list(integer(1, 7), 1, 7)),
+      cutoff: optional(nullable(text(5))),
+      transitDays: optional(integer(0, 60)),
+      minimumValue: optional(money),
+      freight: optional(money),
+      freightFreeFrom: optional(nullable(money)),
+      dropShips: optional(flag()),
+      dropShipFee: optional(money),
+      exchanges: optional(flag()),
+      closed: optional(list(day(), 0, 366)),
+    }),
+    reply: supplierPage,
+  }),
+  setSupplierItem: put('/suppliers/{supplier}/items/{item}', {
+    summary: 'Say at what terms a supplier sells an item; one they did not sell is added',
+    roles: buyers,
+    params: itemOfSupplier,
+    body: object({
+      version: integer(),
+      theirCode: optional(note(60)),
+      cost: unitPrice(),
+      leadDays: optional(nullable(integer(0, 365))),
+      minimum: quantity(),
+      multiple: quantity(),
+      returnable: optional(flag()),
+      breaks: optional(list(costBreak, 0, 20)),
+    }),
+    reply: supplierPage,
+  }),
+  dropSupplierItem: remove('/suppliers/{supplier}/items/{item}', {
+    summary: 'A supplier does not sell an item any more',
+    roles: buyers,
+    params: itemOfSupplier,
+    reply: supplierPage,
+  }),
+  listReorder: get('/reorder', {
+    summary: 'What to buy next: items at or under their reorder point, by warehouse',
+    query: object({ search: optional(note(100)), warehouse: optional(code()), which: optional(oneOf('due', 'all')) }),
+    reply: list(reorderRow),
+  }),
+  buyToStock: post('/reorder', {
+    summary: 'Put goods on the draft purchase order of their supplier for the warehouse, or on a new one',
+    roles: buyers,
+    body: object({ lines: list(object({ item: code(), warehouse: code(), supplier: code(), quantity: quantity() }), 1, 500) }),
+    reply: object({ purchases: list(object({ id: integer(1), number: text(), supplier: text(), lines: integer() })) }),
+  }),
+  readReorderPolicy: get('/reorder/policy', { summary: 'How it is reckoned when to buy and how much', reply: reorderPolicy }),
+  setReorderPolicy: put('/reorder/policy', {
+    summary: 'Set how it is reckoned when to buy and how much',
+    roles: ['manager'],
+    body: reorderPolicy,
+    reply: reorderPolicy,
+  }),
+};

@@ -1,0 +1,188 @@
+import type { ReorderPolicy, ReorderRow } from '@nockwright/contract/supply';
+import { dayNumber, isoDay, workCalendar, type WorkCalendar } from '@nockwright/core/calendar';
+import { compareDecimal, lineAmount } from '@nockwright/core/money';
+import { costFor, leavesAgain, purchaseQuantity, supplierArrival } from '@nockwright/core/shortages';
+import { demandOf, economicQuantity, reorderPoint, type LeadTime } from '@nockwright/core/supply';
+import { sql } from 'kysely';
+import type { Now } from '../../clock';
+import { escapeLike, searchWords, type Db } from '../../database';
+import { loadOdds, loadWarehouses } from '../../promise';
+import { loadOffers, type ItemOffer } from '../load-offers';
+import { readReorderPolicy } from './policy';
+
+export interface ReorderFilter {
+  readonly search?: string;
+  readonly warehouse?: string;
+  /** Only what is to be bought; else everything that is asked for. */
+  readonly which?: 'due' | 'all';
+}
+
+interface Pool {
+  readonly item: string;
+  readonly description: string;
+  readonly unit: string;
+  readonly warehouse: string;
+  readonly on_hand: string;
+  readonly due: string;
+  readonly owed: string;
+  /** What was ordered on each day that anything was. */
+  readonly days: readonly { readonly day: string; readonly quantity: string }[] | null;
+}
+
+interface Place {
+  readonly calendar: WorkCalendar;
+  readonly book: { readonly workdays: readonly number[]; readonly closed?: readonly string[]; readonly receivingDays?: number };
+}
+
+/**
+ * What to buy next. Demand is what customers ordered on the working days of the last so many, drop shipments and what was
+ * bought for one order left out: they never touch the shelf. The lead time is what the supplier's calendar and ours make of
+ * it today, its spread that of their receipts. Assembled items are not bought: their parts are.
+ */
+export async function listReorder(db: Db, now: Now, { search, warehouse, which = 'due' }: ReorderFilter): Promise<ReorderRow[]> {
+  const policy = await readReorderPolicy(db);
+  const from = isoDay(dayNumber(now.today) - policy.demandDays);
+  const pools = await loadPools(db, now, from, search, warehouse);
+  const offers = await loadOffers(db, [...new Set(pools.map((pool) => pool.item))], await loadOdds(db));
+  const first = await db
+    .selectFrom('sales_order')
+    .select(({ fn }) => fn.min<string | null>('entered').as('first'))
+    .executeTakeFirst();
+  // A desk that is younger than the days looked back on has no demand before its first order.
+  const since = first?.first && first.first.slice(0, 10) > from ? first.first.slice(0, 10) : from;
+  const places = new Map(
+    (await loadWarehouses(db)).map(({ code, book }): [string, Place] => [
+      code,
+      { book, calendar: workCalendar(book.workdays, (book.closed ?? []).map(dayNumber)) },
+    ]),
+  );
+  const rows = pools.flatMap((pool) => rowOf(pool, offers.get(pool.item) ?? [], places.get(pool.warehouse)!, policy, now, since));
+  return rows
+    .filter((row) => which === 'all' || compareDecimal(row.position, row.point) <= 0)
+    .sort((a, b) => a.supplierName.localeCompare(b.supplierName) || a.warehouse.localeCompare(b.warehouse) || a.item.localeCompare(b.item));
+}
+
+function rowOf(pool: Pool, offers: readonly ItemOffer[], place: Place, policy: ReorderPolicy, now: Now, since: string): ReorderRow[] {
+  const asked = demandOf(dailyDemand(pool, place.calendar, since, now.today));
+  if (asked.perDay === 0 || offers.length === 0) return [];
+  const position = Number(pool.on_hand) + Number(pool.due) - Number(pool.owed);
+  const choices = offers.map((offer) => choiceOf(offer, place, policy, now, asked, position));
+  choices.sort((a, b) => compareDecimal(a.cost, b.cost) || a.lead.days - b.lead.days);
+  const [best] = choices as [Choice, ...Choice[]];
+  return [
+    {
+      item: pool.item,
+      description: pool.description,
+      unit: pool.unit,
+      warehouse: pool.warehouse,
+      onHand: pool.on_hand,
+      due: pool.due,
+      owed: pool.owed,
+      position: whole(position),
+      perDay: rounded(asked.perDay),
+      deviation: rounded(asked.deviation),
+      leadDays: best.lead.days,
+      leadDeviation: rounded(best.lead.deviation),
+      safety: whole(best.safety),
+      point: whole(best.point),
+      quantity: best.quantity,
+      supplier: best.offer.supplier,
+      supplierName: best.offer.name,
+      cost: best.cost,
+      value: lineAmount(best.quantity, best.cost, 'EUR'),
+      suppliers: choices.map(({ offer, cost, quantity, arrives }) => ({ code: offer.supplier, name: offer.name, cost, quantity, arrives })),
+    },
+  ];
+}
+
+interface Choice {
+  readonly offer: ItemOffer;
+  readonly lead: LeadTime;
+  readonly arrives: string;
+  readonly safety: number;
+  readonly point: number;
+  readonly quantity: string;
+  readonly cost: string;
+}
+
+/** What buying of this supplier means: how long it takes, when it is time, how many in their lots, what each costs. */
+function choiceOf(
+  offer: ItemOffer,
+  { calendar, book }: Place,
+  policy: ReorderPolicy,
+  now: Now,
+  asked: { readonly perDay: number; readonly deviation: number },
+  position: number,
+): Choice {
+  const arrives = supplierArrival(now.localTime, offer);
+  const leaves = leavesAgain(arrives, { workdays: book.workdays, closed: book.closed ?? [], receivingDays: book.receivingDays ?? 0 });
+  const lead = { days: workdaysBetween(calendar, now.today, leaves), deviation: offer.odds?.deviation ?? 0 };
+  const { safety, point } = reorderPoint(asked, lead, policy.level);
+  const economic = economicQuantity(asked.perDay, Number(offer.cost), { order: Number(policy.orderCost), holdingPercent: Number(policy.holdingPercent) });
+  // At least back up to the reorder point, and never a part of a unit more than is asked for.
+  const wanted = Math.max(1, Math.ceil(Math.max(economic, point - position)));
+  const quantity = purchaseQuantity(String(wanted), offer);
+  return { offer, lead, arrives, safety, point, quantity, cost: costFor(quantity, offer) };
+}
+
+/** What was ordered on each working day since then; of a day that is none, on the working day after it. */
+function dailyDemand(pool: Pool, calendar: WorkCalendar, since: string, today: string): number[] {
+  const days = new Map<number, number>();
+  for (let day = calendar.ceil(dayNumber(since)); day < dayNumber(today); day = calendar.ceil(day + 1)) days.set(day, 0);
+  for (const { day, quantity } of pool.days ?? []) {
+    const at = calendar.ceil(dayNumber(day));
+    if (days.has(at)) days.set(at, days.get(at)! + Number(quantity));
+  }
+  return [...days.values()];
+}
+
+function workdaysBetween(calendar: WorkCalendar, from: string, to: string): number {
+  let days = 0;
+  for (let day = calendar.ceil(dayNumber(from)); day < dayNumber(to); day = calendar.ceil(day + 1)) days++;
+  return days;
+}
+
+async function loadPools(db: Db, now: Now, from: string, search: string | undefined, warehouse: string | undefined): Promise<readonly Pool[]> {
+  const matches = searchWords(search).map((word) => {
+    const like = `%${escapeLike(word)}%`;
+    return sql`and (i.search like ${like} or exists (select from supplier_item x join supplier s on s.code = x.supplier where x.item = i.code and lower(s.name) like ${like}))`;
+  });
+  const { rows } = await sql<Pool>`
+    select i.code as item, i.description, i.unit, w.code as warehouse,
+      trim_scale(coalesce(s.on_hand, 0))::text as on_hand, trim_scale(due.quantity)::text as due, trim_scale(owed.quantity)::text as owed, asked.days
+    from item i
+    cross join warehouse w
+    left join stock s on s.item = i.code and s.warehouse = w.code
+    cross join lateral (
+      select coalesce(sum(l.quantity - l.received - l.closed), 0) as quantity
+      from purchase_line l join purchase_order p on p.id = l.purchase_id
+      where l.item = i.code and l.warehouse = w.code and p.state <> 'cancelled' and l.received + l.closed < l.quantity
+    ) due
+    cross join lateral (
+      select coalesce(sum(greatest(0, l.stock_quantity - l.shipped - l.cancelled - coalesce((
+        select sum(d.quantity - d.received - d.closed) from purchase_line d where d.order_line_id = l.id and d.warehouse is null), 0))), 0) as quantity
+      from order_line l join sales_order o on o.id = l.order_id
+      where l.item = i.code and l.warehouse = w.code and o.kind = 'order' and o.state = 'released'
+    ) owed
+    cross join lateral (
+      select json_agg(json_build_object('day', day, 'quantity', quantity) order by day) as days from (
+        select left(o.entered::text, 10) as day,
+          sum(l.stock_quantity - l.cancelled - coalesce((select sum(p.quantity - p.closed) from purchase_line p where p.order_line_id = l.id), 0))::text as quantity
+        from order_line l join sales_order o on o.id = l.order_id
+        where l.item = i.code and l.warehouse = w.code and o.kind = 'order' and o.state = 'released'
+          and o.entered::date >= ${from}::date and o.entered::date < ${now.today}::date
+        group by 1
+      ) d
+    ) asked
+    where not i.discontinued and exists (select from supplier_item x where x.item = i.code)
+      and ${warehouse ? sql`w.code = ${warehouse}` : sql`true`} ${sql.join(matches, sql` `)}`.execute(db);
+  return rows;
+}
+
+function whole(value: number): string {
+  return String(Math.ceil(value - 1e-9));
+}
+
+function rounded(value: number): number {
+  return Math.round(value * 100) / 100;
+}

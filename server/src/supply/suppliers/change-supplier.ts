@@ -1,0 +1,141 @@
+import type { BodyOf } from '@nockwright/contract/shape';
+import type { SupplierPage, supplyRoutes } from '@nockwright/contract/supply';
+import { parseClock } from '@nockwright/core/calendar';
+import { compareDecimal } from '@nockwright/core/money';
+import { sql } from 'kysely';
+import type { Trx } from '../../database';
+import { changedSince, recordEvent } from '../../events';
+import type { CommandContext } from '../../http/context';
+import { invalid, notFound } from '../../http/refusal';
+import { readSupplier } from './read-supplier';
+
+/** Changes what a supplier wants and when they work. Promises that stand are not moved: they rest on purchases that were sent. */
+export async function changeSupplier(context: CommandContext, code: string, wish: BodyOf<typeof supplyRoutes.changeSupplier>): Promise<SupplierPage> {
+  const { trx, now } = context;
+  const before = await lockSupplier(trx, code, wish.version);
+  if (typeof wish.cutoff === 'string' && parseClock(wish.cutoff) === null) throw invalid('body.cutoff', `expected a time HH:MM, got ${wish.cutoff}`);
+  const changes = {
+    ...(wish.email === undefined ? {} : { email: wish.email ?? '' }),
+    ...(wish.leadDays === undefined ? {} : { lead_days: wish.leadDays }),
+    ...(wish.workdays === undefined ? {} : { workdays: weekdays(wish.workdays) }),
+    ...(wish.orderDays === undefined ? {} : { order_days: weekdays(wish.orderDays) }),
+    ...(wish.cutoff === undefined ? {} : { cutoff: wish.cutoff }),
+    ...(wish.transitDays === undefined ? {} : { transit_days: wish.transitDays }),
+    ...(wish.minimumValue === undefined ? {} : { minimum_value: wish.minimumValue }),
+    ...(wish.freight === undefined ? {} : { freight: wish.freight }),
+    ...(wish.freightFreeFrom === undefined ? {} : { freight_free_from: wish.freightFreeFrom }),
+    ...(wish.dropShips === undefined ? {} : { drop_ships: wish.dropShips }),
+    ...(wish.dropShipFee === undefined ? {} : { drop_ship_fee: wish.dropShipFee }),
+    ...(wish.exchanges === undefined ? {} : { exchanges: wish.exchanges }),
+  };
+  await touchSupplier(trx, code, changes);
+  if (wish.closed) {
+    await trx.deleteFrom('supplier_closed_day').where('supplier', '=', code).execute();
+    const days = [...new Set(wish.closed)];
+    if (days.length > 0)
+      await trx
+        .insertInto('supplier_closed_day')
+        .values(days.map((day) => ({ supplier: code, day })))
+        .execute();
+  }
+  await recordEvent(context, {
+    what: `changed the terms of ${before.name}`,
+    before: Object.fromEntries(Object.keys(changes).map((name) => [name, before[name as keyof typeof changes]])),
+    after: { ...changes, ...(wish.closed ? { closed: wish.closed } : {}) },
+    subjects: [{ kind: 'supplier', key: code }],
+  });
+  return readSupplier(trx, now, code);
+}
+
+/** Says at what terms a supplier sells an item from now on. Costs on purchases that exist stay as they are. */
+export async function setSupplierItem(
+  context: CommandContext,
+  code: string,
+  item: string,
+  wish: BodyOf<typeof supplyRoutes.setSupplierItem>,
+): Promise<SupplierPage> {
+  const { trx, now } = context;
+  const { name } = await lockSupplier(trx, code, wish.version);
+  const known = await trx.selectFrom('item').select('code').where('code', '=', item).executeTakeFirst();
+  if (!known) throw notFound(`item ${item}`);
+  const breaks = wish.breaks ?? [];
+  breaks.forEach((step, at) => {
+    if (at > 0 && compareDecimal(step.from, breaks[at - 1]!.from) <= 0)
+      throw invalid(`body.breaks[${at}].from`, `expected more than the ${breaks[at - 1]!.from} of the break before it, got ${step.from}`);
+    if (compareDecimal(step.cost, at === 0 ? wish.cost : breaks[at - 1]!.cost) > 0)
+      throw invalid(`body.breaks[${at}].cost`, `expected no more than what fewer cost, got ${step.cost}`);
+  });
+  const before = await trx.selectFrom('supplier_item').selectAll().where('supplier', '=', code).where('item', '=', item).executeTakeFirst();
+  const terms = {
+    their_code: wish.theirCode ?? before?.their_code ?? '',
+    cost: wish.cost,
+    lead_days: wish.leadDays === undefined ? (before?.lead_days ?? null) : wish.leadDays,
+    minimum: wish.minimum,
+    multiple: wish.multiple,
+    returnable: wish.returnable ?? before?.returnable ?? true,
+  };
+  await trx
+    .insertInto('supplier_item')
+    .values({ supplier: code, item, ...terms })
+    .onConflict((conflict) => conflict.columns(['supplier', 'item']).doUpdateSet(terms))
+    .execute();
+  if (wish.breaks) {
+    await trx.deleteFrom('supplier_item_break').where('supplier', '=', code).where('item', '=', item).execute();
+    if (breaks.length > 0)
+      await trx
+        .insertInto('supplier_item_break')
+        .values(breaks.map((step) => ({ supplier: code, item, from_quantity: step.from, cost: step.cost })))
+        .execute();
+  }
+  await touchSupplier(trx, code);
+  await recordEvent(context, {
+    what: before ? `${name} sells ${item} at other terms` : `${name} sells ${item} from now on`,
+    before: before ?? null,
+    after: { ...terms, breaks },
+    subjects: [
+      { kind: 'supplier', key: code },
+      { kind: 'item', key: item },
+    ],
+  });
+  return readSupplier(trx, now, code);
+}
+
+/** A supplier does not sell an item any more. What was bought of them still comes. */
+export async function dropSupplierItem(context: CommandContext, code: string, item: string): Promise<SupplierPage> {
+  const { trx, now } = context;
+  const { name } = await lockSupplier(trx, code);
+  const known = await trx.selectFrom('supplier_item').selectAll().where('supplier', '=', code).where('item', '=', item).executeTakeFirst();
+  if (!known) throw notFound(`item ${item} of ${name}`);
+  await trx.deleteFrom('supplier_item_break').where('supplier', '=', code).where('item', '=', item).execute();
+  await trx.deleteFrom('supplier_item').where('supplier', '=', code).where('item', '=', item).execute();
+  await touchSupplier(trx, code);
+  await recordEvent(context, {
+    what: `${name} does not sell ${item} any more`,
+    before: known,
+    subjects: [
+      { kind: 'supplier', key: code },
+      { kind: 'item', key: item },
+    ],
+  });
+  return readSupplier(trx, now, code);
+}
+
+async function lockSupplier(trx: Trx, code: string, version?: number) {
+  const supplier = await trx.selectFrom('supplier').selectAll().where('code', '=', code).forUpdate().executeTakeFirst();
+  if (!supplier) throw notFound(`supplier ${code}`);
+  if (version !== undefined && version !== supplier.version)
+    throw await changedSince(trx, { kind: 'supplier', key: code, label: supplier.name, given: version, current: supplier.version });
+  return supplier;
+}
+
+async function touchSupplier(trx: Trx, code: string, changes: object = {}): Promise<void> {
+  await trx
+    .updateTable('supplier')
+    .set({ ...changes, version: sql`version + 1` })
+    .where('code', '=', code)
+    .execute();
+}
+
+function weekdays(days: readonly number[]): number[] {
+  return [...new Set(days)].sort((a, b) => a - b);
+}
