@@ -1,5 +1,6 @@
 import { dayNumber, isoDay, isoWeekday } from '@nockwright/core/calendar';
 import type { OrderView } from '@nockwright/contract/orders';
+import { writeOrderResponse } from '@nockwright/core/exchange';
 import { letterFor, type LostReason } from '@nockwright/core/orders';
 import { addReminder, createCustomer } from '../server/src/customers/commands';
 import { createTransport, deliverMail, mailPaper } from '../server/src/mail/commands';
@@ -20,8 +21,22 @@ import {
   setPrice,
 } from '../server/src/orders/commands';
 import { cancelPick, readBoard, ship, startPick } from '../server/src/shipping/commands';
-import { chooseRoute } from '../server/src/shortages/commands';
-import { closeLine, confirmDespatch, createPurchase, readPurchase, receive, reschedule, sendPurchase } from '../server/src/supply/commands';
+import { askCustomer, chooseRoute } from '../server/src/shortages/commands';
+import {
+  BUYER,
+  closeLine,
+  confirmDespatch,
+  createAssembly,
+  createPurchase,
+  createTransfer,
+  NOBODY,
+  readPurchase,
+  receive,
+  reschedule,
+  sendPurchase,
+  shipTransfer,
+  takeAnswer,
+} from '../server/src/supply/commands';
 
 /** Carries out the desk's own commands on a day of the past, so that the demo holds nothing the application could not have made. */
 export class Desk {
@@ -41,11 +56,23 @@ export class Desk {
 
   /** Runs commands as of `days` days from today. */
   on<R>(days: number, run: (context: CommandContext) => Promise<R>, time = '10:15'): Promise<R> {
-    return this.db
+    return this.transaction(days, time, this.user, run);
+  }
+
+  private async transaction<R>(days: number, time: string, user: CurrentUser, run: (context: CommandContext) => Promise<R>): Promise<R> {
+    const now = this.nowOn(days, time);
+    const done = await this.db
       .transaction()
-      .execute((trx: Trx) =>
-        run({ trx, user: this.user, now: this.nowOn(days, time), jobs: this.jobs, publicUrl: 'http://127.0.0.1', afterCommit: () => undefined }),
-      );
+      .execute((trx: Trx) => run({ trx, user, now, jobs: this.jobs, publicUrl: 'http://127.0.0.1', afterCommit: () => undefined }));
+    await this.deliverToSuppliers(now);
+    return done;
+  }
+
+  /** What suppliers are told goes out at once; mail to customers when the demo says so. */
+  private async deliverToSuppliers(now: CommandContext['now']): Promise<void> {
+    const waiting = await this.db.selectFrom('mail').select('id').where('state', '=', 'waiting').where('purchase_id', 'is not', null).execute();
+    for (const { id } of waiting)
+      await deliverMail({ db: this.db, clock: () => now, jobs: this.jobs, publicUrl: '' }, createTransport(this.db, undefined), id, false);
   }
 
   private nowOn(days: number, time: string): CommandContext['now'] {
@@ -263,6 +290,54 @@ export class Desk {
       const view = await readPurchase(context.trx, context.now, purchase);
       await confirmDespatch(context, purchase, { version: view.version, tracking, lines: view.lines.map((line) => ({ line: line.id, quantity: line.open })) });
     });
+  }
+
+  transfer(days: number, from: string, to: string, item: string, quantity: number, leaves: boolean): Promise<unknown> {
+    return this.on(days, async (context) => {
+      const made = await createTransfer(context, { from, to, lines: [{ item, quantity: String(quantity) }] });
+      if (leaves) await shipTransfer(context, made.id, made.version);
+    });
+  }
+
+  assemble(days: number, warehouse: string, item: string, quantity: number): Promise<unknown> {
+    return this.on(days, (context) => createAssembly(context, { item, warehouse, quantity: String(quantity) }));
+  }
+
+  /** Asks the customer by phone whether what waits of a line may be left out. */
+  ask(days: number, order: OrderView, lineNo: number, question: string, answerIn: number): Promise<unknown> {
+    return this.on(days, async (context) => {
+      const line = (await readOrder(context.trx, context.now, order.id)).lines[lineNo - 1]!;
+      const parts = [{ kind: 'cut' as const, quantity: line.waiting }];
+      await askCustomer(context, order.id, line.id, { parts, recipients: [], question, answerBy: this.day(answerIn), onNo: 'reroute' });
+    });
+  }
+
+  /** Suppliers that take orders as files from now on. */
+  async exchangeWith(suppliers: readonly string[]): Promise<void> {
+    await this.db.updateTable('supplier').set({ exchanges: true }).where('code', 'in', suppliers).execute();
+  }
+
+  /** The supplier has fetched an order that was sent as a file, and answers with another day for its first line. */
+  async answer(days: number, purchase: number, due: number, note: string): Promise<void> {
+    await this.db.updateTable('exchange_message').set({ state: 'written' }).where('state', '=', 'waiting').execute();
+    const view = await this.on(days, (context) => readPurchase(context.trx, context.now, purchase));
+    const number = `A-${view.number}`;
+    const [first] = view.lines;
+    const content = writeOrderResponse(
+      {
+        number,
+        issueDay: this.today,
+        order: view.number,
+        note,
+        lines: [{ id: String(first!.lineNo), answer: 'changed', quantity: first!.quantity, day: this.day(due), price: first!.cost, note: '', instead: null }],
+      },
+      view.supplier,
+      BUYER,
+      () => first!.unit,
+      'EUR',
+    );
+    const file = { supplier: view.supplier.code, name: `${number}.xml`, content };
+    await this.transaction(days, '11:40', NOBODY, (context) => takeAnswer(context, file));
   }
 
   /** Picks what is on hand for an order; `leaves`: ships it, too. */

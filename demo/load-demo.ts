@@ -266,7 +266,7 @@ async function loadSituations(desk: Desk) {
   await desk.slip(-1, glass, 12, 'supplier: furnace repair');
   // A purchase that came short took the supply of a promise with it: it waits again.
   const lost = await desk.purchase(-9, 'PENNARD', 'QUI', 2, [['FRK-UNC-1', 200]]);
-  await desk.order(-4, 'C1012', [['FRK-UNC-1', 210]], { inDays: 8 });
+  const forks = await desk.order(-4, 'C1012', [['FRK-UNC-1', 210]], { inDays: 8 });
   await desk.closeRest(-1, lost, 'supplier discontinued it');
   // Part shipped, the rest owed; being picked; put back.
   const owed = await desk.order(
@@ -380,6 +380,17 @@ async function loadSituations(desk: Desk) {
   await desk.order(-5, 'C1012', [['STD-N10-PN', 40]], { inDays: 9 });
   const urgent = await desk.order(-3, 'C1002', [['STD-N10-PN', 12]], { inDays: 4 });
   await desk.putInClass(-1, urgent, 1, 'their own customer is waiting');
+  // Goods on their way between warehouses, hives being put together, and a customer who is asked by phone.
+  await desk.transfer(-1, 'MAR', 'OST', 'TOL-HIV-J', 12, true);
+  await desk.transfer(0, 'QUI', 'MAR', 'BKT-030-PL', 10, false);
+  await desk.assemble(0, 'OST', 'BRD-N10-CD', 2);
+  await desk.ask(0, forks, 1, 'The forks are no longer made. May we leave out those that are missing?', 3);
+  // Suppliers who take files. One has answered this morning: not on the day that two orders rest on.
+  await desk.exchangeWith(['TARNBECK', 'STELLING', 'MELLISH', 'PENNARD']);
+  const fondant = await desk.purchase(-2, 'MELLISH', 'QUI', 6, [['FEE-FON-25', 120]]);
+  await desk.order(-1, 'C1002', [['FEE-FON-25', 40]], { inDays: 8, poNumber: 'SB-1120' });
+  await desk.order(-1, 'C1008', [['FEE-FON-25', 24]], { inDays: 9 });
+  await desk.answer(0, fondant, 16, 'our boiler is being mended');
   // The last ten of an item: two customers ring for them today.
   await desk.stockUp(-1, [['EXT-T4-MN', 'QUI', 1]]);
 }

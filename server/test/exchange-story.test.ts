@@ -127,6 +127,7 @@ test('it slips after it was agreed: the day holds at once, whom it hurts is name
   expect((await desk.read(order)).lines[0]!.schedule.map((entry) => entry.day)).toEqual(order.lines[0]!.schedule.map((entry) => entry.day));
   const { rows, toLook } = await messages();
   expect([rows.length, toLook]).toEqual([1, 1]);
+  expect(rows[0]!.hurts).toEqual([order.lines[0]!.id]);
   expect(rows[0]!.says).toEqual([
     'They write: “our line stands still for a fortnight”',
     expect.stringMatching(/^Line 1, LID: now due .*, was .*$/),

@@ -80,6 +80,7 @@ test('replies have the shape the contract promises', async () => {
     contract: String(contract.id),
     list: 'LIST',
     warehouse: 'MAR',
+    supplier: 'SUP',
     place: String((await desk.db.selectFrom('stock_place').select('id').where('quantity', '>', '100').limit(1).executeTakeFirstOrThrow()).id),
   };
   const standing = { version: contract.version, all: false, lines: [{ item: 'JAR', kind: 'fixed' as const, unit: 'EA', price: '0.4', most: '900' }] };

@@ -1,2 +1,12 @@
-export { itemRoutes, type ItemFound, type ItemPage, type ItemPromise, type ItemRow, type OtherItem, type PoolView, type QueueRow, type TimelineStep } from './items';
+export {
+  itemRoutes,
+  type ItemFound,
+  type ItemPage,
+  type ItemPromise,
+  type ItemRow,
+  type OtherItem,
+  type PoolView,
+  type QueueRow,
+  type TimelineStep,
+} from './items';
 export { adjustmentReason, stockRoutes, stockStatus, type AdjustmentReason, type StockPlace, type StockStatus } from './stock';

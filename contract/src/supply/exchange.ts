@@ -11,6 +11,8 @@ export const message = object({
   state: oneOf('waiting', 'written', 'taken', 'refused'),
   /** What is not as ordered, or why it was refused, sentence by sentence. */
   says: list(note()),
+  /** Order lines whose promises it left at risk. */
+  hurts: list(id()),
   needsLook: flag(),
   at: moment(),
 });

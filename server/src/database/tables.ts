@@ -333,6 +333,7 @@ export interface Database {
     at: Date;
     state: 'waiting' | 'written' | 'taken' | 'refused';
     says: Generated<string[]>;
+    hurts: Generated<number[]>;
     needs_look: Generated<boolean>;
   };
   despatch_notice: { id: Generated<number>; purchase_id: number; number: string; day: string; tracking: Generated<string>; done: Generated<boolean> };

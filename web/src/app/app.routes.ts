@@ -28,6 +28,16 @@ export const routes: Routes = [
         loadComponent: () => import('./supply/inside/inside-list').then((m) => m.InsideList),
       },
       {
+        path: 'supply/transfers/new',
+        title: 'New transfer · Nockwright',
+        loadComponent: () => import('./supply/inside/new-transfer').then((m) => m.NewTransfer),
+      },
+      {
+        path: 'supply/assemblies/new',
+        title: 'New assembly · Nockwright',
+        loadComponent: () => import('./supply/inside/new-assembly').then((m) => m.NewAssembly),
+      },
+      {
         path: 'supply/transfers/:id',
         title: 'Transfer · Nockwright',
         loadComponent: () => import('./supply/inside/transfer-sheet').then((m) => m.TransferSheet),
@@ -36,6 +46,18 @@ export const routes: Routes = [
         path: 'supply/assemblies/:id',
         title: 'Assembly · Nockwright',
         loadComponent: () => import('./supply/inside/assembly-sheet').then((m) => m.AssemblySheet),
+      },
+      { path: 'supply/messages', title: 'Answers · Nockwright', loadComponent: () => import('./supply/exchange/message-list').then((m) => m.MessageList) },
+      { path: 'supply/reorder', title: 'What to buy · Nockwright', loadComponent: () => import('./supply/reorder/reorder-list').then((m) => m.ReorderList) },
+      {
+        path: 'supply/suppliers',
+        title: 'Suppliers · Nockwright',
+        loadComponent: () => import('./supply/suppliers/supplier-list').then((m) => m.SupplierList),
+      },
+      {
+        path: 'supply/suppliers/:code',
+        title: 'Supplier · Nockwright',
+        loadComponent: () => import('./supply/suppliers/supplier-sheet').then((m) => m.SupplierSheet),
       },
       { path: 'supply/:id', title: 'Purchase · Nockwright', loadComponent: () => import('./supply/purchase-sheet').then((m) => m.PurchaseSheet) },
       { path: 'receiving', title: 'Receiving · Nockwright', loadComponent: () => import('./supply/receiving/receiving-list').then((m) => m.ReceivingList) },
@@ -52,6 +74,7 @@ export const routes: Routes = [
       { path: 'prices/lists/:code', title: 'Price list · Nockwright', loadComponent: () => import('./pricing/price-list-sheet').then((m) => m.PriceListSheet) },
       { path: 'mail', title: 'Mail · Nockwright', loadComponent: () => import('./mail/mail-list').then((m) => m.MailListPage) },
       { path: 'items', title: 'Items · Nockwright', loadComponent: () => import('./items/stock-list').then((m) => m.StockList) },
+      { path: 'items/places', title: 'Stock by place · Nockwright', loadComponent: () => import('./items/places/place-list').then((m) => m.PlaceList) },
       { path: 'items/:code', title: 'Item · Nockwright', loadComponent: () => import('./items/item-sheet').then((m) => m.ItemSheet) },
     ],
   },

@@ -43,6 +43,8 @@ create table exchange_message (
   state text not null check (state in ('waiting', 'written', 'taken', 'refused')),
   /* What came of it, sentence by sentence; why it was refused. */
   says text[] not null default '{}',
+  /* Order lines whose promises it left at risk. */
+  hurts integer[] not null default '{}',
   /* Somebody has to look at it: it was not as ordered, or refused. */
   needs_look boolean not null default false,
   constraint direction_of_state check ((direction = 'out') = (state in ('waiting', 'written')))

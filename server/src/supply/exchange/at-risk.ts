@@ -16,14 +16,21 @@ export async function promisesAtRisk(context: CommandContext, items: readonly st
   return { items, known: new Set(rows.map((row) => row.key)) };
 }
 
-/** Those that are at risk now and were not before, in words: whom it hurts. */
-export async function newlyAtRisk(context: CommandContext, { items, known }: AtRisk, today: string): Promise<string[]> {
+/** Those that are at risk now and were not before: whom it hurts in words, and their order lines. */
+export async function newlyAtRisk(
+  context: CommandContext,
+  { items, known }: AtRisk,
+  today: string,
+): Promise<{ readonly says: string[]; readonly lines: number[] }> {
   const { rows } = await read(context, items);
   const hurt = rows.filter((row) => !known.has(row.key));
   const named = hurt
     .slice(0, MOST_NAMED)
     .map((row) => `${row.quantity} ${row.item} promised to order ${row.order} for ${shortDay(row.day, today)} are at risk`);
-  return hurt.length > MOST_NAMED ? [...named, `and ${hurt.length - MOST_NAMED} more promises`] : named;
+  return {
+    says: hurt.length > MOST_NAMED ? [...named, `and ${hurt.length - MOST_NAMED} more promises`] : named,
+    lines: [...new Set(hurt.map((row) => row.line))],
+  };
 }
 
 async function read(context: CommandContext, items: readonly string[]) {
@@ -31,7 +38,7 @@ async function read(context: CommandContext, items: readonly string[]) {
   const live = await loadBook(context.trx, context.now, { items: [...new Set(items)] });
   const rows = promiseBook(live.book).atRisk.map(({ id, date, quantity }) => {
     const info = live.demands.get(id)!;
-    return { key: `${id}/${date}`, item: info.item, order: info.orderNumber, day: date, quantity: decimal(quantity) };
+    return { key: `${id}/${date}`, line: info.lineId, item: info.item, order: info.orderNumber, day: date, quantity: decimal(quantity) };
   });
   return { rows };
 }

@@ -109,6 +109,7 @@ function selectMessages(db: Db) {
       'exchange_message.number',
       'exchange_message.state',
       'says',
+      'hurts',
       'needs_look',
       'at',
     ])
@@ -125,6 +126,7 @@ function messageView(row: Awaited<ReturnType<ReturnType<typeof selectMessages>['
     number: row.number,
     state: row.state,
     says: row.says,
+    hurts: row.hurts,
     needsLook: row.needs_look,
     at: row.at.toISOString(),
   };

@@ -1,7 +1,7 @@
 import { shortDay } from '@nockwright/core/calendar';
 import { kindOfAnswer, readDespatchAdvice, readOrderResponse, type DespatchAdviceMessage, type OrderResponseMessage } from '@nockwright/core/exchange';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
-import { recordEvent } from '../../events';
+import { notify, recordEvent } from '../../events';
 import type { CommandContext, CurrentUser } from '../../http/context';
 import { Refusal } from '../../http/refusal';
 import { closeLine } from '../close-line';
@@ -51,12 +51,14 @@ export async function takeAnswer(context: CommandContext, { supplier, name, cont
     .returning('id')
     .executeTakeFirst();
   if (!inserted) return;
-  const says = 'tracking' in message ? await takeDespatch(context, purchase, message) : await takeResponse(context, purchase, message);
+  const { says, lines: hurts } =
+    'tracking' in message ? { says: await takeDespatch(context, purchase, message), lines: [] } : await takeResponse(context, purchase, message);
   await trx
     .updateTable('exchange_message')
-    .set({ says, needs_look: says.length > 0 })
+    .set({ says, hurts, needs_look: says.length > 0 })
     .where('id', '=', inserted.id)
     .execute();
+  await notify(trx, [`supplier:${supplier}`, `purchase:${purchase.id}`]);
 }
 
 /** Keeps a file that could not be acted on, with why: it comes up as work. */
@@ -119,8 +121,12 @@ async function findPurchase({ trx }: CommandContext, supplier: string, number: s
   return purchase;
 }
 
-/** What the answer says that is not as ordered, sentence by sentence. */
-async function takeResponse(context: CommandContext, purchase: Purchase, response: OrderResponseMessage): Promise<string[]> {
+/** What the answer says that is not as ordered, sentence by sentence, and the order lines it hurts. */
+async function takeResponse(
+  context: CommandContext,
+  purchase: Purchase,
+  response: OrderResponseMessage,
+): Promise<{ readonly says: string[]; readonly lines: number[] }> {
   const { trx, now } = context;
   const lines = await loadPurchaseLines(trx, purchase.id);
   const before = await promisesAtRisk(
@@ -147,7 +153,8 @@ async function takeResponse(context: CommandContext, purchase: Purchase, respons
       { kind: 'supplier', key: purchase.supplier },
     ],
   });
-  return [...says, ...(await newlyAtRisk(context, before, now.today))];
+  const hurt = await newlyAtRisk(context, before, now.today);
+  return { says: [...says, ...hurt.says], lines: hurt.lines };
 }
 
 type LineAnswer = OrderResponseMessage['lines'][number];

@@ -18,6 +18,9 @@ export class Session {
   /** Whether the user's role may enter and change orders and purchases; the server decides all the same. */
   readonly maySell = computed(() => ['coordinator', 'manager'].includes(this.current()?.role ?? ''));
 
+  /** Whether they may take goods in and move them. */
+  readonly mayMove = computed(() => ['coordinator', 'warehouse', 'manager'].includes(this.current()?.role ?? ''));
+
   /** Whether they may decide how the desk promises. */
   readonly mayPlan = computed(() => this.current()?.role === 'manager');
 

@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { stockRoutes, type PoolView } from '@nockwright/contract/items';
+import { stockRoutes, type AdjustmentReason } from '@nockwright/contract/items';
 import { Api } from '../api';
-import { AmountPipe, GlossForm, TextField } from '../paper';
+import { AmountPipe, GlossForm, ListChoice, TextField } from '../paper';
 import { decisionOf, previewOf, QUANTITY, Ripple } from '../ripple';
+import { REASONS } from './places/reasons';
 
 /** What was counted instead of what the books say: whose promises move by it, then done or left. */
 @Component({
   selector: 'nock-count-form',
-  imports: [GlossForm, TextField, AmountPipe, Ripple],
+  imports: [GlossForm, ListChoice, TextField, AmountPipe, Ripple],
   template: `
     <nock-gloss-form
       heading="Count of {{ item() }} at {{ pool().name }}"
@@ -17,6 +18,7 @@ import { decisionOf, previewOf, QUANTITY, Ripple } from '../ripple';
       (left)="closed.emit()"
     >
       <nock-text-field fieldId="counted" [figure]="true" [(text)]="counted">Counted (the books say {{ pool().onHand | amount }})</nock-text-field>
+      <nock-list-choice what="Cause" [choices]="reasons" [chosen]="cause()" (choose)="cause.set($any($event ?? 'other'))" />
       <nock-text-field fieldId="count-reason" [most]="200" [(text)]="reason">Why it differs</nock-text-field>
       <p class="open" role="alert">{{ fault() }}</p>
       @if (ripple(); as view) {
@@ -29,22 +31,27 @@ import { decisionOf, previewOf, QUANTITY, Ripple } from '../ripple';
 export class CountForm {
   private readonly api = inject(Api);
   readonly item = input.required<string>();
-  readonly pool = input.required<PoolView>();
+  readonly pool = input.required<{ readonly warehouse: string; readonly name: string; readonly onHand: string }>();
+  /** One place of it; else all that may be sold at the warehouse. */
+  readonly place = input<number | null>(null);
   readonly closed = output<void>();
 
   protected readonly counted = signal('');
   protected readonly reason = signal('');
+  protected readonly reasons = REASONS;
+  protected readonly cause = signal<AdjustmentReason>('other');
   protected readonly accepted = signal<readonly number[]>([]);
   protected readonly fault = signal('');
   protected readonly busy = signal(false);
   private readonly wish = computed(() => {
-    const [counted, { warehouse, onHand }] = [this.counted().trim(), this.pool()];
-    return QUANTITY.test(counted) && Number(counted) !== Number(onHand) ? { warehouse, counted, accept: this.accepted().join(',') } : null;
+    const [counted, { warehouse, onHand }, place] = [this.counted().trim(), this.pool(), this.place()];
+    if (!QUANTITY.test(counted) || Number(counted) === Number(onHand)) return null;
+    return { warehouse, counted, ...(place === null ? {} : { place }), accept: this.accepted().join(',') };
   });
   protected readonly ripple = previewOf(this.wish, (query) => this.api.call(stockRoutes.previewCount, { params: { item: this.item() }, query }), this.fault);
 
   protected confirm(): void {
-    const [wish, ripple] = [this.wish(), this.ripple()];
+    const [wish, ripple, place] = [this.wish(), this.ripple(), this.place()];
     const reason = this.reason().trim();
     if (wish === null || !ripple) return this.fault.set('Type what was counted, where it is not what the books say.');
     if (reason === '') return this.fault.set('Say why it differs.');
@@ -53,7 +60,14 @@ export class CountForm {
     this.api
       .call(stockRoutes.countStock, {
         params: { item: this.item() },
-        body: { warehouse: wish.warehouse, counted: wish.counted, reason, decision: decisionOf(ripple, this.accepted()) },
+        body: {
+          warehouse: wish.warehouse,
+          counted: wish.counted,
+          ...(place === null ? {} : { place }),
+          cause: this.cause(),
+          reason,
+          decision: decisionOf(ripple, this.accepted()),
+        },
       })
       .subscribe({
         next: () => this.closed.emit(),

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
@@ -10,14 +10,31 @@ import { Api } from '../api';
 import { Live } from '../live';
 import { AmountPipe, DayPipe, History, PricePipe, Keys, Sheet, UnitPipe } from '../paper';
 import { CountForm } from './count-form';
+import { EndedForm } from './ended-form';
 import { ItemTimeline } from './item-timeline';
+import { OtherItems } from './other-items';
 import { QueueMoveForm } from './queue-move-form';
 import { QueueTable, type QueueMove } from './queue-table';
 
 /** An item: on hand, committed, available and inbound by warehouse, its timeline, who gets what from what, suppliers. */
 @Component({
   selector: 'nock-item-sheet',
-  imports: [RouterLink, MatButton, CountForm, QueueMoveForm, QueueTable, AmountPipe, DayPipe, PricePipe, UnitPipe, History, Sheet, ItemTimeline],
+  imports: [
+    RouterLink,
+    MatButton,
+    CountForm,
+    EndedForm,
+    OtherItems,
+    QueueMoveForm,
+    QueueTable,
+    AmountPipe,
+    DayPipe,
+    PricePipe,
+    UnitPipe,
+    History,
+    Sheet,
+    ItemTimeline,
+  ],
   template: `
     @if (item(); as item) {
       <nock-sheet>
@@ -114,9 +131,51 @@ import { QueueTable, type QueueMove } from './queue-table';
               </tbody>
             </table>
           }
+          <h2 class="chart">What is promised to whom, from what</h2>
+          <table class="ruled" aria-label="Promises and what they rest on">
+            <thead>
+              <tr>
+                <th>Leaves</th>
+                <th>Order</th>
+                <th>Customer</th>
+                <th class="figure">Quantity</th>
+                <th>From</th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (row of promises(); track $index) {
+                <tr>
+                  <td [class.late]="row.atRisk">{{ row.day | day }}{{ row.atRisk ? ', at risk' : '' }}</td>
+                  <td>
+                    <a [routerLink]="['/orders', row.order]">{{ row.number }}/{{ row.lineNo }}</a>
+                  </td>
+                  <td>{{ row.customer }}</td>
+                  <td class="figure">{{ row.quantity | amount }}</td>
+                  <td>
+                    @for (part of row.from; track $index) {
+                      <div>
+                        {{ row.from.length > 1 ? (part.quantity | amount) + ' from ' : '' }}
+                        @if (part.purchase) {
+                          <a [routerLink]="['/supply', part.purchase]">{{ part.label }}</a>
+                        } @else {
+                          {{ part.label }}
+                        }
+                      </div>
+                    }
+                  </td>
+                </tr>
+              } @empty {
+                <tr>
+                  <td colspan="5" class="quiet">Nothing of it is promised here.</td>
+                </tr>
+              }
+            </tbody>
+          </table>
         </ng-container>
         <ng-container gloss>
-          @if (moving(); as move) {
+          @if (ending()) {
+            <nock-ended-form [item]="item" (changed)="show($event)" (closed)="ending.set(false)" />
+          } @else if (moving(); as move) {
             <nock-queue-move-form [move]="move" [queue]="queue()" (closed)="moving.set(null)" />
           } @else if (counting() && pool()) {
             <nock-count-form [item]="item.code" [pool]="pool()!" (closed)="counting.set(false)" />
@@ -124,13 +183,23 @@ import { QueueTable, type QueueMove } from './queue-table';
             <h2>Suppliers</h2>
             @for (supplier of item.suppliers; track supplier.code) {
               <p>
-                <b>{{ supplier.name }}</b>, their <span class="code small">{{ supplier.theirCode }}</span><br />
+                <a [routerLink]="['/supply/suppliers', supplier.code]"
+                  ><b>{{ supplier.name }}</b></a
+                >, their <span class="code small">{{ supplier.theirCode }}</span><br />
                 {{ supplier.cost | price }} each, {{ supplier.leadDays }} working days, at least {{ supplier.minimum }} in lots of {{ supplier.multiple
                 }}{{ supplier.dropShips ? ', ships to customers' : '' }}
               </p>
             } @empty {
               <p class="quiet">No supplier is known.</p>
             }
+            <nock-other-items heading="May go instead of it" words="for one" [items]="item.substitutes" />
+            <nock-other-items heading="It may go instead of" words="of it for one" [items]="item.insteadOf" />
+            <nock-other-items heading="Put together from" words="each" [items]="item.components" />
+            <nock-other-items heading="Is a part of" words="of it in each" [items]="item.partOf" />
+            @if (item.components.length > 0 && maySell()) {
+              <p><a routerLink="/supply/assemblies/new" [queryParams]="{ item: item.code }">Put some together</a></p>
+            }
+            <p><a routerLink="/items/places" [queryParams]="{ q: item.code }">Where it stands: bins and lots</a></p>
             <h3>What happened</h3>
             <nock-history [rows]="history()" />
           }
@@ -139,6 +208,9 @@ import { QueueTable, type QueueMove } from './queue-table';
           @if (maySell()) {
             <button mat-flat-button type="button" (click)="startMove()" [disabled]="queue().length < 2">Move up in the queue <kbd>U</kbd></button>
             <button mat-button type="button" (click)="startCount()">Correct the count <kbd>C</kbd></button>
+            <button mat-button type="button" (click)="end()">
+              {{ item.discontinued ? 'Made again, or another successor' : 'No longer made' }} <kbd>X</kbd>
+            </button>
           }
           <span class="quiet">↑ ↓ from row to row, Alt ↑ moves an order up</span>
         </ng-container>
@@ -162,6 +234,9 @@ import { QueueTable, type QueueMove } from './queue-table';
     p {
       margin: 6px 0;
     }
+    .late {
+      color: var(--late);
+    }
     .none {
       padding: 40px 20px;
     }
@@ -171,6 +246,8 @@ import { QueueTable, type QueueMove } from './queue-table';
 export class ItemSheet {
   readonly code = input.required<string>();
   readonly warehouse = input<string>();
+  /** Asked for as no longer made: the form for it stands open. */
+  readonly ended = input<string>();
   protected readonly item = signal<ItemPage | null>(null);
   protected readonly history = signal<readonly Happened[]>([]);
   protected readonly fault = signal('');
@@ -182,6 +259,8 @@ export class ItemSheet {
   protected readonly selected = signal<number | null>(null);
   protected readonly moving = signal<QueueMove | null>(null);
   protected readonly counting = signal(false);
+  protected readonly ending = signal(false);
+  protected readonly promises = computed(() => (this.item()?.promises ?? []).filter((row) => row.warehouse === this.place()));
   /** The warehouse chosen, else the one where most happens. */
   protected readonly place = computed(() => {
     const pools = this.item()?.pools ?? [];
@@ -226,10 +305,14 @@ export class ItemSheet {
         takeUntilDestroyed(),
       )
       .subscribe((rows) => this.queue.set(rows));
+    effect(() => {
+      if (this.ended() !== undefined && this.item() !== null) untracked(() => this.end());
+    });
     const router = inject(Router);
     inject(Keys).use([
       { key: 'U', does: 'move the order of the row up in the queue', run: () => this.startMove() },
       { key: 'C', does: 'correct what is on hand to what was counted', run: () => this.startCount() },
+      { key: 'X', does: 'it is no longer made', run: () => this.end() },
       { key: 'Escape', does: 'to all items', run: () => void router.navigateByUrl('/items') },
     ]);
   }
@@ -244,13 +327,28 @@ export class ItemSheet {
     const [row, ahead] = [rows[at], rows.slice(0, at).findLast((other) => other.order !== rows[at]?.order)];
     if (!this.maySell() || !row || !ahead) return false;
     this.counting.set(false);
+    this.ending.set(false);
     this.moving.set({ row, ahead });
     return true;
+  }
+
+  protected end(): boolean {
+    if (!this.maySell()) return false;
+    this.moving.set(null);
+    this.counting.set(false);
+    this.ending.set(true);
+    return true;
+  }
+
+  protected show(item: ItemPage): void {
+    this.item.set(item);
+    this.ending.set(false);
   }
 
   protected startCount(): boolean {
     if (!this.maySell() || !this.pool()) return false;
     this.moving.set(null);
+    this.ending.set(false);
     this.counting.set(true);
     return true;
   }

@@ -15,6 +15,7 @@ import { AmountPipe, rowKey, UnitPipe, FilterField } from '../paper';
     <div class="list-head">
       <h1>Items</h1>
       <nock-filter what="items" [text]="q() ?? ''" (typed)="filter($event)" hint="filter by code, words, group" />
+      <a routerLink="/items/places">By place: bins, lots, quarantine</a>
     </div>
     <table class="ruled" aria-label="Items">
       <thead>

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatPseudoCheckbox } from '@angular/material/core';
 import { Router, RouterLink } from '@angular/router';
@@ -26,6 +26,9 @@ const RULER = 170;
           <h1>Shortages</h1>
           <nock-filter what="shortages" [text]="q() ?? ''" (typed)="go({ q: $event || null })" hint="filter by item, order, customer, supplier" />
           <nock-list-choice what="How they are grouped" [choices]="groupings" [chosen]="grouped()" (choose)="go({ by: $event })" />
+          @if (only(); as only) {
+            <button mat-stroked-button type="button" (click)="go({ lines: null })">Only {{ only.size }}: show all</button>
+          }
           <p class="quiet" role="status">{{ shown().length }} lines, {{ value() | amount }} EUR at stake</p>
         </div>
         <table class="ruled" aria-label="Shortages">
@@ -166,17 +169,21 @@ export class ShortageBoard {
   protected readonly maySell = this.session.maySell;
   readonly q = input<string>();
   readonly by = input<string>();
+  /** Only these lines, chosen from the start: whom a change of supply hurts. */
+  readonly lines = input<string>();
 
   protected readonly page = PAGE;
   protected readonly groupings = GROUP_CHOICES;
   protected readonly grouped = computed(() => wordOf(GROUP_CHOICES, this.by()));
   protected readonly most = signal(PAGE);
   protected readonly today = computed(() => this.session.today());
+  protected readonly only = computed(() => (this.lines() ? new Set(this.lines()!.split(',').map(Number)) : null));
   protected readonly shown = computed(() => {
+    const only = this.only();
     const words = (this.q() ?? '').toLowerCase().split(/\s+/).filter(Boolean);
     return this.store.rows().filter((row) => {
       const text = `${row.item} ${row.description} ${row.number} ${row.customer} ${row.warehouse} ${row.suppliers.join(' ')}`.toLowerCase();
-      return words.every((word) => text.includes(word));
+      return (only === null || only.has(row.line)) && words.every((word) => text.includes(word));
     });
   });
   protected readonly drawn = computed(() => this.shown().slice(0, this.most()));
@@ -195,6 +202,14 @@ export class ShortageBoard {
   );
 
   constructor() {
+    let begun: string | undefined;
+    effect(() => {
+      const only = this.only();
+      if (only === null || !this.store.loaded() || begun === this.lines()) return;
+      begun = this.lines();
+      const known = this.store.rows().map((row) => row.line);
+      untracked(() => this.store.choose(known.filter((line) => only.has(line))));
+    });
     inject(Keys).use([
       { key: 'A', does: 'choose all that are shown', run: () => this.all() },
       { key: 'Ctrl+Enter', does: 'route the lines that are chosen', run: () => this.maySell() && this.store.route() },

@@ -24,6 +24,7 @@ const line: PurchaseView['lines'][number] = {
   availableDay: '2027-03-16',
   overdue: false,
   lifts: false,
+  bound: false,
   damaged: '0',
   theirCode: 'TA1000',
   gtin: null,

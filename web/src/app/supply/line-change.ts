@@ -1,7 +1,7 @@
 import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
-import { RouterLink } from '@angular/router';
+import { Router } from '@angular/router';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import { DayField, DayPipe, Keys, TextField, UnitPipe } from '../paper';
 import { decisionOf, previewOf, QUANTITY, Ripple } from '../ripple';
@@ -10,7 +10,7 @@ import { PurchaseStore } from './purchase-store';
 /** Another day or quantity for a purchase line, or the end of what it awaits: the ripple first, then done or left. */
 @Component({
   selector: 'nock-line-change',
-  imports: [A11yModule, MatButton, RouterLink, DayField, DayPipe, TextField, UnitPipe, Ripple],
+  imports: [A11yModule, MatButton, DayField, DayPipe, TextField, UnitPipe, Ripple],
   template: `
     <form class="gloss-form" cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault()">
       <h2>Line {{ line().lineNo }}, {{ line().item }}: {{ kind() === 'reschedule' ? 'another day, quantity or cost' : 'nothing more will come' }}</h2>
@@ -33,14 +33,15 @@ import { PurchaseStore } from './purchase-store';
         <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" />
         @if (hurts()) {
           <p>
-            Only recorded, they stand as told and at risk: the <a routerLink="/shortages" [queryParams]="{ q: line().item }">board of shortages</a> has every
-            way that saves each.
+            Moved, each customer has a later day and a call to make. Recorded, they stand as told and at risk, and the board of shortages has every way that
+            saves each.
           </p>
         }
       }
       <div class="acts">
         <button mat-flat-button type="button" (click)="confirm(true)" [disabled]="store.busy()">{{ act() }} <kbd>Ctrl Enter</kbd></button>
         @if (hurts()) {
+          <button mat-stroked-button type="button" (click)="rescue()" [disabled]="store.busy()">Record it and route what it hurts <kbd>Ctrl B</kbd></button>
           <button mat-button type="button" (click)="confirm(false)" [disabled]="store.busy()">
             {{ kind() === 'reschedule' ? 'Only record it: promises at risk' : 'Only close it: the lost wait' }}
           </button>
@@ -59,6 +60,7 @@ import { PurchaseStore } from './purchase-store';
 })
 export class LineChange {
   protected readonly store = inject(PurchaseStore);
+  private readonly router = inject(Router);
   readonly line = input.required<PurchaseView['lines'][number]>();
   readonly kind = input.required<'reschedule' | 'close'>();
   readonly closed = output<void>();
@@ -97,12 +99,23 @@ export class LineChange {
   constructor() {
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'do the change', run: () => this.confirm(true) },
+      { key: 'Ctrl+B', does: 'record it and route what it hurts', run: () => (this.hurts() ? this.rescue() : false) },
       { key: 'Escape', does: 'leave it as it is', run: () => this.closed.emit() },
     ]);
   }
 
-  protected confirm(move: boolean): void {
-    const done = () => this.closed.emit();
+  /** What is hurt is looked at line by line on the board, each with every way that saves it. */
+  protected rescue(): boolean {
+    const lines = [...new Set((this.preview()?.ripple.later ?? []).map((row) => row.line))].join(',');
+    this.confirm(false, () => void this.router.navigate(['/shortages'], { queryParams: { lines } }));
+    return true;
+  }
+
+  protected confirm(move: boolean, then?: () => void): void {
+    const done = () => {
+      this.closed.emit();
+      then?.();
+    };
     const note = this.note().trim();
     const ripple = this.preview()?.ripple;
     const decision = move && ripple ? decisionOf(ripple, this.accepted()) : undefined;

@@ -6,9 +6,11 @@ import { Session } from '../access';
 import { Api } from '../api';
 import { keptList } from '../live';
 import { addressWords, AmountPipe, DayPipe, FilterField, ListChoice, rowKey, wordOf } from '../paper';
+import { SupplyNav } from './supply-nav';
 
 const STATES = [
   ['open', 'open'],
+  ['look', 'to look at'],
   ['closed', 'closed'],
   ['all', 'all'],
 ] as const;
@@ -16,18 +18,17 @@ const STATES = [
 /** Purchase orders, what is due first; overdue ones say so. */
 @Component({
   selector: 'nock-purchase-list',
-  imports: [FilterField, ListChoice, RouterLink, MatButton, AmountPipe, DayPipe],
+  imports: [FilterField, ListChoice, RouterLink, MatButton, AmountPipe, DayPipe, SupplyNav],
   template: `
     <div class="list-head">
       <h1>Supply</h1>
       <nock-filter what="purchase orders" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by number, supplier, item, order" />
       <nock-list-choice what="Which purchase orders" [choices]="states" [chosen]="which()" (choose)="filter({ state: $event })" />
-      <a mat-button routerLink="/receiving">Receiving</a>
-      <a mat-button routerLink="/supply/inside">Transfers, assemblies</a>
       @if (maySell()) {
         <a mat-flat-button routerLink="/supply/new">New purchase</a>
       }
     </div>
+    <nock-supply-nav />
     <table class="ruled" aria-label="Purchase orders">
       <thead>
         <tr>
@@ -51,7 +52,12 @@ const STATES = [
               {{ row.kind === 'drop_ship' ? 'the customer of order ' + row.order : row.warehouse
               }}{{ row.kind === 'stock' && row.order ? ', bought for ' + row.order : '' }}
             </td>
-            <td>{{ row.state }}</td>
+            <td>
+              {{ row.state }}
+              @if (row.toLook) {
+                <b class="look">look at the answer</b>
+              }
+            </td>
             <td>
               {{ row.expectedDay | day }}
               @if (row.overdue) {
@@ -76,6 +82,10 @@ const STATES = [
     }
     .late {
       color: var(--late);
+      margin-left: 6px;
+    }
+    .look {
+      color: var(--open);
       margin-left: 6px;
     }
   `,

@@ -7,6 +7,8 @@ import type { PurchaseView } from '@nockwright/contract/supply';
 import { Session } from '../access';
 import { AmountPipe, DayPipe, History, PricePipe, Keys, QuantityField, rowKey, Sheet, UnitPipe } from '../paper';
 import { CancelPurchase } from './cancel-purchase';
+import { DraftForm } from './draft-form';
+import { SupplierTalk } from './exchange/supplier-talk';
 import { LineChange } from './line-change';
 import { PurchaseStore } from './purchase-store';
 
@@ -15,14 +17,32 @@ type Line = PurchaseView['lines'][number];
 /** A purchase order: what is awaited and owed from it; send, receive, another day, close, confirm the supplier's notice. */
 @Component({
   selector: 'nock-purchase-sheet',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, PricePipe, QuantityField, UnitPipe, History, Sheet, CancelPurchase, LineChange],
+  imports: [
+    RouterLink,
+    MatButton,
+    MatFormField,
+    MatInput,
+    AmountPipe,
+    DayPipe,
+    PricePipe,
+    QuantityField,
+    UnitPipe,
+    History,
+    Sheet,
+    CancelPurchase,
+    DraftForm,
+    LineChange,
+    SupplierTalk,
+  ],
   providers: [PurchaseStore],
   template: `
     @if (store.purchase(); as purchase) {
       <nock-sheet>
         <ng-container sheet>
           <h1>
-            <span class="code">{{ purchase.number }}</span> {{ purchase.supplier.name }} <span class="quiet state">{{ purchase.state }}</span>
+            <span class="code">{{ purchase.number }}&nbsp;</span
+            ><a [routerLink]="['/supply/suppliers', purchase.supplier.code]">{{ purchase.supplier.name }}</a>
+            <span class="quiet state">{{ purchase.state }}</span>
           </h1>
           <dl>
             <div>
@@ -46,73 +66,77 @@ type Line = PurchaseView['lines'][number];
               <dd class="figure">{{ purchase.value | price }}</dd>
             </div>
           </dl>
-          <div class="scroll">
-            <table class="ruled" aria-label="Lines of the purchase order">
-              <thead>
-                <tr>
-                  <th></th>
-                  <th>Item</th>
-                  <th class="figure wide">Ordered</th>
-                  <th class="figure wide">{{ drop() ? 'Left' : 'Received' }}</th>
-                  <th class="figure">Awaited</th>
-                  <th>Due</th>
-                  <th class="wide">{{ drop() ? '' : 'Can leave again' }}</th>
-                  <th class="figure wide">Cost</th>
-                  @if (taking()) {
-                    <th class="figure">Left now</th>
-                  }
-                </tr>
-              </thead>
-              <tbody>
-                @for (line of purchase.lines; track line.id) {
-                  <tr
-                    [tabindex]="0"
-                    [class.marked]="line.id === selected()"
-                    (focus)="selected.set(line.id)"
-                    (click)="selected.set(line.id)"
-                    (keydown)="key($event, line)"
-                  >
-                    <td class="quiet">{{ line.lineNo }}</td>
-                    <td>
-                      <a class="code" [routerLink]="['/items', line.item]" tabindex="-1">{{ line.item }}</a>
-                      <div class="small quiet">{{ line.lifts ? 'to stock: meets their minimum and lot' : line.description }}</div>
-                    </td>
-                    <td class="figure wide">{{ line.quantity | amount }}</td>
-                    <td class="figure wide">{{ line.received | amount }}</td>
-                    <td class="figure">
-                      {{ line.open | amount }}
-                      @if (line.closed !== '0') {
-                        <div class="small quiet">{{ line.closed | amount }} closed</div>
-                      }
-                      @if (line.damaged !== '0') {
-                        <div class="small quiet">{{ line.damaged | amount }} came damaged</div>
-                      }
-                    </td>
-                    <td>
-                      {{ line.expectedDay | day }}
-                      @if (line.overdue) {
-                        <b class="late">overdue</b>
-                      }
-                    </td>
-                    <td class="wide">{{ drop() ? '' : (line.availableDay | day) }}</td>
-                    <td class="figure wide">{{ line.cost | price }}</td>
+          @if (drafting()) {
+            <nock-draft-form [purchase]="purchase" (closed)="drafting.set(false)" />
+          } @else {
+            <div class="scroll">
+              <table class="ruled" aria-label="Lines of the purchase order">
+                <thead>
+                  <tr>
+                    <th></th>
+                    <th>Item</th>
+                    <th class="figure wide">Ordered</th>
+                    <th class="figure wide">{{ drop() ? 'Left' : 'Received' }}</th>
+                    <th class="figure">Awaited</th>
+                    <th>Due</th>
+                    <th class="wide">{{ drop() ? '' : 'Can leave again' }}</th>
+                    <th class="figure wide">Cost</th>
                     @if (taking()) {
-                      <td class="figure">
-                        @if (line.open !== '0') {
-                          <nock-quantity-field
-                            class="take"
-                            [label]="'Quantity of ' + line.item"
-                            [quantity]="came()[line.id] ?? ''"
-                            (typed)="take(line.id, $event)"
-                          />
-                        }
-                      </td>
+                      <th class="figure">Left now</th>
                     }
                   </tr>
-                }
-              </tbody>
-            </table>
-          </div>
+                </thead>
+                <tbody>
+                  @for (line of purchase.lines; track line.id) {
+                    <tr
+                      [tabindex]="0"
+                      [class.marked]="line.id === selected()"
+                      (focus)="selected.set(line.id)"
+                      (click)="selected.set(line.id)"
+                      (keydown)="key($event, line)"
+                    >
+                      <td class="quiet">{{ line.lineNo }}</td>
+                      <td>
+                        <a class="code" [routerLink]="['/items', line.item]" tabindex="-1">{{ line.item }}</a>
+                        <div class="small quiet">{{ line.lifts ? 'to stock: meets their minimum and lot' : line.description }}</div>
+                      </td>
+                      <td class="figure wide">{{ line.quantity | amount }}</td>
+                      <td class="figure wide">{{ line.received | amount }}</td>
+                      <td class="figure">
+                        {{ line.open | amount }}
+                        @if (line.closed !== '0') {
+                          <div class="small quiet">{{ line.closed | amount }} closed</div>
+                        }
+                        @if (line.damaged !== '0') {
+                          <div class="small quiet">{{ line.damaged | amount }} came damaged</div>
+                        }
+                      </td>
+                      <td>
+                        {{ line.expectedDay | day }}
+                        @if (line.overdue) {
+                          <b class="late">overdue</b>
+                        }
+                      </td>
+                      <td class="wide">{{ drop() ? '' : (line.availableDay | day) }}</td>
+                      <td class="figure wide">{{ line.cost | price }}</td>
+                      @if (taking()) {
+                        <td class="figure">
+                          @if (line.open !== '0') {
+                            <nock-quantity-field
+                              class="take"
+                              [label]="'Quantity of ' + line.item"
+                              [quantity]="came()[line.id] ?? ''"
+                              (typed)="take(line.id, $event)"
+                            />
+                          }
+                        </td>
+                      }
+                    </tr>
+                  }
+                </tbody>
+              </table>
+            </div>
+          }
           @if (taking()) {
             <label for="tracking">Tracking number of the supplier's shipment</label>
             <mat-form-field class="tracking"
@@ -126,6 +150,7 @@ type Line = PurchaseView['lines'][number];
           } @else if (changing(); as kind) {
             <nock-line-change [line]="line()!" [kind]="kind" (closed)="changing.set(null)" />
           } @else {
+            <nock-supplier-talk [purchase]="purchase" />
             @if (line(); as line) {
               <h2>Line {{ line.lineNo }}: {{ line.item }}</h2>
               <p>
@@ -137,9 +162,17 @@ type Line = PurchaseView['lines'][number];
                 <p>
                   <b>{{ row.quantity | amount }}</b> to <a [routerLink]="['/orders', row.order]">{{ row.number }}/{{ row.lineNo }}</a> {{ row.customer }},
                   {{ row.day | day }}{{ row.bound ? ', bought for it' : '' }}
+                  @if (line.availableDay && row.day < line.availableDay) {
+                    <b class="late">at risk</b>
+                  }
                 </p>
               } @empty {
                 <p class="quiet">Nothing is promised from it.</p>
+              }
+              @if (maySell() && line.open !== '0' && purchase.state !== 'draft') {
+                <p class="small">
+                  <a [routerLink]="['/items', line.item]" [queryParams]="{ ended: true }">{{ line.item }} is no longer made</a>: say what follows it.
+                </p>
               }
             }
             <h3>What happened</h3>
@@ -149,6 +182,7 @@ type Line = PurchaseView['lines'][number];
         <ng-container acts>
           @if (purchase.state === 'draft' && maySell()) {
             <button mat-flat-button type="button" (click)="store.send()" [disabled]="store.busy()">Send to the supplier <kbd>Ctrl Enter</kbd></button>
+            <button mat-button type="button" (click)="draft()">Change the draft <kbd>E</kbd></button>
           } @else if (open() && purchase.state !== 'draft') {
             @if (taking()) {
               <button mat-flat-button type="button" (click)="finish()" [disabled]="store.busy()">Confirm the notice <kbd>Ctrl Enter</kbd></button>
@@ -240,6 +274,7 @@ export class PurchaseSheet {
   readonly id = input.required({ transform: numberAttribute });
   protected readonly selected = signal<number | null>(null);
   protected readonly cancelling = signal(false);
+  protected readonly drafting = signal(false);
   protected readonly changing = signal<'reschedule' | 'close' | null>(null);
   /** Whether what came is being typed. */
   protected readonly taking = signal(false);
@@ -258,6 +293,7 @@ export class PurchaseSheet {
       untracked(() => {
         this.changing.set(null);
         this.cancelling.set(false);
+        this.drafting.set(false);
         this.taking.set(false);
         this.selected.set(null);
         this.store.open(id);
@@ -266,6 +302,7 @@ export class PurchaseSheet {
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'send; receive; confirm the notice', run: () => this.mainAct() },
       { key: 'D', does: 'another day, quantity or cost for the line', run: () => this.change('reschedule') },
+      { key: 'E', does: 'change the draft', run: () => this.draft() },
       { key: 'K', does: 'cancel what is open of the purchase order', run: () => this.cancel() },
       { key: 'X', does: 'nothing more comes of the line', run: () => this.change('close') },
       { key: 'Escape', does: 'leave it', run: () => (this.taking() ? this.taking.set(false) : false) },
@@ -300,7 +337,18 @@ export class PurchaseSheet {
     if (!line || line.open === '0' || !this.maySell()) return false;
     this.store.fault.set('');
     this.cancelling.set(false);
+    this.drafting.set(false);
     this.changing.set(kind);
+    return true;
+  }
+
+  /** A draft is changed as a whole; nobody has seen it yet. */
+  protected draft(): boolean {
+    if (this.store.purchase()?.state !== 'draft' || !this.maySell()) return false;
+    this.store.fault.set('');
+    this.changing.set(null);
+    this.cancelling.set(false);
+    this.drafting.set(true);
     return true;
   }
 
@@ -308,12 +356,13 @@ export class PurchaseSheet {
     if (!this.open() || this.taking() || !this.maySell()) return false;
     this.store.fault.set('');
     this.changing.set(null);
+    this.drafting.set(false);
     this.cancelling.set(true);
     return true;
   }
 
   private mainAct(): boolean {
-    if (this.changing() !== null || this.cancelling()) return false;
+    if (this.changing() !== null || this.cancelling() || this.drafting()) return false;
     if (this.store.purchase()?.state === 'draft') this.store.send();
     else if (!this.open()) return false;
     else if (this.taking()) this.finish();

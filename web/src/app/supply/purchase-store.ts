@@ -76,7 +76,7 @@ export class PurchaseStore {
     );
   }
 
-  receive(lines: readonly Arrival[], how: { readonly closeRest?: boolean; readonly decision?: Decision }, done: () => void): void {
+  receive(lines: readonly Arrival[], how: { readonly closeRest?: boolean; readonly notice?: number; readonly decision?: Decision }, done: () => void): void {
     this.run(
       (purchase) =>
         this.api.call(supplyRoutes.receive, { params: { purchase: purchase.id }, body: { version: purchase.version, lines, ...how } }).pipe(
@@ -87,6 +87,10 @@ export class PurchaseStore {
         ),
       done,
     );
+  }
+
+  changeDraft(draft: Omit<BodyOf<typeof supplyRoutes.changeDraft>, 'version'>, done: () => void): void {
+    this.run((purchase) => this.api.call(supplyRoutes.changeDraft, { params: { purchase: purchase.id }, body: { version: purchase.version, ...draft } }), done);
   }
 
   confirmDespatch(lines: readonly LineQuantity[], tracking: string, done: () => void): void {

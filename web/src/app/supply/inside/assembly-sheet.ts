@@ -5,13 +5,13 @@ import { supplyRoutes, type AssemblyView } from '@nockwright/contract/supply';
 import { compareDecimal } from '@nockwright/core/money';
 import { Session } from '../../access';
 import { Api } from '../../api';
-import { AmountPipe, DayPipe, Keys, LineForm, QuantityField, Sheet, UnitPipe } from '../../paper';
+import { AmountPipe, DayPipe, History, Keys, LineForm, QuantityField, Sheet, UnitPipe } from '../../paper';
 import { DocumentStore } from './document-store';
 
 /** What is put together: how many, by when, for whom, and the components that are set aside for it. */
 @Component({
   selector: 'nock-assembly-sheet',
-  imports: [RouterLink, MatButton, AmountPipe, DayPipe, UnitPipe, LineForm, QuantityField, Sheet],
+  imports: [RouterLink, MatButton, AmountPipe, DayPipe, History, UnitPipe, LineForm, QuantityField, Sheet],
   providers: [DocumentStore],
   template: `
     @if (store.document(); as assembly) {
@@ -92,6 +92,8 @@ import { DocumentStore } from './document-store';
               />
             }
           }
+          <h3>What happened</h3>
+          <nock-history [rows]="store.history()" />
         </ng-container>
         <ng-container acts>
           @if (assembly.state === 'open') {
@@ -141,7 +143,11 @@ export class AssemblySheet {
   constructor() {
     effect(() => {
       const id = this.id();
-      this.store.open(`assembly:${id}`, () => this.api.call(supplyRoutes.readAssembly, { params: { assembly: id } }));
+      this.store.open(
+        `assembly:${id}`,
+        () => this.api.call(supplyRoutes.readAssembly, { params: { assembly: id } }),
+        () => this.api.call(supplyRoutes.assemblyHistory, { params: { assembly: id } }),
+      );
     });
     inject(Keys).use([{ key: 'Ctrl+Enter', does: 'book what was put together', run: () => this.build() }]);
   }

@@ -1,6 +1,7 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { catchError, EMPTY, ReplaySubject, Subject, switchMap, type Observable } from 'rxjs';
+import type { Happened } from '@nockwright/contract/shape';
+import { catchError, EMPTY, forkJoin, ReplaySubject, Subject, switchMap, type Observable } from 'rxjs';
 import type { ProblemError } from '../../api';
 import { Live } from '../../live';
 
@@ -8,31 +9,40 @@ import { Live } from '../../live';
 @Injectable()
 export class DocumentStore<D> {
   private readonly live = inject(Live);
-  private readonly opened = new ReplaySubject<{ readonly topic: string; readonly read: () => Observable<D> }>(1);
+  private readonly opened = new ReplaySubject<{
+    readonly topic: string;
+    readonly read: () => Observable<D>;
+    readonly told: () => Observable<readonly Happened[]>;
+  }>(1);
   private readonly again = new Subject<void>();
   readonly document = signal<D | null>(null);
+  readonly history = signal<readonly Happened[]>([]);
   readonly fault = signal('');
   readonly busy = signal(false);
 
   constructor() {
     this.opened
       .pipe(
-        switchMap(({ topic, read }) =>
+        switchMap(({ topic, read, told }) =>
           this.live.kept(
-            () => read().pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
+            () => forkJoin([read(), told()]).pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
             (changed) => changed === topic,
             this.again,
           ),
         ),
         takeUntilDestroyed(),
       )
-      .subscribe((document) => this.document.set(document));
+      .subscribe(([document, history]) => {
+        this.document.set(document);
+        this.history.set(history);
+      });
   }
 
-  open(topic: string, read: () => Observable<D>): void {
+  /** `told`: what happened to it. */
+  open(topic: string, read: () => Observable<D>, told: () => Observable<readonly Happened[]>): void {
     this.document.set(null);
     this.fault.set('');
-    this.opened.next({ topic, read });
+    this.opened.next({ topic, read, told });
   }
 
   run(command: (document: D) => Observable<D>, done?: () => void): void {

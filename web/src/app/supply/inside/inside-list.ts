@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import { supplyRoutes, type InsideRow } from '@nockwright/contract/supply';
 import { catchError, EMPTY, switchMap } from 'rxjs';
@@ -7,6 +8,7 @@ import { Session } from '../../access';
 import { Api } from '../../api';
 import { Live } from '../../live';
 import { addressWords, DayPipe, ListChoice, rowKey, wordOf } from '../../paper';
+import { SupplyNav } from '../supply-nav';
 
 const STATES = [
   ['open', 'under way'],
@@ -17,13 +19,17 @@ const STATE_NAMES = { open: 'set aside', shipped: 'on its way', closed: 'done', 
 /** Goods that move between our warehouses or are put together in them, what is due first. */
 @Component({
   selector: 'nock-inside-list',
-  imports: [RouterLink, DayPipe, ListChoice],
+  imports: [RouterLink, MatButton, DayPipe, ListChoice, SupplyNav],
   template: `
     <div class="list-head">
       <h1>Transfers and assemblies</h1>
       <nock-list-choice what="Which of them" [choices]="choices" [chosen]="which()" (choose)="go({ state: $event })" />
-      <a routerLink="/supply">Purchase orders</a>
+      @if (maySell()) {
+        <a mat-flat-button routerLink="/supply/transfers/new">New transfer</a>
+        <a mat-stroked-button routerLink="/supply/assemblies/new">New assembly</a>
+      }
     </div>
+    <nock-supply-nav />
     <table class="ruled" aria-label="Transfers and assemblies">
       <thead>
         <tr>
@@ -71,7 +77,9 @@ const STATE_NAMES = { open: 'set aside', shipped: 'on its way', closed: 'done', 
 })
 export class InsideList {
   private readonly router = inject(Router);
-  protected readonly today = inject(Session).today;
+  private readonly session = inject(Session);
+  protected readonly today = this.session.today;
+  protected readonly maySell = this.session.maySell;
   protected readonly go = addressWords();
   readonly state = input<string>();
   protected readonly choices = STATES;

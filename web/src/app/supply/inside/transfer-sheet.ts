@@ -5,7 +5,7 @@ import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import { Session } from '../../access';
 import { Api } from '../../api';
-import { AmountPipe, DayPipe, Keys, LineForm, QuantityField, Sheet, UnitPipe } from '../../paper';
+import { AmountPipe, DayPipe, History, Keys, LineForm, QuantityField, Sheet, UnitPipe } from '../../paper';
 import { QUANTITY } from '../../ripple';
 import { DocumentStore } from './document-store';
 
@@ -14,7 +14,7 @@ type TransferLine = TransferView['lines'][number];
 /** Goods on their way from one warehouse to another: set aside, sent, taken in, each line with the order it is for. */
 @Component({
   selector: 'nock-transfer-sheet',
-  imports: [RouterLink, MatButton, AmountPipe, DayPipe, UnitPipe, LineForm, QuantityField, Sheet],
+  imports: [RouterLink, MatButton, AmountPipe, DayPipe, History, UnitPipe, LineForm, QuantityField, Sheet],
   providers: [DocumentStore],
   template: `
     @if (store.document(); as transfer) {
@@ -101,6 +101,8 @@ type TransferLine = TransferView['lines'][number];
               <p>Nothing more is awaited of it.</p>
             }
           }
+          <h3>What happened</h3>
+          <nock-history [rows]="store.history()" />
         </ng-container>
         <ng-container acts>
           @if (transfer.state === 'open') {
@@ -162,7 +164,11 @@ export class TransferSheet {
   constructor() {
     effect(() => {
       const id = this.id();
-      this.store.open(`transfer:${id}`, () => this.api.call(supplyRoutes.readTransfer, { params: { transfer: id } }));
+      this.store.open(
+        `transfer:${id}`,
+        () => this.api.call(supplyRoutes.readTransfer, { params: { transfer: id } }),
+        () => this.api.call(supplyRoutes.transferHistory, { params: { transfer: id } }),
+      );
     });
     inject(Keys).use([{ key: 'Ctrl+Enter', does: 'it leaves, or is taken in', run: () => this.act() }]);
   }

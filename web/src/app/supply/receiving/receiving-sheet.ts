@@ -13,6 +13,7 @@ import { Arrivals } from './arrivals';
 import { ScanField } from './scan-field';
 
 type Line = PurchaseView['lines'][number];
+type Notice = PurchaseView['notices'][number];
 
 /** Takes in what has come of a purchase, by scan or by hand, on a phone at the dock; says at once whom it is owed to. */
 @Component({
@@ -37,6 +38,16 @@ type Line = PurchaseView['lines'][number];
                 >, {{ row.customer }}, leaves {{ row.day | day }}
               </p>
             }
+          </section>
+        }
+        @for (notice of purchase.notices; track notice.id) {
+          <section class="notice">
+            <p>
+              <b>Announced</b> on {{ notice.day | day }} as <span class="code">{{ notice.number }}</span>{{
+                notice.tracking ? ', tracking ' + notice.tracking : ''
+              }}: {{ announced(notice) }}
+            </p>
+            <button mat-stroked-button type="button" (click)="asAnnounced(notice)">Came as announced <kbd>N</kbd></button>
           </section>
         }
         @if (open()) {
@@ -127,6 +138,17 @@ type Line = PurchaseView['lines'][number];
       padding-left: 8px;
       border-left: 3px solid var(--act);
     }
+    .notice {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      justify-content: space-between;
+      gap: 4px 16px;
+      padding: 6px 0;
+    }
+    .notice p {
+      margin: 0;
+    }
     .dock,
     .effect {
       margin: 4px 0 14px;
@@ -182,6 +204,8 @@ export class ReceivingSheet {
   protected readonly due = computed(() => this.awaited()[0]?.expectedDay ?? null);
   protected readonly arrivals = new Arrivals(this.awaited, () => this.session.today());
   protected readonly closeRest = signal(false);
+  /** The supplier's notice that is being taken in. */
+  private readonly notice = signal<number | null>(null);
   protected readonly accepted = signal<readonly number[]>([]);
   protected readonly effect = signal<RippleView | null>(null);
   /** What came is not what was awaited, and who works here may decide what follows from it. */
@@ -212,6 +236,7 @@ export class ReceivingSheet {
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'book what came', run: () => this.book() },
       { key: 'A', does: 'all came as awaited', run: () => this.all() },
+      { key: 'N', does: 'it came as the supplier announced', run: () => this.asAnnounced() },
       { key: 'Escape', does: 'to what is due', run: () => this.leave() },
     ]);
   }
@@ -234,6 +259,29 @@ export class ReceivingSheet {
     );
   }
 
+  /** `240 JAR-340-HX, 96 LID-063-GD`. */
+  protected announced(notice: Notice): string {
+    const items = new Map((this.store.purchase()?.lines ?? []).map((line) => [line.id, line.item]));
+    return notice.lines.map((line) => `${amountInWords(line.quantity)} ${items.get(line.line) ?? ''}`).join(', ');
+  }
+
+  /** What the supplier announced is taken to have come, lots and all; what differs is typed over it. */
+  protected asAnnounced(notice = this.store.purchase()?.notices[0]): boolean {
+    if (!notice || !this.open()) return false;
+    this.arrivals.clear();
+    for (const announced of notice.lines) {
+      const line = this.awaited().find((row) => row.id === announced.line);
+      if (!line) continue;
+      this.arrivals.add(line, {
+        quantity: announced.quantity,
+        lot: line.tracksLots ? announced.lot : '',
+        expires: line.tracksExpiry ? (announced.expires ?? '') : '',
+      });
+    }
+    this.notice.set(notice.id);
+    return true;
+  }
+
   protected all(): void {
     for (const line of this.awaited()) if (this.arrivals.of(line.id).length === 0) this.arrivals.add(line);
     this.focusOn(
@@ -246,10 +294,15 @@ export class ReceivingSheet {
     const read = this.arrivals.read();
     if ('fault' in read) return this.store.fault.set(read.fault);
     const ripple = this.differs() ? this.effect() : null;
-    const how = ripple ? { closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) } : {};
+    const notice = this.notice();
+    const how = {
+      ...(notice === null ? {} : { notice }),
+      ...(ripple ? { closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) } : {}),
+    };
     this.store.receive(read.arrivals, how, () => {
       this.arrivals.clear();
       this.closeRest.set(false);
+      this.notice.set(null);
       this.accepted.set([]);
       scrollTo({ top: 0 });
     });

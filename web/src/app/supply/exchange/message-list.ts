@@ -1,0 +1,210 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { MatButton } from '@angular/material/button';
+import { Router, RouterLink } from '@angular/router';
+import { supplyRoutes, type MessageView } from '@nockwright/contract/supply';
+import { Session } from '../../access';
+import { Api } from '../../api';
+import { keptList } from '../../live';
+import { addressWords, DayPipe, FilterField, Keys, ListChoice, rowKey, Sheet, wordOf, type Choice } from '../../paper';
+import { SupplyNav } from '../supply-nav';
+import { kindInWords, stateInWords } from './message-words';
+import { StandInForm } from './stand-in-form';
+
+const WHICH = [
+  ['look', 'to look at'],
+  ['all', 'all files'],
+] as const;
+
+/** What suppliers answered that somebody has to look at, and all that went to them and came from them as files. */
+@Component({
+  selector: 'nock-message-list',
+  imports: [RouterLink, MatButton, DayPipe, FilterField, ListChoice, Sheet, StandInForm, SupplyNav],
+  template: `
+    <nock-sheet>
+      <ng-container sheet>
+        <div class="list-head">
+          <h1>Answers</h1>
+          <nock-filter what="answers" [text]="q() ?? ''" (typed)="go({ q: $event || null })" hint="filter by supplier, purchase, what it says" />
+          <nock-list-choice what="Which answers" [choices]="choices()" [chosen]="chosen()" (choose)="go({ which: $event })" />
+        </div>
+        <nock-supply-nav />
+        <table class="ruled" aria-label="Answers of suppliers">
+          <thead>
+            <tr>
+              <th>Supplier</th>
+              <th>Purchase</th>
+              <th>What</th>
+              <th>Came or went</th>
+              <th>State</th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (row of rows(); track row.id) {
+              <tr
+                tabindex="0"
+                [class.marked]="row.id === message()?.id"
+                [attr.aria-selected]="row.id === message()?.id"
+                (focus)="at.set(row.id)"
+                (click)="at.set(row.id)"
+                (keydown)="key($event, row)"
+              >
+                <td>{{ row.supplier.name }}</td>
+                <td>
+                  @if (row.purchase; as purchase) {
+                    <a class="code" [routerLink]="['/supply', purchase.id]" tabindex="-1">{{ purchase.number }}</a>
+                  } @else {
+                    <span class="quiet">none of ours</span>
+                  }
+                </td>
+                <td>
+                  {{ kind(row) }}
+                  @if (row.says[0]; as first) {
+                    <div class="small quiet says">{{ first }}</div>
+                  }
+                </td>
+                <td>{{ row.at.slice(0, 10) | day }}</td>
+                <td [class.look]="row.needsLook">{{ state(row) }}</td>
+              </tr>
+            } @empty {
+              <tr>
+                <td colspan="5" class="none quiet">
+                  {{ fault() || (chosen() === 'look' ? 'Nothing to look at: suppliers do as they were asked.' : 'No files yet.') }}
+                </td>
+              </tr>
+            }
+          </tbody>
+        </table>
+        @if (next()) {
+          <button mat-button type="button" (click)="more()">Show more</button>
+        }
+      </ng-container>
+      <ng-container gloss>
+        @if (message(); as message) {
+          <h2>{{ message.supplier.name }}: {{ kind(message) }}</h2>
+          <p class="quiet small">
+            <span class="code">{{ message.number }}</span>, {{ message.at.slice(0, 10) | day }}
+          </p>
+          @for (sentence of message.says; track $index) {
+            <p>{{ sentence }}{{ ends(sentence) }}</p>
+          } @empty {
+            <p>{{ message.direction === 'out' ? 'Went as a file.' : 'All as it was ordered.' }}</p>
+          }
+          @if (message.hurts.length > 0) {
+            <p>
+              <a [routerLink]="['/shortages']" [queryParams]="{ lines: message.hurts.join(',') }"
+                >Route what it hurts: {{ message.hurts.length === 1 ? 'one line' : message.hurts.length + ' lines' }}</a
+              >
+            </p>
+          }
+          <p><a [href]="'/api/messages/' + message.id + '/file'" download>The file, UBL 2.1</a></p>
+        } @else {
+          <h2>Answers of suppliers</h2>
+          <p class="quiet">
+            Days, quantities and costs they name hold at once. What was not as ordered, and whom it hurts, stands here until somebody has looked.
+          </p>
+        }
+        @if (mayPlan()) {
+          <nock-stand-in-form />
+        }
+      </ng-container>
+      <ng-container acts>
+        @if (maySell()) {
+          <button mat-flat-button type="button" [disabled]="!message()?.needsLook" (click)="seeTo()">I have seen to it <kbd>L</kbd></button>
+        }
+        <button mat-button type="button" [disabled]="!message()?.purchase" (click)="open()">Its purchase <kbd>Enter</kbd></button>
+        <span class="fault" role="alert">{{ said() }}</span>
+      </ng-container>
+    </nock-sheet>
+  `,
+  styles: `
+    :host {
+      display: block;
+      height: 100%;
+      min-height: 0;
+    }
+    .says {
+      max-width: 420px;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .look,
+    .fault {
+      color: var(--open);
+      font-weight: 600;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class MessageList {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly session = inject(Session);
+  protected readonly maySell = this.session.maySell;
+  protected readonly mayPlan = this.session.mayPlan;
+  protected readonly go = addressWords();
+  readonly q = input<string>();
+  readonly which = input<string>();
+  protected readonly chosen = computed(() => wordOf(WHICH, this.which()));
+  protected readonly rows = signal<readonly MessageView[]>([]);
+  protected readonly next = signal<number | null>(null);
+  private readonly toLook = signal(0);
+  protected readonly choices = computed((): readonly Choice[] =>
+    WHICH.map(([word, name]) => [word, word === 'look' && this.toLook() > 0 ? `${name}, ${this.toLook()}` : name]),
+  );
+  protected readonly fault = signal('');
+  protected readonly said = signal('');
+  protected readonly at = signal<number | null>(null);
+  protected readonly message = computed(() => this.rows().find((row) => row.id === this.at()) ?? this.rows()[0] ?? null);
+  protected readonly kind = kindInWords;
+  protected readonly state = stateInWords;
+
+  constructor() {
+    keptList({
+      q: this.q,
+      state: this.chosen,
+      load: ({ state, ...query }) => this.api.call(supplyRoutes.listMessages, { query: { ...query, ...(state ? { which: state } : {}) } }),
+      topics: 'supplier:',
+      fault: this.fault,
+    }).subscribe(({ rows, next, toLook }) => {
+      this.rows.set(rows);
+      this.next.set(next);
+      this.toLook.set(toLook);
+    });
+    inject(Keys).use([{ key: 'L', does: 'I have seen to the answer', run: () => this.seeTo() }]);
+  }
+
+  /** Sentences end with a full stop, whoever wrote them. */
+  protected ends(sentence: string): string {
+    return /[.!?”]$/.test(sentence) ? '' : '.';
+  }
+
+  protected more(): void {
+    const before = this.next();
+    if (before === null) return;
+    const search = this.q();
+    this.api.call(supplyRoutes.listMessages, { query: { ...(search ? { search } : {}), which: this.chosen(), before } }).subscribe({
+      next: ({ rows, next }) => {
+        this.rows.update((known) => [...known, ...rows]);
+        this.next.set(next);
+      },
+      error: (error: Error) => this.fault.set(error.message),
+    });
+  }
+
+  protected seeTo(): boolean {
+    const message = this.message();
+    if (!message?.needsLook || !this.maySell()) return false;
+    this.said.set('');
+    this.api.call(supplyRoutes.lookedAt, { params: { message: message.id } }).subscribe({ error: (error: Error) => this.said.set(error.message) });
+    return true;
+  }
+
+  protected open(row = this.message()): void {
+    if (row?.purchase) void this.router.navigate(['/supply', row.purchase.id]);
+  }
+
+  protected key(event: KeyboardEvent, row: MessageView): void {
+    rowKey(event, () => this.open(row));
+  }
+}

@@ -1,0 +1,36 @@
+import type { Habit, MessageView } from '@nockwright/contract/supply';
+import type { Choice } from '../../paper';
+
+const KINDS: Readonly<Record<MessageView['kind'], string>> = {
+  order: 'our order',
+  cancellation: 'our cancellation',
+  order_response: 'their answer',
+  despatch_advice: 'what has left them',
+  unreadable: 'a file we cannot read',
+};
+
+/** What a file is, in words. */
+export function kindInWords({ kind }: Pick<MessageView, 'kind'>): string {
+  return KINDS[kind];
+}
+
+/** What became of a file, in words. */
+export function stateInWords({ state, needsLook, says }: Pick<MessageView, 'state' | 'needsLook' | 'says'>): string {
+  if (state === 'waiting') return 'on its way';
+  if (state === 'written') return 'sent';
+  if (state === 'refused') return needsLook ? 'refused: look at it' : 'refused, seen to';
+  if (says.length === 0) return 'as ordered';
+  return needsLook ? 'not as ordered' : 'seen to';
+}
+
+export const HABIT_CHOICES: readonly Choice<Habit>[] = [
+  ['as_asked', 'answers as asked'],
+  ['later', 'answers with a later day'],
+  ['fewer', 'answers with fewer'],
+  ['dearer', 'answers with a higher cost'],
+  ['slips', 'agrees, then slips two weeks'],
+  ['short_ships', 'agrees, then ships short'],
+  ['refuses', 'refuses'],
+  ['silent', 'says nothing'],
+  ['away', 'is a real partner: left alone'],
+];

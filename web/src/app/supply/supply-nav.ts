@@ -1,0 +1,50 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { RouterLink, RouterLinkActive } from '@angular/router';
+
+const PLACES = [
+  ['/supply', 'Purchase orders'],
+  ['/supply/messages', 'Answers'],
+  ['/supply/reorder', 'What to buy'],
+  ['/supply/suppliers', 'Suppliers'],
+  ['/supply/inside', 'Transfers, assemblies'],
+  ['/receiving', 'Receiving'],
+] as const;
+
+/** The lists of supply, from each to each. */
+@Component({
+  selector: 'nock-supply-nav',
+  imports: [RouterLink, RouterLinkActive],
+  template: `
+    <nav aria-label="Supply">
+      @for (place of places; track place[0]) {
+        <a [routerLink]="place[0]" routerLinkActive="here" ariaCurrentWhenActive="page" [routerLinkActiveOptions]="exact">{{ place[1] }}</a>
+      }
+    </nav>
+  `,
+  styles: `
+    nav {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 2px 18px;
+      margin: 0 0 10px;
+    }
+    a {
+      padding: 2px 0;
+      color: var(--ink-quiet);
+      text-decoration: none;
+    }
+    a:hover {
+      text-decoration: underline;
+    }
+    .here {
+      color: var(--ink);
+      font-weight: 600;
+      border-bottom: 2px solid var(--act);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class SupplyNav {
+  protected readonly places = PLACES;
+  protected readonly exact = { paths: 'exact', queryParams: 'ignored', matrixParams: 'ignored', fragment: 'ignored' } as const;
+}
