@@ -4,7 +4,8 @@ const areas = '(?:credit|customers|formats|items|pricing|orders|promise|shortage
 module.exports = {
   forbidden: [
     { name: 'no-circular', severity: 'error', from: {}, to: { circular: true } },
-    { name: 'no-orphan-import', severity: 'error', from: {}, to: { couldNotResolve: true } },
+    // The types of pdfmake stand in a package of their own, which has no code to be found.
+    { name: 'no-orphan-import', severity: 'error', from: {}, to: { couldNotResolve: true, pathNot: '^pdfmake/interfaces$' } },
     {
       name: 'core-stands-alone',
       severity: 'error',
@@ -18,7 +19,7 @@ module.exports = {
       from: { path: '^core/src', pathNot: '[.]test[.]ts$' },
       to: {
         dependencyTypesNot: ['local', 'aliased-workspace'],
-        pathNot: '^(core/src|node_modules/(big[.]js|date-fns|papaparse|@types/big[.]js|@types/papaparse)/)',
+        pathNot: '^(core/src|node_modules/(big[.]js|date-fns|papaparse|fast-xml-parser|@types/big[.]js|@types/papaparse)/)',
       },
     },
     { name: 'contract-knows-only-core', severity: 'error', from: { path: '^contract/' }, to: { path: '^(server|web|demo|e2e|bench)/' } },

@@ -2,6 +2,7 @@ import { dayNumber, isoDay, isoWeekday } from '@nockwright/core/calendar';
 import type { OrderView } from '@nockwright/contract/orders';
 import { writeOrderResponse } from '@nockwright/core/exchange';
 import { letterFor, type LostReason } from '@nockwright/core/orders';
+import { sql } from 'kysely';
 import { addReminder, createCustomer } from '../server/src/customers/commands';
 import { createTransport, deliverMail, mailPaper } from '../server/src/mail/commands';
 import { acceptQuote, loseQuote, reviseQuote, sendQuote } from '../server/src/quotes/commands';
@@ -9,6 +10,7 @@ import type { CommandContext, CurrentUser } from '../server/src/http/context';
 import type { Db, Trx } from '../server/src/database';
 import {
   addLine,
+  addLines,
   cancelOrder,
   changeOrder,
   createOrder,
@@ -106,8 +108,7 @@ export class Desk {
       order = await changeOrder(context, order.id, { version: order.version, requestedDay: requested, ...header });
       if (order.mustNameContract && order.contracts.length > 0)
         order = await changeOrder(context, order.id, { version: order.version, contract: order.contracts[0]!.id });
-      for (const [item, quantity, unit] of lines) order = await addLine(context, order.id, { item, quantity: String(quantity), ...(unit ? { unit } : {}) });
-      return order;
+      return addLines(context, order.id, { version: order.version, lines: lines.map(asLine) });
     });
   }
 
@@ -143,8 +144,7 @@ export class Desk {
         validUntil: workingDay(today + validDays),
         ...(poNumber ? { poNumber } : {}),
       });
-      for (const [item, quantity, unit] of lines) quote = await addLine(context, quote.id, { item, quantity: String(quantity), ...(unit ? { unit } : {}) });
-      return quote;
+      return addLines(context, quote.id, { version: quote.version, lines: lines.map(asLine) });
     });
   }
 
@@ -312,9 +312,13 @@ export class Desk {
     });
   }
 
-  /** Suppliers that take orders as files from now on. */
-  async exchangeWith(suppliers: readonly string[]): Promise<void> {
-    await this.db.updateTable('supplier').set({ exchanges: true }).where('code', 'in', suppliers).execute();
+  /** Suppliers take orders by mail from now on, some of them as files; until now they were handed the paper. */
+  async tellSuppliers(asFiles: readonly string[]): Promise<void> {
+    await this.db
+      .updateTable('supplier')
+      .set({ email: sql`'orders@' || lower(code) || '.example'` })
+      .execute();
+    await this.db.updateTable('supplier').set({ exchanges: true }).where('code', 'in', asFiles).execute();
   }
 
   /** The supplier has fetched an order that was sent as a file, and answers with another day for its first line. */
@@ -476,4 +480,8 @@ export interface OrderWish {
   readonly source?: 'phone' | 'mail' | 'counter' | 'portal' | 'file';
   readonly shipComplete?: boolean;
   readonly note?: string;
+}
+
+function asLine([item, quantity, unit]: readonly [item: string, quantity: number, unit?: string]) {
+  return { item, quantity: String(quantity), ...(unit ? { unit } : {}) };
 }

@@ -385,8 +385,8 @@ async function loadSituations(desk: Desk) {
   await desk.transfer(0, 'QUI', 'MAR', 'BKT-030-PL', 10, false);
   await desk.assemble(0, 'OST', 'BRD-N10-CD', 2);
   await desk.ask(0, forks, 1, 'The forks are no longer made. May we leave out those that are missing?', 3);
-  // Suppliers who take files. One has answered this morning: not on the day that two orders rest on.
-  await desk.exchangeWith(['TARNBECK', 'STELLING', 'MELLISH', 'PENNARD']);
+  // Suppliers are told by mail, some of them by files. One has answered this morning: not on the day that two orders rest on.
+  await desk.tellSuppliers(['TARNBECK', 'STELLING', 'MELLISH', 'PENNARD']);
   const fondant = await desk.purchase(-2, 'MELLISH', 'QUI', 6, [['FEE-FON-25', 120]]);
   await desk.order(-1, 'C1002', [['FEE-FON-25', 40]], { inDays: 8, poNumber: 'SB-1120' });
   await desk.order(-1, 'C1008', [['FEE-FON-25', 24]], { inDays: 9 });

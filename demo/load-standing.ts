@@ -150,7 +150,7 @@ async function loadSuppliers(db: Db, today: string) {
       .values({
         code,
         name,
-        email: `orders@${code.toLowerCase()}.example`,
+        email: '',
         lead_days: leadDays,
         drop_ships: dropShips,
         drop_ship_fee: fee,

@@ -10,5 +10,5 @@ export { formatResult, resultPieces } from './format-result';
 export { spokenPromise, type SpokenPart } from './spoken';
 export { decimal } from './decimal';
 export { replan, type PlannedLine, type Stance } from './replan';
-export { openOffers, ripple, type Moved, type Part, type Ripple } from './ripple';
+export { moved, openOffers, ripple, type Moved, type Part, type Ripple } from './ripple';
 export { resequence, type Lateness, type Resequenced } from './resequence';

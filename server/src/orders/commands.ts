@@ -1,4 +1,5 @@
 /** The area's commands without its routes, for programs that act in the desk's place: demo data, tests, bench. */
+export { addLines } from './add-lines';
 export { cancelOrder } from './cancel-order';
 export { changeOrder } from './change-order';
 export { createOrder } from './create-order';

@@ -1,4 +1,5 @@
 export { freeGoods, freeNow, poolKey, takeFree, type FreeDays } from './free-goods';
+export { callThoseLater, toldParts, type PromisedAnew } from './call-those-later';
 export { deskConfidence, loadOdds } from './arrival-odds';
 export { decimal } from '@nockwright/core/promise';
 export {

@@ -10,6 +10,7 @@ import { Refusal } from '../http/refusal';
 import { addCall } from '../worklist';
 import { loadBook, type LiveBook } from './load-book';
 import { lockOrders, lockPools } from './locks';
+import { toldParts } from './call-those-later';
 import { partsOf, rippleOf, sayMove, type RipplePlan } from './ripple-plan';
 
 /**
@@ -125,17 +126,6 @@ function checkSeen({ now }: CommandContext, { live }: RipplePlan, moved: readonl
     `What this does to others has changed. ${differences.slice(0, 6).join('. ')}${differences.length > 6 ? ` and ${differences.length - 6} more` : ''}. Nothing was done: look again, then decide.`,
     differences.map((message) => ({ field: 'body.decision.seen', message })),
   );
-}
-
-async function toldParts(trx: Trx, lineIds: readonly number[]): Promise<ReadonlyMap<number, PromisePart[]>> {
-  const rows = await trx.selectFrom('line_promise').selectAll().where(anyOf('line_id', lineIds)).orderBy('line_id').orderBy('day').execute();
-  const told = new Map<number, PromisePart[]>();
-  for (const { line_id, day, quantity } of rows) {
-    const list = told.get(line_id) ?? [];
-    list.push({ day, quantity });
-    told.set(line_id, list);
-  }
-  return told;
 }
 
 /** A line that waits for nothing any more needs no route that says it waits. */

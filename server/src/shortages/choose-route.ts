@@ -13,12 +13,13 @@ import { RoutingDesk } from './routing-desk';
 /**
  * Routes a quantity (stocking units) of a line over up to three ways. On a draft a route is a plan, carried out on
  * release; what is cut or replaced there is changed at once. On a released order all is carried out at once.
+ * `agreed`: the customer has said yes to it, and need not be told.
  */
 export async function chooseRoute(
   context: CommandContext,
   orderId: number,
   lineId: number,
-  { parts }: { readonly parts: readonly RouteWish[] },
+  { parts, agreed = false }: { readonly parts: readonly RouteWish[]; readonly agreed?: boolean },
 ): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockOrder(trx, orderId);
@@ -27,7 +28,7 @@ export async function chooseRoute(
   if (!line) throw notFound(`line ${lineId} on this order`);
   if (order.state === 'draft') await plan(context, orderId, line, parts);
   else {
-    const { left } = await routeLines(context, [{ line: lineId, parts }]);
+    const { left } = await routeLines(context, [{ line: lineId, parts }], [], undefined, agreed);
     if (left.length > 0) throw invalid('body.parts', left[0]!.why);
   }
   return readOrder(trx, now, orderId);

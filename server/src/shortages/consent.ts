@@ -134,7 +134,7 @@ export async function answerConsent(context: CommandContext, id: number, { answe
   });
   const parts = [...accepted, ...cut];
   const { line_id: line } = asked;
-  const failed = parts.length > 0 && line !== null ? await attempt(context, () => chooseRoute(context, asked.order_id, line, { parts })) : null;
+  const failed = parts.length > 0 && line !== null ? await attempt(context, () => chooseRoute(context, asked.order_id, line, { parts, agreed: true })) : null;
   const owed = compareDecimal(rest, '0') > 0 && asked.on_no === 'reroute';
   const outcome =
     failed ?? [parts.length > 0 ? `done: ${parts.map(partWords).join(', ')}` : '', owed ? `${rest} need another way` : ''].filter(Boolean).join('; ');

@@ -8,7 +8,21 @@ import { recordEvents, type Happening } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { loadOrder, loadLineFacts, loadOrderLinesById, openLine, shipToText, type OrderLineRecord } from '../orders';
-import { acceptedOffers, loadBook, lockOrders, lockPools, lockPurchases, newPromises, onShelf, type OnShelf, setAsideShelf, storePromises } from '../promise';
+import {
+  acceptedOffers,
+  callThoseLater,
+  loadBook,
+  lockOrders,
+  lockPools,
+  lockPurchases,
+  newPromises,
+  onShelf,
+  type OnShelf,
+  setAsideShelf,
+  storePromises,
+  toldParts,
+  type PromisedAnew,
+} from '../promise';
 import { loadDrafts, makeForRoutes, type MadeDocument } from '../supply';
 import { RoutingDesk, type RoutedLine } from './routing-desk';
 import { insertSubstitute } from './insert-substitute';
@@ -45,13 +59,14 @@ export type Tell = (done: number, total: number) => void;
  * Carries out routes for lines of released orders, all in one act: what waits, or was promised for a later day, is bought,
  * brought over, assembled, replaced or cut instead, and promised anew. Purchases gather on one draft for each supplier and
  * warehouse. Lines that cannot be routed as chosen are left as they are, and told. `accept`: lines that get what others
- * give back.
+ * give back. A customer whose day becomes later than they were told is to be called, unless they have `agreed` to it.
  */
 export async function routeLines(
   context: CommandContext,
   choices: readonly LineChoice[],
   accept: readonly number[] = [],
   tell: Tell = () => undefined,
+  agreed = false,
 ): Promise<Routed> {
   const { trx, now } = context;
   const ids = choices.map((choice) => choice.line);
@@ -63,6 +78,10 @@ export async function routeLines(
   tell(0, total);
 
   const { decided, left } = await decide(context, desk, choices, (done) => tell(done, total));
+  const told = await toldParts(
+    trx,
+    decided.map(({ record }) => record.id),
+  );
   await takeOff(trx, decided);
   const routes = await storeRoutes(trx, decided);
   tell(choices.length, total);
@@ -75,6 +94,12 @@ export async function routeLines(
     trx,
     decided.map(({ record }) => record.id),
   );
+  if (!agreed)
+    await callThoseLater(
+      context,
+      decided.map((row) => promisedAnew(row, told.get(row.record.id) ?? [])),
+      'routed anew: the goods it was promised from come too late, or not at all',
+    );
   await touchOrders(context, decided);
   await recordEvents(context, happenings(decided, documents));
   if (accept.length > 0) await acceptedOffers(context, accept);
@@ -149,6 +174,17 @@ async function decide(context: CommandContext, desk: RoutingDesk, choices: reado
     decided.push({ choice, line, record, route: found.route, cut: result.cut });
   }
   return { decided, left };
+}
+
+function promisedAnew({ record, route }: Decided, told: PromisedAnew['told']): PromisedAnew {
+  return {
+    order: record.order_id,
+    line: record.id,
+    item: record.item,
+    told,
+    givenUp: sum(route.parts.filter(({ kind }) => kind === 'cut' || kind === 'substitute').map((part) => part.quantity)),
+    dropShips: route.parts.flatMap(({ kind, leaves }) => (kind === 'drop_ship' ? leaves.map(({ day, quantity }) => ({ day: day!, quantity })) : [])),
+  };
 }
 
 const BRINGS: readonly RouteKind[] = ['special_order', 'transfer', 'assemble'];

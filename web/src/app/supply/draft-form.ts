@@ -21,11 +21,12 @@ interface DraftLine {
   imports: [MatButton, AmountPipe, GlossForm, ItemLines, QuantityField, TextField],
   template: `
     <nock-gloss-form heading="Change the draft" act="Keep it so" [ready]="!store.busy()" (done)="keep()" (left)="closed.emit()">
-      <div class="line small quiet" aria-hidden="true"><span>Item</span><span class="figure">Quantity</span><span class="figure">Cost each</span></div>
+      <div class="line small quiet" aria-hidden="true"><span>Item</span><span class="right">Quantity</span><span class="right">Cost each</span></div>
       @for (line of lines(); track line.id) {
         <div class="line">
           <span
-            ><span class="code">{{ line.item }}</span> <span class="small quiet">{{ line.description }}</span></span
+            ><span class="code">{{ line.item }}</span
+            ><span class="small quiet"> {{ line.description }}</span></span
           >
           @if (line.bound) {
             <span class="figure" title="bought for an order: its route has the quantity">{{ line.quantity | amount }}</span>
@@ -53,6 +54,9 @@ interface DraftLine {
     :host {
       display: block;
       max-width: 720px;
+    }
+    .right {
+      text-align: right;
     }
     .line {
       display: grid;

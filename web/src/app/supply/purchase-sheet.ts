@@ -180,7 +180,9 @@ type Line = PurchaseView['lines'][number];
           }
         </ng-container>
         <ng-container acts>
-          @if (purchase.state === 'draft' && maySell()) {
+          @if (drafting()) {
+            <span class="quiet">The draft is being changed.</span>
+          } @else if (purchase.state === 'draft' && maySell()) {
             <button mat-flat-button type="button" (click)="store.send()" [disabled]="store.busy()">Send to the supplier <kbd>Ctrl Enter</kbd></button>
             <button mat-button type="button" (click)="draft()">Change the draft <kbd>E</kbd></button>
           } @else if (open() && purchase.state !== 'draft') {
@@ -191,7 +193,7 @@ type Line = PurchaseView['lines'][number];
               <button mat-flat-button type="button" (click)="start()">{{ drop() ? "Confirm the supplier's notice" : 'Receive' }} <kbd>Ctrl Enter</kbd></button>
             }
           }
-          @if (open() && !taking() && maySell()) {
+          @if (open() && !taking() && !drafting() && maySell()) {
             <button mat-button type="button" (click)="change('reschedule')">Another day, quantity or cost <kbd>D</kbd></button>
             <button mat-button type="button" (click)="change('close')">Nothing more comes <kbd>X</kbd></button>
             <button mat-button type="button" (click)="cancel()">Cancel it <kbd>K</kbd></button>

@@ -237,7 +237,8 @@ export class ReceivingSheet {
       { key: 'Ctrl+Enter', does: 'book what came', run: () => this.book() },
       { key: 'A', does: 'all came as awaited', run: () => this.all() },
       { key: 'N', does: 'it came as the supplier announced', run: () => this.asAnnounced() },
-      { key: 'Escape', does: 'to what is due', run: () => this.leave() },
+      // A field is left first: nothing that was typed is lost by the key.
+      { key: 'Escape', does: 'to what is due', run: () => (document.activeElement instanceof HTMLInputElement ? false : this.leave()) },
     ]);
   }
 
