@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { expect, type Browser, type Page } from '@playwright/test';
 
 export const PASSWORD = 'honey-and-wax';
@@ -77,4 +78,11 @@ export async function choose(page: Page, label: string, word: string): Promise<v
   await list.focus();
   await page.keyboard.type(word);
   await expect(list).toContainText(new RegExp(word, 'i'));
+}
+
+/** Sends what a page of its own would: to set a story up. */
+export async function send<R>(page: Page, path: string, data: unknown, method: 'POST' | 'PUT' = 'POST'): Promise<R> {
+  const response = await page.request.fetch(`/api${path}`, { method, data, headers: { 'Idempotency-Key': randomUUID() } });
+  expect([path, response.status(), response.ok() ? '' : await response.text()]).toEqual([path, 200, '']);
+  return (await response.json()) as R;
 }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
-import { another, ask, choose, gloss, leaveFields, line, logIn, startOrder, typeLine } from './desk';
+import { another, ask, choose, gloss, leaveFields, line, logIn, send, startOrder, typeLine } from './desk';
 
 interface Order {
   readonly id: number;
@@ -17,19 +17,22 @@ interface Order {
   }[];
 }
 
-/** Sends what a page of its own would: to set a story up. */
-async function send<R>(page: Page, path: string, data: unknown): Promise<R> {
-  const response = await page.request.post(`/api${path}`, { data, headers: { 'Idempotency-Key': randomUUID() } });
-  expect([path, response.status(), response.ok() ? '' : await response.text()]).toEqual([path, 200, '']);
-  return (await response.json()) as R;
-}
-
 /** Takes the way whose words are given by its number; what the customer must agree to, they agree to on the phone. */
 async function takeWay(page: Page, words: RegExp, agrees = false): Promise<void> {
   const ways = gloss(page).locator('.ways button');
   const found = async () => (await ways.allInnerTexts()).findIndex((text) => words.test(text.replace(/\s+/g, ' ')));
-  await expect.poll(found).toBeGreaterThanOrEqual(0);
-  const at = await found();
+  // Ways are reckoned anew while somebody else's lines change: the number counts once it has stood for a moment.
+  let at = -1;
+  await expect
+    .poll(
+      async () => {
+        const before = at;
+        at = await found();
+        return at >= 0 && at === before;
+      },
+      { intervals: [250] },
+    )
+    .toBe(true);
   await page.keyboard.press(String(at + 1));
   if (!agrees) return;
   await expect(gloss(page).getByLabel('What to ask')).toBeFocused();

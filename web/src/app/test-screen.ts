@@ -2,6 +2,7 @@ import type { Provider, Type } from '@angular/core';
 import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
+import { EMPTY, of } from 'rxjs';
 import { Session } from './access';
 import { Api } from './api';
 import { Live } from './live';
@@ -81,15 +82,26 @@ export function testApi() {
     { provide: Api, useValue: api },
     { provide: Live, useValue: live },
   ];
+  /** What each route answers from now on; one that is not named answers nothing. */
+  const answers = (...pairs: readonly (readonly [route: unknown, reply: unknown])[]) => {
+    const replies = new Map(pairs);
+    api.call.mockImplementation((route: unknown) => (replies.has(route) ? of(replies.get(route)) : EMPTY));
+  };
   /** What the last call sent. */
   const lastBody = () => (api.call.mock.calls.at(-1) as [unknown, { body: unknown }])[1].body;
-  return { api, providers, lastBody };
+  return { api, providers, lastBody, answers };
 }
 
 /** Who is logged in, in specs. */
 export function testSession(role = 'coordinator') {
   const sells = role === 'coordinator' || role === 'manager';
-  return { today: signal('2027-03-09'), user: signal({ name: 'Ida Perrin', role }), maySell: signal(sells), mayPlan: signal(role === 'manager') };
+  return {
+    today: signal('2027-03-09'),
+    user: signal({ name: 'Ida Perrin', role }),
+    maySell: signal(sells),
+    mayMove: signal(role !== 'finance'),
+    mayPlan: signal(role === 'manager'),
+  };
 }
 
 /** Shows a component with its inputs, in place of one that was shown before; `providers` besides router and session. */

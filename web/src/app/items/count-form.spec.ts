@@ -53,6 +53,7 @@ it('shows whom a lower count hurts, wants a reason, and corrects with what was s
     params: { item: 'TUB' },
     body: {
       warehouse: 'MAR',
+      cause: 'other',
       counted: '7',
       reason: 'broken in the bay',
       decision: { seen: [{ line: 31, after: [{ day: '2027-03-16', quantity: '2' }] }], accept: [] },

@@ -78,7 +78,7 @@ const STATE_NAMES = { open: 'set aside', shipped: 'on its way', closed: 'done', 
 export class InsideList {
   private readonly router = inject(Router);
   private readonly session = inject(Session);
-  protected readonly today = this.session.today;
+  protected readonly today = computed(() => this.session.today());
   protected readonly maySell = this.session.maySell;
   protected readonly go = addressWords();
   readonly state = input<string>();

@@ -57,8 +57,8 @@ const assembly: AssemblyView = {
 };
 
 it('a transfer says what would still be on its way, and takes in what is typed', () => {
-  const { api, providers, lastBody } = testApi();
-  api.call.mockReturnValue(of(transfer));
+  const { providers, lastBody, answers } = testApi();
+  answers([supplyRoutes.readTransfer, transfer], [supplyRoutes.receiveTransfer, transfer], [supplyRoutes.transferHistory, []]);
   const screen = show(TransferSheet, { id: '3' }, providers);
   screen.type('Quantity of LID', '6');
   expect(screen.text).toContain('LID: 6 of 8, 2 still on the way');
@@ -70,8 +70,12 @@ it('a transfer says what would still be on its way, and takes in what is typed',
 });
 
 it('a transfer that has not left is sent by key, and taken back only with a reason', () => {
-  const { api, providers, lastBody } = testApi();
-  api.call.mockReturnValue(of({ ...transfer, state: 'open' }));
+  const { api, providers, lastBody, answers } = testApi();
+  answers(
+    [supplyRoutes.readTransfer, { ...transfer, state: 'open' }],
+    [supplyRoutes.shipTransfer, { ...transfer, state: 'open' }],
+    [supplyRoutes.transferHistory, []],
+  );
   const screen = show(TransferSheet, { id: '3' }, providers);
   screen.press('Enter', document.body, { ctrlKey: true });
   expect(api.call).toHaveBeenLastCalledWith(supplyRoutes.shipTransfer, { params: { transfer: 3 }, body: { version: 2 } });
@@ -83,8 +87,8 @@ it('a transfer that has not left is sent by key, and taken back only with a reas
 });
 
 it('an assembly names what has to be put together first, and books whole ones only', () => {
-  const { api, providers, lastBody } = testApi();
-  api.call.mockReturnValue(of(assembly));
+  const { providers, lastBody, answers } = testApi();
+  answers([supplyRoutes.readAssembly, assembly], [supplyRoutes.buildAssembly, assembly], [supplyRoutes.assemblyHistory, []]);
   const screen = show(AssemblySheet, { id: '4' }, providers);
   expect(screen.text).toContain('put together first');
   screen.type('Put together now', '1.5');

@@ -1,0 +1,176 @@
+import { signal } from '@angular/core';
+import { supplyRoutes, type PurchaseView, type Scanned } from '@nockwright/contract/supply';
+import { throwError } from 'rxjs';
+import { show, testApi } from '../../test-screen';
+import { Arrivals } from './arrivals';
+import { ReceivingList } from './receiving-list';
+import { ReceivingSheet } from './receiving-sheet';
+
+beforeEach(() => {
+  jest.useFakeTimers();
+  // A page that is not drawn has nowhere to be scrolled to.
+  window.scrollTo = jest.fn();
+});
+afterEach(() => jest.useRealTimers());
+
+type Line = PurchaseView['lines'][number];
+const syrup = {
+  id: 46,
+  lineNo: 1,
+  item: 'FEE-SYR-14',
+  description: 'Invert syrup',
+  unit: 'EA',
+  open: '40',
+  damaged: '0',
+  expectedDay: '2027-03-15',
+  theirCode: 'ME1007',
+  tracksLots: true,
+  tracksExpiry: true,
+  home: 'C-02',
+  owed: [{ order: 7, number: '20007', lineNo: 1, customer: 'Wether Hill', quantity: '12', day: '2027-03-16', bound: false }],
+} as unknown as Line;
+const tools = { ...syrup, id: 47, lineNo: 2, item: 'TOL-HIV-J', open: '60', tracksLots: false, tracksExpiry: false, home: null, owed: [] } as Line;
+const notice = { id: 3, number: 'P7627-D1', day: '2027-03-09', tracking: 'TRK1', lines: [{ line: 46, quantity: '38', lot: 'L-9', expires: '2028-08-30' }] };
+const purchase = {
+  id: 27,
+  number: 'P7627',
+  supplier: { code: 'MELLISH', name: 'Mellish Feeds', email: '' },
+  state: 'acknowledged',
+  version: 4,
+  warehouse: 'MAR',
+  lines: [syrup, tools],
+  notices: [notice],
+} as unknown as PurchaseView;
+const scan = (more: Partial<Scanned>): Scanned => ({ item: null, description: '', lot: '', expires: null, count: null, awaited: [], ...more });
+
+describe('what came, as it is typed', () => {
+  const arrivals = () => new Arrivals(signal([syrup, tools]), () => '2027-03-09');
+
+  it('another lot is taken to be what is still missing; the same label again counts up', () => {
+    const came = arrivals();
+    came.scan(syrup, scan({ lot: 'A', count: '12' }));
+    came.scan(syrup, scan({ lot: 'A' }));
+    expect(came.of(46)).toMatchObject([{ lot: 'A', quantity: '13', bin: 'C-02' }]);
+    came.add(syrup);
+    expect(came.of(46)[1]).toMatchObject({ quantity: '27', lot: '' });
+    expect(came.sums()).toEqual([{ line: 46, quantity: '40' }]);
+  });
+
+  it.each<[string, Partial<Record<'quantity' | 'damaged' | 'lot' | 'expires', string>>, string]>([
+    ['no quantity', { quantity: 'ten', lot: 'A' }, 'ten is no quantity'],
+    ['no lot where lots are kept', { quantity: '5' }, 'kept by lot'],
+    ['no day', { quantity: '5', lot: 'A', expires: '31 feb' }, '31 feb is no day'],
+    ['nothing', { quantity: '' }, 'Scan or type what came'],
+  ])('%s is told, and nothing is booked', (_, typed, fault) => {
+    const came = arrivals();
+    const { key } = came.add(syrup, { quantity: '' });
+    for (const [field, text] of Object.entries(typed)) came.set(key, field as 'quantity', text);
+    expect(came.read()).toEqual({ fault: expect.stringContaining(fault) });
+  });
+
+  it('what is right is read as it is sent: days as days, bins in capitals', () => {
+    const came = arrivals();
+    const { key } = came.add(syrup, { quantity: '5', damaged: '1', lot: 'A' });
+    came.set(key, 'expires', '30 9 2028');
+    came.set(key, 'bin', 'b-07');
+    came.add(tools, { quantity: '60' });
+    expect(came.read()).toEqual({
+      arrivals: [
+        { line: 46, quantity: '5', damaged: '1', lot: 'A', expires: '2028-09-30', bin: 'B-07' },
+        { line: 47, quantity: '60' },
+      ],
+    });
+  });
+});
+
+function open(inputs: object = {}) {
+  const test = testApi();
+  const receipt = {
+    purchase: { ...purchase, lines: [], notices: [], state: 'closed' },
+    goesTo: [{ order: 7, number: '20007', lineNo: 1, customer: 'Wether Hill', item: 'FEE-SYR-14', quantity: '12', day: '2027-03-16' }],
+  };
+  test.answers(
+    [supplyRoutes.readPurchase, purchase],
+    [supplyRoutes.purchaseHistory, []],
+    [supplyRoutes.receive, receipt],
+    [supplyRoutes.readScan, scan({ item: 'FEE-SYR-14', lot: 'B-2', expires: '2028-01-31', count: '20' })],
+  );
+  return { ...test, screen: show(ReceivingSheet, { id: '27', ...inputs }, test.providers, 'warehouse') };
+}
+
+it('names whom the goods are owed to while they are taken in, and again when they are booked', () => {
+  const { screen, api } = open();
+  expect(screen.text).toContain('12 of these are owed to Wether Hill: leave them at the dock');
+  expect(screen.text).toContain('Announced on Tue 9 Mar as P7627-D1, tracking TRK1: 38 FEE-SYR-14');
+  screen.click('Came as announced');
+  screen.press('Enter', document.body, { ctrlKey: true });
+  expect(api.call).toHaveBeenCalledWith(supplyRoutes.receive, {
+    params: { purchase: 27 },
+    body: { version: 4, notice: 3, lines: [{ line: 46, quantity: '38', lot: 'L-9', expires: '2028-08-30', bin: 'C-02' }] },
+  });
+  expect(screen.text).toContain('these are owed12 FEE-SYR-14 for order 20007/1, Wether Hill');
+});
+
+it('a scanned label fills lot, day and count; one of another purchase says where it belongs', () => {
+  const { screen, answers } = open();
+  const field = screen.field('Scan a label, or type an item or a number');
+  field.value = '(01)...';
+  screen.press('Enter', field);
+  expect(screen.field('Lot').value).toBe('B-2');
+  expect(screen.field('Came sound').value).toBe('20');
+  answers([
+    supplyRoutes.readScan,
+    scan({ item: 'WAX-BLK-1', awaited: [{ kind: 'purchase', id: 2, number: 'P7602', from: 'Appleyard Wax', line: 9, open: '20', expectedDay: '2027-03-15' }] }),
+  ]);
+  field.value = 'wax';
+  screen.press('Enter', field);
+  expect(screen.text).toContain('WAX-BLK-1 is not awaited on P7627: it is on P7602 from Appleyard Wax.');
+});
+
+it('Escape leaves a field before it leaves the screen: nothing that was typed is lost', () => {
+  const { screen } = open();
+  document.body.append(screen.element);
+  screen.press('a');
+  const came = screen.field('Came sound');
+  came.focus();
+  screen.press('Escape', came);
+  expect(document.activeElement).not.toBe(came);
+  expect(screen.field('Came sound').value).toBe('40');
+  screen.element.remove();
+});
+
+it('the list says what is due, and what a scan could mean where it means more than one', () => {
+  const { providers, answers, api } = testApi();
+  const awaited = { kind: 'purchase' as const, id: 27, number: 'P7627', from: 'Mellish Feeds', line: 46, open: '40', expectedDay: '2027-03-15' };
+  answers(
+    [
+      supplyRoutes.listExpected,
+      [
+        {
+          kind: 'purchase',
+          id: 10,
+          number: 'P7610',
+          from: 'Tarnbeck Glass',
+          warehouse: 'QUI',
+          expectedDay: '2027-03-05',
+          overdue: true,
+          lines: 2,
+          items: 'JAR-227-HX',
+        },
+      ],
+    ],
+    [supplyRoutes.readScan, scan({ item: 'FEE-SYR-14', description: 'Invert syrup', awaited: [awaited, { ...awaited, id: 28, number: 'P7628' }] })],
+  );
+  const screen = show(ReceivingList, {}, providers, 'warehouse');
+  expect(screen.text).toContain('Tarnbeck Glass');
+  expect(screen.element.querySelectorAll('.late')).toHaveLength(1);
+  const field = screen.field('Scan a label, or type an item or a number');
+  field.value = 'syrup';
+  screen.press('Enter', field);
+  expect(screen.text).toContain('Invert syrup is awaited from');
+  expect(screen.text).toContain('P7628');
+  api.call.mockReturnValue(throwError(() => new Error('no item “x”')));
+  field.value = 'x';
+  screen.press('Enter', field);
+  expect(screen.text).toContain('no item “x”');
+});
