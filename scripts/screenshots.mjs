@@ -72,7 +72,9 @@ async function takePictures(url) {
   const page = await open('ida', {});
   for (const [name, path, row] of [
     ['orders', '/orders', 'Kettleby'],
-    ['supply', '/supply', 'Stelling'],
+    ['answers', '/supply/messages', 'Mellish'],
+    ['supplier', '/supply/suppliers/TARNBECK', 'JAR-340-HX'],
+    ['what-to-buy', '/supply/reorder', 'FND-DN-W'],
     ['item', '/items/EXT-T4-MN', 'Fennimore'],
     ['calls', '/calls', 'Tallow Bridge'],
   ]) {
@@ -96,14 +98,9 @@ async function takePictures(url) {
   await line.focus();
   await page.locator('.ways').waitFor();
   await shoot(page, 'order-sheet');
-  const dark = await open('sam', { colorScheme: 'dark' });
-  await dark.goto(`${url}/orders/${rows[0].id}`);
-  await dark.getByRole('table', { name: 'Lines of the order' }).locator('tbody tr').first().focus();
-  await dark.locator('.ways').waitFor();
-  await shoot(dark, 'order-sheet-dark');
 
   await page.goto(`${url}/supply/1`);
-  await page.getByRole('button', { name: /Another day/ }).click();
+  await page.getByRole('button', { name: /Other day/ }).click();
   await page.getByLabel('Now expected').fill('30 mar');
   await page.keyboard.press('Tab');
   await page.getByText('moves later').first().waitFor();
@@ -132,7 +129,6 @@ async function takePictures(url) {
   await page.goto(`${url}/orders/new`);
   await page.getByLabel('Who is calling?').fill('wether');
   await settled();
-  await shoot(page, 'new-order');
   await page.keyboard.press('Enter');
   for (const text of ['jar-340-hx 90 tray fri', 'lid gold 480', 'brs 400']) {
     await settled();
@@ -167,13 +163,14 @@ async function takePictures(url) {
   await page.getByRole('checkbox', { name: /JAR-340-RD/ }).focus();
   await page.keyboard.press(' ');
   await shoot(page, 'quote');
-  await page.goto(`${url}/mail`);
-  await page.getByRole('row').filter({ hasText: 'joss@' }).first().focus();
-  await page.getByText('The post office said').waitFor();
-  await shoot(page, 'outbox');
+  await page.goto(`${url}/items/places`);
+  await page.getByRole('row').filter({ hasText: 'quarantine' }).first().click();
+  await page.keyboard.press('q');
+  await page.getByText('Out of quarantine').waitFor();
+  await shoot(page, 'stock');
 
   const phone = await open('wil', { viewport: { width: 390, height: 844 } });
-  await phone.goto(`${url}/shipping`);
-  await phone.getByRole('article').first().focus();
-  await shoot(phone, 'shipping-phone');
+  await phone.goto(`${url}/receiving/1`);
+  await phone.getByRole('button', { name: 'It came: JAR-340-HX' }).click();
+  await shoot(phone, 'receiving-phone');
 }

@@ -45,6 +45,16 @@ async function counted(name, file, words, report, read, options = {}) {
   console.log(`${name}: ${found.passed} passed, ${found.failed} failed`);
 }
 
+/** Builds the application and loads the demo, twice alike; gives how to reach both. */
+async function prepareDesks(cluster) {
+  await build();
+  await dropDatabase(cluster, 'stories');
+  const urls = await ensureDatabase(cluster, 'stories');
+  await prepareDatabase(urls);
+  await loadDemo(urls, { NOCK_TODAY: TODAY });
+  return [await copyDatabase(cluster, 'stories', 'stories_2'), urls];
+}
+
 try {
   await installPackages();
   needChromium();
@@ -66,6 +76,9 @@ try {
 
   const jestReport = join(dataFolder, 'jest.json');
   const env = { ...process.env, NOCK_TEST_CLUSTER: cluster.url('postgres', 'postgres'), NODE_OPTIONS: '--experimental-vm-modules --no-warnings' };
+  // The desks of the stories are made meanwhile: building and loading wait for disk and database half of the time.
+  const prepared = prepareDesks(cluster);
+  prepared.catch(() => undefined);
   await counted(
     'Jest',
     'jest/bin/jest.js',
@@ -75,15 +88,10 @@ try {
     { env },
   );
 
-  await build();
-  await dropDatabase(cluster, 'stories');
-  const urls = await ensureDatabase(cluster, 'stories');
-  await prepareDatabase(urls);
-  console.log('\nLoading the demo for the stories ...');
-  await loadDemo(urls, { NOCK_TODAY: TODAY });
+  const owned = await prepared;
   // Two desks alike, each with its own book: stories of one file after the other, two files at a time.
   const desks = [];
-  for (const own of [await copyDatabase(cluster, 'stories', 'stories_2'), urls]) {
+  for (const own of owned) {
     const exchange = join(dataFolder, `exchange-${desks.length + 1}`);
     rmSync(exchange, { recursive: true, force: true });
     // No supplier answers in the middle of a story that did not ask them to.

@@ -1,4 +1,4 @@
-import { mkdtemp, readdir, readFile, rm, symlink, utimes, writeFile } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, readFile, rm, symlink, utimes, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { supplyRoutes, type Habit, type PurchaseView } from '@nockwright/contract/supply';
@@ -212,6 +212,19 @@ test('what cannot be acted on is refused whole, with why, and comes up; the same
   await put(purchase, 'A3', [{ day: '2027-03-22' }], 'again.xml');
   await folder.round();
   expect((await desk.readPurchase(id)).lines[0]).toMatchObject({ expectedDay: '2027-03-23' });
+});
+
+test('one supplier’s trouble does not stop the others: a folder nobody can name, an order file that is none', async () => {
+  const { id } = await desk.purchase('LID', '40', '2027-03-16');
+  await mkdir(join(root, '%E0%A4'), { recursive: true });
+  await mkdir(join(root, 'AAA', 'stand-in'), { recursive: true });
+  await writeFile(join(root, 'AAA', 'stand-in', 'P1.json'), 'no json');
+  await folder.round();
+  const standIn = new SupplierStandIn(root, () => TODAY);
+  await expect(standIn.round({ seconds: 0, habits: {} })).rejects.toThrow();
+  await expect(standIn.round({ seconds: 0, habits: {} })).rejects.toThrow();
+  await folder.round();
+  expect(await desk.readPurchase(id)).toMatchObject({ state: 'acknowledged' });
 });
 
 test('two servers at one folder act on each file once', async () => {

@@ -6,7 +6,7 @@ import { brokenInvariants } from './invariants';
 import { seenOf, TestDesk, TODAY } from './test-desk';
 
 const CLIENTS = 16;
-const ROUNDS = 120;
+const ROUNDS = 104;
 const ITEMS = ['JAR', 'LID', 'BOX'] as const;
 const STOCK = 40;
 

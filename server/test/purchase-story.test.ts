@@ -35,6 +35,16 @@ test('an acknowledgement with another cost is what the line costs from then on, 
   expect(first!.what).toContain('0.39 each, was 0.33');
 });
 
+test('the supplier confirms an order as it was sent: once, and nothing moves', async () => {
+  const { order, purchase } = await bought('BOX', '100');
+  const at = { params: { purchase: purchase.id } };
+  const confirmed = await desk.call('ida', supplyRoutes.acknowledge, { ...at, body: { version: purchase.version, note: 'by phone' } });
+  expect(confirmed).toMatchObject({ state: 'acknowledged', lines: [{ open: '100', cost: purchase.lines[0]!.cost }] });
+  expect((await desk.read(order)).lines[0]!.schedule).toEqual(order.lines[0]!.schedule);
+  const again = await desk.send('ida', supplyRoutes.acknowledge, { ...at, body: { version: confirmed.version } });
+  expect([again.status, again.problem.detail]).toEqual([409, `Purchase ${purchase.number} is acknowledged already.`]);
+});
+
 test('the supplier cancels: what was promised from it waits again, what is on hand stays, and its routes are gone', async () => {
   const { order, purchase } = await bought('LID', '20');
   const receipt = await desk.receive(purchase.id, '5');

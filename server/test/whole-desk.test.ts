@@ -8,6 +8,7 @@ import { promiseBook } from '@nockwright/core/promise';
 import { rollDice, type Dice } from '../../demo/dice';
 import { createClock } from '../src/clock';
 import { loadBook } from '../src/promise';
+import { buyingActs } from './buying-acts';
 import { decided } from './decided';
 import { brokenInvariants } from './invariants';
 import { routingActs } from './routing-acts';
@@ -45,6 +46,7 @@ async function attempt<P, Q, B, R>(route: Route<P, Q, B, R>, input: { params?: P
 /** One thing a desk does, on whatever there is by now. */
 const ACTS: Readonly<Record<string, (dice: Dice) => Promise<unknown>>> = {
   ...routingActs(() => desk, attempt, anyOrder),
+  ...buyingActs(() => desk, attempt, anyPurchase, ITEMS),
   order: async (dice) => {
     const draft = await desk.draft([
       [dice.pick(ITEMS), String(dice.whole(1, 25))],
@@ -256,6 +258,10 @@ test('eight clients do everything a desk does, at once, and the books stay in or
             'inside',
             'inside',
             'consent',
+            'restock',
+            'draft',
+            'answer',
+            'answer',
           ])
         ]!(dice);
       }

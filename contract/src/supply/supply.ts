@@ -280,6 +280,13 @@ export const supplyRoutes = {
     body: object({ version: integer() }),
     reply: purchase,
   }),
+  acknowledge: post('/purchases/{purchase}/acknowledge', {
+    summary: 'The supplier confirms a purchase order as it was sent',
+    roles: buyers,
+    params: purchaseId,
+    body: object({ version: integer(), note: optional(note(300)) }),
+    reply: purchase,
+  }),
   previewReschedule: get('/purchases/{purchase}/lines/{line}/reschedule', {
     summary: 'Whose promises another expected day, or another quantity to come, would move',
     params: lineId,

@@ -5,6 +5,7 @@ import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
 import { readAccepted } from '../promise';
+import { acknowledge } from './acknowledge';
 import { buildAssembly, giveUpAssembly } from './assemblies';
 import { cancelPurchase, previewCancel } from './cancel-purchase';
 import { changeDraft } from './change-draft';
@@ -40,6 +41,7 @@ export function mountSupply(app: Hono, services: Services): void {
   mountCommand(app, services, supplyRoutes.createPurchase, (context, { body }) => createPurchase(context, body));
   mountCommand(app, services, supplyRoutes.changeDraft, (context, { params, body }) => changeDraft(context, params.purchase, body));
   mountCommand(app, services, supplyRoutes.sendPurchase, (context, { params, body }) => sendPurchase(context, params.purchase, body.version));
+  mountCommand(app, services, supplyRoutes.acknowledge, (context, { params, body }) => acknowledge(context, params.purchase, body.version, body.note ?? ''));
   mountQuery(app, services, supplyRoutes.previewReschedule, ({ db, now }, { params, query: { day, open, accept } }) =>
     previewReschedule(db, now, params.purchase, params.line, { ...(day ? { expectedDay: day } : {}), ...(open ? { open } : {}) }, readAccepted(accept)),
   );

@@ -26,6 +26,13 @@ export async function writeWhole(folder: string, name: string, content: string):
   await rename(temporary, join(folder, name));
 }
 
+/** Does something for each; what fails of one does not stop the others, and is told when all had their turn. */
+export async function each<T>(all: readonly T[], act: (one: T) => Promise<void>): Promise<void> {
+  const failed: unknown[] = [];
+  for (const one of all) await act(one).catch((error: unknown) => failed.push(error));
+  if (failed.length > 0) throw failed[0];
+}
+
 /** The exchange with suppliers through files: writes what waits to be sent, and acts on what they put. */
 export class ExchangeFolder {
   private readonly tries = new Map<string, number>();
@@ -39,7 +46,10 @@ export class ExchangeFolder {
   async round(): Promise<void> {
     await this.writeOut();
     const suppliers = await this.services.db.selectFrom('supplier').select('code').where('exchanges', '=', true).orderBy('code').execute();
-    for (const { code } of suppliers) await this.takeIn(code);
+    await each(
+      suppliers.map(({ code }) => code),
+      (code) => this.takeIn(code),
+    );
   }
 
   private async writeOut(): Promise<void> {

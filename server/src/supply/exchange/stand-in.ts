@@ -12,7 +12,7 @@ import {
 } from '@nockwright/core/exchange';
 import { divide, minus, times } from '@nockwright/core/money';
 import { BUYER } from './tell-supplier';
-import { supplierFolder, writeWhole } from './exchange-folder';
+import { each, supplierFolder, writeWhole } from './exchange-folder';
 
 export interface StandInSettings {
   /** Between their getting an order, their answer, and each thing they do after. */
@@ -47,14 +47,14 @@ export class SupplierStandIn {
   /** One round: takes what is new and does what is due. */
   async round(settings: StandInSettings): Promise<void> {
     await mkdir(this.root, { recursive: true });
-    for (const entry of await readdir(this.root, { withFileTypes: true })) {
-      if (!entry.isDirectory()) continue;
-      const supplier = decodeURIComponent(entry.name);
+    const folders = (await readdir(this.root, { withFileTypes: true })).filter((entry) => entry.isDirectory());
+    await each(folders, async ({ name }) => {
+      const supplier = decodeURIComponent(name);
       const habit = settings.habits[supplier] ?? 'as_asked';
-      if (habit === 'away') continue;
+      if (habit === 'away') return;
       await this.takeOrders(supplier, habit);
       await this.answer(supplier, settings.seconds * 1000);
-    }
+    });
   }
 
   private folder(supplier: string, name: string): string {

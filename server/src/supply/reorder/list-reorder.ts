@@ -26,7 +26,7 @@ interface Pool {
   readonly due: string;
   readonly owed: string;
   /** What was ordered on each day that anything was. */
-  readonly days: readonly { readonly day: string; readonly quantity: string }[] | null;
+  readonly days: readonly { readonly day: string; readonly quantity: string }[];
 }
 
 interface Place {
@@ -129,7 +129,7 @@ function choiceOf(
 function dailyDemand(pool: Pool, calendar: WorkCalendar, since: string, today: string): number[] {
   const days = new Map<number, number>();
   for (let day = calendar.ceil(dayNumber(since)); day < dayNumber(today); day = calendar.ceil(day + 1)) days.set(day, 0);
-  for (const { day, quantity } of pool.days ?? []) {
+  for (const { day, quantity } of pool.days) {
     const at = calendar.ceil(dayNumber(day));
     if (days.has(at)) days.set(at, days.get(at)! + Number(quantity));
   }
@@ -147,33 +147,41 @@ async function loadPools(db: Db, now: Now, from: string, search: string | undefi
     const like = `%${escapeLike(word)}%`;
     return sql`and (i.search like ${like} or exists (select from supplier_item x join supplier s on s.code = x.supplier where x.item = i.code and lower(s.name) like ${like}))`;
   });
+  // Each sum is made once for all items, not once for each: a desk has thousands of them.
   const { rows } = await sql<Pool>`
-    select i.code as item, i.description, i.unit, w.code as warehouse,
-      trim_scale(coalesce(s.on_hand, 0))::text as on_hand, trim_scale(due.quantity)::text as due, trim_scale(owed.quantity)::text as owed, asked.days
-    from item i
-    cross join warehouse w
-    left join stock s on s.item = i.code and s.warehouse = w.code
-    cross join lateral (
-      select coalesce(sum(l.quantity - l.received - l.closed), 0) as quantity
+    with due as (
+      select l.item, l.warehouse, sum(l.quantity - l.received - l.closed) as quantity
       from purchase_line l join purchase_order p on p.id = l.purchase_id
-      where l.item = i.code and l.warehouse = w.code and p.state <> 'cancelled' and l.received + l.closed < l.quantity
-    ) due
-    cross join lateral (
-      select coalesce(sum(greatest(0, l.stock_quantity - l.shipped - l.cancelled - coalesce((
-        select sum(d.quantity - d.received - d.closed) from purchase_line d where d.order_line_id = l.id and d.warehouse is null), 0))), 0) as quantity
-      from order_line l join sales_order o on o.id = l.order_id
-      where l.item = i.code and l.warehouse = w.code and o.kind = 'order' and o.state = 'released'
-    ) owed
-    cross join lateral (
-      select json_agg(json_build_object('day', day, 'quantity', quantity) order by day) as days from (
-        select left(o.entered::text, 10) as day,
-          sum(l.stock_quantity - l.cancelled - coalesce((select sum(p.quantity - p.closed) from purchase_line p where p.order_line_id = l.id), 0))::text as quantity
-        from order_line l join sales_order o on o.id = l.order_id
-        where l.item = i.code and l.warehouse = w.code and o.kind = 'order' and o.state = 'released'
-          and o.entered::date >= ${from}::date and o.entered::date < ${now.today}::date
-        group by 1
+      where l.warehouse is not null and p.state <> 'cancelled' and l.received + l.closed < l.quantity
+      group by 1, 2
+    ), bound as (
+      select order_line_id, sum(quantity - closed) as bought, coalesce(sum(quantity - received - closed) filter (where warehouse is null), 0) as dropping
+      from purchase_line where order_line_id is not null
+      group by 1
+    ), line as (
+      select l.item, l.warehouse, o.entered, greatest(0, l.stock_quantity - l.cancelled - coalesce(b.bought, 0)) as asked,
+        greatest(0, l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0)) as owed
+      from order_line l join sales_order o on o.id = l.order_id left join bound b on b.order_line_id = l.id
+      where o.kind = 'order' and o.state = 'released' and (l.shipped + l.cancelled < l.stock_quantity or o.entered >= ${from}::date)
+    ), owed as (
+      select item, warehouse, sum(owed) as quantity from line group by 1, 2
+    ), asked as (
+      select item, warehouse, json_agg(json_build_object('day', day, 'quantity', quantity::text)) as days
+      from (
+        select item, warehouse, entered::date::text as day, sum(asked) as quantity
+        from line where entered >= ${from}::date and entered < ${now.today}::date
+        group by 1, 2, 3
       ) d
-    ) asked
+      group by 1, 2
+    )
+    select i.code as item, i.description, i.unit, w.code as warehouse, trim_scale(coalesce(s.on_hand, 0))::text as on_hand,
+      trim_scale(coalesce(due.quantity, 0))::text as due, trim_scale(coalesce(owed.quantity, 0))::text as owed, asked.days
+    from asked
+    join item i on i.code = asked.item
+    join warehouse w on w.code = asked.warehouse
+    left join stock s on s.item = i.code and s.warehouse = w.code
+    left join due on due.item = i.code and due.warehouse = w.code
+    left join owed on owed.item = i.code and owed.warehouse = w.code
     where not i.discontinued and exists (select from supplier_item x where x.item = i.code)
       and ${warehouse ? sql`w.code = ${warehouse}` : sql`true`} ${sql.join(matches, sql` `)}`.execute(db);
   return rows;

@@ -194,7 +194,10 @@ type Line = PurchaseView['lines'][number];
             }
           }
           @if (open() && !taking() && !drafting() && maySell()) {
-            <button mat-button type="button" (click)="change('reschedule')">Another day, quantity or cost <kbd>D</kbd></button>
+            @if (purchase.state === 'sent') {
+              <button mat-button type="button" (click)="confirmed()">They confirm it <kbd>O</kbd></button>
+            }
+            <button mat-button type="button" (click)="change('reschedule')">Other day, quantity, cost <kbd>D</kbd></button>
             <button mat-button type="button" (click)="change('close')">Nothing more comes <kbd>X</kbd></button>
             <button mat-button type="button" (click)="cancel()">Cancel it <kbd>K</kbd></button>
           }
@@ -304,6 +307,7 @@ export class PurchaseSheet {
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'send; receive; confirm the notice', run: () => this.mainAct() },
       { key: 'D', does: 'another day, quantity or cost for the line', run: () => this.change('reschedule') },
+      { key: 'O', does: 'the supplier confirms it as it was ordered', run: () => this.confirmed() },
       { key: 'E', does: 'change the draft', run: () => this.draft() },
       { key: 'K', does: 'cancel what is open of the purchase order', run: () => this.cancel() },
       { key: 'X', does: 'nothing more comes of the line', run: () => this.change('close') },
@@ -341,6 +345,12 @@ export class PurchaseSheet {
     this.cancelling.set(false);
     this.drafting.set(false);
     this.changing.set(kind);
+    return true;
+  }
+
+  protected confirmed(): boolean {
+    if (this.store.purchase()?.state !== 'sent' || !this.maySell()) return false;
+    this.store.acknowledge();
     return true;
   }
 

@@ -53,6 +53,10 @@ export class PurchaseStore {
     this.run((purchase) => this.api.call(supplyRoutes.sendPurchase, { params: { purchase: purchase.id }, body: { version: purchase.version } }));
   }
 
+  acknowledge(): void {
+    this.run((purchase) => this.api.call(supplyRoutes.acknowledge, { params: { purchase: purchase.id }, body: { version: purchase.version } }));
+  }
+
   reschedule(line: number, change: Omit<BodyOf<typeof supplyRoutes.reschedule>, 'version'>, done: () => void): void {
     this.run(
       (purchase) => this.api.call(supplyRoutes.reschedule, { params: { purchase: purchase.id, line }, body: { version: purchase.version, ...change } }),

@@ -86,9 +86,9 @@ type Notice = PurchaseView['notices'][number];
                 mat-button
                 type="button"
                 (click)="arrivals.add(line)"
-                [attr.aria-label]="(arrivals.of(line.id).length > 0 ? 'Another lot of ' : 'It came: ') + line.item"
+                [attr.aria-label]="(arrivals.of(line.id).length > 0 ? (line.tracksLots ? 'Another lot of ' : 'Into another bin: ') : 'It came: ') + line.item"
               >
-                {{ arrivals.of(line.id).length > 0 ? 'Another lot' : 'It came' }}
+                {{ arrivals.of(line.id).length > 0 ? (line.tracksLots ? 'Another lot' : 'Into another bin') : 'It came' }}
               </button>
             </article>
           }
