@@ -1,4 +1,4 @@
-import { object, type Shape } from './shape';
+import { inWords, object, type Shape } from './shape';
 
 export type Role = 'coordinator' | 'warehouse' | 'finance' | 'manager';
 export const ROLES: readonly Role[] = ['coordinator', 'warehouse', 'finance', 'manager'];
@@ -45,7 +45,17 @@ interface Parts<P, Q, B, R> {
 
 function route<P, Q, B, R>(method: Method, path: string, parts: Parts<P, Q, B, R>): Route<P, Q, B, R> {
   const { summary, roles = ROLES, params = NOTHING as Shape<P>, query = NOTHING as Shape<Q>, body = null, reply = null, media } = parts;
-  return { method, path, summary, roles, params, query, body, reply, ...(media ? { media } : {}) };
+  return {
+    method,
+    path,
+    summary,
+    roles,
+    params: inWords(params),
+    query: inWords(query),
+    body: body && inWords(body),
+    reply: reply && inWords(reply),
+    ...(media ? { media } : {}),
+  };
 }
 
 export const get = <R, P = Nothing, Q = Nothing>(path: string, parts: Parts<P, Q, never, R>) => route('GET', path, parts);

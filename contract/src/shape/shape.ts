@@ -54,7 +54,13 @@ const WORDS = {
   'boolean.base': 'expected true or false',
 };
 
-const shape = <T>(schema: Joi.Schema): Shape<T> => ({ schema: schema.messages(WORDS) });
+const shape = <T>(schema: Joi.Schema): Shape<T> => ({ schema });
+
+/**
+ * The shape with our words for what does not fit. To be said once, of the outermost: Joi merges the words of every schema
+ * that has some for each value it looks at, which takes longer than looking.
+ */
+export const inWords = <T>({ schema }: Shape<T>): Shape<T> => ({ schema: schema.messages(WORDS) });
 
 /** Text of at least one character, spaces around it taken off. */
 export const text = (most = 200): Shape<string> => shape(Joi.string().trim().min(1).max(most).pattern(NO_CONTROL, 'text without control characters'));
