@@ -55,7 +55,7 @@ test('one field finds anything, the keys of a screen are listed, and the address
   await logIn(page);
   await leaveFields(page);
   await page.keyboard.press('/');
-  await expect(page.getByLabel('Find any order, purchase, item or customer')).toBeFocused();
+  await expect(page.getByLabel('Find any order, purchase, item, customer or supplier')).toBeFocused();
   await page.keyboard.type('p7601');
   await expect(page.getByRole('option').first()).toContainText('Purchase P7601');
   await page.keyboard.press('Enter');

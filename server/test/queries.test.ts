@@ -17,6 +17,11 @@ beforeAll(async () => {
 });
 afterAll(() => desk.close());
 
+test('one field finds suppliers by a piece of their name', async () => {
+  const found = await desk.call('ida', exchangeRoutes.find, { query: { q: 'and sons' } });
+  expect(found).toEqual([{ kind: 'supplier', id: 1, key: 'SLOW', label: 'Slow and Sons', hint: 'supplier' }]);
+});
+
 describe('finding', () => {
   test.each([
     ['wether', ['C1']],

@@ -1,7 +1,7 @@
 import { anything, get, id, list, note, object, oneOf, optional, text, type Of } from '../shape';
 
 /** Something the search field found. */
-const finding = object({ kind: oneOf('order', 'customer', 'item', 'purchase'), id: id(), key: text(), label: text(), hint: note() });
+const finding = object({ kind: oneOf('order', 'customer', 'item', 'purchase', 'supplier'), id: id(), key: text(), label: text(), hint: note() });
 export type Finding = Of<typeof finding>;
 
 export const exchangeRoutes = {

@@ -62,6 +62,13 @@ async function find(db: Db, q: string): Promise<Finding[]> {
     .orderBy('purchase_order.id', 'desc')
     .limit(MOST_OF_A_KIND)
     .execute();
+  const suppliers = await db
+    .selectFrom('supplier')
+    .select(['code', 'name'])
+    .where(sql`lower(name)`, 'like', `%${like}`)
+    .orderBy('name')
+    .limit(MOST_OF_A_KIND)
+    .execute();
   const customers = (await findCustomers(db, fragment)).slice(0, MOST_OF_A_KIND);
   const items = (await findItems(db, fragment)).slice(0, MOST_OF_A_KIND);
   return [
@@ -75,5 +82,6 @@ async function find(db: Db, q: string): Promise<Finding[]> {
     ...purchases.map((row): Finding => ({ kind: 'purchase', id: row.id, key: row.number, label: `Purchase ${row.number}`, hint: `${row.name}, ${row.state}` })),
     ...items.map((row, at): Finding => ({ kind: 'item', id: at + 1, key: row.code, label: row.code, hint: row.description })),
     ...customers.map((row): Finding => ({ kind: 'customer', id: row.id, key: row.number, label: row.name, hint: `${row.number}, ${row.town}` })),
+    ...suppliers.map((row, at): Finding => ({ kind: 'supplier', id: at + 1, key: row.code, label: row.name, hint: 'supplier' })),
   ];
 }

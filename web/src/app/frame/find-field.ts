@@ -13,7 +13,7 @@ import { Keys } from '../paper';
 
 const TYPING_MS = 90;
 
-/** One field that finds any order, purchase, item or customer. */
+/** One field that finds any order, purchase, item, customer or supplier. */
 @Component({
   selector: 'nock-find',
   imports: [ReactiveFormsModule, MatFormField, MatInput, MatAutocomplete, MatAutocompleteTrigger, MatOption],
@@ -26,7 +26,7 @@ const TYPING_MS = 90;
         [formControl]="text"
         [matAutocomplete]="found"
         placeholder="Find anything   /"
-        aria-label="Find any order, purchase, item or customer"
+        aria-label="Find any order, purchase, item, customer or supplier"
       />
       <mat-autocomplete #found="matAutocomplete" autoActiveFirstOption panelWidth="380px" (optionSelected)="go($event)" [displayWith]="nothing">
         @for (finding of findings(); track finding.kind + finding.key) {
@@ -66,7 +66,7 @@ export class FindField {
     this.text.setValue('');
     // The screen's keys work only outside of fields.
     setTimeout(() => this.field().nativeElement.blur());
-    const address = { order: ['/orders', id], purchase: ['/supply', id], item: ['/items', key], customer: ['/orders/new'] }[kind];
+    const address = { order: ['/orders', id], purchase: ['/supply', id], item: ['/items', key], customer: ['/orders/new'], supplier: ['/supply/suppliers', key] }[kind];
     void this.router.navigate(address, kind === 'customer' ? { queryParams: { q: key } } : {});
   }
 
