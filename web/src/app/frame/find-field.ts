@@ -66,7 +66,13 @@ export class FindField {
     this.text.setValue('');
     // The screen's keys work only outside of fields.
     setTimeout(() => this.field().nativeElement.blur());
-    const address = { order: ['/orders', id], purchase: ['/supply', id], item: ['/items', key], customer: ['/orders/new'], supplier: ['/supply/suppliers', key] }[kind];
+    const address = {
+      order: ['/orders', id],
+      purchase: ['/supply', id],
+      item: ['/items', key],
+      customer: ['/orders/new'],
+      supplier: ['/supply/suppliers', key],
+    }[kind];
     void this.router.navigate(address, kind === 'customer' ? { queryParams: { q: key } } : {});
   }
 
