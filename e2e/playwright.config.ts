@@ -16,7 +16,7 @@ export default defineConfig({
   use: {
     baseURL: desks[Number(process.env['TEST_PARALLEL_INDEX'] ?? 0) % desks.length],
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    trace: { mode: 'retain-on-failure', screenshots: false, snapshots: false },
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
