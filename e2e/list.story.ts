@@ -72,6 +72,7 @@ test('the list is sorted, its columns chosen and kept as a view; several orders 
     await expect(rows).toHaveCount(1);
     await leaveFields(page);
     await page.keyboard.press('Control+a');
+    await expect(page.getByText('1 chosen')).toBeVisible();
     await page.keyboard.press('r');
     await expect(page.getByText('0 released')).toBeVisible();
     await expect(page.getByText(/not: .*is released: only a draft/)).toBeVisible();
