@@ -56,17 +56,45 @@ export async function listReorder(db: Db, now: Now, { search, warehouse, which =
       { book, calendar: workCalendar(book.workdays, (book.closed ?? []).map(dayNumber)) },
     ]),
   );
-  const rows = pools.flatMap((pool) => rowOf(pool, offers.get(pool.item) ?? [], places.get(pool.warehouse)!, policy, now, since));
+  // Many items have the same times of the same supplier: each way is counted through the calendars once.
+  const known = new Map<string, Times>();
+  const timesOf = (offer: ItemOffer, warehouse: string): Times => {
+    const key = `${offer.supplier}/${offer.leadDays}/${warehouse}`;
+    let times = known.get(key);
+    if (!times) known.set(key, (times = timesFor(offer, places.get(warehouse)!, now)));
+    return times;
+  };
+  const rows = pools.flatMap((pool) => rowOf(pool, offers.get(pool.item) ?? [], places.get(pool.warehouse)!, timesOf, policy, now, since));
   return rows
     .filter((row) => which === 'all' || compareDecimal(row.position, row.point) <= 0)
     .sort((a, b) => a.supplierName.localeCompare(b.supplierName) || a.warehouse.localeCompare(b.warehouse) || a.item.localeCompare(b.item));
 }
 
-function rowOf(pool: Pool, offers: readonly ItemOffer[], place: Place, policy: ReorderPolicy, now: Now, since: string): ReorderRow[] {
+/** When what is ordered of a supplier now comes to a warehouse and can leave it, and how surely. */
+interface Times {
+  readonly arrives: string;
+  readonly lead: LeadTime;
+}
+
+function timesFor(offer: ItemOffer, { calendar, book }: Place, now: Now): Times {
+  const arrives = supplierArrival(now.localTime, offer);
+  const leaves = leavesAgain(arrives, { workdays: book.workdays, closed: book.closed ?? [], receivingDays: book.receivingDays ?? 0 });
+  return { arrives, lead: { days: workdaysBetween(calendar, now.today, leaves), deviation: offer.odds?.deviation ?? 0 } };
+}
+
+function rowOf(
+  pool: Pool,
+  offers: readonly ItemOffer[],
+  place: Place,
+  timesOf: (offer: ItemOffer, warehouse: string) => Times,
+  policy: ReorderPolicy,
+  now: Now,
+  since: string,
+): ReorderRow[] {
   const asked = demandOf(dailyDemand(pool, place.calendar, since, now.today));
   if (asked.perDay === 0 || offers.length === 0) return [];
   const position = Number(pool.on_hand) + Number(pool.due) - Number(pool.owed);
-  const choices = offers.map((offer) => choiceOf(offer, place, policy, now, asked, position));
+  const choices = offers.map((offer) => choiceOf(offer, timesOf(offer, pool.warehouse), policy, asked, position));
   choices.sort((a, b) => compareDecimal(a.cost, b.cost) || a.lead.days - b.lead.days);
   const [best] = choices as [Choice, ...Choice[]];
   return [
@@ -105,18 +133,14 @@ interface Choice {
   readonly cost: string;
 }
 
-/** What buying of this supplier means: how long it takes, when it is time, how many in their lots, what each costs. */
+/** What buying of this supplier means: when it is time, how many in their lots, what each costs. */
 function choiceOf(
   offer: ItemOffer,
-  { calendar, book }: Place,
+  { arrives, lead }: Times,
   policy: ReorderPolicy,
-  now: Now,
   asked: { readonly perDay: number; readonly deviation: number },
   position: number,
 ): Choice {
-  const arrives = supplierArrival(now.localTime, offer);
-  const leaves = leavesAgain(arrives, { workdays: book.workdays, closed: book.closed ?? [], receivingDays: book.receivingDays ?? 0 });
-  const lead = { days: workdaysBetween(calendar, now.today, leaves), deviation: offer.odds?.deviation ?? 0 };
   const { safety, point } = reorderPoint(asked, lead, policy.level);
   const economic = economicQuantity(asked.perDay, Number(offer.cost), { order: Number(policy.orderCost), holdingPercent: Number(policy.holdingPercent) });
   // At least back up to the reorder point, and never a part of a unit more than is asked for.
