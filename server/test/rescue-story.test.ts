@@ -1,3 +1,4 @@
+import { orderRoutes } from '@nockwright/contract/orders';
 import { shortageRoutes } from '@nockwright/contract/shortages';
 import { supplyRoutes } from '@nockwright/contract/supply';
 import { worklistRoutes } from '@nockwright/contract/worklist';
@@ -24,13 +25,14 @@ async function slipped() {
     body: { version, expectedDay: '2027-03-26', note: 'furnace repair' },
   });
   expect(await calls()).toEqual([]);
+  await desk.db.updateTable('supplier').set({ lead_days: 5 }).where('code', '=', 'SLOW').execute();
   return { purchase, first, second };
 }
 
 test('a supplier slips two weeks: who is routed later than they were told is to be called, with the days they have and will have', async () => {
   const { first, second } = await slipped();
-  // Bought anew of the supplier it comes a day after it was told; the second is served from another warehouse, in time.
-  await desk.take(first, 1, { kind: 'special_order', supplier: 'SUP', quantity: '60' });
+  // Bought anew elsewhere it comes a day after it was told; the second is served from another warehouse, in time.
+  await desk.take(first, 1, { kind: 'special_order', supplier: 'SLOW', quantity: '60' });
   expect(await calls()).toEqual([
     {
       number: first.number,
@@ -48,20 +50,20 @@ test('a supplier slips two weeks: who is routed later than they were told is to 
 test('what the customer gives up is missed by nobody; what is only later of the rest is told', async () => {
   const { first } = await slipped();
   const cut = { kind: 'cut', quantity: '20' } as const;
-  await desk.take(first, 1, cut, { kind: 'special_order', supplier: 'SUP', quantity: '40' });
+  await desk.take(first, 1, cut, { kind: 'special_order', supplier: 'SLOW', quantity: '40' });
   expect((await calls()).map((call) => call.holds)).toEqual([[{ day: '2027-03-17', quantity: '40' }]]);
 });
 
 test('a drop shipment that leaves as soon as was told needs no call', async () => {
   const { first } = await slipped();
-  await desk.db.updateTable('supplier').set({ lead_days: 1 }).where('code', '=', 'SUP').execute();
-  await desk.take(first, 1, { kind: 'drop_ship', supplier: 'SUP', quantity: '60' });
+  await desk.db.updateTable('supplier').set({ lead_days: 1, drop_ships: true }).where('code', '=', 'SLOW').execute();
+  await desk.take(first, 1, { kind: 'drop_ship', supplier: 'SLOW', quantity: '60' });
   expect(await calls()).toEqual([]);
 });
 
 test('a call that is still to be made is made with the newest days', async () => {
   const { first } = await slipped();
-  await desk.take(first, 1, { kind: 'special_order', supplier: 'SUP', quantity: '60' });
+  await desk.take(first, 1, { kind: 'special_order', supplier: 'SLOW', quantity: '60' });
   expect(await calls()).toHaveLength(1);
   await desk.stockUp('LID', '60', 'QUI');
   const routed = await desk.read(first);
@@ -75,4 +77,79 @@ test('a call that is still to be made is made with the newest days', async () =>
     },
   ]);
   expect((await desk.read(first)).lines[0]!.schedule.map((entry) => entry.day)).toEqual(['2027-03-11']);
+});
+
+test('who has no better way than to wait is told the later day, in the same act as those who have', async () => {
+  const { purchase, first, second } = await slipped();
+  const { version } = await desk.readPurchase(purchase.id);
+  await desk.call('ida', supplyRoutes.reschedule, { params: { purchase: purchase.id, line: purchase.line }, body: { version, expectedDay: '2027-03-16' } });
+  await desk.stockUp('LID', '60', 'QUI');
+  const [a, b] = [first.lines[0]!.id, second.lines[0]!.id];
+  const plan = await desk.call('ida', shortageRoutes.planRoutes, { query: { lines: `${a},${b}` } });
+  // Bought anew it would come as late and cost no less: it is waited for.
+  expect(plan.rows.map(({ line, route }) => [line, route!.shipDay, route!.parts.map((part) => part.kind)])).toEqual([
+    [a, '2027-03-11', ['transfer']],
+    [b, '2027-03-17', ['backorder']],
+  ]);
+  await desk.call('ida', shortageRoutes.routeMany, {
+    body: {
+      run: crypto.randomUUID(),
+      choices: [
+        { line: a, parts: [{ kind: 'transfer', warehouse: 'QUI', quantity: '60' }] },
+        { line: b, parts: [{ kind: 'backorder', quantity: '40' }] },
+      ],
+      accept: [],
+    },
+  });
+  expect(await calls()).toMatchObject([
+    { number: second.number, told: [{ day: '2027-03-15', quantity: '40' }], holds: [{ day: '2027-03-17', quantity: '40' }] },
+  ]);
+  expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
+});
+
+test('what comes last goes another way: the rest is served as told', async () => {
+  const quick = await desk.purchase('LID', '20', '2027-03-12');
+  await desk.purchase('LID', '20', '2027-03-19');
+  const order = await desk.order([['LID', '40']]);
+  expect(order.lines[0]!.schedule.map(({ day, quantity }) => [day, quantity])).toEqual([
+    ['2027-03-15', '20'],
+    ['2027-03-22', '20'],
+  ]);
+  const { version } = await desk.readPurchase(quick.id);
+  await desk.call('ida', supplyRoutes.reschedule, { params: { purchase: quick.id, line: quick.line }, body: { version, expectedDay: '2027-04-09' } });
+  await desk.stockUp('LID', '20', 'QUI');
+  const after = await desk.take(order, 1, { kind: 'transfer', warehouse: 'QUI', quantity: '20' });
+  expect(after.lines[0]!.schedule.map(({ day, quantity, arrives }) => [day, quantity, arrives])).toEqual([
+    ['2027-03-15', '20', null],
+    ['2027-03-22', '20', null],
+  ]);
+});
+
+test('who loses their goods without another day is to be called, until another way serves them as told', async () => {
+  const purchase = await desk.purchase('LID', '60', '2027-03-12');
+  const order = await desk.order([['LID', '60']]);
+  const { version } = await desk.readPurchase(purchase.id);
+  await desk.call('ida', supplyRoutes.cancelPurchase, { params: { purchase: purchase.id }, body: { version, by: 'supplier', reason: 'fire' } });
+  expect(await calls()).toMatchObject([{ number: order.number, told: [{ day: '2027-03-15', quantity: '60' }], holds: [] }]);
+  await desk.db.updateTable('supplier').set({ lead_days: 3 }).where('code', '=', 'SUP').execute();
+  const routed = await desk.take(order, 1, { kind: 'special_order', supplier: 'SUP', quantity: '60' });
+  expect(routed.lines[0]!.schedule.map((entry) => entry.day)).toEqual(['2027-03-15']);
+  expect(await calls()).toEqual([]);
+});
+
+test('a supplier who slips is not believed to bring a new order of the same sooner than what they owe', async () => {
+  const { first } = await slipped();
+  const draft = await desk.draft([['LID', '5']]);
+  const ways = async (order: { readonly id: number; readonly lines: readonly { readonly id: number }[] }) =>
+    (await desk.call('ida', orderRoutes.readRoutes, { params: { order: order.id, line: order.lines[0]!.id }, query: {} })).routes
+      .filter((route) => route.parts.length === 1 && route.parts[0]!.supplier === 'SUP')
+      .map((route) => [route.parts[0]!.kind, route.shipDay]);
+  // In on the 26th, put away by Monday; from their house to the customer on the 26th.
+  expect((await ways(first)).sort()).toEqual([
+    ['drop_ship', '2027-03-26'],
+    ['special_order', '2027-03-29'],
+  ]);
+  const planned = await desk.take(draft, 1, { kind: 'special_order', supplier: 'SUP', quantity: '5' });
+  expect(planned.lines[0]!).toMatchObject({ routes: [{ day: '2027-03-26' }], schedule: [{ day: '2027-03-29' }] });
+  expect((await desk.release(planned)).lines[0]!).toMatchObject({ routes: [{ day: '2027-03-26' }], schedule: [{ day: '2027-03-29' }] });
 });

@@ -22,6 +22,8 @@ const row = object({
   /** The day it could leave now. */
   possibleDay: nullable(day()),
   daysLate: nullable(integer()),
+  /** The supplier ships it to the customer, later than was told. */
+  dropShip: flag(),
   /** Who sells the item, the cheapest first. */
   suppliers: list(text()),
   /** The customer has been asked, and has not answered. */

@@ -46,6 +46,8 @@ const line = object({
   open: decimal(),
   cost: decimal(),
   expectedDay: day(),
+  /** Of a drop shipment: the day its customer was told. */
+  toldDay: nullable(day()),
   /** The day its goods can leave again; null for a drop shipment. */
   availableDay: nullable(day()),
   overdue: flag(),

@@ -85,7 +85,7 @@ export function linePromise(facts: LineFacts): LinePromise {
 /** Calendar days from the day asked for to the last day goods really leave; null where some never do. */
 function latest({ promise, offered, dropShips }: LineFacts, requested: IsoDay): number | null {
   if (promise?.daysLate === null || offered?.promise.uncovered) return null;
-  const days = [...dropShips.map((part) => part.day), ...newEntries(offered?.promise).map((entry) => entry.date)];
+  const days = [...dropShips.map((part) => part.arrives ?? part.day), ...newEntries(offered?.promise).map((entry) => entry.date)];
   return Math.max(promise?.daysLate ?? 0, ...days.map((day) => dayNumber(day) - dayNumber(requested)));
 }
 

@@ -94,6 +94,27 @@ describe('each way alone', () => {
   });
 });
 
+describe('a supplier who is late with the same goods', () => {
+  const late = { ...shortage, offers: [{ ...halewood, notBefore: '2027-03-19' }] };
+
+  test('does not bring what is ordered today before what they owe, and that is said', () => {
+    expect(only(routesFor(late), 'special_order')).toMatchObject({ shipDay: '2027-03-22' });
+    expect(only(routesFor(late), 'drop_ship')).toMatchObject({ shipDay: '2027-03-19' });
+    for (const kind of ['special_order', 'drop_ship'] as const)
+      expect(only(routesFor(late), kind).remarks.join()).toContain('no sooner than what Halewood owe');
+  });
+
+  test('is no later for it than their lead time where what they owe comes first', () => {
+    const offers = [{ ...halewood, notBefore: '2027-03-10' }];
+    expect(routesFor({ ...shortage, offers }).map((route) => route.shipDay)).toEqual(routesFor(shortage).map((route) => route.shipDay));
+  });
+
+  test('what is waited for costs what it was bought for, where that is known', () => {
+    const inbound = { days: [{ day: '2027-03-18', quantity: '60', unitCost: '0.70' }], uncovered: '0' };
+    expect(only(routesFor({ ...shortage, inbound }), 'backorder')).toMatchObject({ marginAmount: '18.00' });
+  });
+});
+
 describe('what a supplier wants', () => {
   test('a drop shipment is not possible in another quantity than they deal in, and is told without being choosable', () => {
     const drop = only(routesFor({ ...shortage, quantity: '61' }), 'drop_ship');

@@ -58,9 +58,12 @@ export interface Shortage {
   /** What one stocking unit from stock costs. */
   readonly unitCost: Decimal;
   readonly currency: string;
-  /** What known supply gives, by day, and how often the day holds in percent; `uncovered` is what it never gives. */
-  readonly inbound: { readonly days: readonly (Leaving & { readonly holds?: number })[]; readonly uncovered: Decimal };
-  /** Of a released order only what waits may be left waiting: what is promised late is on its way already. */
+  /**
+   * What known supply gives, by day, how often the day holds in percent, and what one costs where that is not what stock
+   * costs; `uncovered` is what it never gives.
+   */
+  readonly inbound: { readonly days: readonly (Leaving & { readonly holds?: number; readonly unitCost?: Decimal })[]; readonly uncovered: Decimal };
+  /** Of a released order only what waits, or comes other than as told, may be waited for: the rest is on its way already. */
   readonly mayWait?: boolean;
   /** The customer takes all of it at once or none. */
   readonly whole?: boolean;

@@ -15,6 +15,11 @@ export interface SupplierTimes {
   readonly closed?: readonly IsoDay[];
   /** From their house to ours, in the carrier's working days. */
   readonly transitDays?: number;
+  /**
+   * They are late with the same goods and now say this day: what is ordered after does not overtake what they owe (common
+   * practice).
+   */
+  readonly notBefore?: IsoDay | null;
 }
 
 /** A supplier's terms for one item. Costs and quantities are for one stocking unit. */
@@ -92,14 +97,22 @@ function orderWeekdays({ workdays = WEEK, orderDays = workdays }: SupplierTimes)
 
 /** The day what is ordered at `localTime` leaves the supplier's house. */
 export function supplierShipDay(localTime: string, times: SupplierTimes): IsoDay {
+  return notBefore(leavesThem(localTime, times), times);
+}
+
+function leavesThem(localTime: string, times: SupplierTimes): IsoDay {
   const works = workCalendar(times.workdays ?? WEEK, (times.closed ?? []).map(dayNumber));
   return isoDay(works.offset(works.ceil(takenOn(localTime, times)), times.leadDays));
 }
 
 /** The day it reaches us: the carrier's working days later. This is the day expected of a purchase order line. */
 export function supplierArrival(localTime: string, times: SupplierTimes): IsoDay {
-  const left = dayNumber(supplierShipDay(localTime, times));
-  return isoDay((times.transitDays ?? 0) === 0 ? left : CARRIER.offset(CARRIER.ceil(left), times.transitDays!));
+  const left = dayNumber(leavesThem(localTime, times));
+  return notBefore(isoDay((times.transitDays ?? 0) === 0 ? left : CARRIER.offset(CARRIER.ceil(left), times.transitDays!)), times);
+}
+
+function notBefore(day: IsoDay, times: SupplierTimes): IsoDay {
+  return times.notBefore && times.notBefore > day ? times.notBefore : day;
 }
 
 /** Where goods come in and leave again. */

@@ -147,8 +147,9 @@ function backorder(shortage: Shortage): Way {
     } else if (waits) remarks.push(`${rest} have no supply and no supplier: no day can be given`);
     else remarks.push('known supply covers it');
     const holds = Math.min(100, ...known.map((entry) => entry.holds ?? 100), ...(waits && next ? [next.holds] : []));
-    // No cost of its own: it is what stock costs, or the next purchase.
-    const cost = plus(times(covered, shortage.unitCost), times(rest, next ? next.cost : shortage.unitCost));
+    // No cost of its own: it is what is due costs, or stock, or the next purchase.
+    const due = sum(known.map((entry) => times(entry.quantity, entry.unitCost ?? shortage.unitCost)));
+    const cost = plus(due, times(rest, next ? next.cost : shortage.unitCost));
     return given(shortage, {
       kind: 'backorder',
       label: waits ? 'wait for the next purchase' : 'wait for what is due',
@@ -201,7 +202,7 @@ function specialOrder(shortage: Shortage, offer: SupplierOffer): Way {
     const { buys, unitCost, freight, surplus } = join(quantity, offer);
     const cost = plus(times(quantity, unitCost), freight);
     const left = compareDecimal(surplus, '0') > 0 && compareDecimal(buys, '0') > 0;
-    const remarks = [`due in ${shortDay(expected, today)}, bound to this line`];
+    const remarks = [`due in ${shortDay(expected, today)}, bound to this line`, ...owing(offer, expected)];
     if (offer.draft) remarks.push(`joins the draft ${offer.draft.number}`);
     if (compareDecimal(freight, '0') > 0) remarks.push(`freight ${lineAmount('1', freight, shortage.currency)}`);
     return given(shortage, {
@@ -248,10 +249,16 @@ function dropShip(shortage: Shortage, offer: SupplierOffer): Way {
       obliges: [...belowMinimum(offer, times(quantity, buyCost), '0', shortage.currency), ...notReturnable(offer)],
       remarks: [
         'never touches our stock',
+        ...owing(offer, leaves),
         ...(exact ? [] : [`${offer.name} sells at least ${offer.minimum} in lots of ${offer.multiple}: not for this quantity`]),
       ],
     });
   });
+}
+
+/** Why an order of today comes no sooner. */
+function owing({ notBefore, name }: SupplierOffer, day: IsoDay): readonly string[] {
+  return notBefore === day ? [`no sooner than what ${name} owe of it already`] : [];
 }
 
 function stepsOf({ minimum, breaks = [], draft }: SupplierOffer): Decimal[] {

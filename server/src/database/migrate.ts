@@ -11,6 +11,7 @@ import * as orderList from './migrations/0009_order_list';
 import * as routes from './migrations/0010_routes';
 import * as stockPlaces from './migrations/0011_stock_places';
 import * as exchange from './migrations/0012_exchange';
+import * as toldDays from './migrations/0013_told_days';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -35,6 +36,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0010_routes': routes,
         '0011_stock_places': stockPlaces,
         '0012_exchange': exchange,
+        '0013_told_days': toldDays,
       }),
     },
   });

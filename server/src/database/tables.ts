@@ -314,6 +314,8 @@ export interface Database {
     cost: string;
     expected_day: string;
     first_day: Generated<string>;
+    /** Of a drop shipment: the day its customer was told it leaves. */
+    told_day: Generated<string | null>;
     order_line_id: number | null;
     firm: boolean;
     /** Only lifts a draft to the supplier's minimum and lot. */

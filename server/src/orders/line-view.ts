@@ -131,6 +131,7 @@ function plannedDay(route: RouteRow, localTime: string): string {
     orderDays: route.order_days ?? [1, 2, 3, 4, 5],
     cutoff: route.cutoff,
     transitDays: route.transit_days ?? 0,
+    notBefore: route.not_before,
   };
   return route.kind === 'drop_ship' ? supplierShipDay(localTime, times) : supplierArrival(localTime, times);
 }
@@ -164,7 +165,7 @@ export function lineMoney(
   return { amount, cost: plus(cost, rest(compareDecimal(bought, sold) > 0 ? '0' : minus(sold, bought))) };
 }
 
-/** What suppliers ship to the customer, under way or planned. It leaves the supplier's house on the day they gave, or late. */
+/** What suppliers ship to the customer, under way or planned. It leaves the supplier's house on the day the customer was told, or late. */
 function dropShips({ line, facts, now: { today, localTime }, odds, sure }: LineViewFacts, routes: LineFacts['routes']) {
   const underWay = facts.dropShipments
     .filter((row) => row.line_id === line.id)
@@ -174,26 +175,30 @@ function dropShips({ line, facts, now: { today, localTime }, odds, sure }: LineV
     .map((route) => ({
       open: route.quantity,
       expected_day: plannedDay(route, localTime),
+      told_day: null,
       purchase_id: null,
       kept: false,
       supplier: route.supplier!,
       supplier_name: route.supplier_name!,
       label: `${route.supplier_name} will ship to the customer`,
     }));
-  return [...underWay, ...planned].map(({ open, kept, label, purchase_id: purchase, supplier, supplier_name: supplierName, expected_day: expected }) => {
-    const day = expected < today ? today : expected;
-    const days = expected < today ? `was due ${shortDay(expected, today)}, no notice yet` : `leaves them ${shortDay(expected, today)}`;
-    const supply = { label, purchase, days, cost: null, awaited: { supplier, supplierName, expected } };
-    const part: SchedulePart = {
-      day,
-      quantity: open,
-      kept,
-      dropShip: true,
-      arrives: null,
-      broken: false,
-      ...howSure([supply], day, { odds, sure, today, dock: { calendar: CARRIER_WEEK, receivingDays: 0 } }),
-      from: [{ quantity: open, label, purchase, days }],
-    };
-    return { part, supplier, supplierName };
-  });
+  return [...underWay, ...planned].map(
+    ({ open, kept, label, purchase_id: purchase, supplier, supplier_name: supplierName, expected_day: expected, told_day: told }) => {
+      const leaves = expected < today ? today : expected;
+      const day = told ?? leaves;
+      const days = expected < today ? `was due ${shortDay(expected, today)}, no notice yet` : `leaves them ${shortDay(expected, today)}`;
+      const supply = { label, purchase, days, cost: null, awaited: { supplier, supplierName, expected } };
+      const part: SchedulePart = {
+        day,
+        quantity: open,
+        kept,
+        dropShip: true,
+        arrives: leaves > day ? leaves : null,
+        broken: false,
+        ...howSure([supply], day, { odds, sure, today, dock: { calendar: CARRIER_WEEK, receivingDays: 0 } }),
+        from: [{ quantity: open, label, purchase, days }],
+      };
+      return { part, supplier, supplierName };
+    },
+  );
 }

@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { anyOf, type Db } from '../database';
 import { notFound } from '../http/refusal';
+import { owedLate } from '../promise';
 
 /** The rows of an order, as its views and commands need them. */
 export async function loadOrder(db: Db, orderId: number) {
@@ -98,6 +99,7 @@ export async function loadLineFacts(db: Db, lineIds: readonly number[]) {
         'purchase_line.order_line_id as line_id',
         'purchase_line.purchase_id',
         'purchase_line.expected_day',
+        'purchase_line.told_day',
         'purchase_line.cost',
         'purchase_order.number',
         'purchase_order.supplier',
@@ -133,6 +135,7 @@ export async function loadLineFacts(db: Db, lineIds: readonly number[]) {
         'assembly_order.expected_day as assembly_day',
         'purchase_order.state as purchase_state',
         'new_line.line_no as new_line_no',
+        owedLate('order_line.item', 'line_route.supplier').as('not_before'),
         'supplier.workdays',
         'supplier.order_days',
         'supplier.cutoff',

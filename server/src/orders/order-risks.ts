@@ -2,7 +2,7 @@ import { promiseBook } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
 import { invalid } from '../http/refusal';
-import { loadBook } from '../promise';
+import { loadBook, slippedDropShipments } from '../promise';
 
 const MOST_ORDERS = 200;
 
@@ -19,14 +19,16 @@ export async function orderRisks(db: Db, now: Now, ids: readonly number[]): Prom
     .where((eb) => eb(eb('shipped', '+', eb.ref('cancelled')), '<', eb.ref('stock_quantity')))
     .execute();
   if (items.length === 0) return [];
-  const live = await loadBook(db, now, { items: items.map((row) => row.item) });
+  const codes = items.map((row) => row.item);
+  const live = await loadBook(db, now, { items: codes });
+  const late = promiseBook(live.book).atRisk.map(({ id, arrives }) => ({ order: live.demands.get(id)!.orderId, day: arrives }));
+  const slipped = (await slippedDropShipments(db, now.today, { items: codes })).map(({ order, leaves }) => ({ order, day: leaves }));
   const wanted = new Set(ids);
   const days = new Map<number, string | null>();
-  for (const { id, arrives } of promiseBook(live.book).atRisk) {
-    const { orderId } = live.demands.get(id)!;
-    if (!wanted.has(orderId)) continue;
-    const known = days.get(orderId);
-    days.set(orderId, arrives === null || known === null ? null : known === undefined || arrives > known ? arrives : known);
+  for (const { order, day } of [...late, ...slipped]) {
+    if (!wanted.has(order)) continue;
+    const known = days.get(order);
+    days.set(order, day === null || known === null ? null : known === undefined || day > known ? day : known);
   }
   return [...days].map(([order, day]) => ({ order, day }));
 }

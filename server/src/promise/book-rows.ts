@@ -1,5 +1,6 @@
 import { sql, type RawBuilder } from 'kysely';
 import type { Db } from '../database';
+import { owedLate } from './owed-late';
 
 export interface BookScope {
   /** Only these items and what they depend on; the whole book where absent. */
@@ -101,6 +102,7 @@ export interface SupplierTimesRow {
   readonly cutoff: string | null;
   readonly transit_days: number;
   readonly closed: readonly string[];
+  readonly not_before: string | null;
 }
 
 export interface BookRows {
@@ -176,7 +178,8 @@ export function bookStatement({ items, draft, surely = draft, confidence, moving
       (select coalesce(json_agg(r order by r.id), '[]') from (
         select r.id, r.line_id, r.kind, ${decimals('r.quantity')} as quantity, r.supplier, s.name as supplier_name, r.warehouse, w.name as warehouse_name, l.item, lane.transit_days, r.work_days,
           case when s.code is not null then json_build_object('lead_days', coalesce(i.lead_days, s.lead_days), 'workdays', s.workdays, 'order_days', s.order_days,
-            'cutoff', s.cutoff, 'transit_days', s.transit_days, 'closed', array(select day::text from supplier_closed_day where supplier = s.code order by day)) end as terms
+            'cutoff', s.cutoff, 'transit_days', s.transit_days, 'closed', array(select day::text from supplier_closed_day where supplier = s.code order by day),
+            'not_before', ${owedLate('l.item', 's.code')}) end as terms
         from line_route r
         join order_line l on l.id = r.line_id
         join sales_order o on o.id = l.order_id

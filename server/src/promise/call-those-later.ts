@@ -1,23 +1,12 @@
 import type { PromisePart } from '@nockwright/contract/promise';
 import { dayByName } from '@nockwright/core/calendar';
 import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
-import { moved } from '@nockwright/core/promise';
-import { anyOf, type Trx } from '../database';
+import { moved, type Moved } from '@nockwright/core/promise';
+import { anyOf } from '../database';
 import type { CommandContext } from '../http/context';
-import { addCall } from '../worklist';
+import { addCall, sameParts } from '../worklist';
 import { sayMove } from './ripple-plan';
-
-/** What lines are promised by day. */
-export async function toldParts(trx: Trx, lineIds: readonly number[]): Promise<ReadonlyMap<number, PromisePart[]>> {
-  const rows = await trx.selectFrom('line_promise').selectAll().where(anyOf('line_id', lineIds)).orderBy('line_id').orderBy('day').execute();
-  const told = new Map<number, PromisePart[]>();
-  for (const { line_id, day, quantity } of rows) {
-    const list = told.get(line_id) ?? [];
-    list.push({ day, quantity });
-    told.set(line_id, list);
-  }
-  return told;
-}
+import { toldParts } from './told-parts';
 
 /** A line whose promise was made anew. */
 export interface PromisedAnew {
@@ -28,8 +17,6 @@ export interface PromisedAnew {
   readonly told: readonly PromisePart[];
   /** What the customer agreed not to get: it is missed by nobody. */
   readonly givenUp: string;
-  /** What leaves our suppliers for them. */
-  readonly dropShips: readonly PromisePart[];
 }
 
 /**
@@ -44,7 +31,7 @@ export async function callThoseLater(context: CommandContext, lines: readonly Pr
   );
   const open = await trx
     .selectFrom('customer_call')
-    .select('line_id')
+    .select(['line_id', 'holds'])
     .where('done_at', 'is', null)
     .where(
       anyOf(
@@ -53,19 +40,24 @@ export async function callThoseLater(context: CommandContext, lines: readonly Pr
       ),
     )
     .execute();
-  for (const { order, line, item, told, givenUp, dropShips } of lines) {
-    const isOpen = open.some((call) => call.line_id === line);
-    if (told.length === 0 && !isOpen) continue;
-    const parts = holding.get(line) ?? [];
-    const holds = [...parts, ...dropShips].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
-    const row = moved(planned(withoutLast(told, givenUp)), planned(holds, told, givenUp));
-    if (!row) continue;
-    const isLater = row.to === null || (row.days !== null && row.days > 0);
-    if (isLater || isOpen) await addCall(context, { order, line, told, holds, say: sayMove(row, item, now.today, dayByName), why });
+  for (const { order, line, item, told, givenUp } of lines) {
+    const call = open.find((row) => row.line_id === line);
+    if (told.length === 0 && !call) continue;
+    const holds = holding.get(line) ?? [];
+    const row = movedParts(withoutLast(told, givenUp), holds, told, givenUp);
+    const isLater = row !== null && (row.to === null || (row.days !== null && row.days > 0));
+    // What a call that is still to be made says may have become untrue by a way back to what was held before.
+    if (isLater || (call && !sameParts(call.holds, holds)))
+      await addCall(context, { order, line, told, holds, say: row ? sayMove(row, item, now.today, dayByName) : '', why });
   }
 }
 
-/** Parts as the core compares them; what is missing of what was told waits. */
+/** How parts of a line differ; what is missing of what was told waits. Null where they are the same. */
+export function movedParts(before: readonly PromisePart[], after: readonly PromisePart[], told: readonly PromisePart[] = before, givenUp = '0'): Moved | null {
+  return moved(planned(before), planned(after, told, givenUp));
+}
+
+/** Parts as the core compares them. */
 function planned(parts: readonly PromisePart[], told: readonly PromisePart[] = parts, givenUp = '0') {
   const missing = minus(minus(sum(told.map((part) => part.quantity)), givenUp), sum(parts.map((part) => part.quantity)));
   return {

@@ -1,5 +1,8 @@
 export { freeGoods, freeNow, poolKey, takeFree, type FreeDays } from './free-goods';
-export { callThoseLater, toldParts, type PromisedAnew } from './call-those-later';
+export { callThoseLater, movedParts, type PromisedAnew } from './call-those-later';
+export { slippedDropShipments, type DropShipment } from './drop-shipments';
+export { owedLate } from './owed-late';
+export { toldParts } from './told-parts';
 export { deskConfidence, loadOdds } from './arrival-odds';
 export { decimal } from '@nockwright/core/promise';
 export {
@@ -22,7 +25,7 @@ export type { SupplierTimesRow } from './book-rows';
 export { lockOrders, lockPools, lockPurchases, lockShipments, type PoolKey } from './locks';
 export { onShelf, setAsideShelf, withBound, type OnShelf } from './set-aside';
 export { newPromises, promiseMore, storePromises, storeRemains, type NewPromise } from './store-promises';
-export { decisionOf, describeMoved, readAccepted, rippleOf, viewRipple, type RipplePlan } from './ripple-plan';
-export { loadLocked, lockMoving, settleRipple } from './settle-ripple';
+export { decisionOf, describeLines, describeMoved, partsOf, readAccepted, rippleOf, viewRipple, type RipplePlan } from './ripple-plan';
+export { checkAsSeen, loadLocked, lockMoving, recordMove, settleRipple } from './settle-ripple';
 export { mountPromise } from './routes';
 export { acceptedOffers } from './offers';

@@ -225,7 +225,15 @@ export function firstShipDay({ workdays, closed = [], cutoff }: BookWarehouse, l
 
 /** A supplier's times as the core has them. */
 export function timesOf(row: SupplierTimesRow): SupplierTimes {
-  return { leadDays: row.lead_days, workdays: row.workdays, orderDays: row.order_days, cutoff: row.cutoff, transitDays: row.transit_days, closed: row.closed };
+  return {
+    leadDays: row.lead_days,
+    workdays: row.workdays,
+    orderDays: row.order_days,
+    cutoff: row.cutoff,
+    transitDays: row.transit_days,
+    closed: row.closed,
+    notBefore: row.not_before,
+  };
 }
 
 /** Orders with the turns given to them, as the book file can say it: the class with a fraction that tells their sequence. */

@@ -4,7 +4,7 @@ import { compareDecimal, divide, lineAmount, times } from '@nockwright/core/mone
 import { decimal, resequence, ripple, type Moved, type OrderBook, type Ripple } from '@nockwright/core/promise';
 import { anyOf, type Db } from '../database';
 import { invalid } from '../http/refusal';
-import type { LiveBook } from './load-book';
+import type { DemandInfo, LiveBook } from './load-book';
 
 /** A change that may move promises: the book before and after it, and the demands that take their turn anew. */
 export interface RipplePlan {
@@ -62,23 +62,30 @@ function isAccepted({ live }: RipplePlan, row: Moved, accept: readonly number[])
 }
 
 async function describer(db: Db, { live, order }: RipplePlan, rows: readonly Moved[], today: string): Promise<(row: Moved) => Mover> {
+  const infoOf = (row: Moved) => live.demands.get(row.id)!;
+  const describe = await describeLines(
+    db,
+    rows.map((row) => infoOf(row).lineId),
+    today,
+  );
+  const toldById = new Map(live.book.demand.map((demand) => [demand.id, (demand.promised ?? []).length > 0]));
+  return (row) => describe(infoOf(row), row, { own: infoOf(row).orderId === order, told: toldById.get(row.id) ?? row.before.length > 0 });
+}
+
+type Describe = (info: Omit<DemandInfo, 'warehouse'>, row: Moved, flags: { readonly own: boolean; readonly told: boolean }) => Mover;
+
+/** Says moves of some lines in words: whose they are, what they are worth and what to say to each. */
+export async function describeLines(db: Db, lineIds: readonly number[], today: string): Promise<Describe> {
   const lines = await db
     .selectFrom('order_line')
     .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
     .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
     .innerJoin('item', 'item.code', 'order_line.item')
     .select(['order_line.id', 'customer.name', 'customer.phone', 'order_line.price', 'order_line.numerator', 'order_line.denominator', 'sales_order.currency'])
-    .where(
-      anyOf(
-        'order_line.id',
-        rows.map((row) => live.demands.get(row.id)!.lineId),
-      ),
-    )
+    .where(anyOf('order_line.id', lineIds))
     .execute();
   const byId = new Map(lines.map((line) => [line.id, line]));
-  const toldById = new Map(live.book.demand.map((demand) => [demand.id, (demand.promised ?? []).length > 0]));
-  return (row) => {
-    const info = live.demands.get(row.id)!;
+  return (info, row, { own, told }) => {
     const line = byId.get(info.lineId)!;
     return {
       line: info.lineId,
@@ -96,8 +103,8 @@ async function describer(db: Db, { live, order }: RipplePlan, rows: readonly Mov
       before: partsOf(row.before),
       after: partsOf(row.after),
       value: lineAmount(decimal(row.quantity), divide(times(line.price, line.denominator), line.numerator, 6), line.currency),
-      own: info.orderId === order,
-      told: toldById.get(row.id) ?? row.before.length > 0,
+      own,
+      told,
       say: sayMove(row, info.item, today),
     };
   };

@@ -8,9 +8,9 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
 import { addCall } from '../worklist';
-import { loadBook, type LiveBook } from './load-book';
+import { loadBook, type DemandInfo, type LiveBook } from './load-book';
 import { lockOrders, lockPools } from './locks';
-import { toldParts } from './call-those-later';
+import { toldParts } from './told-parts';
 import { partsOf, rippleOf, sayMove, type RipplePlan } from './ripple-plan';
 
 /**
@@ -76,49 +76,78 @@ export async function settleRipple(
         .values(parts.map(({ day, quantity }) => ({ line_id: lineId, day, quantity })))
         .execute();
     await forgetWaiting(context.trx, lineId);
-    const before = told.get(lineId) ?? [];
+  }
+  const holding = await toldParts(context.trx, moved.map(lineOf));
+  for (const row of moved) {
     const info = plan.live.demands.get(row.id)!;
-    if (before.length > 0) {
-      // A call may be made another day: its sentence names the days.
-      const say = sayMove(row, info.item, context.now.today, dayByName);
-      await addCall(context, { order: info.orderId, line: lineId, told: before, holds: parts, say, why });
-    }
-    await context.trx
-      .updateTable('sales_order')
-      .set({ version: sql`version + 1`, saved_at: context.now.instant })
-      .where('id', '=', info.orderId)
-      .execute();
-    await recordEvent(context, {
-      what: `promise of line ${info.lineNo} (${info.item}) moved: ${inWords(parts, context.now.today)}, was ${inWords(before, context.now.today)}`,
-      why,
-      before,
-      after: parts,
-      subjects: [
-        { kind: 'order', key: info.orderId },
-        { kind: 'item', key: info.item },
-      ],
-    });
+    await recordMove(context, { ...info, before: told.get(info.lineId) ?? [], holds: holding.get(info.lineId) ?? [], row, why });
   }
   return moved;
 }
 
+/** A line whose promise was moved. */
+interface MovedLine extends Pick<DemandInfo, 'orderId' | 'lineId' | 'lineNo' | 'item'> {
+  readonly before: readonly PromisePart[];
+  readonly holds: readonly PromisePart[];
+  readonly row: Moved;
+  readonly why: string;
+}
+
+/** Notes a call where the customer had been told another day, and writes the move into the history of its order. */
+export async function recordMove(context: CommandContext, { orderId, lineId, lineNo, item, before, holds, row, why }: MovedLine): Promise<void> {
+  const { today } = context.now;
+  // A call may be made another day: its sentence names the days.
+  if (before.length > 0) await addCall(context, { order: orderId, line: lineId, told: before, holds, say: sayMove(row, item, today, dayByName), why });
+  await context.trx
+    .updateTable('sales_order')
+    .set({ version: sql`version + 1`, saved_at: context.now.instant })
+    .where('id', '=', orderId)
+    .execute();
+  await recordEvent(context, {
+    what: `promise of line ${lineNo} (${item}) moved: ${inWords(holds, today)}, was ${inWords(before, today)}`,
+    why,
+    before,
+    after: holds,
+    subjects: [
+      { kind: 'order', key: orderId },
+      { kind: 'item', key: item },
+    ],
+  });
+}
+
 /** Refuses where what would move differs from what was on the screen. */
 function checkSeen({ now }: CommandContext, { live }: RipplePlan, moved: readonly Moved[], decision: Decision) {
+  const infoOf = (line: number) => live.demands.get(live.demandOfLine.get(line) ?? '');
+  checkAsSeen(
+    decision,
+    moved.map((row) => ({ ...live.demands.get(row.id)!, after: partsOf(row.after) })),
+    (line) => infoOf(line),
+    now.today,
+  );
+}
+
+type Named = Pick<DemandInfo, 'lineId' | 'lineNo' | 'orderNumber' | 'item'>;
+
+/** Refuses where what would move now is not what was decided on; `known` names a line that does not move any more. */
+export function checkAsSeen(
+  decision: Decision,
+  moves: readonly (Named & { readonly after: readonly PromisePart[] })[],
+  known: (line: number) => Named | undefined,
+  today: string,
+): void {
+  const nameOf = ({ orderNumber, lineNo, item }: Named) => `order ${orderNumber} line ${lineNo}, ${item}`;
   const differences: string[] = [];
-  const seen = new Map(decision.seen.map((row) => [row.line, inWords(row.after, now.today)]));
-  for (const row of moved) {
-    const info = live.demands.get(row.id)!;
-    const becomes = inWords(partsOf(row.after), now.today);
-    const saw = seen.get(info.lineId);
-    seen.delete(info.lineId);
+  const seen = new Map(decision.seen.map((row) => [row.line, inWords(row.after, today)]));
+  for (const row of moves) {
+    const becomes = inWords(row.after, today);
+    const saw = seen.get(row.lineId);
+    seen.delete(row.lineId);
     if (saw === becomes) continue;
-    const name = `order ${info.orderNumber} line ${info.lineNo}, ${info.item}`;
-    differences.push(saw === undefined ? `${name} would move too, to ${becomes}` : `${name}: you saw ${saw}, it is now ${becomes}`);
+    differences.push(saw === undefined ? `${nameOf(row)} would move too, to ${becomes}` : `${nameOf(row)}: you saw ${saw}, it is now ${becomes}`);
   }
   for (const line of seen.keys()) {
-    const id = live.demandOfLine.get(line);
-    const info = id === undefined ? undefined : live.demands.get(id);
-    differences.push(info ? `order ${info.orderNumber} line ${info.lineNo}, ${info.item} would not move any more` : `line ${line} is no longer open`);
+    const info = known(line);
+    differences.push(info ? `${nameOf(info)} would not move any more` : `line ${line} is no longer open`);
   }
   if (differences.length === 0) return;
   throw new Refusal(

@@ -1,36 +1,30 @@
-import { compareDecimal, least, minus } from '@nockwright/core/money';
+import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import type { BookDemand, OrderBook } from '@nockwright/core/promise';
+import type { Lifted } from '@nockwright/core/shortages';
 import { decimal, type LiveBook } from '../promise';
 
-/** So much of a line is served otherwise than by what it waits for or was promised. */
+/** What of a line is served otherwise than by what it waits for or was promised. */
 export interface Lifting {
   readonly line: number;
-  readonly quantity: string;
+  readonly lifted: Lifted;
 }
 
-/**
- * The book when some quantities are off it, what waits first, then what is promised last; null where nothing that is
- * promised is given back by it, so that nobody can gain.
- */
+/** The book without what is lifted; null where nothing that is promised is given back by it, so that nobody can gain. */
 export function planOfLifting(live: LiveBook, liftings: readonly Lifting[]): OrderBook | null {
-  const wanted = new Map(liftings.map(({ line, quantity }) => [live.demandOfLine.get(line), quantity]));
-  let gives = false;
+  if (liftings.every(({ lifted }) => lifted.promises.length === 0)) return null;
+  const liftedOf = new Map(liftings.map(({ line, lifted }) => [live.demandOfLine.get(line), lifted]));
   const demand = live.book.demand.flatMap((row): BookDemand[] => {
-    const quantity = wanted.get(row.id);
-    if (quantity === undefined) return [row];
-    const promised = [...(row.promised ?? [])];
-    const waits = promised.reduce((rest, entry) => minus(rest, decimal(entry.quantity)), decimal(row.quantity));
-    let missing = minus(quantity, least(quantity, waits));
-    const kept: typeof promised = [];
-    for (const entry of promised.reverse()) {
-      const cut = least(missing, decimal(entry.quantity));
-      missing = minus(missing, cut);
-      const rest = minus(decimal(entry.quantity), cut);
-      if (compareDecimal(cut, '0') > 0) gives = true;
-      if (compareDecimal(rest, '0') > 0) kept.unshift({ ...entry, quantity: Number(rest) });
-    }
-    const left = minus(decimal(row.quantity), quantity);
-    return compareDecimal(left, '0') > 0 ? [{ ...row, quantity: Number(left), promised: kept }] : [];
+    const lifted = liftedOf.get(row.id);
+    if (!lifted) return [row];
+    const cutOf = new Map(lifted.promises.map(({ day, cut }) => [day, cut]));
+    // What suppliers ship to the customer is not in the book.
+    const left = minus(decimal(row.quantity), plus(lifted.waiting, sum([...cutOf.values()])));
+    if (compareDecimal(left, '0') <= 0) return [];
+    const promised = (row.promised ?? []).flatMap((entry) => {
+      const rest = minus(decimal(entry.quantity), cutOf.get(entry.date) ?? '0');
+      return compareDecimal(rest, '0') > 0 ? [{ ...entry, quantity: Number(rest) }] : [];
+    });
+    return [{ ...row, quantity: Number(left), promised }];
   });
-  return gives ? { ...live.book, demand } : null;
+  return { ...live.book, demand };
 }

@@ -4,51 +4,62 @@ import { compareDecimal, divide, lineAmount, times } from '@nockwright/core/mone
 import { promiseBook } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
-import { decimal, loadBook } from '../promise';
+import { decimal, loadBook, requestedDayOf, slippedDropShipments, type DemandInfo } from '../promise';
+
+/** Where a line of a shortage stands. */
+type Place = Pick<DemandInfo, 'lineId' | 'lineNo' | 'orderId' | 'orderNumber' | 'item'>;
+
+interface Found extends Pick<ShortageRow, 'kind' | 'quantity' | 'promisedDay' | 'possibleDay' | 'dropShip'> {
+  readonly place: Place;
+}
 
 /** Every released quantity that waits, is late or has lost its supply; most value first. */
 export async function listShortages(db: Db, now: Now): Promise<ShortageRow[]> {
   const live = await loadBook(db, now);
   const result = promiseBook(live.book);
-  const requested = new Map(live.book.demand.map((row) => [row.id, row.requested]));
-  const found: { demand: string; quantity: number; kind: ShortageRow['kind']; promisedDay: string | null; possibleDay: string | null }[] = [];
+  const found: Found[] = [];
   for (const { id, schedule, uncovered } of result.promises) {
     const offered = schedule.filter((entry) => !entry.kept);
     const waiting = offered.reduce((sum, entry) => sum + entry.quantity, 0) + uncovered;
-    if (waiting > 0)
-      found.push({ demand: id, quantity: waiting, kind: 'waiting', promisedDay: null, possibleDay: uncovered > 0 ? null : offered[offered.length - 1]!.date });
+    const possibleDay = uncovered > 0 ? null : (offered.at(-1)?.date ?? null);
+    if (waiting > 0) found.push({ place: live.demands.get(id)!, quantity: decimal(waiting), kind: 'waiting', promisedDay: null, possibleDay, dropShip: false });
   }
-  for (const { id, date, quantity, arrives } of result.atRisk)
-    found.push({ demand: id, quantity, kind: arrives === null ? 'broken' : 'late', promisedDay: date, possibleDay: arrives });
+  for (const { id, date, quantity, arrives } of result.atRisk) {
+    const kind = arrives === null ? 'broken' : 'late';
+    found.push({ place: live.demands.get(id)!, quantity: decimal(quantity), kind, promisedDay: date, possibleDay: arrives, dropShip: false });
+  }
+  for (const { line, lineNo, order, orderNumber, item, quantity, told, leaves } of await slippedDropShipments(db, now.today)) {
+    const place = { lineId: line, lineNo, orderId: order, orderNumber, item };
+    found.push({ place, quantity, kind: 'late', promisedDay: told, possibleDay: leaves, dropShip: true });
+  }
 
   const lines = await loadLines(
     db,
-    found.map((row) => live.demands.get(row.demand)!.lineId),
+    found.map((row) => row.place.lineId),
   );
-  const suppliers = await suppliersOf(db, [...new Set(found.map((row) => live.demands.get(row.demand)!.item))]);
+  const suppliers = await suppliersOf(db, [...new Set(found.map((row) => row.place.item))]);
   const asked = new Set((await db.selectFrom('consent_request').select('line_id').where('state', '=', 'open').execute()).map((row) => row.line_id));
-  const rows = found.map(({ demand, quantity, kind, promisedDay, possibleDay }): ShortageRow => {
-    const info = live.demands.get(demand)!;
-    const line = lines.get(info.lineId)!;
+  const rows = found.map(({ place, quantity, possibleDay, ...rest }): ShortageRow => {
+    const line = lines.get(place.lineId)!;
+    const requested = requestedDayOf(line, line);
     return {
-      order: info.orderId,
-      number: info.orderNumber,
-      line: info.lineId,
-      lineNo: info.lineNo,
+      order: place.orderId,
+      number: place.orderNumber,
+      line: place.lineId,
+      lineNo: place.lineNo,
       customer: line.customer,
-      item: info.item,
+      item: place.item,
       description: line.description,
       unit: line.unit,
-      warehouse: info.warehouse,
-      requested: requested.get(demand)!,
-      quantity: decimal(quantity),
-      value: lineAmount(decimal(quantity), divide(times(line.price, line.denominator), line.numerator, 6), line.currency),
-      kind,
-      promisedDay,
+      warehouse: line.warehouse,
+      requested,
+      quantity,
+      value: lineAmount(quantity, divide(times(line.price, line.denominator), line.numerator, 6), line.currency),
       possibleDay,
-      suppliers: suppliers.get(info.item) ?? [],
-      asked: asked.has(info.lineId),
-      daysLate: possibleDay === null ? null : Math.max(0, daysBetween(requested.get(demand)!, possibleDay)),
+      ...rest,
+      suppliers: suppliers.get(place.item) ?? [],
+      asked: asked.has(place.lineId),
+      daysLate: possibleDay === null ? null : Math.max(0, daysBetween(requested, possibleDay)),
     };
   });
   return rows.sort((a, b) => compareDecimal(b.value, a.value));
@@ -60,8 +71,14 @@ async function loadLines(db: Db, ids: readonly number[]) {
     .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
     .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
     .innerJoin('item', 'item.code', 'order_line.item')
+    .innerJoin('carrier_service', 'carrier_service.code', 'sales_order.carrier_service')
     .select([
       'order_line.id',
+      'order_line.warehouse',
+      'order_line.requested_day',
+      'sales_order.requested_day as order_day',
+      'sales_order.request_kind',
+      'carrier_service.transit_days',
       'customer.name as customer',
       'item.description',
       'item.unit',

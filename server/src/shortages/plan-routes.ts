@@ -1,6 +1,6 @@
 import type { Gathered, PlannedRoute, RoutePlan } from '@nockwright/contract/shortages';
-import { compareDecimal, lineAmount, minus, plus, times } from '@nockwright/core/money';
-import { asksCustomer, routesFor, type PolicyName, type Route } from '@nockwright/core/shortages';
+import { compareDecimal, lineAmount, minus, plus, sum, times } from '@nockwright/core/money';
+import { asksCustomer, liftLine, routesFor, type PolicyName, type Route } from '@nockwright/core/shortages';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { viewRipple } from '../promise';
@@ -26,9 +26,10 @@ export async function planRoutes(
   const liftings: Lifting[] = [];
   let asks = 0;
   for (const line of desk.lines.values()) {
-    const { waiting, short } = desk.shortOf(line);
-    // What waits comes first; what is promised late is looked at where nothing waits.
-    const quantity = compareDecimal(waiting, '0') > 0 ? waiting : short;
+    const { waiting, astray, short } = desk.shortOf(line);
+    // What waits or goes astray comes first; what was told for a later day is looked at where there is none.
+    const pressing = plus(waiting, astray);
+    const quantity = compareDecimal(pressing, '0') > 0 ? pressing : short;
     if (compareDecimal(quantity, '0') <= 0) continue;
     const route = best(routesFor(desk.shortageOf(line, quantity), desk.policyOf(line, wanted).policy));
     rows.push({
@@ -49,7 +50,9 @@ export async function planRoutes(
     }
     gathering.add(line, route);
     desk.take(line, route);
-    liftings.push({ line: line.id, quantity });
+    const served = sum(route.parts.filter((part) => part.kind !== 'backorder').map((part) => part.quantity));
+    const result = liftLine(desk.liftableOf(line), served);
+    if (result.ok) liftings.push({ line: line.id, lifted: result.lifted });
   }
   const after = planOfLifting(desk.book.live, liftings);
   return {

@@ -1,6 +1,6 @@
 import type { RouteChoices } from '@nockwright/contract/shortages';
 import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
-import { routesFor, type PolicyName } from '@nockwright/core/shortages';
+import { liftLine, routesFor, type PolicyName } from '@nockwright/core/shortages';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { invalid, notFound } from '../http/refusal';
@@ -46,7 +46,8 @@ async function plannedFor(db: Db, lineId: number): Promise<string> {
 
 /** Who could have what a line gives back that it was promised for later, once it is served another way. */
 async function freesFor(db: Db, now: Now, desk: RoutingDesk, line: RoutedLine, quantity: string): Promise<RouteChoices['frees']> {
-  const after = planOfLifting(desk.book.live, [{ line: line.id, quantity }]);
+  const result = liftLine(desk.liftableOf(line), quantity);
+  const after = result.ok ? planOfLifting(desk.book.live, [{ line: line.id, lifted: result.lifted }]) : null;
   if (!after) return [];
   const plan: RipplePlan = { live: desk.book.live, after, order: line.order_id };
   const offers = rippleOf(plan, []).offers.filter((row) => desk.book.live.demands.get(row.id)!.lineId !== line.id);

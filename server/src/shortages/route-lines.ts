@@ -1,7 +1,7 @@
 import type { Routed, RouteWish } from '@nockwright/contract/shortages';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
-import { cutLine, type Cut } from '@nockwright/core/orders';
-import { chosenRoute, type Route, type RouteKind } from '@nockwright/core/shortages';
+import type { OpenLine } from '@nockwright/core/orders';
+import { chosenRoute, leavingDays, liftLine, type Lifted, type Route, type RouteKind } from '@nockwright/core/shortages';
 import { sql } from 'kysely';
 import { anyOf, type Trx } from '../database';
 import { recordEvents, type Happening } from '../events';
@@ -23,7 +23,7 @@ import {
   toldParts,
   type PromisedAnew,
 } from '../promise';
-import { loadDrafts, makeForRoutes, type MadeDocument } from '../supply';
+import { giveUp, loadBoundSupply, loadDrafts, makeForRoutes, type MadeDocument } from '../supply';
 import { RoutingDesk, type RoutedLine } from './routing-desk';
 import { insertSubstitute } from './insert-substitute';
 import { unpicked } from './unpicked';
@@ -38,8 +38,11 @@ interface Decided {
   readonly choice: LineChoice;
   readonly line: RoutedLine;
   readonly record: OrderLineRecord;
+  readonly open: OpenLine;
   readonly route: Route;
-  readonly cut: Cut;
+  /** What of it goes another way, and what is waited for as it comes now. */
+  readonly lifted: Lifted;
+  readonly kept: Lifted;
 }
 
 export const ROUTE_WORDS: Readonly<Record<RouteKind, string>> = {
@@ -56,8 +59,8 @@ export const ROUTE_WORDS: Readonly<Record<RouteKind, string>> = {
 export type Tell = (done: number, total: number) => void;
 
 /**
- * Carries out routes for lines of released orders, all in one act: what waits, or was promised for a later day, is bought,
- * brought over, assembled, replaced or cut instead, and promised anew. Purchases gather on one draft for each supplier and
+ * Carries out routes for lines of released orders, all in one act: what waits, or was promised and comes late, is bought,
+ * brought over, assembled, replaced, cut or waited for instead, and promised anew. Purchases gather on one draft for each supplier and
  * warehouse. Lines that cannot be routed as chosen are left as they are, and told. `accept`: lines that get what others
  * give back. A customer whose day becomes later than they were told is to be called, unless they have `agreed` to it.
  */
@@ -83,6 +86,7 @@ export async function routeLines(
     decided.map(({ record }) => record.id),
   );
   await takeOff(trx, decided);
+  const dealt = await dealWithSlipped(context, decided);
   const routes = await storeRoutes(trx, decided);
   tell(choices.length, total);
   const documents = await makeDocuments(context, routes);
@@ -101,7 +105,7 @@ export async function routeLines(
       'routed anew: the goods it was promised from come too late, or not at all',
     );
   await touchOrders(context, decided);
-  await recordEvents(context, happenings(decided, documents));
+  await recordEvents(context, happenings(decided, documents, dealt));
   if (accept.length > 0) await acceptedOffers(context, accept);
   tell(total, total);
   return {
@@ -122,10 +126,10 @@ async function lockAll({ trx, now }: CommandContext, lines: readonly number[], a
   await lockOrders(trx, [...new Set(orders.map((row) => row.order_id))]);
   const before = await RoutingDesk.load(trx, now, lines);
   const suppliers = [...new Set([...before.lines.values()].flatMap((line) => before.offersOf(line).map((offer) => offer.supplier)))];
-  await lockPurchases(
-    trx,
-    [...(await loadDrafts(trx, suppliers)).values()].map((draft) => draft.id),
-  );
+  await lockPurchases(trx, [
+    ...[...(await loadDrafts(trx, suppliers)).values()].map((draft) => draft.id),
+    ...[...before.lines.values()].flatMap((line) => before.slippedOf(line).map((row) => row.purchase)),
+  ]);
   await lockPools(
     trx,
     [...before.lines.values()].flatMap((line) => before.poolsFor(line)),
@@ -155,13 +159,15 @@ async function decide(context: CommandContext, desk: RoutingDesk, choices: reado
     const lifted = sum(choice.parts.filter((part) => part.kind !== 'backorder').map((part) => part.quantity));
     const waits = sum(choice.parts.filter((part) => part.kind === 'backorder').map((part) => part.quantity));
     const open = openLine(record, byLine(line.id));
-    const result = cutLine({ ...open, picks: [], dropShipments: [], promises: unpicked(open) }, lifted);
+    const promises = leavingDays(unpicked(open), desk.risksOf(line));
+    const result = liftLine({ waiting: open.waiting, promises, slipped: desk.slippedOf(line) }, lifted, waits);
     if (!result.ok) {
-      why(`${lifted} is more than the ${result.most} of this line that can still be routed`);
+      why(`${plus(lifted, waits)} is more than the ${result.most} of this line that can still be routed`);
       continue;
     }
-    if (compareDecimal(waits, minus(open.waiting, result.cut.waiting)) > 0) {
-      why(`${waits} is more than the ${minus(open.waiting, result.cut.waiting)} that wait on this line`);
+    const mayWait = minus(plus(open.waiting, desk.shortOf(line).astray), lifted);
+    if (compareDecimal(waits, '0') > 0 && compareDecimal(waits, mayWait) > 0) {
+      why(`${waits} is more than the ${compareDecimal(mayWait, '0') > 0 ? mayWait : '0'} that wait, or come late, on this line`);
       continue;
     }
     const shortage = { ...desk.shortageOf(line, plus(lifted, waits)), mayWait: true };
@@ -171,7 +177,7 @@ async function decide(context: CommandContext, desk: RoutingDesk, choices: reado
       continue;
     }
     desk.take(line, found.route);
-    decided.push({ choice, line, record, route: found.route, cut: result.cut });
+    decided.push({ choice, line, record, open, route: found.route, lifted: result.lifted, kept: result.kept });
   }
   return { decided, left };
 }
@@ -183,7 +189,6 @@ function promisedAnew({ record, route }: Decided, told: PromisedAnew['told']): P
     item: record.item,
     told,
     givenUp: sum(route.parts.filter(({ kind }) => kind === 'cut' || kind === 'substitute').map((part) => part.quantity)),
-    dropShips: route.parts.flatMap(({ kind, leaves }) => (kind === 'drop_ship' ? leaves.map(({ day, quantity }) => ({ day: day!, quantity })) : [])),
   };
 }
 
@@ -213,7 +218,12 @@ function groupFacts(facts: Facts): (line: number) => Facts {
 
 /** Takes what is routed off the promises, and what is cut or replaced off the line. */
 async function takeOff(trx: Trx, decided: readonly Decided[]): Promise<void> {
-  const remains = decided.flatMap(({ record, cut }) => cut.promises.map((row) => ({ line_id: record.id, ...row })));
+  const remains = decided.flatMap(({ record, open, lifted, kept }) => {
+    const off = new Map<string, string>();
+    // What is waited for is promised anew, for the day it really comes.
+    for (const { day, cut } of [...lifted.promises, ...kept.promises]) off.set(day, plus(off.get(day) ?? '0', cut));
+    return open.promises.flatMap(({ day, quantity }) => (off.has(day) ? [{ line_id: record.id, day, remains: minus(quantity, off.get(day)!) }] : []));
+  });
   const gone = remains.filter((row) => compareDecimal(row.remains, '0') <= 0);
   const less = remains.filter((row) => compareDecimal(row.remains, '0') > 0);
   for (const { line_id, day } of gone) await trx.deleteFrom('line_promise').where('line_id', '=', line_id).where('day', '=', day).execute();
@@ -230,6 +240,39 @@ async function takeOff(trx: Trx, decided: readonly Decided[]): Promise<void> {
       .where('id', '=', record.id)
       .execute();
   }
+}
+
+/**
+ * Drop shipments that slipped are taken back from the supplier where another way is better; of those that are waited for
+ * the later day is from now on what was told. Gives what was done, by line.
+ */
+async function dealWithSlipped(context: CommandContext, decided: readonly Decided[]): Promise<ReadonlyMap<number, readonly string[]>> {
+  const dealt = new Map<number, string[]>();
+  const bound = await loadBoundSupply(
+    context.trx,
+    decided.filter(({ lifted }) => lifted.slipped.length > 0).map(({ record }) => record.id),
+  );
+  for (const { record, lifted, kept } of decided) {
+    const words: string[] = [];
+    for (const { id, cut } of lifted.slipped)
+      words.push(
+        ...(await giveUp(
+          context,
+          bound.find((row) => row.kind === 'drop_ship' && row.id === id)!,
+          cut,
+          'cancel',
+          'it leaves too late',
+        )),
+      );
+    if (words.length > 0) dealt.set(record.id, words);
+    for (const { id } of kept.slipped)
+      await context.trx
+        .updateTable('purchase_line')
+        .set({ told_day: sql`greatest(expected_day, ${context.now.today}::date)` })
+        .where('id', '=', id)
+        .execute();
+  }
+  return dealt;
 }
 
 interface StoredRoute {
@@ -345,12 +388,12 @@ async function touchOrders({ trx, now }: CommandContext, decided: readonly Decid
 }
 
 /** An event for each order; what was made is told with the first. */
-function happenings(decided: readonly Decided[], documents: readonly MadeDocument[]): Happening[] {
+function happenings(decided: readonly Decided[], documents: readonly MadeDocument[], dealt: ReadonlyMap<number, readonly string[]>): Happening[] {
   const orders = new Map<number, Decided[]>();
   for (const row of decided) orders.set(row.record.order_id, [...(orders.get(row.record.order_id) ?? []), row]);
   const made = documents.length > 0 ? `; ${documents.map(({ kind, number }) => `${kind} ${number}`).join(', ')}` : '';
   return [...orders].map(([order, rows]) => ({
-    what: `routed ${rows.map(({ record, choice }) => `line ${record.line_no} (${record.item}): ${choice.parts.map(partWords).join(', ')}`).join('; ')}${made}`,
+    what: `routed ${rows.map(({ record, choice }) => `line ${record.line_no} (${record.item}): ${[...choice.parts.map(partWords), ...(dealt.get(record.id) ?? [])].join(', ')}`).join('; ')}${made}`,
     after: rows.map(({ record, choice }) => ({ lineNo: record.line_no, parts: choice.parts })),
     subjects: [
       { kind: 'order', key: order },

@@ -1,12 +1,14 @@
 import { dayNumber, isoDay, workCalendar } from '@nockwright/core/calendar';
 import { compareDecimal, divide, least, minus, plus, sum, times } from '@nockwright/core/money';
-import { howSure } from '@nockwright/core/orders';
-import { promiseBook, type DemandPromise, type PromiseResult } from '@nockwright/core/promise';
+import { CARRIER_WEEK, howSure } from '@nockwright/core/orders';
+import { promiseBook, type AtRisk, type BookDemand, type DemandPromise, type PromiseResult } from '@nockwright/core/promise';
 import {
   componentCost,
+  leavingDays,
   mostAssembled,
   takenFromShelf,
   type AssemblyOffer,
+  type Liftable,
   type PolicyName,
   type Recipe,
   type Route,
@@ -29,7 +31,9 @@ import {
   loadWarehouses,
   poolKey,
   requestedDayOf,
+  slippedDropShipments,
   takeFree,
+  type DropShipment,
   type FreeDays,
   type LiveBook,
   type WarehouseRow,
@@ -52,6 +56,17 @@ interface ItemFacts {
   readonly weight: string;
   readonly description: string;
   readonly successor: string | null;
+}
+
+/** A quantity of a line, and the day it comes if nothing is done; null: never. */
+interface Coming {
+  /** It was not told to the customer. */
+  readonly waits: boolean;
+  readonly day: string | null;
+  readonly quantity: string;
+  readonly holds: number;
+  /** Where it is not what stock costs. */
+  readonly unitCost?: string;
 }
 
 /** A book with its answer: that of one confidence. */
@@ -81,6 +96,7 @@ export class RoutingDesk {
     private readonly substitutes: ReadonlyMap<string, readonly { readonly substitute: string; readonly ratio: string; readonly successor: boolean }[]>,
     private readonly items: ReadonlyMap<string, ItemFacts>,
     private readonly odds: SupplierOdds,
+    private readonly slipped: readonly DropShipment[],
     private readonly desk: { readonly confidence: number | null; readonly policy: DeskPolicy },
   ) {}
 
@@ -129,6 +145,7 @@ export class RoutingDesk {
       substitutes,
       new Map(facts.map((row) => [row.code, row])),
       odds,
+      await slippedDropShipments(db, now.today, { lines: [...lines.keys()] }),
       { confidence, policy },
     );
   }
@@ -143,26 +160,58 @@ export class RoutingDesk {
     return requestedDayOf(line, line);
   }
 
-  /** How much of a line waits, and how much of it is without cover or later than was asked, in stocking units. */
-  shortOf(line: RoutedLine): { readonly waiting: string; readonly short: string } {
-    const id = this.book.live.demandOfLine.get(line.id);
-    const promise = id === undefined ? undefined : this.book.promiseOf.get(id);
-    if (!id || !promise) return { waiting: '0', short: '0' };
+  /** What of a line's promises its goods reach too late or never, by the day the book reads. */
+  risksOf(line: RoutedLine): readonly { readonly day: string; readonly quantity: string; readonly leaves: string | null }[] {
+    return this.riskRows(line).map((row) => ({ day: row.date, quantity: decimal(row.quantity), leaves: row.arrives }));
+  }
+
+  /** Drop shipments for a line that leave later than was told. */
+  slippedOf(line: RoutedLine): readonly DropShipment[] {
+    return this.slipped.filter((row) => row.line === line.id);
+  }
+
+  /** What is open of a line, and when it really leaves. */
+  liftableOf(line: RoutedLine): Liftable {
+    const promised = (this.demandOf(line)?.promised ?? []).map(({ date, quantity }) => ({ day: date, quantity: decimal(quantity) }));
+    return { waiting: this.shortOf(line).waiting, promises: leavingDays(promised, this.risksOf(line)), slipped: this.slippedOf(line) };
+  }
+
+  /**
+   * How much of a line waits, how much of what was told comes later or not at all, and how much is without cover or later
+   * than was asked; in stocking units.
+   */
+  shortOf(line: RoutedLine): { readonly waiting: string; readonly astray: string; readonly short: string } {
+    const slipped = sum(this.slippedOf(line).map((row) => row.quantity));
+    const promise = this.promiseFor(line, this.book);
+    if (!promise) return { waiting: '0', astray: slipped, short: slipped };
     const requested = this.requestedOf(line);
-    const risks = this.book.result.atRisk.filter((row) => row.id === id);
+    const risks = this.riskRows(line);
     // A day at risk that was told in time is late as well; one told for a later day is counted by its day.
     const late = promise.schedule.filter((entry) => entry.date > requested);
     const lateInTime = risks.filter((row) => row.date <= requested);
     const waiting = plus(decimal(promise.uncovered), sum(promise.schedule.filter((entry) => !entry.kept).map((entry) => decimal(entry.quantity))));
-    const short = sum([decimal(promise.uncovered), ...late.map((entry) => decimal(entry.quantity)), ...lateInTime.map((row) => decimal(row.quantity))]);
-    return { waiting, short };
+    const short = sum([decimal(promise.uncovered), slipped, ...[...late, ...lateInTime].map((row) => decimal(row.quantity))]);
+    return { waiting, astray: sum([slipped, ...risks.map((row) => decimal(row.quantity))]), short };
   }
 
-  /** What is open of a line at its warehouse, in stocking units. */
+  /** What can be routed of a line, in stocking units: what is open at its warehouse, and drop shipments that slipped. */
   openOf(line: RoutedLine): string {
+    const demand = this.demandOf(line);
+    return sum([demand ? decimal(demand.quantity) : '0', ...this.slippedOf(line).map((row) => row.quantity)]);
+  }
+
+  private demandOf(line: RoutedLine): BookDemand | undefined {
     const id = this.book.live.demandOfLine.get(line.id);
-    const demand = this.book.live.book.demand.find((row) => row.id === id);
-    return demand ? decimal(demand.quantity) : '0';
+    return id === undefined ? undefined : this.book.live.book.demand.find((row) => row.id === id);
+  }
+
+  private promiseFor(line: RoutedLine, { live, promiseOf }: Answered): DemandPromise | undefined {
+    return promiseOf.get(live.demandOfLine.get(line.id) ?? '');
+  }
+
+  private riskRows(line: RoutedLine, { live, result }: Answered = this.book): readonly AtRisk[] {
+    const id = live.demandOfLine.get(line.id);
+    return result.atRisk.filter((row) => row.id === id);
   }
 
   /** The shortage of a line, as the core asks about it. */
@@ -181,7 +230,7 @@ export class RoutingDesk {
       unitCost: item.cost,
       currency: line.currency,
       inbound: this.inboundOf(line, quantity),
-      mayWait: line.state !== 'released' || compareDecimal(quantity, this.shortOf(line).waiting) <= 0,
+      mayWait: line.state !== 'released' || compareDecimal(quantity, plus(this.shortOf(line).waiting, this.shortOf(line).astray)) <= 0,
       whole: line.ship_complete,
       asksWhenLate: line.asks_when_late,
       confidence: confidence === null ? null : confidence / 100,
@@ -226,28 +275,63 @@ export class RoutingDesk {
     this.drafts.set(key, { ...draft, value: plus(draft.value, times(buys, unitCost)), items });
   }
 
-  /** On which days known supply gives the last `quantity` of a line, how surely, and what it never gives. */
+  /** On which days what would be lifted of a line comes if nothing is done, how surely, and what of it never comes. */
   private inboundOf(line: RoutedLine, quantity: string): Shortage['inbound'] {
+    const parts = this.comingOf(line);
+    const last = (a: Coming, b: Coming) => (a.day === b.day ? 0 : a.day === null ? -1 : b.day === null ? 1 : a.day < b.day ? 1 : -1);
+    // What waits is lifted first, then what comes last.
+    const inTurn = [...parts.filter((part) => part.waits).sort(last), ...parts.filter((part) => !part.waits).sort(last)];
+    const days: (Coming & { day: string })[] = [];
+    let uncovered = '0';
+    let missing = quantity;
+    for (const coming of inTurn) {
+      const { day } = coming;
+      const part = least(missing, coming.quantity);
+      if (compareDecimal(part, '0') <= 0) break;
+      missing = minus(missing, part);
+      if (day === null) uncovered = plus(uncovered, part);
+      else days.push({ ...coming, day, quantity: part });
+    }
+    days.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
+    return { days, uncovered: plus(uncovered, missing) };
+  }
+
+  /** All that is open of a line, as it comes now. */
+  private comingOf(line: RoutedLine): Coming[] {
     const sure = line.confidence ?? this.desk.confidence;
-    const { live, promiseOf } = this.surely.get(sure)!;
-    const promise = promiseOf.get(live.demandOfLine.get(line.id) ?? '');
+    const answered = this.surely.get(sure)!;
     const warehouse = this.warehouses.get(line.warehouse)!.book;
     const dock = { calendar: workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber)), receivingDays: warehouse.receivingDays ?? 0 };
-    const uncovered = promise ? least(decimal(promise.uncovered), quantity) : quantity;
-    let missing = minus(quantity, uncovered);
-    const days: { day: string; quantity: string; holds: number }[] = [];
-    for (const entry of [...(promise?.schedule ?? [])].reverse()) {
-      if (compareDecimal(missing, '0') <= 0) break;
-      const part = least(missing, decimal(entry.quantity));
-      const { holds } = howSure(
-        entry.from.map((peg) => live.supplies.get(peg.supply)),
-        entry.date,
-        { odds: this.odds, dock, today: this.now.today, sure: sure ?? 90 },
-      );
-      days.unshift({ day: entry.date, quantity: part, holds });
-      missing = minus(missing, part);
+    const sureness = { odds: this.odds, dock, today: this.now.today, sure: sure ?? 90 };
+    const promise = this.promiseFor(line, answered);
+    const coming: Coming[] = this.slippedOf(line).map(({ quantity, leaves, supplier, unitCost }) => {
+      const supplies = [{ label: '', purchase: null, cost: null, days: '', awaited: { supplier, supplierName: supplier, expected: leaves } }];
+      return {
+        waits: false,
+        day: leaves,
+        quantity,
+        unitCost,
+        ...howSure(supplies, leaves, { ...sureness, dock: { calendar: CARRIER_WEEK, receivingDays: 0 } }),
+      };
+    });
+    if (!promise) return coming;
+    if (promise.uncovered > 0) coming.push({ waits: true, day: null, quantity: decimal(promise.uncovered), holds: 0 });
+    for (const entry of promise.schedule) {
+      const supplies = entry.from.map((peg) => answered.live.supplies.get(peg.supply));
+      const onDay = (day: string, quantity: string) => coming.push({ waits: !entry.kept, day, quantity, ...howSure(supplies, day, sureness) });
+      let inTime = decimal(entry.quantity);
+      // What was told is at risk by the suppliers' days; its new day is one that is as sure as days must be.
+      const surely = this.riskRows(line, answered).filter((row) => row.date === entry.date);
+      for (const risk of entry.kept ? this.riskRows(line).filter((row) => row.date === entry.date) : []) {
+        inTime = minus(inTime, decimal(risk.quantity));
+        const day =
+          risk.arrives === null ? null : surely.reduce((latest, row) => (row.arrives !== null && row.arrives > latest ? row.arrives : latest), risk.arrives);
+        if (day === null) coming.push({ waits: false, day, quantity: decimal(risk.quantity), holds: 0 });
+        else onDay(day, decimal(risk.quantity));
+      }
+      if (compareDecimal(inTime, '0') > 0) onDay(entry.date, inTime);
     }
-    return { days, uncovered };
+    return coming;
   }
 
   private transfersFor(line: RoutedLine): TransferOffer[] {

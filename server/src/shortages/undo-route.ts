@@ -7,7 +7,7 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { loadLineFacts, loadOrderLines, loadOrderLinesById, lockOrder, openLine, orderLabel, readOrder, touchOrder, type OrderLineRecord } from '../orders';
-import { lockPools, storeRemains } from '../promise';
+import { callThoseLater, lockPools, storeRemains, toldParts } from '../promise';
 import { giveUp, loadBoundSupply, lockBoundSupply, standingOf, type BoundSupply } from '../supply';
 import { promiseAnew, ROUTE_WORDS } from './route-lines';
 import { RoutingDesk } from './routing-desk';
@@ -25,7 +25,8 @@ export async function previewUndo(db: Db, orderId: number, lineId: number, route
 /**
  * Takes a route back as long as nothing has left the house: what was bought is struck off the draft, or closed at the
  * supplier, or kept for others; what was to be brought over stays; components go back; what was cut or replaced is owed
- * again. The line then gets what stock and known supply give, and waits for the rest.
+ * again. The line then gets what stock and known supply give, and waits for the rest; a customer who was told a day that
+ * is not kept so is to be called.
  */
 export async function undoRoute(context: CommandContext, orderId: number, lineId: number, routeId: number, supplier?: 'cancel' | 'keep'): Promise<OrderView> {
   const { trx, now } = context;
@@ -45,6 +46,7 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
   if (asksSupplier && supplier === undefined) throw invalid('body.supplier', 'the supplier has the order: cancel it with them, or keep the goods for others');
   const line = (await loadOrderLines(trx, orderId)).find((row) => row.id === lineId)!;
   const dealt: string[] = [];
+  const told = (await toldParts(trx, [lineId])).get(lineId) ?? [];
   if (bound) {
     const quantity = least(route.quantity, bound.open);
     await takeBackPromises(context, line, bound, quantity);
@@ -58,7 +60,11 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
       .where('id', '=', lineId)
       .execute();
   await trx.deleteFrom('line_route').where('id', '=', routeId).execute();
-  if (order.state === 'released') await promiseAnew(context, desk, await loadOrderLinesById(trx, [lineId]));
+  if (order.state === 'released') {
+    await promiseAnew(context, desk, await loadOrderLinesById(trx, [lineId]));
+    const why = `the ${ROUTE_WORDS[route.kind]} was taken back`;
+    await callThoseLater(context, [{ order: orderId, line: lineId, item: line.item, told, givenUp: '0' }], why);
+  }
   await touchOrder(context, orderId);
   await recordEvent(context, {
     what: `took back the ${ROUTE_WORDS[route.kind]} of ${route.quantity} of line ${line.line_no} (${line.item})${dealt.length > 0 ? `: ${dealt.join('; ')}` : ''}`,

@@ -7,15 +7,17 @@ import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
 import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple, type LiveBook } from '../promise';
 import { closeOpenQuantity } from './close-open-quantity';
+import { settleDropShipments, viewDropRipple, type DropChange } from './drop-ripple';
 import { tellTakenBack, type TakenBack } from './exchange/tell-supplier';
 import { loadPurchaseLines, lockPurchase, readPurchase, type PurchaseLineRecord } from './load-purchase';
 import { changedTo, movingBook, planOfSupply, supplyIdOf } from './supply-plan';
 
 /** Whose promises would move if nothing more comes of a purchase order. */
 export async function previewCancel(db: Db, now: Now, purchaseId: number, accept: readonly number[]): Promise<SupplyRipple> {
-  const purchase = await db.selectFrom('purchase_order').select('number').where('id', '=', purchaseId).executeTakeFirst();
+  const purchase = await db.selectFrom('purchase_order').select(['number', 'kind']).where('id', '=', purchaseId).executeTakeFirst();
   if (!purchase) throw notFound(`purchase order ${purchaseId}`);
   const open = openLines(await loadPurchaseLines(db, purchaseId));
+  if (purchase.kind === 'drop_ship') return { availableDay: null, ripple: await viewDropRipple(db, now, open.map(nothingMore)) };
   const live = await movingBook(
     db,
     now,
@@ -27,6 +29,7 @@ export async function previewCancel(db: Db, now: Now, purchaseId: number, accept
 /**
  * Cancels what is open of a purchase order. What has come in stays. With a decision the promises it takes goods from move
  * as was seen; without one those that lose their goods wait again. What the supplier would have shipped waits in any case.
+ * Whoever loses goods is to be called.
  */
 export async function cancelPurchase(
   context: CommandContext,
@@ -50,13 +53,19 @@ export async function cancelPurchase(
   if (open.length === 0) throw new Refusal('conflict', `Nothing more is awaited of purchase ${purchase.number}.`);
   const why = `purchase ${purchase.number} was cancelled by ${by === 'us' ? 'us' : 'the supplier'}: ${reason}`;
   const items = [...new Set(open.map((line) => line.item))];
-  if (decision) await settleRipple(context, planOf(await loadLocked(context, items), purchase.number, open), decision, why);
-  else
-    await lockPools(
-      trx,
-      open.flatMap(({ item, warehouse }) => (warehouse === null ? [] : [{ item, warehouse }])),
-    );
-  for (const line of open) await closeOpenQuantity(context, line.id, line.open, why);
+  const close = async () => {
+    for (const line of open) await closeOpenQuantity(context, line.id, line.open, why);
+  };
+  if (purchase.kind === 'drop_ship') await settleDropShipments(context, open.map(nothingMore), decision, why, close);
+  else {
+    if (decision) await settleRipple(context, planOf(await loadLocked(context, items), purchase.number, open), decision, why);
+    else
+      await lockPools(
+        trx,
+        open.flatMap(({ item, warehouse }) => (warehouse === null ? [] : [{ item, warehouse }])),
+      );
+    await close();
+  }
   if (by === 'us' && purchase.state !== 'draft') await tellTakenBack(context, await readPurchase(trx, now, purchaseId), open.map(takenBack), true, reason);
   await recordEvent(context, {
     what: `purchase ${purchase.number} cancelled by ${by === 'us' ? 'us' : 'the supplier'}`,
@@ -64,6 +73,10 @@ export async function cancelPurchase(
     subjects: [{ kind: 'purchase', key: purchaseId }, ...items.map((item) => ({ kind: 'item' as const, key: item }))],
   });
   return readPurchase(trx, now, purchaseId);
+}
+
+function nothingMore(line: PurchaseLineRecord): DropChange {
+  return { line, day: line.expected_day, open: '0' };
 }
 
 function takenBack(line: PurchaseLineRecord): TakenBack {

@@ -4,7 +4,7 @@ import { sql } from 'kysely';
 import type { Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { decimal, loadBook, storeRemains } from '../promise';
+import { callThoseLater, decimal, loadBook, storeRemains, toldParts } from '../promise';
 import { touchPurchase } from './load-purchase';
 import { changedTo, planOfSupply, supplyIdOf } from './supply-plan';
 
@@ -52,7 +52,8 @@ export async function closeOpenQuantity(context: CommandContext, purchaseLineId:
 
 /**
  * Takes promises back that lose their goods when only `rest` is left of a supply that is still awaited: they wait again,
- * each with an entry in its order's history. The pool must be locked; the supply itself is not changed here.
+ * each with an entry in its order's history and a call to its customer. The pool must be locked; the supply itself is not
+ * changed here.
  */
 export async function loseSupply(
   context: CommandContext,
@@ -64,17 +65,26 @@ export async function loseSupply(
   const live = await loadBook(context.trx, context.now, { items: [item] });
   const { after } = planOfSupply(live, new Map([[supplyId, changedTo(undefined, rest)]]));
   const dealt: string[] = [];
-  for (const { id, date, quantity: lost, arrives } of promiseBook(after).atRisk) {
-    const info = live.demands.get(id)!;
-    if (arrives !== null || info.item !== item || info.warehouse !== warehouse) continue;
-    await takeBack(context, info.lineId, date, decimal(lost));
-    dealt.push(`${decimal(lost)} of order ${info.orderNumber} line ${info.lineNo} wait again`);
+  const lost = promiseBook(after).atRisk.flatMap((row) => {
+    const info = live.demands.get(row.id)!;
+    return row.arrives === null && info.item === item && info.warehouse === warehouse ? [{ info, date: row.date, quantity: decimal(row.quantity) }] : [];
+  });
+  const lines = new Map(lost.map(({ info }) => [info.lineId, info]));
+  const told = await toldParts(context.trx, [...lines.keys()]);
+  for (const { info, date, quantity } of lost) {
+    await takeBack(context, info.lineId, date, quantity);
+    dealt.push(`${quantity} of order ${info.orderNumber} line ${info.lineNo} wait again`);
     await recordEvent(context, {
-      what: `${decimal(lost)} of line ${info.lineNo} (${info.item}) promised for ${date} lost their supply and wait again`,
+      what: `${quantity} of line ${info.lineNo} (${info.item}) promised for ${date} lost their supply and wait again`,
       why,
       subjects: [{ kind: 'order', key: info.orderId }],
     });
   }
+  await callThoseLater(
+    context,
+    [...lines.values()].map((info) => ({ order: info.orderId, line: info.lineId, item: info.item, told: told.get(info.lineId) ?? [], givenUp: '0' })),
+    why,
+  );
   return dealt;
 }
 

@@ -52,6 +52,7 @@ export async function gatherPurchases(context: CommandContext, buys: readonly Bu
       .values(
         place.buys.map((buy, at) => {
           const offer = offerOf(offers, buy);
+          const expected = buy.kind === 'drop_ship' ? supplierShipDay(now.localTime, offer) : supplierArrival(now.localTime, offer);
           return {
             purchase_id: place.id,
             line_no: last + 1 + at,
@@ -59,7 +60,8 @@ export async function gatherPurchases(context: CommandContext, buys: readonly Bu
             warehouse: buy.kind === 'drop_ship' ? null : buy.line.warehouse,
             quantity: buy.quantity,
             cost: costFor(buy.quantity, offer),
-            expected_day: buy.kind === 'drop_ship' ? supplierShipDay(now.localTime, offer) : supplierArrival(now.localTime, offer),
+            expected_day: expected,
+            told_day: buy.kind === 'drop_ship' ? expected : null,
             order_line_id: buy.line.id,
             firm: true,
           };

@@ -2,7 +2,7 @@ import type { CostBreak, OpenDraft, SupplierOffer } from '@nockwright/core/short
 import type { SupplierOdds } from '@nockwright/core/supply';
 import { sql } from 'kysely';
 import { anyOf, type Db } from '../database';
-import { loadOdds } from '../promise';
+import { loadOdds, owedLate } from '../promise';
 
 /** A supplier's offer for an item; the draft it would join stands apart, since that is a warehouse's. */
 export interface ItemOffer extends SupplierOffer {
@@ -21,6 +21,7 @@ export async function loadOffers(db: Db, items: readonly string[], known?: Suppl
         CostBreak[] | null
       >`(select json_agg(json_build_object('from', trim_scale(from_quantity)::text, 'cost', trim_scale(b.cost)::text) order by from_quantity)
         from supplier_item_break b where b.supplier = supplier_item.supplier and b.item = supplier_item.item)`.as('breaks'),
+      owedLate('supplier_item.item', 'supplier_item.supplier').as('not_before'),
       sql<string[]>`array(select day::text from supplier_closed_day where supplier = supplier.code order by day)`.as('closed'),
     ])
     .where(anyOf('supplier_item.item', items))
@@ -44,6 +45,7 @@ export async function loadOffers(db: Db, items: readonly string[], known?: Suppl
       cutoff: row.cutoff,
       closed: row.closed,
       transitDays: row.transit_days,
+      notBefore: row.not_before,
       minimum: row.minimum,
       multiple: row.multiple,
       returnable: row.returnable,

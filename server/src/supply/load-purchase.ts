@@ -98,6 +98,7 @@ export async function readPurchase(db: Db, now: Now, purchaseId: number): Promis
       open: line.open,
       cost: line.cost,
       expectedDay: line.expected_day,
+      toldDay: line.told_day,
       availableDay: live.supplies.get(`${purchase.number}/${line.line_no}`)?.available ?? null,
       lifts: line.lifts,
       bound: line.order_line_id !== null,

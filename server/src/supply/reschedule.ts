@@ -10,10 +10,9 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { loadLocked, loadWarehouses, lockMoving, lockPools, settleRipple, viewRipple } from '../promise';
 import { closeOpenQuantity } from './close-open-quantity';
+import { ordersDroppedBy, settleDropShipments, viewDropRipple } from './drop-ripple';
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase } from './load-purchase';
 import { changedTo, movingBook, planOfSupply, supplyIdOf } from './supply-plan';
-
-const NOBODY = { later: [], earlier: [], offers: [] };
 
 /** Another day or quantity of what is awaited of a line. */
 export interface LineWish {
@@ -33,7 +32,10 @@ export async function previewReschedule(
 ): Promise<SupplyRipple> {
   const { number, line } = await findLine(db, purchaseId, lineId);
   checkDropShip(line, wish, 'query');
-  if (line.warehouse === null) return { availableDay: null, ripple: NOBODY };
+  if (line.warehouse === null) {
+    const change = { line, day: wish.expectedDay ?? line.expected_day, open: wish.open ?? line.open };
+    return { availableDay: null, ripple: await viewDropRipple(db, now, [change]) };
+  }
   const live = await movingBook(db, now, [line.item]);
   const plan = planOfSupply(live, new Map([[supplyIdOf(number, line), changedTo(wish.expectedDay, wish.open)]]));
   const warehouse = (await loadWarehouses(db)).find((row) => row.code === line.warehouse)!.book;
@@ -55,7 +57,7 @@ export async function reschedule(
   change: LineWish & { readonly version: number; readonly cost?: string; readonly note?: string; readonly decision?: Decision },
 ): Promise<PurchaseView> {
   const { trx, now } = context;
-  await lockMoving(trx, change.decision);
+  await lockMoving(trx, change.decision, await ordersDroppedBy(trx, purchaseId));
   const purchase = await lockPurchase(trx, purchaseId, change.version);
   const line = (await loadPurchaseLines(trx, purchaseId)).find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on this purchase order`);
@@ -84,12 +86,13 @@ export async function reschedule(
       .where('purchase_line_id', '=', lineId)
       .execute();
   };
-  if (line.warehouse !== null && change.decision) {
+  if (line.warehouse === null) await settleDropShipments(context, [{ line, day: expectedDay, open }], change.decision, why, record);
+  else if (change.decision) {
     const live = await loadLocked(context, [line.item]);
     const plan = planOfSupply(live, new Map([[supplyIdOf(purchase.number, line), changedTo(expectedDay, open)]]));
     await settleRipple(context, plan, change.decision, why, record);
   } else {
-    if (line.warehouse !== null) await lockPools(trx, [{ item: line.item, warehouse: line.warehouse }]);
+    await lockPools(trx, [{ item: line.item, warehouse: line.warehouse }]);
     await record();
   }
   if (purchase.state === 'sent') await trx.updateTable('purchase_order').set({ state: 'acknowledged' }).where('id', '=', purchaseId).execute();
@@ -122,7 +125,7 @@ export function describe(
 /** Whose promises would move if what is still awaited of a line is closed. */
 export async function previewClose(db: Db, now: Now, purchaseId: number, lineId: number, accept: readonly number[]): Promise<SupplyRipple> {
   const { number, line } = await findLine(db, purchaseId, lineId);
-  if (line.warehouse === null) return { availableDay: null, ripple: NOBODY };
+  if (line.warehouse === null) return { availableDay: null, ripple: await viewDropRipple(db, now, [{ line, day: line.expected_day, open: '0' }]) };
   const plan = planOfSupply(await movingBook(db, now, [line.item]), new Map([[supplyIdOf(number, line), changedTo(undefined, '0')]]));
   return { availableDay: null, ripple: await viewRipple(db, plan, accept, now.today) };
 }

@@ -31,7 +31,7 @@ export async function addCall({ trx, user, now }: CommandContext, call: NewCall)
       .where('id', '=', open.id)
       .execute();
   const told = open?.told ?? call.told;
-  if (same(told, call.holds)) return;
+  if (sameParts(told, call.holds)) return;
   await trx
     .insertInto('customer_call')
     .values({
@@ -135,7 +135,8 @@ export async function listCalls(db: Db, filter: { readonly order?: number; reado
   };
 }
 
-function same(a: readonly PromisePart[], b: readonly PromisePart[]): boolean {
+/** The same quantities on the same days. */
+export function sameParts(a: readonly PromisePart[], b: readonly PromisePart[]): boolean {
   return a.length === b.length && a.every((part, at) => part.day === b[at]!.day && Number(part.quantity) === Number(b[at]!.quantity));
 }
 

@@ -1,2 +1,2 @@
-export { addCall, type NewCall } from './calls';
+export { addCall, sameParts, type NewCall } from './calls';
 export { mountWorklist } from './routes';

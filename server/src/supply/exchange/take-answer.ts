@@ -8,7 +8,7 @@ import { closeLine } from '../close-line';
 import { confirmDespatch } from '../confirm-despatch';
 import { loadPurchaseLines, touchPurchase, type PurchaseLineRecord } from '../load-purchase';
 import { describe, reschedule } from '../reschedule';
-import { newlyAtRisk, promisesAtRisk } from './at-risk';
+import { newlyHurt, standingOfPromises } from './newly-hurt';
 
 /** What Nockwright does of itself. */
 export const NOBODY: CurrentUser = { id: 0, login: '', name: 'Nockwright', role: 'coordinator' };
@@ -127,9 +127,9 @@ async function takeResponse(
   purchase: Purchase,
   response: OrderResponseMessage,
 ): Promise<{ readonly says: string[]; readonly lines: number[] }> {
-  const { trx, now } = context;
+  const { trx } = context;
   const lines = await loadPurchaseLines(trx, purchase.id);
-  const before = await promisesAtRisk(
+  const before = await standingOfPromises(
     context,
     lines.map((line) => line.item),
   );
@@ -153,7 +153,7 @@ async function takeResponse(
       { kind: 'supplier', key: purchase.supplier },
     ],
   });
-  const hurt = await newlyAtRisk(context, before, now.today);
+  const hurt = await newlyHurt(context, before);
   return { says: [...says, ...hurt.says], lines: hurt.lines };
 }
 

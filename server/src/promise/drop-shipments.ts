@@ -1,0 +1,44 @@
+import { sql } from 'kysely';
+import type { Db } from '../database';
+
+/** Goods that a supplier ships to the customer and that have not left. */
+export interface DropShipment {
+  /** Of the purchase line. */
+  readonly id: number;
+  readonly purchase: number;
+  readonly number: string;
+  readonly supplier: string;
+  readonly item: string;
+  readonly line: number;
+  readonly lineNo: number;
+  readonly order: number;
+  readonly orderNumber: string;
+  readonly quantity: string;
+  /** Of one, fee and all. */
+  readonly unitCost: string;
+  /** The day the customer was told. */
+  readonly told: string;
+  /** The day it leaves as things stand: what was due and has not left leaves today at the soonest. */
+  readonly leaves: string;
+}
+
+/** Drop shipments that leave later than was told: of these lines or items, or all. */
+export async function slippedDropShipments(
+  db: Db,
+  today: string,
+  { lines, items }: { readonly lines?: readonly number[]; readonly items?: readonly string[] } = {},
+): Promise<DropShipment[]> {
+  const { rows } = await sql<DropShipment>`
+    select p.id, p.purchase_id as purchase, o.number, o.supplier, p.item, l.id as line, l.line_no as "lineNo", s.id as "order", s.number as "orderNumber",
+      trim_scale(p.quantity - p.received - p.closed)::text as quantity, p.told_day::text as told,
+      trim_scale(coalesce((select max(unit_cost) from line_route where purchase_line_id = p.id), p.cost))::text as "unitCost", greatest(p.expected_day, ${today}::date)::text as leaves
+    from purchase_line p
+    join purchase_order o on o.id = p.purchase_id
+    join order_line l on l.id = p.order_line_id
+    join sales_order s on s.id = l.order_id
+    where p.warehouse is null and p.received + p.closed < p.quantity and s.state = 'released' and p.told_day < greatest(p.expected_day, ${today}::date)
+      ${lines ? sql`and p.order_line_id = any(${lines}::int[])` : sql``}
+      ${items ? sql`and p.item = any(${items}::text[])` : sql``}
+    order by p.id`.execute(db);
+  return rows;
+}

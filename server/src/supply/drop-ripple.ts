@@ -1,0 +1,124 @@
+import type { Decision, PromisePart, RippleView } from '@nockwright/contract/promise';
+import { compareDecimal } from '@nockwright/core/money';
+import type { Moved } from '@nockwright/core/promise';
+import { sql } from 'kysely';
+import type { Now } from '../clock';
+import { anyOf, type Db } from '../database';
+import type { CommandContext } from '../http/context';
+import { checkAsSeen, describeLines, movedParts, recordMove, toldParts, type DemandInfo } from '../promise';
+import type { PurchaseLineRecord } from './load-purchase';
+
+/** What is still awaited of a drop shipment after a change, and the day it leaves. */
+export interface DropChange {
+  readonly line: PurchaseLineRecord;
+  readonly day: string;
+  readonly open: string;
+}
+
+interface DropMove {
+  readonly info: Omit<DemandInfo, 'warehouse'>;
+  readonly row: Moved;
+  readonly after: readonly PromisePart[];
+}
+
+/** What changes of drop shipments do to what their customers were told: a later day, or goods that do not come. */
+export async function viewDropRipple(db: Db, now: Now, changes: readonly DropChange[]): Promise<RippleView> {
+  const moves = await movesOf(db, now, changes);
+  const describe = await describeLines(
+    db,
+    moves.map(({ info }) => info.lineId),
+    now.today,
+  );
+  const view = moves.map(({ info, row }) => describe(info, row, { own: false, told: true }));
+  const isEarlier = ({ days }: { readonly days: number | null }) => days !== null && days < 0;
+  return { later: view.filter((row) => !isEarlier(row)), earlier: view.filter(isEarlier), offers: [] };
+}
+
+/**
+ * Carries a change of drop shipments out (`record`). With a decision the days that were seen are from now on what their
+ * customers were told; without one they stand as told. Whoever is told another day, or loses goods, is to be called.
+ * The orders and the purchase must be locked.
+ */
+export async function settleDropShipments(
+  context: CommandContext,
+  changes: readonly DropChange[],
+  decision: Decision | undefined,
+  why: string,
+  record: () => Promise<unknown>,
+): Promise<void> {
+  const { trx, now } = context;
+  const lines = changes.flatMap(({ line }) => line.order_line_id ?? []);
+  const infos = await namesOf(trx, lines);
+  if (decision) {
+    const moves = await movesOf(trx, now, changes);
+    checkAsSeen(
+      decision,
+      moves.map(({ info, after }) => ({ ...info, after })),
+      (line) => infos.get(line),
+      now.today,
+    );
+  }
+  const told = await toldParts(trx, lines);
+  await record();
+  if (decision)
+    await trx
+      .updateTable('purchase_line')
+      .set({ told_day: sql`greatest(expected_day, ${now.today}::date)` })
+      .where(
+        anyOf(
+          'id',
+          changes.map(({ line }) => line.id),
+        ),
+      )
+      .execute();
+  const holding = await toldParts(trx, lines);
+  for (const info of infos.values()) {
+    const [before, holds] = [told.get(info.lineId) ?? [], holding.get(info.lineId) ?? []];
+    const row = movedParts(before, holds);
+    if (row) await recordMove(context, { ...info, before, holds, row, why });
+  }
+}
+
+/** By order line: what was told of the drop shipments that change, and what becomes of it. */
+async function movesOf(db: Db, now: Now, changes: readonly DropChange[]): Promise<DropMove[]> {
+  const infos = await namesOf(
+    db,
+    changes.flatMap(({ line }) => line.order_line_id ?? []),
+  );
+  return [...infos.values()].flatMap((info) => {
+    const own = changes.filter(({ line }) => line.order_line_id === info.lineId);
+    const before = partsOfDays(own.map(({ line }) => ({ day: line.told_day!, quantity: line.open })));
+    const after = partsOfDays(own.map(({ day, open }) => ({ day: day < now.today ? now.today : day, quantity: open })));
+    const row = movedParts(before, after);
+    return row ? [{ info, row, after }] : [];
+  });
+}
+
+/** What leaves on some days, by day. */
+function partsOfDays(parts: readonly PromisePart[]): PromisePart[] {
+  return parts.filter((part) => compareDecimal(part.quantity, '0') > 0).sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
+}
+
+async function namesOf(db: Db, lineIds: readonly number[]): Promise<ReadonlyMap<number, Omit<DemandInfo, 'warehouse'>>> {
+  const rows = await db
+    .selectFrom('order_line')
+    .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
+    .select(['order_line.id', 'order_line.line_no', 'order_line.item', 'sales_order.id as order_id', 'sales_order.number'])
+    .where(anyOf('order_line.id', [...new Set(lineIds)]))
+    .orderBy('order_line.id')
+    .execute();
+  return new Map(rows.map((row) => [row.id, { lineId: row.id, lineNo: row.line_no, orderId: row.order_id, orderNumber: row.number ?? '', item: row.item }]));
+}
+
+/** The orders that drop shipments of a purchase are for: they are locked before it is. */
+export async function ordersDroppedBy(db: Db, purchaseId: number): Promise<number[]> {
+  const rows = await db
+    .selectFrom('purchase_line')
+    .innerJoin('order_line', 'order_line.id', 'purchase_line.order_line_id')
+    .select('order_line.order_id')
+    .distinct()
+    .where('purchase_line.purchase_id', '=', purchaseId)
+    .where('purchase_line.warehouse', 'is', null)
+    .execute();
+  return rows.map((row) => row.order_id);
+}
