@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { supplyRoutes, type Habit, type PurchaseView } from '@nockwright/contract/supply';
 import { kindOfAnswer, misplacedElements, readOrder, writeOrderResponse, type OrderResponseMessage } from '@nockwright/core/exchange';
 import { mailRoutes } from '@nockwright/contract/mail';
+import { worklistRoutes } from '@nockwright/contract/worklist';
 import { ExchangeFolder, SupplierStandIn } from '../src/supply/exchange';
 import { brokenInvariants } from './invariants';
 import { TestDesk, TODAY } from './test-desk';
@@ -153,12 +154,56 @@ test.each<[Habit, object, string]>([
   expect((await messages()).rows[0]!.says.join('\n')).toContain(says);
 });
 
-test('a drop shipment is confirmed by the notice: shipped to the customer with its tracking, and our stock never moved', async () => {
-  const before = await desk.stock('BOX');
+/** A drop shipment of 100 boxes that is sent. */
+async function dropShipment() {
   const draft = await desk.draft([['BOX', '100']]);
   const order = await desk.release(await desk.take(draft, 1, { kind: 'drop_ship', supplier: 'SUP', quantity: '100' }));
-  const purchase = await desk.readPurchase(order.lines[0]!.routes[0]!.document!.id);
-  await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: purchase.id }, body: { version: purchase.version } });
+  const made = await desk.readPurchase(order.lines[0]!.routes[0]!.document!.id);
+  const purchase = await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: made.id }, body: { version: made.version } });
+  return { order, purchase };
+}
+
+const calls = async () => (await desk.call('ida', worklistRoutes.listCalls)).calls;
+
+test('an answer that moves a drop shipment names whose it is; they stand as told until somebody decides', async () => {
+  const { order, purchase } = await dropShipment();
+  await put(purchase, 'D1', [{ day: '2027-03-30' }]);
+  await folder.round();
+  const [message] = (await messages()).rows;
+  expect(message).toMatchObject({
+    hurts: [order.lines[0]!.id],
+    says: [expect.any(String), `100 BOX promised to order ${order.number} for Tue 16 Mar are at risk`],
+  });
+  expect((await desk.read(order)).lines[0]!.schedule).toMatchObject([{ day: '2027-03-16', arrives: '2027-03-30' }]);
+  expect(await calls()).toEqual([]);
+  await put(purchase, 'D2', [{ day: '2027-03-31' }]);
+  await folder.round();
+  // At risk it was before.
+  expect((await messages()).rows[0]).toMatchObject({ hurts: [], says: [expect.stringContaining('now due Wed 31 Mar')] });
+});
+
+test.each([
+  ['fewer', { quantity: '60' }, '40'],
+  ['refused', { answer: 'refused' as const }, '100'],
+])('an answer of %s names whose goods are lost, and they are to be called', async (_, answer, lost) => {
+  const { order, purchase } = await dropShipment();
+  const stocked = await desk.purchase('LID', '40', '2027-03-12');
+  const waits = await desk.order([['LID', '40']]);
+  await put(purchase, 'D1', [answer]);
+  await put(await desk.readPurchase(stocked.id), 'D2', [{ answer: 'refused' }]);
+  await folder.round();
+  const rows = (await messages()).rows.toReversed();
+  expect(rows.map((row) => [row.hurts, row.says.at(-1)])).toEqual([
+    [[order.lines[0]!.id], `${lost} BOX promised to order ${order.number} have lost their supply and wait again`],
+    [[waits.lines[0]!.id], `40 LID promised to order ${waits.number} have lost their supply and wait again`],
+  ]);
+  expect((await calls()).map((call) => call.number)).toEqual([order.number, waits.number]);
+  expect((await desk.read(order)).lines[0]).toMatchObject({ waiting: lost });
+});
+
+test('a drop shipment is confirmed by the notice: shipped to the customer with its tracking, and our stock never moved', async () => {
+  const before = await desk.stock('BOX');
+  const { order, purchase } = await dropShipment();
   await answers('as_asked', 2);
   expect((await desk.read(order)).lines[0]).toMatchObject({ shipped: '100' });
   expect(await desk.readPurchase(purchase.id)).toMatchObject({ state: 'closed', lines: [{ received: '100' }] });

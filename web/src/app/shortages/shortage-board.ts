@@ -56,7 +56,7 @@ const RULER = 170;
                   <td colspan="3" class="quiet">{{ group.lines.length }} {{ group.lines.length === 1 ? 'line' : 'lines' }}</td>
                 </tr>
               }
-              @for (row of group.rows; track row.line + row.kind + row.promisedDay) {
+              @for (row of group.rows; track row.line + row.kind + row.promisedDay + row.dropShip) {
                 <tr tabindex="0" [class.chosen]="store.chosen().has(row.line)" (click)="open(row)" (keydown)="key($event, row)">
                   <td class="pick" (click)="$event.stopPropagation(); store.turn([row.line])">
                     <mat-pseudo-checkbox [state]="store.chosen().has(row.line) ? 'checked' : 'unchecked'" />
@@ -92,7 +92,7 @@ const RULER = 170;
                       } @else if (row.kind === 'waiting') {
                         {{ row.possibleDay ? 'could leave ' + (row.possibleDay | day) : 'no supply known' }}
                       } @else {
-                        promised {{ row.promisedDay | day }}
+                        {{ row.dropShip ? 'supplier ships it; told' : 'promised' }} {{ row.promisedDay | day }}
                       }
                     </div>
                   </td>
@@ -266,7 +266,7 @@ export class ShortageBoard {
 
   protected daysOf(row: ShortageRow) {
     return row.possibleDay
-      ? [{ day: row.possibleDay, quantity: row.quantity, kept: row.kind !== 'waiting', dropShip: false, arrives: null, broken: false }]
+      ? [{ day: row.possibleDay, quantity: row.quantity, kept: row.kind !== 'waiting', dropShip: row.dropShip, arrives: null, broken: false }]
       : [];
   }
 }

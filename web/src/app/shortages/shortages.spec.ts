@@ -1,4 +1,4 @@
-import { shortageRoutes, type RouteChoice, type RoutePlan, type Routed } from '@nockwright/contract/shortages';
+import { shortageRoutes, type ShortageRow, type RouteChoice, type RoutePlan, type Routed } from '@nockwright/contract/shortages';
 import { of, Subject, throwError } from 'rxjs';
 import { Live } from '../live';
 import { show, testApi } from '../test-screen';
@@ -37,12 +37,13 @@ describe('the board', () => {
   let acts: Subject<Routed>;
   let topics: Subject<string[]>;
 
-  function open(role?: string) {
+  const both = [testShortage(), testShortage({ order: 8, line: 12, number: '20008', customer: 'Garrick', item: 'LID' })];
+
+  function open(role?: string, rows: readonly ShortageRow[] = both) {
     const { api, lastBody } = testApi();
     plans = new Subject();
     acts = new Subject();
     topics = new Subject();
-    const rows = [testShortage(), testShortage({ order: 8, line: 12, number: '20008', customer: 'Garrick', item: 'LID' })];
     api.call.mockImplementation((route: unknown) => {
       if (route === shortageRoutes.listShortages) return of(rows);
       return route === shortageRoutes.planRoutes ? plans : acts;
@@ -95,6 +96,14 @@ describe('the board', () => {
     screen.settle();
     expect(screen.text).toContain('Others have changed it.');
     expect(screen.text).toContain('2 lines chosen');
+  });
+
+  it('says of a drop shipment that slipped who ships it and what was told', () => {
+    const { screen } = open('coordinator', [
+      testShortage({ kind: 'late', dropShip: true, promisedDay: '2027-03-16', possibleDay: '2027-03-30', daysLate: 14 }),
+    ]);
+    expect(screen.text).toContain('14 days late');
+    expect(screen.text).toContain('supplier ships it; told Tue 16 Mar');
   });
 
   it('chooses by Space on a row, and lets go by Escape', () => {

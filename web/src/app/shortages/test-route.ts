@@ -58,6 +58,7 @@ export function testShortage(more: Partial<ShortageRow> = {}): ShortageRow {
     daysLate: null,
     suppliers: ['Tarnbeck'],
     asked: false,
+    dropShip: false,
     ...more,
   };
 }

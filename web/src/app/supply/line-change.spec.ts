@@ -1,6 +1,6 @@
 import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
+import { provideRouter, Router } from '@angular/router';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import { of } from 'rxjs';
 import { Session } from '../access';
@@ -21,6 +21,7 @@ const line: PurchaseView['lines'][number] = {
   open: '100',
   cost: '0.31',
   expectedDay: '2027-03-15',
+  toldDay: null,
   availableDay: '2027-03-16',
   overdue: false,
   lifts: false,
@@ -64,9 +65,9 @@ function settle(fixture: ComponentFixture<unknown>) {
   jest.advanceTimersByTime(200);
   fixture.detectChanges();
 }
-function open(kind: 'reschedule' | 'close') {
+function open(kind: 'reschedule' | 'close', more: Partial<typeof line> = {}) {
   const fixture = TestBed.createComponent(LineChange);
-  fixture.componentRef.setInput('line', line);
+  fixture.componentRef.setInput('line', { ...line, ...more });
   fixture.componentRef.setInput('kind', kind);
   element = fixture.nativeElement as HTMLElement;
   settle(fixture);
@@ -108,6 +109,22 @@ describe('another quantity of a purchase line', () => {
     fill('new-open', '120');
     expect(button('Only record it')).toBeUndefined();
     expect(button('Record it')).toBeDefined();
+  });
+
+  it('of a drop shipment that was recorded late is settled as it is: the customer was told another day', () => {
+    open('reschedule', { toldDay: '2027-03-12' });
+    expect(store.previewReschedule).toHaveBeenLastCalledWith(71, { day: '2027-03-15', open: '100' }, []);
+    button('Do it, move 1 promise')!.click();
+    expect(store.reschedule.mock.calls[0]!.slice(0, 2)).toEqual([71, { expectedDay: '2027-03-15', decision: { seen, accept: [] } }]);
+  });
+
+  it('is recorded, and leads to the board with just the lines it hurts', () => {
+    const { fill } = open('reschedule');
+    const go = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
+    fill('new-open', '60');
+    button('Record it and route what it hurts')!.click();
+    expect(store.reschedule.mock.calls[0]!.slice(0, 2)).toEqual([71, { open: '60' }]);
+    expect(go).toHaveBeenCalledWith(['/shortages'], { queryParams: { lines: '31' } });
   });
 
   it('is refused where it is no quantity, or nothing is different', () => {

@@ -33,8 +33,8 @@ import { PurchaseStore } from './purchase-store';
         <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" />
         @if (hurts()) {
           <p>
-            Moved, each customer has a later day and a call to make. Recorded, they stand as told and at risk, and the board of shortages has every way that
-            saves each.
+            Moved, each customer has a later day and a call to make. {{ kind() === 'reschedule' ? 'Recorded' : 'Closed' }} only, what is late stands as told and
+            at risk, what is lost waits and is to be called; the board of shortages has every way that saves each.
           </p>
         }
       }
@@ -43,7 +43,7 @@ import { PurchaseStore } from './purchase-store';
         @if (hurts()) {
           <button mat-stroked-button type="button" (click)="rescue()" [disabled]="store.busy()">Record it and route what it hurts <kbd>Ctrl B</kbd></button>
           <button mat-button type="button" (click)="confirm(false)" [disabled]="store.busy()">
-            {{ kind() === 'reschedule' ? 'Only record it: promises at risk' : 'Only close it: the lost wait' }}
+            {{ kind() === 'reschedule' ? 'Only record it: promises at risk' : 'Only close it: the lost wait, and are called' }}
           </button>
         }
         <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
@@ -80,7 +80,8 @@ export class LineChange {
   private readonly wish = computed(() => {
     const [line, day, open, accepted] = [this.line(), this.day(), this.open().trim(), this.accepted()];
     if (this.kind() === 'close') return { line: line.id, accepted, to: null };
-    const same = day === line.expectedDay && Number(open) === Number(line.open);
+    // A drop shipment that was recorded late and not told yet may be settled as it is.
+    const same = day === line.expectedDay && Number(open) === Number(line.open) && !this.untold();
     return !this.validOpen() || same ? null : { line: line.id, accepted, to: { day, open } };
   });
   protected readonly preview = previewOf(
@@ -88,6 +89,8 @@ export class LineChange {
     ({ line, accepted, to }) => (to ? this.store.previewReschedule(line, to, accepted) : this.store.previewClose(line, accepted)),
     this.store.fault,
   );
+  /** The customer was told another day of the drop shipment than it is due. */
+  private readonly untold = computed(() => this.line().toldDay !== null && this.line().toldDay !== this.line().expectedDay);
   protected readonly hurts = computed(() => (this.preview()?.ripple.later.length ?? 0) > 0);
   protected readonly act = computed(() => {
     const ripple = this.preview()?.ripple;
@@ -128,7 +131,7 @@ export class LineChange {
     if (!this.validCost()) return this.store.fault.set('Cost each: expected a number.');
     if (!ripple && !this.costs()) return this.store.fault.set('Nothing is different yet: type another day, quantity or cost.');
     const open = Number(this.open()) === Number(this.line().open) ? {} : { open: this.open().trim() };
-    const day = this.day() === this.line().expectedDay ? {} : { expectedDay: this.day() };
+    const day = this.day() === this.line().expectedDay && !this.untold() ? {} : { expectedDay: this.day() };
     const cost = this.costs() ? { cost: this.cost().trim() } : {};
     this.store.reschedule(this.line().id, { ...day, ...open, ...cost, ...(note ? { note } : {}), ...(decision ? { decision } : {}) }, done);
   }

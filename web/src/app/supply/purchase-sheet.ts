@@ -116,6 +116,9 @@ type Line = PurchaseView['lines'][number];
                         @if (line.overdue) {
                           <b class="late">overdue</b>
                         }
+                        @if (line.open !== '0' && line.toldDay && line.toldDay !== line.expectedDay) {
+                          <div class="small late">the customer was told {{ line.toldDay | day }}</div>
+                        }
                       </td>
                       <td class="wide">{{ drop() ? '' : (line.availableDay | day) }}</td>
                       <td class="figure wide">{{ line.cost | price }}</td>

@@ -107,6 +107,11 @@ type Notice = PurchaseView['notices'][number];
       @if (differs()) {
         <aside class="effect" aria-label="Gloss: what follows from it">
           <nock-receipt-effect [purchase]="purchase" [lines]="arrivals.sums()" [(closeRest)]="closeRest" [(accepted)]="accepted" (seen)="effect.set($event)" />
+          @if (hurts().length > 0) {
+            <button mat-stroked-button type="button" class="rescue" (click)="rescue()" [disabled]="store.busy()">
+              Book it and route what it hurts <kbd>Ctrl B</kbd>
+            </button>
+          }
         </aside>
       }
     } @else {
@@ -155,6 +160,9 @@ type Notice = PurchaseView['notices'][number];
       padding: 10px 14px;
       border-left: 3px solid var(--act);
       background: var(--paper-raised);
+    }
+    .rescue {
+      margin-top: 12px;
     }
     .dock p {
       margin: 6px 0 0;
@@ -215,6 +223,9 @@ export class ReceivingSheet {
       this.arrivals.sums().some(({ line, quantity }) => Number(quantity) !== Number(this.awaited().find((row) => row.id === line)?.open ?? quantity)),
   );
 
+  /** Lines whose promises are not kept by what came. */
+  protected readonly hurts = computed(() => (this.differs() ? [...new Set((this.effect()?.later ?? []).map((row) => row.line))] : []));
+
   constructor() {
     effect(() => {
       const id = this.id();
@@ -235,6 +246,7 @@ export class ReceivingSheet {
     });
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'book what came', run: () => this.book() },
+      { key: 'Ctrl+B', does: 'book what came, and route whom it leaves without goods', run: () => this.rescue() },
       { key: 'A', does: 'all came as awaited', run: () => this.all() },
       { key: 'N', does: 'it came as the supplier announced', run: () => this.asAnnounced() },
       // A field is left first: nothing that was typed is lost by the key.
@@ -292,20 +304,28 @@ export class ReceivingSheet {
   }
 
   protected book(): void {
+    const ripple = this.differs() ? this.effect() : null;
+    this.receive(ripple ? { closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) } : {});
+  }
+
+  /** What came is booked and promises stand as told; whom that hurts is looked at line by line on the board. */
+  protected rescue(): boolean {
+    const lines = this.hurts().join(',');
+    if (lines === '') return false;
+    this.receive({ closeRest: this.closeRest() }, () => void this.router.navigate(['/shortages'], { queryParams: { lines } }));
+    return true;
+  }
+
+  private receive(how: Parameters<PurchaseStore['receive']>[1], then: () => void = () => scrollTo({ top: 0 })): void {
     const read = this.arrivals.read();
     if ('fault' in read) return this.store.fault.set(read.fault);
-    const ripple = this.differs() ? this.effect() : null;
     const notice = this.notice();
-    const how = {
-      ...(notice === null ? {} : { notice }),
-      ...(ripple ? { closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) } : {}),
-    };
-    this.store.receive(read.arrivals, how, () => {
+    this.store.receive(read.arrivals, { ...(notice === null ? {} : { notice }), ...how }, () => {
       this.arrivals.clear();
       this.closeRest.set(false);
       this.notice.set(null);
       this.accepted.set([]);
-      scrollTo({ top: 0 });
+      then();
     });
   }
 

@@ -1,6 +1,9 @@
 import { signal } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
 import { supplyRoutes, type PurchaseView, type Scanned } from '@nockwright/contract/supply';
 import { throwError } from 'rxjs';
+import { testMover } from '../../ripple/test-mover';
 import { show, testApi } from '../../test-screen';
 import { Arrivals } from './arrivals';
 import { ReceivingList } from './receiving-list';
@@ -83,7 +86,7 @@ describe('what came, as it is typed', () => {
   });
 });
 
-function open(inputs: object = {}) {
+function open(inputs: object = {}, role: 'warehouse' | 'coordinator' = 'warehouse') {
   const test = testApi();
   const receipt = {
     purchase: { ...purchase, lines: [], notices: [], state: 'closed' },
@@ -93,9 +96,10 @@ function open(inputs: object = {}) {
     [supplyRoutes.readPurchase, purchase],
     [supplyRoutes.purchaseHistory, []],
     [supplyRoutes.receive, receipt],
+    [supplyRoutes.previewReceipt, { availableDay: null, ripple: { later: [testMover()], earlier: [], offers: [] } }],
     [supplyRoutes.readScan, scan({ item: 'FEE-SYR-14', lot: 'B-2', expires: '2028-01-31', count: '20' })],
   );
-  return { ...test, screen: show(ReceivingSheet, { id: '27', ...inputs }, test.providers, 'warehouse') };
+  return { ...test, screen: show(ReceivingSheet, { id: '27', ...inputs }, test.providers, role) };
 }
 
 it('names whom the goods are owed to while they are taken in, and again when they are booked', () => {
@@ -109,6 +113,54 @@ it('names whom the goods are owed to while they are taken in, and again when the
     body: { version: 4, notice: 3, lines: [{ line: 46, quantity: '38', lot: 'L-9', expires: '2028-08-30', bin: 'C-02' }] },
   });
   expect(screen.text).toContain('these are owed12 FEE-SYR-14 for order 20007/1, Wether Hill');
+});
+
+describe('what came short', () => {
+  const seen = [{ line: 31, after: [{ day: '2027-03-16', quantity: '2' }] }];
+
+  function short() {
+    const test = open({}, 'coordinator');
+    test.screen.press('a');
+    const came = test.screen.element.querySelectorAll<HTMLInputElement>('input[id^=came-]')[1]!;
+    came.value = '50';
+    came.dispatchEvent(new Event('input'));
+    test.screen.settle();
+    const lot = test.screen.field('Lot');
+    lot.value = 'L-1';
+    lot.dispatchEvent(new Event('input'));
+    test.screen.settle();
+    return test;
+  }
+  const booked = (api: { call: jest.Mock }) => api.call.mock.calls.filter(([route]) => route === supplyRoutes.receive).map(([, input]) => input.body);
+
+  it('says whom it hurts, and moves them as was seen when it is booked', () => {
+    const { screen, api } = short();
+    expect(screen.text).toContain('TOL-HIV-J: 50 of 60, 10 short');
+    expect(screen.text).toContain('Pipistrelle Farm Shop');
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(booked(api)).toEqual([expect.objectContaining({ closeRest: false, decision: { seen, accept: [] } })]);
+  });
+
+  it('is booked without moving anybody, and leads to the board with just those it hurts', () => {
+    const { screen, api } = short();
+    const go = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
+    screen.element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
+    screen.settle();
+    screen.press('b', document.body, { ctrlKey: true });
+    expect(booked(api)).toEqual([expect.objectContaining({ closeRest: true })]);
+    expect(booked(api)[0]).not.toHaveProperty('decision');
+    expect(go).toHaveBeenCalledWith(['/shortages'], { queryParams: { lines: '31' } });
+  });
+
+  it('leads nowhere while nobody is hurt: the key does nothing', () => {
+    const { screen, api, answers } = short();
+    answers([supplyRoutes.previewReceipt, { availableDay: null, ripple: { later: [], earlier: [], offers: [] } }]);
+    screen.element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
+    screen.settle();
+    screen.press('b', document.body, { ctrlKey: true });
+    expect(booked(api)).toEqual([]);
+    expect(screen.text).not.toContain('route what it hurts');
+  });
 });
 
 it('a scanned label fills lot, day and count; one of another purchase says where it belongs', () => {
