@@ -96,8 +96,9 @@ describe('recorded only, it stands as told and at risk', () => {
 
   test('every way that saves it is shown, and that it may be waited for', async () => {
     await desk.stockUp('BOX', '8', 'QUI');
-    const { short, routes } = await desk.call('ida', orderRoutes.readRoutes, { params: { order: order.id, line: order.lines[0]!.id }, query: {} });
+    const { short, routes, takesBack } = await desk.call('ida', orderRoutes.readRoutes, { params: { order: order.id, line: order.lines[0]!.id }, query: {} });
     expect(short).toBe('8');
+    expect(takesBack).toEqual([`8 of ${purchase.number} taken back from Tarnbeck`]);
     const kinds = routes.filter((route) => route.parts.length === 1).map((route) => [route.parts[0]!.kind, route.shipDay]);
     expect(kinds).toContainEqual(['transfer', '2027-03-11']);
     expect(kinds).toContainEqual(['backorder', SLIPPED]);
@@ -144,6 +145,7 @@ describe('recorded only, it stands as told and at risk', () => {
     const lines = String(order.lines[0]!.id);
     const plan = await desk.call('ida', shortageRoutes.planRoutes, { query: { lines } });
     expect(plan.rows).toMatchObject([{ quantity: '8', route: { shipDay: SLIPPED, parts: [{ kind: 'backorder' }] } }]);
+    expect(plan.rows[0]!.takesBack).toEqual([]);
     expect(plan.gathered).toEqual([]);
     const routed = await desk.call('ida', shortageRoutes.routeMany, {
       body: { run: crypto.randomUUID(), choices: [{ line: order.lines[0]!.id, parts: [{ kind: 'backorder', quantity: '8' }] }], accept: [] },

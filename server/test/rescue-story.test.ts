@@ -153,3 +153,29 @@ test('a supplier who slips is not believed to bring a new order of the same soon
   expect(planned.lines[0]!).toMatchObject({ routes: [{ day: '2027-03-26' }], schedule: [{ day: '2027-03-29' }] });
   expect((await desk.release(planned)).lines[0]!).toMatchObject({ routes: [{ day: '2027-03-26' }], schedule: [{ day: '2027-03-29' }] });
 });
+
+test('what was bought for a line that another way serves is bound to it no more, and that is said', async () => {
+  const order = await desk.release(await desk.take(await desk.draft([['LID', '40']]), 1, { kind: 'special_order', supplier: 'SUP', quantity: '40' }));
+  const bought = await desk.readPurchase(order.lines[0]!.routes[0]!.document!.id);
+  const { version } = await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: bought.id }, body: { version: bought.version } });
+  await desk.call('ida', supplyRoutes.reschedule, { params: { purchase: bought.id, line: bought.lines[0]!.id }, body: { version, expectedDay: '2027-03-30' } });
+  await desk.stockUp('LID', '15', 'QUI');
+  const line = order.lines[0]!.id;
+  const parts = [{ kind: 'transfer', warehouse: 'QUI', quantity: '15' } as const, { kind: 'backorder', quantity: '25' } as const];
+  const routed = await desk.call('ida', shortageRoutes.routeMany, { body: { run: crypto.randomUUID(), choices: [{ line, parts }], accept: [] } });
+  expect(routed.freed).toEqual([`15 on purchase ${bought.number} kept for others`]);
+  expect((await desk.readPurchase(bought.id)).lines.map((row) => [row.quantity, row.bound])).toEqual([
+    ['25', true],
+    ['15', false],
+  ]);
+  const after = (await desk.read(order)).lines[0]!;
+  expect(after.routes.map((route) => [route.kind, route.quantity])).toEqual([
+    ['special_order', '25'],
+    ['transfer', '15'],
+  ]);
+  expect(after.schedule.map((entry) => [entry.day, entry.quantity, entry.arrives])).toEqual([
+    ['2027-03-11', '15', null],
+    ['2027-03-31', '25', null],
+  ]);
+  expect(await calls()).toMatchObject([{ told: [{ day: '2027-03-17', quantity: '40' }] }]);
+});

@@ -66,6 +66,8 @@ export const routeChoices = object({
   policy: policyName,
   /** Who has their promise earlier, or one at all, from the goods a line gives back that it was promised late. */
   frees: list(object({ number: text(), customer: text(), item: code(), quantity: decimal(), to: nullable(day()) })),
+  /** Drop shipments that another way takes back from their suppliers, in words. */
+  takesBack: list(text(300)),
   routes: list(routeChoice),
 });
 export type RouteChoices = Of<typeof routeChoices>;

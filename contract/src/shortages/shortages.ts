@@ -43,6 +43,8 @@ const planned = object({
   quantity: decimal(),
   /** The best by the policy; null where there is no way but to wait without a day. */
   route: nullable(routeChoice),
+  /** Drop shipments that are taken back from their suppliers by it, in words. */
+  takesBack: list(text(300)),
 });
 export type PlannedRoute = Of<typeof planned>;
 
@@ -89,6 +91,8 @@ const routed = object({
   /** How many lines were routed, and what was made for them. */
   lines: integer(),
   documents: list(object({ kind: oneOf('purchase', 'transfer', 'assembly'), id: id(), number: text() })),
+  /** What was taken back from suppliers, or is bound to nobody any more, in words. */
+  freed: list(text(800)),
   /** Lines that could not be routed as chosen, with why; nothing was done for these. */
   left: list(object({ line: id(), why: text(800) })),
 });

@@ -8,6 +8,7 @@ export interface DropShipment {
   readonly purchase: number;
   readonly number: string;
   readonly supplier: string;
+  readonly supplierName: string;
   readonly item: string;
   readonly line: number;
   readonly lineNo: number;
@@ -29,11 +30,12 @@ export async function slippedDropShipments(
   { lines, items }: { readonly lines?: readonly number[]; readonly items?: readonly string[] } = {},
 ): Promise<DropShipment[]> {
   const { rows } = await sql<DropShipment>`
-    select p.id, p.purchase_id as purchase, o.number, o.supplier, p.item, l.id as line, l.line_no as "lineNo", s.id as "order", s.number as "orderNumber",
+    select p.id, p.purchase_id as purchase, o.number, o.supplier, u.name as "supplierName", p.item, l.id as line, l.line_no as "lineNo", s.id as "order", s.number as "orderNumber",
       trim_scale(p.quantity - p.received - p.closed)::text as quantity, p.told_day::text as told,
       trim_scale(coalesce((select max(unit_cost) from line_route where purchase_line_id = p.id), p.cost))::text as "unitCost", greatest(p.expected_day, ${today}::date)::text as leaves
     from purchase_line p
     join purchase_order o on o.id = p.purchase_id
+    join supplier u on u.code = o.supplier
     join order_line l on l.id = p.order_line_id
     join sales_order s on s.id = l.order_id
     where p.warehouse is null and p.received + p.closed < p.quantity and s.state = 'released' and p.told_day < greatest(p.expected_day, ${today}::date)

@@ -32,6 +32,8 @@ export async function planRoutes(
     const quantity = compareDecimal(pressing, '0') > 0 ? pressing : short;
     if (compareDecimal(quantity, '0') <= 0) continue;
     const route = best(routesFor(desk.shortageOf(line, quantity), desk.policyOf(line, wanted).policy));
+    const served = route ? sum(route.parts.filter((part) => part.kind !== 'backorder').map((part) => part.quantity)) : '0';
+    const result = liftLine(desk.liftableOf(line), served);
     rows.push({
       line: line.id,
       order: line.order_id,
@@ -42,6 +44,7 @@ export async function planRoutes(
       unit: line.unit,
       quantity,
       route: route && routeView(route),
+      takesBack: result.ok ? desk.takesBack(line, result.lifted) : [],
     });
     if (!route) continue;
     if (asksCustomer(route)) {
@@ -50,8 +53,6 @@ export async function planRoutes(
     }
     gathering.add(line, route);
     desk.take(line, route);
-    const served = sum(route.parts.filter((part) => part.kind !== 'backorder').map((part) => part.quantity));
-    const result = liftLine(desk.liftableOf(line), served);
     if (result.ok) liftings.push({ line: line.id, lifted: result.lifted });
   }
   const after = planOfLifting(desk.book.live, liftings);

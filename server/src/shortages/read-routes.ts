@@ -1,6 +1,6 @@
 import type { RouteChoices } from '@nockwright/contract/shortages';
 import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
-import { liftLine, routesFor, type PolicyName } from '@nockwright/core/shortages';
+import { liftLine, routesFor, type Lifted, type PolicyName } from '@nockwright/core/shortages';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { invalid, notFound } from '../http/refusal';
@@ -29,12 +29,15 @@ export async function readRoutes(
   const short = compareDecimal(unsettled, '0') > 0 ? least(unsettled, open) : '0';
   const asked = wish.quantity ?? short;
   if (compareDecimal(asked, open) > 0) throw invalid('query.quantity', `${asked} is more than the ${open} open on this line`);
-  if (compareDecimal(asked, '0') <= 0) return { short: '0', unit: line.unit, policy: name, frees: [], routes: [] };
+  if (compareDecimal(asked, '0') <= 0) return { short: '0', unit: line.unit, policy: name, frees: [], takesBack: [], routes: [] };
+  const result = liftLine(desk.liftableOf(line), asked);
+  const lifted = draft || !result.ok ? null : result.lifted;
   return {
     short,
     unit: line.unit,
     policy: name,
-    frees: draft ? [] : await freesFor(db, now, desk, line, asked),
+    frees: lifted ? await freesFor(db, now, desk, line, lifted) : [],
+    takesBack: lifted ? desk.takesBack(line, lifted) : [],
     routes: routesFor(desk.shortageOf(line, asked), policy).map(routeView),
   };
 }
@@ -45,9 +48,8 @@ async function plannedFor(db: Db, lineId: number): Promise<string> {
 }
 
 /** Who could have what a line gives back that it was promised for later, once it is served another way. */
-async function freesFor(db: Db, now: Now, desk: RoutingDesk, line: RoutedLine, quantity: string): Promise<RouteChoices['frees']> {
-  const result = liftLine(desk.liftableOf(line), quantity);
-  const after = result.ok ? planOfLifting(desk.book.live, [{ line: line.id, lifted: result.lifted }]) : null;
+async function freesFor(db: Db, now: Now, desk: RoutingDesk, line: RoutedLine, lifted: Lifted): Promise<RouteChoices['frees']> {
+  const after = planOfLifting(desk.book.live, [{ line: line.id, lifted }]);
   if (!after) return [];
   const plan: RipplePlan = { live: desk.book.live, after, order: line.order_id };
   const offers = rippleOf(plan, []).offers.filter((row) => desk.book.live.demands.get(row.id)!.lineId !== line.id);

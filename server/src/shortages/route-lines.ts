@@ -23,7 +23,7 @@ import {
   toldParts,
   type PromisedAnew,
 } from '../promise';
-import { giveUp, loadBoundSupply, loadDrafts, makeForRoutes, type MadeDocument } from '../supply';
+import { giveUp, loadBoundSupply, loadDrafts, lockBoundSupply, makeForRoutes, type MadeDocument } from '../supply';
 import { RoutingDesk, type RoutedLine } from './routing-desk';
 import { insertSubstitute } from './insert-substitute';
 import { unpicked } from './unpicked';
@@ -94,6 +94,7 @@ export async function routeLines(
   tell(choices.length + Math.floor(choices.length / 2), total);
   await setAsideShelf(trx, keptOnShelf(desk, decided));
   await promiseAnew(context, desk, [...decided.map(({ record }) => record), ...added]);
+  await freeSurplus(context, decided, dealt);
   await forgetWaiting(
     trx,
     decided.map(({ record }) => record.id),
@@ -111,6 +112,7 @@ export async function routeLines(
   return {
     lines: decided.length,
     documents: documents.map(({ kind, id, number }) => ({ kind, id, number })),
+    freed: [...dealt.values()].flat(),
     left,
   };
 }
@@ -126,10 +128,13 @@ async function lockAll({ trx, now }: CommandContext, lines: readonly number[], a
   await lockOrders(trx, [...new Set(orders.map((row) => row.order_id))]);
   const before = await RoutingDesk.load(trx, now, lines);
   const suppliers = [...new Set([...before.lines.values()].flatMap((line) => before.offersOf(line).map((offer) => offer.supplier)))];
-  await lockPurchases(trx, [
-    ...[...(await loadDrafts(trx, suppliers)).values()].map((draft) => draft.id),
-    ...[...before.lines.values()].flatMap((line) => before.slippedOf(line).map((row) => row.purchase)),
-  ]);
+  const bound = await loadBoundSupply(trx, lines);
+  const purchases = bound.filter((row) => row.kind === 'purchase' || row.kind === 'drop_ship').map((row) => row.document);
+  await lockPurchases(trx, [...[...(await loadDrafts(trx, suppliers)).values()].map((draft) => draft.id), ...purchases]);
+  await lockBoundSupply(
+    trx,
+    bound.filter((row) => row.kind === 'transfer' || row.kind === 'assembly'),
+  );
   await lockPools(
     trx,
     [...before.lines.values()].flatMap((line) => before.poolsFor(line)),
@@ -246,7 +251,7 @@ async function takeOff(trx: Trx, decided: readonly Decided[]): Promise<void> {
  * Drop shipments that slipped are taken back from the supplier where another way is better; of those that are waited for
  * the later day is from now on what was told. Gives what was done, by line.
  */
-async function dealWithSlipped(context: CommandContext, decided: readonly Decided[]): Promise<ReadonlyMap<number, readonly string[]>> {
+async function dealWithSlipped(context: CommandContext, decided: readonly Decided[]): Promise<Map<number, string[]>> {
   const dealt = new Map<number, string[]>();
   const bound = await loadBoundSupply(
     context.trx,
@@ -273,6 +278,31 @@ async function dealWithSlipped(context: CommandContext, decided: readonly Decide
         .execute();
   }
   return dealt;
+}
+
+/**
+ * What was bought, brought over or put together for a line that another way serves now is bound to it no more: it is free
+ * for anyone, struck off its draft, or stays where it is. Adds what was done to `dealt`.
+ */
+async function freeSurplus(context: CommandContext, decided: readonly Decided[], dealt: Map<number, string[]>): Promise<void> {
+  const ids = decided.filter(({ lifted }) => lifted.promises.length > 0).map(({ record }) => record.id);
+  if (ids.length === 0) return;
+  const bound = await loadBoundSupply(context.trx, ids);
+  for (const line of await loadOrderLinesById(context.trx, ids)) {
+    const own = bound.filter((row) => row.order_line_id === line.id);
+    const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
+    const dropped = sum(own.filter((row) => row.kind === 'drop_ship').map((row) => row.open));
+    let needed = minus(minus(open, dropped), least(line.reserved, open));
+    for (const row of own) {
+      if (row.kind === 'drop_ship') continue;
+      const kept = compareDecimal(needed, '0') > 0 ? least(needed, row.open) : '0';
+      needed = minus(needed, kept);
+      const surplus = minus(row.open, kept);
+      if (compareDecimal(surplus, '0') <= 0) continue;
+      const done = await giveUp(context, row, surplus, 'keep', 'the line is served another way');
+      dealt.set(line.id, [...(dealt.get(line.id) ?? []), ...done]);
+    }
+  }
 }
 
 interface StoredRoute {

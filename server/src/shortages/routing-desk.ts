@@ -9,6 +9,7 @@ import {
   takenFromShelf,
   type AssemblyOffer,
   type Liftable,
+  type Lifted,
   type PolicyName,
   type Recipe,
   type Route,
@@ -170,6 +171,14 @@ export class RoutingDesk {
     return this.slipped.filter((row) => row.line === line.id);
   }
 
+  /** Drop shipments that another way takes back from their suppliers, in words. */
+  takesBack(line: RoutedLine, lifted: Lifted): string[] {
+    return lifted.slipped.map(({ id, cut }) => {
+      const { number, supplierName } = this.slippedOf(line).find((row) => row.id === id)!;
+      return `${cut} of ${number} taken back from ${supplierName}`;
+    });
+  }
+
   /** What is open of a line, and when it really leaves. */
   liftableOf(line: RoutedLine): Liftable {
     const promised = (this.demandOf(line)?.promised ?? []).map(({ date, quantity }) => ({ day: date, quantity: decimal(quantity) }));
@@ -304,8 +313,8 @@ export class RoutingDesk {
     const dock = { calendar: workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber)), receivingDays: warehouse.receivingDays ?? 0 };
     const sureness = { odds: this.odds, dock, today: this.now.today, sure: sure ?? 90 };
     const promise = this.promiseFor(line, answered);
-    const coming: Coming[] = this.slippedOf(line).map(({ quantity, leaves, supplier, unitCost }) => {
-      const supplies = [{ label: '', purchase: null, cost: null, days: '', awaited: { supplier, supplierName: supplier, expected: leaves } }];
+    const coming: Coming[] = this.slippedOf(line).map(({ quantity, leaves, supplier, supplierName, unitCost }) => {
+      const supplies = [{ label: '', purchase: null, cost: null, days: '', awaited: { supplier, supplierName, expected: leaves } }];
       return {
         waits: false,
         day: leaves,

@@ -19,7 +19,7 @@ const drop = route({
   daysLate: null,
   possible: false,
 });
-const choices = (...routes: RouteChoice[]): RouteChoices => ({ short: '30', unit: 'EA', policy: 'on_time', frees: [], routes });
+const choices = (...routes: RouteChoice[]): RouteChoices => ({ short: '30', unit: 'EA', policy: 'on_time', frees: [], takesBack: [], routes });
 const SHORT: Partial<LineView> = { state: 'uncovered', uncovered: '30', spoken: 'I have no day yet for the 30.' };
 
 let fixture: ComponentFixture<LineGloss>;

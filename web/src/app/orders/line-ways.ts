@@ -20,7 +20,7 @@ interface Offers extends RouteChoices {
   readonly ranked: PolicyName | undefined;
 }
 
-const NONE: RouteChoices = { short: '0', unit: '', policy: 'on_time', frees: [], routes: [] };
+const NONE: RouteChoices = { short: '0', unit: '', policy: 'on_time', frees: [], takesBack: [], routes: [] };
 
 /** The routes chosen for a line, what the customer is asked about it, and the other ways there are. */
 @Component({

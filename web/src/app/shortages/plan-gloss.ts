@@ -29,6 +29,9 @@ const DOCUMENT_PATHS = { purchase: [], transfer: ['transfers'], assembly: ['asse
           <a [routerLink]="['/supply', ...paths[document.kind], document.id]">{{ document.kind }} {{ document.number }}</a>
         </p>
       }
+      @for (words of outcome.freed; track $index) {
+        <p class="small">{{ words }}</p>
+      }
       @if (outcome.left.length > 0) {
         <h3>Left as they are</h3>
         @for (row of outcome.left; track row.line) {
@@ -79,6 +82,9 @@ const DOCUMENT_PATHS = { purchase: [], transfer: ['transfers'], assembly: ['asse
                   {{ route.parts.length > 1 ? part.quantity + ' ' : '' }}{{ part.label }}{{ part.shipDay ? ', ' : ''
                   }}<b>{{ part.shipDay ? (part.shipDay | day) : '' }}</b>
                 </div>
+              }
+              @for (words of row.takesBack; track words) {
+                <div class="small">{{ words }}</div>
               }
               <div class="small">
                 <span [class.late]="(route.daysLate ?? 0) > 0">{{ route.daysLate === null ? '' : late(route.daysLate) + ', ' }}</span>{{

@@ -75,6 +75,9 @@ import { lateWords, POLICY_CHOICES, type PolicyName } from './route-words';
       <nock-list-choice what="What is ranked first" [choices]="policies" [chosen]="offers.policy" (choose)="policy.emit($any($event ?? 'on_time'))" />
     </div>
     <nock-route-picture [routes]="offers.routes" [requested]="requested()" [(at)]="looked" />
+    @for (words of offers.takesBack; track words) {
+      <p class="small">Another way than to wait: {{ words }}.</p>
+    }
     @if (offers.frees.length > 0) {
       <p class="small">
         What it gives back could serve

@@ -29,7 +29,7 @@ const RULER = 170;
           @if (only(); as only) {
             <button mat-stroked-button type="button" (click)="go({ lines: null })">Only {{ only.size }}: show all</button>
           }
-          <p class="quiet" role="status">{{ shown().length }} lines, {{ value() | amount }} EUR at stake</p>
+          <p class="quiet" role="status">{{ shown().length }} {{ shown().length === 1 ? 'line' : 'lines' }}, {{ value() | amount }} EUR at stake</p>
         </div>
         <table class="ruled" aria-label="Shortages">
           <thead>

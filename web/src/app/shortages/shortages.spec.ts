@@ -79,10 +79,16 @@ describe('the board', () => {
     topics.next([`routing:${body.run}:1:2`, 'routing:another:2:2']);
     screen.settle();
     expect(screen.element.querySelector('mat-progress-bar')!.getAttribute('aria-valuenow')).toBe('50');
-    acts.next({ lines: 1, documents: [{ kind: 'purchase', id: 3, number: 'P7001' }], left: [{ line: 12, why: 'somebody was first' }] });
+    acts.next({
+      lines: 1,
+      documents: [{ kind: 'purchase', id: 3, number: 'P7001' }],
+      freed: ['8 of purchase P7612 closed'],
+      left: [{ line: 12, why: 'somebody was first' }],
+    });
     acts.complete();
     screen.settle();
     expect(screen.text).toContain('1 line routed');
+    expect(screen.text).toContain('8 of purchase P7612 closed');
     expect(screen.text).toContain('20008/1 LID: somebody was first');
   });
 
@@ -104,6 +110,14 @@ describe('the board', () => {
     ]);
     expect(screen.text).toContain('14 days late');
     expect(screen.text).toContain('supplier ships it; told Tue 16 Mar');
+  });
+
+  it('says what a way takes back from a supplier before it is done', () => {
+    const { screen } = open();
+    screen.press('a');
+    plans.next(testPlan({ takesBack: ['8 of P7612 taken back from Stelling'] }));
+    screen.settle();
+    expect(screen.text).toContain('8 of P7612 taken back from Stelling');
   });
 
   it('chooses by Space on a row, and lets go by Escape', () => {

@@ -75,6 +75,7 @@ export function testPlan(...rows: Partial<PlannedRoute>[]): RoutePlan {
       unit: 'EA',
       quantity: '30',
       route: testRoute(),
+      takesBack: [],
       ...row,
     })),
     gathered: [

@@ -33,8 +33,8 @@ import { PurchaseStore } from './purchase-store';
         <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" />
         @if (hurts()) {
           <p>
-            Moved, each customer has a later day and a call to make. {{ kind() === 'reschedule' ? 'Recorded' : 'Closed' }} only, what is late stands as told and
-            at risk, what is lost waits and is to be called; the board of shortages has every way that saves each.
+            Moved: a later day and a call for each. {{ kind() === 'reschedule' ? 'Recorded' : 'Closed' }} only: what is late stands as told, at risk; what is
+            lost waits, and its customer is to be called. The board of shortages has every way that saves each.
           </p>
         }
       }
