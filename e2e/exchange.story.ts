@@ -62,12 +62,12 @@ test('a supplier slips two weeks: every customer it hurts has another route, or 
   await page.keyboard.press('Control+Enter');
   await expect(gloss(page)).toContainText('2 lines routed');
 
-  // Those whose goods still come later than they were told are to be called, with both days.
+  // No order of today overtakes what the supplier owes: they wait for it, and are to be called with both days.
   await page.goto('/calls');
   const calls = page.getByRole('table', { name: 'Calls' }).locator('tbody tr').filter({ hasText: 'STD-N10-PN' });
   const tallow = calls.filter({ hasText: 'Tallow Bridge' });
-  await expect(tallow).toContainText('it is now 5 on Wed 24 Mar');
-  await expect(calls.filter({ hasText: 'Old Mill' })).toContainText('11 on Wed 24 Mar');
+  await expect(tallow).toContainText('it is now 5 on Thu 1 Apr');
+  await expect(calls.filter({ hasText: 'Old Mill' })).toContainText('11 on Thu 1 Apr');
   await tallow.focus();
   await page.keyboard.press('Enter');
   await expect(tallow).toHaveCount(0);
@@ -130,6 +130,46 @@ test('a drop shipment: ordered, announced, confirmed, and it never touched our s
   expect(Number((await ask<Order>(page, `/orders/${order.id}`)).lines[0]!.shipped)).toBeGreaterThan(0);
   expect(await stockOf(page, 'EXT-R9-EL')).toEqual(before);
   await suppliersAnswer(browser, {}, 3600);
+});
+
+test('a supplier slips with a drop shipment: its customer has another way, and the supplier is told it is taken back', async ({ page }) => {
+  await logIn(page);
+  await page.goto('/supply?q=P7617');
+  const row = page.getByRole('table', { name: 'Purchase orders' }).locator('tbody tr').filter({ hasText: 'P7617' });
+  await row.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('P7617');
+  await page.keyboard.press('d');
+  await expect(page.getByLabel('Now expected')).toBeFocused();
+  await page.keyboard.type('26 mar');
+  await page.keyboard.press('Tab');
+  await expect(gloss(page)).toContainText('1 EXT-R9-EL: Fri 12 Mar → Fri 26 Mar, 14 days later');
+  await page.keyboard.press('Control+b');
+
+  await expect(page.getByRole('table', { name: 'Shortages' }).locator('tbody tr')).toHaveCount(1);
+  await expect(page.getByRole('table', { name: 'Shortages' })).toContainText('supplier ships it; told Fri 12 Mar');
+  await expect(gloss(page)).toContainText('1 of P7617 taken back from Stelling Stainless');
+  await expect(page.getByRole('button', { name: /Route 1 line/ })).toBeEnabled();
+  await page.keyboard.press('Control+Enter');
+  await expect(gloss(page)).toContainText('1 line routed');
+  await expect(gloss(page)).toContainText('1 of purchase P7617 closed');
+
+  await page.goto('/supply?q=P7617&state=all');
+  await row.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('cancelled');
+  await expect(gloss(page)).toContainText('P7617 is cancelled');
+  // The warehouse has it by now, and sooner than was told: there is no call to make.
+  await page.goto('/orders?q=20380&state=all');
+  const order = page.getByRole('table', { name: 'Orders' }).locator('tbody tr').filter({ hasText: '20380' });
+  await order.focus();
+  await page.keyboard.press('Enter');
+  await expect(line(page, 1)).toContainText('covered');
+  await expect(line(page, 1)).toContainText('Thu 11 Mar');
+  await page.goto('/calls');
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Calls' }).locator('tbody tr').first()).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Calls' })).not.toContainText('20380');
 });
 
 test('a special order is cancelled by the customer after its purchase was sent: the supplier is told, and nothing is left hanging', async ({ page }) => {

@@ -137,6 +137,28 @@ describe('recorded only, it stands as told and at risk', () => {
     expect(await board()).toEqual([]);
   });
 
+  test('what the warehouse has by now is the way with the soonest day: the drop shipment is taken back for so much', async () => {
+    await desk.stockUp('BOX', '3');
+    await desk.purchase('BOX', '2', '2027-03-22');
+    const at = { order: order.id, line: order.lines[0]!.id };
+    const { routes } = await desk.call('ida', orderRoutes.readRoutes, { params: at, query: {} });
+    const wait = routes.find((route) => route.parts.length === 1 && route.parts[0]!.kind === 'backorder')!;
+    expect(wait.parts[0]!.leaves).toEqual([
+      { day: '2027-03-11', quantity: '3' },
+      { day: '2027-03-23', quantity: '2' },
+      { day: SLIPPED, quantity: '3' },
+    ]);
+    const after = await desk.take(order, 1, { kind: 'backorder', quantity: '8' });
+    expect(after.lines[0]!.schedule.map((entry) => [entry.day, entry.quantity, entry.dropShip, entry.arrives])).toEqual([
+      ['2027-03-11', '3', false, null],
+      ['2027-03-23', '2', false, null],
+      [SLIPPED, '3', true, null],
+    ]);
+    expect((await desk.readPurchase(purchase.id)).lines[0]).toMatchObject({ open: '3', closed: '5', toldDay: SLIPPED });
+    expect(await calls()).toMatchObject([{ told: [{ day: TOLD, quantity: '8' }], holds: [{ quantity: '3' }, { quantity: '2' }, { quantity: '3' }] }]);
+    expect(await board()).toEqual([]);
+  });
+
   test('planned with many, it is waited for where no other way is sooner, and the customer is to be called', async () => {
     await desk.db.updateTable('supplier').set({ lead_days: 30 }).execute();
     // The fee of so small a drop shipment is more than the goods bring.

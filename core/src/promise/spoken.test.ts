@@ -4,6 +4,7 @@ const today = '2027-03-09';
 
 test.each([
   [[{ day: '2027-03-09', quantity: 60 }], 0, 'All 60 leave today.'],
+  [[{ day: '2027-03-12', quantity: 1 }], 0, 'It leaves on Friday the 12th.'],
   [
     [
       { day: '2027-03-10', quantity: 360 },

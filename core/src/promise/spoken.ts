@@ -13,7 +13,8 @@ export function spokenPromise(parts: readonly SpokenPart[], uncovered: number, t
   const [first, ...rest] = mergeDays(parts);
   if (!first) return uncovered > 0 ? `I have no day yet for the ${uncovered}; I will find a way and call you back.` : 'Nothing is left to send.';
   const whole = rest.length === 0 && uncovered === 0;
-  const opening = whole ? `All ${first.quantity} leave ${on(first.day, today)}` : `I can send ${first.quantity} ${on(first.day, today)}`;
+  const all = first.quantity === 1 ? 'It leaves' : `All ${first.quantity} leave`;
+  const opening = whole ? `${all} ${on(first.day, today)}` : `I can send ${first.quantity} ${on(first.day, today)}`;
   const others = rest.map(
     ({ day, quantity }, at) =>
       `${at === rest.length - 1 && uncovered === 0 ? 'the other ' : ''}${quantity} ${quantity === 1 ? 'leaves' : 'leave'} ${on(day, today)}`,

@@ -13,6 +13,8 @@ export interface BookScope {
   readonly confidence?: number | null;
   /** All items of an order that must leave complete, also where all of it is promised: where promises may move. */
   readonly moving?: boolean;
+  /** Lines whose drop shipments that leave later than was told are looked at as if the warehouse owed them. */
+  readonly slipped?: { readonly lines: readonly number[]; readonly today: string };
 }
 
 /** An open line of a released order or of the draft that is looked at. Quantities in stocking units, as decimal text. */
@@ -129,7 +131,7 @@ export async function readBookRows(db: Db, scope: BookScope): Promise<BookRows> 
 }
 
 /** The statement; exported so that what a promise costs can be measured against it. */
-export function bookStatement({ items, draft, surely = draft, confidence, moving = false }: BookScope): RawBuilder<BookRows> {
+export function bookStatement({ items, draft, surely = draft, confidence, moving = false, slipped }: BookScope): RawBuilder<BookRows> {
   const ofItem = (column: string) => (items ? sql`${sql.ref(column)} = any(array(select item from tied))` : sql`true`);
   return sql<BookRows>`
     with recursive tied(item) as (${items ? tiedItems(items, moving) : sql`select code from item`})
@@ -145,7 +147,8 @@ export function bookStatement({ items, draft, surely = draft, confidence, moving
           ${decimals('l.cancelled')} as cancelled, ${decimals('l.reserved')} as reserved,
           l.requested_day, l.alternative, o.number, o.state, o.priority, o.place::float8 as place,
           to_char(o.entered, 'YYYY-MM-DD"T"HH24:MI') as entered, o.ship_complete, o.request_kind, o.requested_day as order_day, c.transit_days,
-          coalesce((select trim_scale(sum(quantity - received - closed))::text from purchase_line where order_line_id = l.id and warehouse is null), '0') as drop_ship,
+          coalesce((select trim_scale(sum(quantity - received - closed))::text from purchase_line where order_line_id = l.id and warehouse is null
+            ${slipped ? sql`and not (l.id = any(${slipped.lines}::int[]) and told_day < greatest(expected_day, ${slipped.today}::date))` : sql``}), '0') as drop_ship,
           coalesce((select trim_scale(sum(x.quantity))::text from shipment_line x join shipment s on s.id = x.shipment_id
             where x.order_line_id = l.id and s.state = 'picking'), '0') as picking,
           (select json_agg(json_build_object('day', day, 'quantity', ${decimals('quantity')}) order by day) from line_promise where line_id = l.id) as promised

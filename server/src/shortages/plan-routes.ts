@@ -1,6 +1,6 @@
 import type { Gathered, PlannedRoute, RoutePlan } from '@nockwright/contract/shortages';
 import { compareDecimal, lineAmount, minus, plus, sum, times } from '@nockwright/core/money';
-import { asksCustomer, liftLine, routesFor, type PolicyName, type Route } from '@nockwright/core/shortages';
+import { asksCustomer, routesFor, type PolicyName, type Route } from '@nockwright/core/shortages';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { viewRipple } from '../promise';
@@ -32,8 +32,8 @@ export async function planRoutes(
     const quantity = compareDecimal(pressing, '0') > 0 ? pressing : short;
     if (compareDecimal(quantity, '0') <= 0) continue;
     const route = best(routesFor(desk.shortageOf(line, quantity), desk.policyOf(line, wanted).policy));
-    const served = route ? sum(route.parts.filter((part) => part.kind !== 'backorder').map((part) => part.quantity)) : '0';
-    const result = liftLine(desk.liftableOf(line), served);
+    const of = (waits: boolean) => sum((route?.parts ?? []).filter((part) => (part.kind === 'backorder') === waits).map((part) => part.quantity));
+    const result = desk.lift(line, of(false), of(true));
     rows.push({
       line: line.id,
       order: line.order_id,

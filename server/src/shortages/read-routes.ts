@@ -1,6 +1,6 @@
 import type { RouteChoices } from '@nockwright/contract/shortages';
 import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
-import { liftLine, routesFor, type Lifted, type PolicyName } from '@nockwright/core/shortages';
+import { routesFor, type Lifted, type PolicyName } from '@nockwright/core/shortages';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { invalid, notFound } from '../http/refusal';
@@ -30,7 +30,7 @@ export async function readRoutes(
   const asked = wish.quantity ?? short;
   if (compareDecimal(asked, open) > 0) throw invalid('query.quantity', `${asked} is more than the ${open} open on this line`);
   if (compareDecimal(asked, '0') <= 0) return { short: '0', unit: line.unit, policy: name, frees: [], takesBack: [], routes: [] };
-  const result = liftLine(desk.liftableOf(line), asked);
+  const result = desk.lift(line, asked, '0');
   const lifted = draft || !result.ok ? null : result.lifted;
   return {
     short,

@@ -1,7 +1,7 @@
 import type { Routed, RouteWish } from '@nockwright/contract/shortages';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
 import type { OpenLine } from '@nockwright/core/orders';
-import { chosenRoute, leavingDays, liftLine, type Lifted, type Route, type RouteKind } from '@nockwright/core/shortages';
+import { chosenRoute, leavingDays, type Lifted, type Route, type RouteKind } from '@nockwright/core/shortages';
 import { sql } from 'kysely';
 import { anyOf, type Trx } from '../database';
 import { recordEvents, type Happening } from '../events';
@@ -165,7 +165,7 @@ async function decide(context: CommandContext, desk: RoutingDesk, choices: reado
     const waits = sum(choice.parts.filter((part) => part.kind === 'backorder').map((part) => part.quantity));
     const open = openLine(record, byLine(line.id));
     const promises = leavingDays(unpicked(open), desk.risksOf(line));
-    const result = liftLine({ waiting: open.waiting, promises, slipped: desk.slippedOf(line) }, lifted, waits);
+    const result = desk.lift(line, lifted, waits, { waiting: open.waiting, promises });
     if (!result.ok) {
       why(`${plus(lifted, waits)} is more than the ${result.most} of this line that can still be routed`);
       continue;

@@ -1,15 +1,17 @@
 import { dayNumber, isoDay, workCalendar } from '@nockwright/core/calendar';
 import { compareDecimal, divide, least, minus, plus, sum, times } from '@nockwright/core/money';
-import { CARRIER_WEEK, howSure } from '@nockwright/core/orders';
+import { CARRIER_WEEK, howSure, type Sureness } from '@nockwright/core/orders';
 import { promiseBook, type AtRisk, type BookDemand, type DemandPromise, type PromiseResult } from '@nockwright/core/promise';
 import {
   componentCost,
   leavingDays,
+  liftLine,
   mostAssembled,
   takenFromShelf,
   type AssemblyOffer,
   type Liftable,
   type Lifted,
+  type LiftResult,
   type PolicyName,
   type Recipe,
   type Route,
@@ -68,6 +70,8 @@ interface Coming {
   readonly holds: number;
   /** Where it is not what stock costs. */
   readonly unitCost?: string;
+  /** The drop shipment that the warehouse has it sooner than. */
+  readonly insteadOf?: number;
 }
 
 /** A book with its answer: that of one confidence. */
@@ -87,6 +91,7 @@ export class RoutingDesk {
     readonly lines: ReadonlyMap<number, RoutedLine>,
     /** The book as it stands, by the suppliers' days. */
     readonly book: Answered,
+    /** The same by how sure days must be; what was to be shipped by suppliers and slipped is owed by the warehouse in it. */
     private readonly surely: ReadonlyMap<number | null, Answered>,
     private readonly warehouses: ReadonlyMap<string, WarehouseRow>,
     private readonly free: ReadonlyMap<string, FreeDays>,
@@ -116,13 +121,20 @@ export class RoutingDesk {
     const known = [...new Set([...own, ...others])];
     const warehouses = await loadWarehouses(db);
     const { confidence, policy } = await loadSettings(db);
-    const answer = async (sure: number | null): Promise<Answered> => {
-      const live = await loadBook(db, now, { items: known, ...(draft === undefined ? {} : { draft }), confidence: sure });
+    const slipped = await slippedDropShipments(db, now.today, { lines: [...lines.keys()] });
+    const late = { lines: slipped.map((row) => row.line), today: now.today };
+    const answer = async (sure: number | null, withSlipped = slipped.length > 0): Promise<Answered> => {
+      const live = await loadBook(db, now, {
+        items: known,
+        ...(draft === undefined ? {} : { draft }),
+        confidence: sure,
+        ...(withSlipped ? { slipped: late } : {}),
+      });
       const result = promiseBook(live.book);
       return { live, result, promiseOf: new Map(result.promises.map((row) => [row.id, row])) };
     };
-    const plain = await answer(null);
-    const surely = new Map<number | null, Answered>([[null, plain]]);
+    const plain = await answer(null, false);
+    const surely = new Map<number | null, Answered>(slipped.length > 0 ? [] : [[null, plain]]);
     for (const line of lines.values()) {
       const sure = line.confidence ?? confidence;
       if (!surely.has(sure)) surely.set(sure, await answer(sure));
@@ -146,7 +158,7 @@ export class RoutingDesk {
       substitutes,
       new Map(facts.map((row) => [row.code, row])),
       odds,
-      await slippedDropShipments(db, now.today, { lines: [...lines.keys()] }),
+      slipped,
       { confidence, policy },
     );
   }
@@ -169,6 +181,26 @@ export class RoutingDesk {
   /** Drop shipments for a line that leave later than was told. */
   slippedOf(line: RoutedLine): readonly DropShipment[] {
     return this.slipped.filter((row) => row.line === line.id);
+  }
+
+  /**
+   * Which parts of a line go another way (`lifts`), and which are waited for (`keeps`). Of what is waited for, a drop
+   * shipment that the warehouse can be sooner than is taken back as well.
+   */
+  lift(line: RoutedLine, lifts: string, keeps: string, known: Omit<Liftable, 'slipped'> = this.liftableOf(line)): LiftResult {
+    const result = liftLine({ ...known, slipped: this.slippedOf(line) }, lifts, keeps);
+    if (!result.ok || result.kept.slipped.length === 0) return result;
+    const sooner = (id: number) =>
+      sum(
+        this.comingOf(line)
+          .filter((part) => part.insteadOf === id)
+          .map((part) => part.quantity),
+      );
+    const back = result.kept.slipped.map(({ id, cut }) => ({ id, cut: least(cut, sooner(id)) }));
+    const slipped = [...result.lifted.slipped, ...back].filter(({ cut }) => compareDecimal(cut, '0') > 0);
+    const lifted = [...new Set(slipped.map((row) => row.id))].map((id) => ({ id, cut: sum(slipped.filter((row) => row.id === id).map((row) => row.cut)) }));
+    const kept = result.kept.slipped.map(({ id, cut }, at) => ({ id, cut: minus(cut, back[at]!.cut) })).filter(({ cut }) => compareDecimal(cut, '0') > 0);
+    return { ok: true, lifted: { ...result.lifted, slipped: lifted }, kept: { ...result.kept, slipped: kept } };
   }
 
   /** Drop shipments that another way takes back from their suppliers, in words. */
@@ -313,32 +345,54 @@ export class RoutingDesk {
     const dock = { calendar: workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber)), receivingDays: warehouse.receivingDays ?? 0 };
     const sureness = { odds: this.odds, dock, today: this.now.today, sure: sure ?? 90 };
     const promise = this.promiseFor(line, answered);
-    const coming: Coming[] = this.slippedOf(line).map(({ quantity, leaves, supplier, supplierName, unitCost }) => {
-      const supplies = [{ label: '', purchase: null, cost: null, days: '', awaited: { supplier, supplierName, expected: leaves } }];
-      return {
-        waits: false,
-        day: leaves,
-        quantity,
-        unitCost,
-        ...howSure(supplies, leaves, { ...sureness, dock: { calendar: CARRIER_WEEK, receivingDays: 0 } }),
-      };
-    });
-    if (!promise) return coming;
-    if (promise.uncovered > 0) coming.push({ waits: true, day: null, quantity: decimal(promise.uncovered), holds: 0 });
-    for (const entry of promise.schedule) {
+    const coming: Coming[] = [];
+    // In this book the warehouse owes what slipped as well: what the line waits for itself comes first of it.
+    let own = this.shortOf(line).waiting;
+    const spare: Coming[] = [];
+    for (const entry of promise?.schedule ?? []) {
       const supplies = entry.from.map((peg) => answered.live.supplies.get(peg.supply));
-      const onDay = (day: string, quantity: string) => coming.push({ waits: !entry.kept, day, quantity, ...howSure(supplies, day, sureness) });
+      const onDay = (day: string, quantity: string): Coming => ({ waits: false, day, quantity, ...howSure(supplies, day, sureness) });
       let inTime = decimal(entry.quantity);
+      if (!entry.kept) {
+        const waits = least(own, inTime);
+        own = minus(own, waits);
+        inTime = minus(inTime, waits);
+        if (compareDecimal(waits, '0') > 0) coming.push({ ...onDay(entry.date, waits), waits: true });
+        if (compareDecimal(inTime, '0') > 0) spare.push(onDay(entry.date, inTime));
+        continue;
+      }
       // What was told is at risk by the suppliers' days; its new day is one that is as sure as days must be.
       const surely = this.riskRows(line, answered).filter((row) => row.date === entry.date);
-      for (const risk of entry.kept ? this.riskRows(line).filter((row) => row.date === entry.date) : []) {
+      for (const risk of this.riskRows(line).filter((row) => row.date === entry.date)) {
         inTime = minus(inTime, decimal(risk.quantity));
         const day =
-          risk.arrives === null ? null : surely.reduce((latest, row) => (row.arrives !== null && row.arrives > latest ? row.arrives : latest), risk.arrives);
-        if (day === null) coming.push({ waits: false, day, quantity: decimal(risk.quantity), holds: 0 });
-        else onDay(day, decimal(risk.quantity));
+          risk.arrives === null ? null : surely.reduce((last, row) => (row.arrives !== null && row.arrives > last ? row.arrives : last), risk.arrives);
+        coming.push(day === null ? { waits: false, day, quantity: decimal(risk.quantity), holds: 0 } : onDay(day, decimal(risk.quantity)));
       }
-      if (compareDecimal(inTime, '0') > 0) onDay(entry.date, inTime);
+      if (compareDecimal(inTime, '0') > 0) coming.push(onDay(entry.date, inTime));
+    }
+    if (compareDecimal(own, '0') > 0) coming.push({ waits: true, day: null, quantity: own, holds: 0 });
+    return [...coming, ...this.slippedComing(line, spare, sureness)];
+  }
+
+  /** What slipped leaves the supplier, or the warehouse where that has it sooner: what leaves last is served from there first. */
+  private slippedComing(line: RoutedLine, spare: Coming[], sureness: Sureness): Coming[] {
+    const coming: Coming[] = [];
+    for (const drop of [...this.slippedOf(line)].sort((a, b) => (a.leaves < b.leaves ? 1 : a.leaves > b.leaves ? -1 : 0))) {
+      let left = drop.quantity;
+      while (spare[0] && spare[0].day! < drop.leaves && compareDecimal(left, '0') > 0) {
+        const quantity = least(left, spare[0].quantity);
+        coming.push({ ...spare[0], quantity, insteadOf: drop.id });
+        left = minus(left, quantity);
+        const rest = minus(spare[0].quantity, quantity);
+        if (compareDecimal(rest, '0') > 0) spare[0] = { ...spare[0], quantity: rest };
+        else spare.shift();
+      }
+      if (compareDecimal(left, '0') <= 0) continue;
+      const { supplier, supplierName, leaves, unitCost } = drop;
+      const supplies = [{ label: '', purchase: null, cost: null, days: '', awaited: { supplier, supplierName, expected: leaves } }];
+      const sure = howSure(supplies, leaves, { ...sureness, dock: { calendar: CARRIER_WEEK, receivingDays: 0 } });
+      coming.push({ waits: false, day: leaves, quantity: left, unitCost, ...sure });
     }
     return coming;
   }
