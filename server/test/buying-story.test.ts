@@ -200,6 +200,23 @@ describe('what to buy next', () => {
     expect(wrong.problem.errors?.map((one) => one.field)).toEqual(['body.lines[1].supplier', 'body.lines[2].warehouse']);
   });
 
+  test('what assemblies take is demand of their components, and owed to those that are not built', async () => {
+    await desk.stockUp('JAR', '300');
+    await desk.stockUp('LID', '300');
+    const made = await desk.call('ida', supplyRoutes.createAssembly, { body: { item: 'KIT', warehouse: 'MAR', quantity: '50' } });
+    await desk.db.updateTable('assembly_order').set({ created_day: '2027-03-02' }).where('id', '=', made.id).execute();
+    // The ninety days looked back on have 64 working days.
+    const row = { warehouse: 'MAR', perDay: 0.78, onHand: '300', owed: '50', position: '250' };
+    expect(await reorder()).toMatchObject([
+      { item: 'JAR', ...row },
+      { item: 'LID', ...row },
+    ]);
+    const built = await desk.call('wil', supplyRoutes.buildAssembly, { params: { assembly: made.id }, body: { version: made.version, quantity: '30' } });
+    expect(await reorder()).toMatchObject([{ item: 'JAR', onHand: '270', owed: '20', position: '250', perDay: 0.78 }, { item: 'LID' }]);
+    await desk.call('ida', supplyRoutes.cancelAssembly, { params: { assembly: made.id }, body: { version: built.version, reason: 'enough' } });
+    expect(await reorder()).toMatchObject([{ item: 'JAR', onHand: '270', owed: '0', position: '270', perDay: 0.47 }, { item: 'LID' }]);
+  });
+
   test('goods bought for one order are no demand of the shelf', async () => {
     const order = await desk.release(await desk.take(await desk.draft([['BOX', '100']]), 1, { kind: 'drop_ship', supplier: 'SUP', quantity: '100' }));
     const bound = await desk.release(await desk.take(await desk.draft([['LID', '20']]), 1, { kind: 'special_order', supplier: 'SUP', quantity: '20' }));

@@ -182,18 +182,25 @@ async function loadPools(db: Db, now: Now, from: string, search: string | undefi
       select order_line_id, sum(quantity - closed) as bought, coalesce(sum(quantity - received - closed) filter (where warehouse is null), 0) as dropping
       from purchase_line where order_line_id is not null
       group by 1
+    ), taken as (
+      select c.component as item, a.warehouse, a.created_day as day, c.per_unit * (a.quantity - a.cancelled) as asked,
+        c.per_unit * (a.quantity - a.built - a.cancelled) as owed
+      from assembly_order a join assembly_component c on c.assembly_id = a.id
+      where a.state = 'open' or a.created_day >= ${from}::date
     ), line as (
-      select l.item, l.warehouse, o.entered, greatest(0, l.stock_quantity - l.cancelled - coalesce(b.bought, 0)) as asked,
+      select l.item, l.warehouse, o.entered::date as day, greatest(0, l.stock_quantity - l.cancelled - coalesce(b.bought, 0)) as asked,
         greatest(0, l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0)) as owed
       from order_line l join sales_order o on o.id = l.order_id left join bound b on b.order_line_id = l.id
       where o.kind = 'order' and o.state = 'released' and (l.shipped + l.cancelled < l.stock_quantity or o.entered >= ${from}::date)
+    ), need as (
+      select * from line union all select * from taken
     ), owed as (
-      select item, warehouse, sum(owed) as quantity from line group by 1, 2
+      select item, warehouse, sum(owed) as quantity from need group by 1, 2
     ), asked as (
       select item, warehouse, json_agg(json_build_object('day', day, 'quantity', quantity::text)) as days
       from (
-        select item, warehouse, entered::date::text as day, sum(asked) as quantity
-        from line where entered >= ${from}::date and entered < ${now.today}::date
+        select item, warehouse, day::text, sum(asked) as quantity
+        from need where day >= ${from}::date and day < ${now.today}::date
         group by 1, 2, 3
       ) d
       group by 1, 2
