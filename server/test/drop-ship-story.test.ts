@@ -267,3 +267,47 @@ test('the day a drop shipment was due has passed without notice: it comes up', a
   await desk.db.updateTable('purchase_line').set({ expected_day: '2027-03-05', told_day: '2027-03-05' }).where('id', '=', at().line).execute();
   expect(await board()).toMatchObject([{ kind: 'late', promisedDay: '2027-03-05', possibleDay: '2027-03-09' }]);
 });
+
+/** An order of 100 of each of these, which wait. */
+async function waiting(...items: readonly string[]): Promise<OrderView> {
+  let draft = await desk.draft(items.map((item) => [item, '100']));
+  for (const at of items.keys()) draft = await desk.take(draft, at + 1, { kind: 'backorder', quantity: '100' });
+  return desk.release(draft);
+}
+
+test('lines of an order that one supplier ships go on one purchase, whose fee is paid once', async () => {
+  const order = await waiting('BOX', 'JAR', 'LID');
+  const ways = async (lineNo: number) => {
+    const { routes } = await desk.call('ida', orderRoutes.readRoutes, { params: { order: order.id, line: order.lines[lineNo - 1]!.id }, query: {} });
+    return routes.find((route) => route.parts.length === 1 && route.parts[0]!.kind === 'drop_ship')!.unitCost;
+  };
+  // 10 for a drop shipment of 100.
+  expect(await ways(2)).toBe('0.43');
+  const one = await desk.take(order, 1, { kind: 'drop_ship', supplier: 'SUP', quantity: '100' });
+  expect(await ways(2)).toBe('0.33');
+  const two = await desk.take(order, 2, { kind: 'drop_ship', supplier: 'SUP', quantity: '100' });
+  const purchase = one.lines[0]!.routes.find((route) => route.document)!.document!;
+  expect(two.lines[1]!.routes.find((route) => route.document)).toMatchObject({ unitCost: '0.33', document: { id: purchase.id } });
+  const draft = await desk.readPurchase(purchase.id);
+  expect(draft.lines.map((line) => line.item)).toEqual(['BOX', 'JAR']);
+  // What is sent is closed to more: the next is a drop shipment of its own.
+  await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: purchase.id }, body: { version: draft.version } });
+  expect(await ways(3)).toBe('0.43');
+  const three = await desk.take(order, 3, { kind: 'drop_ship', supplier: 'SUP', quantity: '100' });
+  expect(three.lines[2]!.routes.find((route) => route.document)!.document!.id).not.toBe(purchase.id);
+});
+
+test('planned on a draft, or chosen in one act, the fee of a drop shipment is counted once as well', async () => {
+  const draft = await desk.draft([
+    ['BOX', '100'],
+    ['JAR', '100'],
+  ]);
+  const costOf = (order: OrderView) => order.lines.map((line) => line.routes.map((route) => route.unitCost));
+  const way = { kind: 'drop_ship', supplier: 'SUP', quantity: '100' } as const;
+  expect(costOf(await desk.take(await desk.take(draft, 1, way), 2, way))).toEqual([['0.43'], ['0.33']]);
+  const order = await waiting('BOX', 'JAR');
+  const choices = order.lines.map((line) => ({ line: line.id, parts: [way] }));
+  const { documents } = await desk.call('ida', shortageRoutes.routeMany, { body: { run: crypto.randomUUID(), choices, accept: [] } });
+  expect(documents).toHaveLength(1);
+  expect(costOf(await desk.read(order))).toEqual([['0.43'], ['0.33']]);
+});

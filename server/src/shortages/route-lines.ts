@@ -23,7 +23,7 @@ import {
   toldParts,
   type PromisedAnew,
 } from '../promise';
-import { giveUp, loadBoundSupply, loadDrafts, lockBoundSupply, makeForRoutes, type MadeDocument } from '../supply';
+import { giveUp, loadBoundSupply, loadDraftDropShipments, loadDrafts, lockBoundSupply, makeForRoutes, type MadeDocument } from '../supply';
 import { RoutingDesk, type RoutedLine } from './routing-desk';
 import { insertSubstitute } from './insert-substitute';
 import { unpicked } from './unpicked';
@@ -130,7 +130,8 @@ async function lockAll({ trx, now }: CommandContext, lines: readonly number[], a
   const suppliers = [...new Set([...before.lines.values()].flatMap((line) => before.offersOf(line).map((offer) => offer.supplier)))];
   const bound = await loadBoundSupply(trx, lines);
   const purchases = bound.filter((row) => row.kind === 'purchase' || row.kind === 'drop_ship').map((row) => row.document);
-  await lockPurchases(trx, [...[...(await loadDrafts(trx, suppliers)).values()].map((draft) => draft.id), ...purchases]);
+  const drafts = [...(await loadDrafts(trx, suppliers)).values(), ...(await loadDraftDropShipments(trx, [...new Set(orders.map((row) => row.order_id))]))];
+  await lockPurchases(trx, [...drafts.map((draft) => draft.id), ...purchases]);
   await lockBoundSupply(
     trx,
     bound.filter((row) => row.kind === 'transfer' || row.kind === 'assembly'),

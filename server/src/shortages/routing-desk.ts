@@ -103,6 +103,8 @@ export class RoutingDesk {
     private readonly items: ReadonlyMap<string, ItemFacts>,
     private readonly odds: SupplierOdds,
     private readonly slipped: readonly DropShipment[],
+    /** Drop shipments that another line may join without a fee of its own, by `feeKey`. */
+    private readonly joined: Set<string>,
     private readonly desk: { readonly confidence: number | null; readonly policy: DeskPolicy },
   ) {}
 
@@ -159,6 +161,7 @@ export class RoutingDesk {
       new Map(facts.map((row) => [row.code, row])),
       odds,
       slipped,
+      await loadJoined(db, [...new Set([...lines.values()].map((line) => line.order_id))]),
       { confidence, policy },
     );
   }
@@ -277,6 +280,7 @@ export class RoutingDesk {
       confidence: confidence === null ? null : confidence / 100,
       offers: (this.offers.get(line.item) ?? []).map((offer) => ({
         ...offer,
+        ...(this.joined.has(feeKey(line, offer.supplier)) ? { dropShipFee: '0' } : {}),
         draft: draftFor(this.drafts.get(`${offer.supplier}/${line.warehouse}`), line.item),
       })),
       transfers: this.transfersFor(line),
@@ -298,6 +302,7 @@ export class RoutingDesk {
         const step = mostAssembled(line.item, quantity, this.recipes, this.shelfAt(line.warehouse));
         if (step) for (const [item, taken] of takenFromShelf(step)) this.takeFrom({ item, warehouse: line.warehouse }, taken);
       }
+      if (part.kind === 'drop_ship') this.joined.add(feeKey(line, part.supplier!));
       if (part.kind === 'special_order') this.buy(line, part.supplier!, part.quantity, part.buys, part.unitCost);
     }
   }
@@ -499,6 +504,21 @@ export class RoutingDesk {
     const line = [...this.lines.values()].find((row) => row.order_id === order);
     return line?.confidence ?? this.desk.confidence;
   }
+}
+
+/** What one supplier ships for one order to one address is one drop shipment, and one fee. */
+function feeKey({ order_id, ship_to_id }: Pick<RoutedLine, 'order_id' | 'ship_to_id'>, supplier: string): string {
+  return `${order_id}/${ship_to_id ?? ''}/${supplier}`;
+}
+
+/** Drop shipments of some orders that are planned, or on a draft that is not sent. */
+async function loadJoined(db: Db, orders: readonly number[]): Promise<Set<string>> {
+  const { rows } = await sql<{ order_id: number; ship_to_id: number | null; supplier: string }>`
+    select distinct l.order_id, coalesce(r.ship_to_id, l.ship_to_id) as ship_to_id, r.supplier
+    from line_route r join order_line l on l.id = r.line_id
+    left join purchase_line p on p.id = r.purchase_line_id left join purchase_order o on o.id = p.purchase_id
+    where r.kind = 'drop_ship' and l.order_id = any(${orders}) and (o.id is null or o.state = 'draft')`.execute(db);
+  return new Set(rows.map((row) => feeKey(row, row.supplier)));
 }
 
 /** How sure the desk promises where a customer has no wish, in percent, and how it ranks ways. */

@@ -4,7 +4,7 @@ import { anyOf } from '../database';
 import type { CommandContext } from '../http/context';
 import { invalid } from '../http/refusal';
 import { nextNumber } from '../numbers';
-import { loadDrafts, loadOffers, type DraftPurchase, type ItemOffer } from './load-offers';
+import { loadDraftDropShipments, loadDrafts, loadOffers, type ItemOffer } from './load-offers';
 import { touchPurchase } from './load-purchase';
 
 /** A quantity of an order line to be bought for it alone. */
@@ -26,7 +26,7 @@ export interface Bought {
 
 /**
  * Buys what routes need: to stock on the open draft of the supplier for the warehouse, or a new one, so that minimum and
- * lot are met once; to customers on a purchase order for each order and address. Every line is bound to its order line.
+ * lot are met once; to customers on the draft, or a new one, for each order and address, so that its fee is paid once. Every line is bound to its order line.
  * They are drafts, to be looked at and sent; being bound, they count as supply for their line from now on.
  */
 export async function gatherPurchases(context: CommandContext, buys: readonly Buy[]): Promise<Bought[]> {
@@ -34,12 +34,20 @@ export async function gatherPurchases(context: CommandContext, buys: readonly Bu
   const { trx, now } = context;
   const offers = await loadOffers(trx, [...new Set(buys.map((buy) => buy.line.item))]);
   const drafts = await loadDrafts(trx, [...new Set(buys.map((buy) => buy.supplier))]);
+  const drops = new Map(
+    (
+      await loadDraftDropShipments(
+        trx,
+        buys.filter((buy) => buy.kind === 'drop_ship').map((buy) => buy.order),
+      )
+    ).map((draft) => [`${draft.supplier}/${draft.order}/${draft.shipTo}`, draft]),
+  );
   const places = new Map<string, { readonly id: number; readonly number: string; readonly isNew: boolean; readonly buys: Buy[] }>();
   for (const buy of [...buys].sort((a, b) => a.route - b.route)) {
     const key = buy.kind === 'drop_ship' ? `${buy.supplier}/${buy.order}/${buy.shipTo}` : `${buy.supplier}/${buy.line.warehouse}`;
     let place = places.get(key);
     if (!place) {
-      const draft = buy.kind === 'drop_ship' ? undefined : await stillDraft(context, drafts.get(key));
+      const draft = await stillDraft(context, buy.kind === 'drop_ship' ? drops.get(key) : drafts.get(key));
       const made = draft ?? (await createPurchase(context, buy));
       places.set(key, (place = { id: made.id, number: made.number, isNew: draft === undefined, buys: [] }));
     }
@@ -78,7 +86,7 @@ export async function gatherPurchases(context: CommandContext, buys: readonly Bu
 }
 
 /** The draft, locked; none where somebody has sent it meanwhile. */
-export async function stillDraft({ trx }: CommandContext, draft: DraftPurchase | undefined): Promise<DraftPurchase | undefined> {
+export async function stillDraft<D extends { readonly id: number }>({ trx }: CommandContext, draft: D | undefined): Promise<D | undefined> {
   if (!draft) return undefined;
   const { state } = await trx.selectFrom('purchase_order').select('state').where('id', '=', draft.id).forUpdate().executeTakeFirstOrThrow();
   return state === 'draft' ? draft : undefined;

@@ -2,6 +2,6 @@ export { loadRecipes } from './assemblies';
 export { giveUp, loadBoundSupply, lockBoundSupply, standingOf, type BoundSupply } from './bound-supply';
 export { closeOpenQuantity } from './close-open-quantity';
 export { ExchangeFolder, keepGoing, loadStandIn, SupplierStandIn } from './exchange';
-export { draftFor, loadDrafts, loadOffers, type DraftPurchase, type ItemOffer } from './load-offers';
+export { draftFor, loadDraftDropShipments, loadDrafts, loadOffers, type DraftPurchase, type ItemOffer } from './load-offers';
 export { makeForRoutes, type MadeDocument, type RouteToMake } from './make-for-routes';
 export { mountSupply } from './routes';

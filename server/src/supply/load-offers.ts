@@ -106,6 +106,28 @@ export async function loadDrafts(db: Db, suppliers: readonly string[]): Promise<
   return drafts;
 }
 
+/** A draft of what a supplier ships to the customer of an order. */
+export interface DraftDropShipment {
+  readonly id: number;
+  readonly number: string;
+  readonly supplier: string;
+  readonly order: number;
+  readonly shipTo: string;
+}
+
+/** Drafts that drop shipments for these orders would join, the newest last. */
+export async function loadDraftDropShipments(db: Db, orders: readonly number[]): Promise<DraftDropShipment[]> {
+  return db
+    .selectFrom('purchase_order')
+    .select(['id', 'number', 'supplier', 'ship_to as shipTo'])
+    .select((eb) => eb.ref('order_id').$notNull().as('order'))
+    .where('kind', '=', 'drop_ship')
+    .where('state', '=', 'draft')
+    .where(anyOf('order_id', orders))
+    .orderBy('id')
+    .execute();
+}
+
 /** What a draft means for one item that would join it. */
 export function draftFor(draft: DraftPurchase | undefined, item: string): OpenDraft | null {
   if (!draft) return null;
