@@ -11,9 +11,9 @@ export interface SupplyInfo {
   readonly purchase: number | null;
   /** How its available day came about, in words. */
   readonly days: string;
-  /** Who it comes from and the day they gave; null for what is on hand. */
   /** What one stocking unit of it costs, where it is bought at a cost of its own; null: the item's cost. */
   readonly cost: Decimal | null;
+  /** Who it comes from and the day they gave; null for what is on hand. */
   readonly awaited: { readonly supplier: string; readonly supplierName: string; readonly expected: IsoDay } | null;
 }
 

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { anyOf, type Trx } from '../database';
 
 export interface PoolKey {
@@ -22,24 +23,37 @@ export async function lockShipments(trx: Trx, ids: readonly number[]): Promise<v
   await trx.selectFrom('shipment').select('id').where(anyOf('id', ids)).orderBy('id').forUpdate().execute();
 }
 
-/** Locks pools, so that no two sessions promise or take the same goods. Pools that have no row yet get one. */
+/**
+ * Locks pools, so that no two sessions promise or take the same goods. Pools that have no row yet get one. Rows are locked,
+ * and made, in the sequence they are sorted in: an insert that meets another's waits for it in its turn.
+ */
 export async function lockPools(trx: Trx, pools: readonly PoolKey[]): Promise<void> {
-  const keys = [...new Map(pools.map(({ item, warehouse }) => [`${item}\u0000${warehouse}`, { item, warehouse }])).values()];
-  keys.sort((a, b) => compare(a.item, b.item) || compare(a.warehouse, b.warehouse));
+  const keys = [...new Map(pools.map((key) => [keyOf(key), key])).values()];
   if (keys.length === 0) return;
-  // One by one: an insert of several rows that meets another's would take its locks in its own order.
-  for (const { item, warehouse } of keys) {
-    const locked = await trx.selectFrom('stock').select('item').where('item', '=', item).where('warehouse', '=', warehouse).forUpdate().executeTakeFirst();
-    if (locked) continue;
-    await trx
-      .insertInto('stock')
-      .values({ item, warehouse })
-      .onConflict((conflict) => conflict.doNothing())
-      .execute();
-    await trx.selectFrom('stock').select('item').where('item', '=', item).where('warehouse', '=', warehouse).forUpdate().executeTakeFirst();
-  }
+  const missing = await lockThere(trx, keys);
+  if (missing.length === 0) return;
+  const { rows } = await sql<PoolKey>`
+    insert into stock (item, warehouse) select item, warehouse from ${listed(missing)} order by item collate "C", warehouse collate "C"
+    on conflict do nothing returning item, warehouse`.execute(trx);
+  const made = new Set(rows.map(keyOf));
+  // Another session made these meanwhile.
+  const others = missing.filter((key) => !made.has(keyOf(key)));
+  if (others.length > 0) await lockThere(trx, others);
 }
 
-function compare(a: string, b: string) {
-  return a < b ? -1 : a > b ? 1 : 0;
+/** Locks those that have a row; gives the others. */
+async function lockThere(trx: Trx, keys: readonly PoolKey[]): Promise<PoolKey[]> {
+  const { rows } = await sql<PoolKey>`
+    select item, warehouse from stock where (item, warehouse) in (select item, warehouse from ${listed(keys)})
+    order by item collate "C", warehouse collate "C" for update`.execute(trx);
+  const locked = new Set(rows.map(keyOf));
+  return keys.filter((key) => !locked.has(keyOf(key)));
+}
+
+function listed(keys: readonly PoolKey[]) {
+  return sql`unnest(${keys.map((key) => key.item)}::text[], ${keys.map((key) => key.warehouse)}::text[]) as k(item, warehouse)`;
+}
+
+function keyOf({ item, warehouse }: PoolKey): string {
+  return `${item}\u0000${warehouse}`;
 }

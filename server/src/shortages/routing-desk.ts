@@ -1,14 +1,18 @@
 import { dayNumber, isoDay, workCalendar } from '@nockwright/core/calendar';
-import { compareDecimal, divide, least, minus, plus, sum, times } from '@nockwright/core/money';
-import { CARRIER_WEEK, howSure, type Sureness } from '@nockwright/core/orders';
+import { compareDecimal, divide, plus, sum, times } from '@nockwright/core/money';
+import { USUALLY_SURE } from '@nockwright/core/orders';
 import { promiseBook, type AtRisk, type BookDemand, type DemandPromise, type PromiseResult } from '@nockwright/core/promise';
 import {
+  comingOf,
   componentCost,
+  inboundOf,
   leavingDays,
   liftLine,
   mostAssembled,
+  sparedByWarehouse,
   takenFromShelf,
   type AssemblyOffer,
+  type Coming,
   type Liftable,
   type Lifted,
   type LiftResult,
@@ -21,7 +25,6 @@ import {
   type TransferOffer,
 } from '@nockwright/core/shortages';
 import type { SupplierOdds } from '@nockwright/core/supply';
-import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
 import {
@@ -42,10 +45,10 @@ import {
   type WarehouseRow,
 } from '../promise';
 import { draftFor, loadDrafts, loadOffers, loadRecipes, type DraftPurchase, type ItemOffer } from '../supply';
-import { asDeskPolicy, ROUTE_POLICY, type DeskPolicy } from './policy';
+import type { DeskPolicy } from './policy';
+import { feeKey, loadJoined, loadLines, loadSettings, loadSubstitutes, type RoutedLine } from './routing-rows';
 
-/** A line with what decides about its ways. */
-export type RoutedLine = Awaited<ReturnType<typeof loadLines>>[number];
+export type { RoutedLine } from './routing-rows';
 
 interface Lane {
   readonly from_warehouse: string;
@@ -61,19 +64,6 @@ interface ItemFacts {
   readonly successor: string | null;
 }
 
-/** A quantity of a line, and the day it comes if nothing is done; null: never. */
-interface Coming {
-  /** It was not told to the customer. */
-  readonly waits: boolean;
-  readonly day: string | null;
-  readonly quantity: string;
-  readonly holds: number;
-  /** Where it is not what stock costs. */
-  readonly unitCost?: string;
-  /** The drop shipment that the warehouse has it sooner than. */
-  readonly insteadOf?: number;
-}
-
 /** A book with its answer: that of one confidence. */
 interface Answered {
   readonly live: LiveBook;
@@ -86,6 +76,8 @@ interface Answered {
  * It keeps count: what one line takes is not offered to the next.
  */
 export class RoutingDesk {
+  private demands: ReadonlyMap<string, BookDemand> | null = null;
+
   private constructor(
     private readonly now: Now,
     readonly lines: ReadonlyMap<number, RoutedLine>,
@@ -123,7 +115,8 @@ export class RoutingDesk {
     const known = [...new Set([...own, ...others])];
     const warehouses = await loadWarehouses(db);
     const { confidence, policy } = await loadSettings(db);
-    const slipped = await slippedDropShipments(db, now.today, { lines: [...lines.keys()] });
+    const dropped = [...lines.values()].filter((line) => line.dropped).map((line) => line.id);
+    const slipped = dropped.length > 0 ? await slippedDropShipments(db, now.today, { lines: dropped }) : [];
     const late = { lines: slipped.map((row) => row.line), today: now.today };
     const answer = async (sure: number | null, withSlipped = slipped.length > 0): Promise<Answered> => {
       const live = await loadBook(db, now, {
@@ -161,7 +154,7 @@ export class RoutingDesk {
       new Map(facts.map((row) => [row.code, row])),
       odds,
       slipped,
-      await loadJoined(db, [...new Set([...lines.values()].map((line) => line.order_id))]),
+      await loadJoined(db, [...new Set([...lines.values()].filter((line) => line.drops).map((line) => line.order_id))]),
       { confidence, policy },
     );
   }
@@ -191,19 +184,7 @@ export class RoutingDesk {
    * shipment that the warehouse can be sooner than is taken back as well.
    */
   lift(line: RoutedLine, lifts: string, keeps: string, known: Omit<Liftable, 'slipped'> = this.liftableOf(line)): LiftResult {
-    const result = liftLine({ ...known, slipped: this.slippedOf(line) }, lifts, keeps);
-    if (!result.ok || result.kept.slipped.length === 0) return result;
-    const sooner = (id: number) =>
-      sum(
-        this.comingOf(line)
-          .filter((part) => part.insteadOf === id)
-          .map((part) => part.quantity),
-      );
-    const back = result.kept.slipped.map(({ id, cut }) => ({ id, cut: least(cut, sooner(id)) }));
-    const slipped = [...result.lifted.slipped, ...back].filter(({ cut }) => compareDecimal(cut, '0') > 0);
-    const lifted = [...new Set(slipped.map((row) => row.id))].map((id) => ({ id, cut: sum(slipped.filter((row) => row.id === id).map((row) => row.cut)) }));
-    const kept = result.kept.slipped.map(({ id, cut }, at) => ({ id, cut: minus(cut, back[at]!.cut) })).filter(({ cut }) => compareDecimal(cut, '0') > 0);
-    return { ok: true, lifted: { ...result.lifted, slipped: lifted }, kept: { ...result.kept, slipped: kept } };
+    return sparedByWarehouse(liftLine({ ...known, slipped: this.slippedOf(line) }, lifts, keeps), this.comingOf(line));
   }
 
   /** Drop shipments that another way takes back from their suppliers, in words. */
@@ -245,8 +226,9 @@ export class RoutingDesk {
   }
 
   private demandOf(line: RoutedLine): BookDemand | undefined {
-    const id = this.book.live.demandOfLine.get(line.id);
-    return id === undefined ? undefined : this.book.live.book.demand.find((row) => row.id === id);
+    const { live } = this.book;
+    this.demands ??= new Map(live.book.demand.map((row) => [row.id, row]));
+    return this.demands.get(live.demandOfLine.get(line.id) ?? '');
   }
 
   private promiseFor(line: RoutedLine, { live, promiseOf }: Answered): DemandPromise | undefined {
@@ -273,7 +255,7 @@ export class RoutingDesk {
       unitPrice: divide(times(line.price, line.denominator), line.numerator, 6),
       unitCost: item.cost,
       currency: line.currency,
-      inbound: this.inboundOf(line, quantity),
+      inbound: inboundOf(this.comingOf(line), quantity),
       mayWait: line.state !== 'released' || compareDecimal(quantity, plus(this.shortOf(line).waiting, this.shortOf(line).astray)) <= 0,
       whole: line.ship_complete,
       asksWhenLate: line.asks_when_late,
@@ -321,85 +303,25 @@ export class RoutingDesk {
     this.drafts.set(key, { ...draft, value: plus(draft.value, times(buys, unitCost)), items });
   }
 
-  /** On which days what would be lifted of a line comes if nothing is done, how surely, and what of it never comes. */
-  private inboundOf(line: RoutedLine, quantity: string): Shortage['inbound'] {
-    const parts = this.comingOf(line);
-    const last = (a: Coming, b: Coming) => (a.day === b.day ? 0 : a.day === null ? -1 : b.day === null ? 1 : a.day < b.day ? 1 : -1);
-    // What waits is lifted first, then what comes last.
-    const inTurn = [...parts.filter((part) => part.waits).sort(last), ...parts.filter((part) => !part.waits).sort(last)];
-    const days: (Coming & { day: string })[] = [];
-    let uncovered = '0';
-    let missing = quantity;
-    for (const coming of inTurn) {
-      const { day } = coming;
-      const part = least(missing, coming.quantity);
-      if (compareDecimal(part, '0') <= 0) break;
-      missing = minus(missing, part);
-      if (day === null) uncovered = plus(uncovered, part);
-      else days.push({ ...coming, day, quantity: part });
-    }
-    days.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
-    return { days, uncovered: plus(uncovered, missing) };
-  }
-
   /** All that is open of a line, as it comes now. */
   private comingOf(line: RoutedLine): Coming[] {
     const sure = line.confidence ?? this.desk.confidence;
     const answered = this.surely.get(sure)!;
-    const warehouse = this.warehouses.get(line.warehouse)!.book;
-    const dock = { calendar: workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber)), receivingDays: warehouse.receivingDays ?? 0 };
-    const sureness = { odds: this.odds, dock, today: this.now.today, sure: sure ?? 90 };
-    const promise = this.promiseFor(line, answered);
-    const coming: Coming[] = [];
-    // In this book the warehouse owes what slipped as well: what the line waits for itself comes first of it.
-    let own = this.shortOf(line).waiting;
-    const spare: Coming[] = [];
-    for (const entry of promise?.schedule ?? []) {
-      const supplies = entry.from.map((peg) => answered.live.supplies.get(peg.supply));
-      const onDay = (day: string, quantity: string): Coming => ({ waits: false, day, quantity, ...howSure(supplies, day, sureness) });
-      let inTime = decimal(entry.quantity);
-      if (!entry.kept) {
-        const waits = least(own, inTime);
-        own = minus(own, waits);
-        inTime = minus(inTime, waits);
-        if (compareDecimal(waits, '0') > 0) coming.push({ ...onDay(entry.date, waits), waits: true });
-        if (compareDecimal(inTime, '0') > 0) spare.push(onDay(entry.date, inTime));
-        continue;
-      }
-      // What was told is at risk by the suppliers' days; its new day is one that is as sure as days must be.
-      const surely = this.riskRows(line, answered).filter((row) => row.date === entry.date);
-      for (const risk of this.riskRows(line).filter((row) => row.date === entry.date)) {
-        inTime = minus(inTime, decimal(risk.quantity));
-        const day =
-          risk.arrives === null ? null : surely.reduce((last, row) => (row.arrives !== null && row.arrives > last ? row.arrives : last), risk.arrives);
-        coming.push(day === null ? { waits: false, day, quantity: decimal(risk.quantity), holds: 0 } : onDay(day, decimal(risk.quantity)));
-      }
-      if (compareDecimal(inTime, '0') > 0) coming.push(onDay(entry.date, inTime));
-    }
-    if (compareDecimal(own, '0') > 0) coming.push({ waits: true, day: null, quantity: own, holds: 0 });
-    return [...coming, ...this.slippedComing(line, spare, sureness)];
-  }
-
-  /** What slipped leaves the supplier, or the warehouse where that has it sooner: what leaves last is served from there first. */
-  private slippedComing(line: RoutedLine, spare: Coming[], sureness: Sureness): Coming[] {
-    const coming: Coming[] = [];
-    for (const drop of [...this.slippedOf(line)].sort((a, b) => (a.leaves < b.leaves ? 1 : a.leaves > b.leaves ? -1 : 0))) {
-      let left = drop.quantity;
-      while (spare[0] && spare[0].day! < drop.leaves && compareDecimal(left, '0') > 0) {
-        const quantity = least(left, spare[0].quantity);
-        coming.push({ ...spare[0], quantity, insteadOf: drop.id });
-        left = minus(left, quantity);
-        const rest = minus(spare[0].quantity, quantity);
-        if (compareDecimal(rest, '0') > 0) spare[0] = { ...spare[0], quantity: rest };
-        else spare.shift();
-      }
-      if (compareDecimal(left, '0') <= 0) continue;
-      const { supplier, supplierName, leaves, unitCost } = drop;
-      const supplies = [{ label: '', purchase: null, cost: null, days: '', awaited: { supplier, supplierName, expected: leaves } }];
-      const sure = howSure(supplies, leaves, { ...sureness, dock: { calendar: CARRIER_WEEK, receivingDays: 0 } });
-      coming.push({ waits: false, day: leaves, quantity: left, unitCost, ...sure });
-    }
-    return coming;
+    const { workdays, closed = [], receivingDays = 0 } = this.warehouses.get(line.warehouse)!.book;
+    return comingOf({
+      waiting: this.shortOf(line).waiting,
+      slipped: this.slippedOf(line),
+      promise: this.promiseFor(line, answered),
+      supplies: answered.live.supplies,
+      risks: this.riskRows(line),
+      surely: this.riskRows(line, answered),
+      sureness: {
+        odds: this.odds,
+        dock: { calendar: workCalendar(workdays, closed.map(dayNumber)), receivingDays },
+        today: this.now.today,
+        sure: sure ?? USUALLY_SURE,
+      },
+    });
   }
 
   private transfersFor(line: RoutedLine): TransferOffer[] {
@@ -504,88 +426,4 @@ export class RoutingDesk {
     const line = [...this.lines.values()].find((row) => row.order_id === order);
     return line?.confidence ?? this.desk.confidence;
   }
-}
-
-/** What one supplier ships for one order to one address is one drop shipment, and one fee. */
-function feeKey({ order_id, ship_to_id }: Pick<RoutedLine, 'order_id' | 'ship_to_id'>, supplier: string): string {
-  return `${order_id}/${ship_to_id ?? ''}/${supplier}`;
-}
-
-/** Drop shipments of some orders that are planned, or on a draft that is not sent. */
-async function loadJoined(db: Db, orders: readonly number[]): Promise<Set<string>> {
-  const { rows } = await sql<{ order_id: number; ship_to_id: number | null; supplier: string }>`
-    select distinct l.order_id, coalesce(r.ship_to_id, l.ship_to_id) as ship_to_id, r.supplier
-    from line_route r join order_line l on l.id = r.line_id
-    left join purchase_line p on p.id = r.purchase_line_id left join purchase_order o on o.id = p.purchase_id
-    where r.kind = 'drop_ship' and l.order_id = any(${orders}) and (o.id is null or o.state = 'draft')`.execute(db);
-  return new Set(rows.map((row) => feeKey(row, row.supplier)));
-}
-
-/** How sure the desk promises where a customer has no wish, in percent, and how it ranks ways. */
-async function loadSettings(db: Db): Promise<{ readonly confidence: number | null; readonly policy: DeskPolicy }> {
-  const rows = await db
-    .selectFrom('desk_setting')
-    .selectAll()
-    .where(anyOf('name', ['confidence', ROUTE_POLICY]))
-    .execute();
-  const of = (name: string) => rows.find((row) => row.name === name)?.value;
-  const confidence = of('confidence');
-  return { confidence: typeof confidence === 'number' ? confidence : null, policy: asDeskPolicy(of(ROUTE_POLICY)) };
-}
-
-async function loadLines(db: Db, lineIds: readonly number[]) {
-  return db
-    .selectFrom('order_line')
-    .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
-    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    .innerJoin('carrier_service', 'carrier_service.code', 'sales_order.carrier_service')
-    .innerJoin('item', 'item.code', 'order_line.item')
-    .select([
-      'order_line.id',
-      'order_line.order_id',
-      'order_line.line_no',
-      'order_line.item',
-      'order_line.warehouse',
-      'order_line.price',
-      'order_line.numerator',
-      'order_line.denominator',
-      'order_line.stock_quantity',
-      'order_line.requested_day',
-      'order_line.ship_to_id',
-      'item.description',
-      'item.unit',
-      'item.assembly_days',
-      sql<boolean>`item.successor is not null or exists (select from item_substitute where item_substitute.item = item.code)`.as('replaceable'),
-      'sales_order.number',
-      'sales_order.state',
-      'sales_order.kind',
-      'sales_order.currency',
-      'sales_order.ship_complete',
-      'sales_order.request_kind',
-      'sales_order.requested_day as order_day',
-      'carrier_service.transit_days',
-      'customer.id as customer_id',
-      'customer.name as customer',
-      'customer.confidence',
-      'customer.route_policy',
-      'customer.asks_when_late',
-    ])
-    .where(anyOf('order_line.id', lineIds))
-    .orderBy('sales_order.priority')
-    .orderBy('sales_order.entered')
-    .orderBy('order_line.order_id')
-    .orderBy('order_line.line_no')
-    .execute();
-}
-
-async function loadSubstitutes(db: Db, items: readonly string[]) {
-  const { rows } = await sql<{ item: string; substitute: string; ratio: string; successor: boolean }>`
-    select code as item, successor as substitute, '1' as ratio, true as successor from item where code = any(${items}) and successor is not null
-    union all
-    select s.item, s.substitute, trim_scale(s.ratio)::text, false from item_substitute s join item i on i.code = s.item
-    where s.item = any(${items}) and s.substitute is distinct from i.successor
-    order by 1, 4 desc, 2`.execute(db);
-  const found = new Map<string, typeof rows>();
-  for (const row of rows) found.set(row.item, [...(found.get(row.item) ?? []), row]);
-  return found;
 }
