@@ -21,7 +21,7 @@ import {
   type RipplePlan,
 } from '../promise';
 import { lockContractLines } from '../pricing';
-import { giveUp, loadBoundSupply, lockBoundSupply, standingOf } from '../supply';
+import { beyondNeed, giveUp, loadBoundSupply, lockBoundSupply, standingOf } from '../supply';
 import type { BookDemand, BookSupply } from '@nockwright/core/promise';
 import { loadLineFacts, loadOrderLines, type OrderLineRecord } from './load-order';
 import { lockReleased, openLine, touchOrder } from './lock-order';
@@ -162,14 +162,8 @@ async function applyCut(context: CommandContext, { line, quantity, cut }: LineCu
   if (compareDecimal(open, '0') === 0) await trx.deleteFrom('line_route').where('line_id', '=', line.id).where('purchase_line_id', 'is', null).execute();
 
   const stillDropped = sum((await loadLineFacts(trx, [line.id])).dropShipments.map((row) => row.open));
-  let needed = minus(minus(open, stillDropped), least(line.reserved, open));
-  for (const row of bound) {
-    if (row.kind === 'drop_ship') continue;
-    const kept = compareDecimal(needed, '0') > 0 ? least(needed, row.open) : '0';
-    needed = minus(needed, kept);
-    const surplus = minus(row.open, kept);
-    if (compareDecimal(surplus, '0') > 0) dealt.push(...(await giveUp(context, row, surplus, purchases, 'cancelled by the customer')));
-  }
+  for (const { row, surplus } of beyondNeed(bound, minus(minus(open, stillDropped), least(line.reserved, open))))
+    dealt.push(...(await giveUp(context, row, surplus, purchases, 'cancelled by the customer')));
   return dealt;
 }
 

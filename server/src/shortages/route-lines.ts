@@ -23,7 +23,7 @@ import {
   toldParts,
   type PromisedAnew,
 } from '../promise';
-import { giveUp, loadBoundSupply, loadDraftDropShipments, loadDrafts, lockBoundSupply, makeForRoutes, type MadeDocument } from '../supply';
+import { beyondNeed, giveUp, loadBoundSupply, loadDraftDropShipments, loadDrafts, lockBoundSupply, makeForRoutes, type MadeDocument } from '../supply';
 import { RoutingDesk, type RoutedLine } from './routing-desk';
 import { insertSubstitute } from './insert-substitute';
 import { unpicked } from './unpicked';
@@ -293,13 +293,7 @@ async function freeSurplus(context: CommandContext, decided: readonly Decided[],
     const own = bound.filter((row) => row.order_line_id === line.id);
     const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
     const dropped = sum(own.filter((row) => row.kind === 'drop_ship').map((row) => row.open));
-    let needed = minus(minus(open, dropped), least(line.reserved, open));
-    for (const row of own) {
-      if (row.kind === 'drop_ship') continue;
-      const kept = compareDecimal(needed, '0') > 0 ? least(needed, row.open) : '0';
-      needed = minus(needed, kept);
-      const surplus = minus(row.open, kept);
-      if (compareDecimal(surplus, '0') <= 0) continue;
+    for (const { row, surplus } of beyondNeed(own, minus(minus(open, dropped), least(line.reserved, open)))) {
       const done = await giveUp(context, row, surplus, 'keep', 'the line is served another way');
       dealt.set(line.id, [...(dealt.get(line.id) ?? []), ...done]);
     }

@@ -51,6 +51,18 @@ export async function loadBoundSupply(db: Db, lineIds: readonly number[]): Promi
   return rows;
 }
 
+/** What of goods that come to us for a line is more than the line needs: what is due last. */
+export function beyondNeed(bound: readonly BoundSupply[], needed: string): { readonly row: BoundSupply; readonly surplus: string }[] {
+  let missing = needed;
+  return bound.flatMap((row) => {
+    if (row.kind === 'drop_ship') return [];
+    const kept = compareDecimal(missing, '0') > 0 ? least(missing, row.open) : '0';
+    missing = minus(missing, kept);
+    const surplus = minus(row.open, kept);
+    return compareDecimal(surplus, '0') > 0 ? [{ row, surplus }] : [];
+  });
+}
+
 /** What a supply's state means for whoever wants to be rid of it. */
 export function standingOf({ kind, state }: BoundSupply): string {
   if (kind === 'transfer') return state === 'shipped' ? 'on its way: it comes in for anyone' : 'has not left: the goods stay there';

@@ -8,32 +8,9 @@ import { testMover } from '../ripple/test-mover';
 import { LineChange } from './line-change';
 import { PurchaseStore } from './purchase-store';
 import { ReceiptEffect } from './receipt-effect';
+import { testPurchaseLine } from './test-purchase-line';
 
-const line: PurchaseView['lines'][number] = {
-  id: 71,
-  lineNo: 1,
-  item: 'JAR-340-HX',
-  description: 'Hexagonal jar',
-  unit: 'EA',
-  quantity: '100',
-  received: '0',
-  closed: '0',
-  open: '100',
-  cost: '0.31',
-  expectedDay: '2027-03-15',
-  toldDay: null,
-  availableDay: '2027-03-16',
-  overdue: false,
-  lifts: false,
-  bound: false,
-  damaged: '0',
-  theirCode: 'TA1000',
-  gtin: null,
-  tracksLots: false,
-  tracksExpiry: false,
-  home: null,
-  owed: [],
-};
+const line = testPurchaseLine();
 const hurt = { availableDay: '2027-03-31', ripple: { later: [testMover()], earlier: [], offers: [] } };
 const harmless = { availableDay: '2027-03-12', ripple: { later: [], earlier: [], offers: [] } };
 const seen = [{ line: 31, after: [{ day: '2027-03-16', quantity: '2' }] }];

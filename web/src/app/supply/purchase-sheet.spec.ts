@@ -6,35 +6,13 @@ import { testMover } from '../ripple/test-mover';
 import { show, testApi } from '../test-screen';
 import { PurchaseList } from './purchase-list';
 import { PurchaseSheet } from './purchase-sheet';
+import { testPurchaseLine } from './test-purchase-line';
 
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
 
-const line: PurchaseView['lines'][number] = {
-  id: 71,
-  lineNo: 1,
-  item: 'JAR-340-HX',
-  description: 'Hexagonal jar',
-  unit: 'EA',
-  quantity: '100',
-  received: '0',
-  closed: '20',
-  damaged: '5',
-  open: '80',
-  cost: '0.31',
-  expectedDay: '2027-03-15',
-  toldDay: null,
-  availableDay: '2027-03-16',
-  overdue: false,
-  lifts: false,
-  bound: false,
-  theirCode: 'TA1000',
-  gtin: null,
-  tracksLots: false,
-  tracksExpiry: false,
-  home: null,
-  owed: [{ order: 7, number: '20007', lineNo: 1, customer: 'Wether Hill', quantity: '12', day: '2027-03-15', bound: true }],
-};
+const owed = { order: 7, number: '20007', lineNo: 1, customer: 'Wether Hill', quantity: '12', day: '2027-03-15', bound: true };
+const line = testPurchaseLine({ closed: '20', damaged: '5', open: '80', owed: [owed] });
 const stock: PurchaseView = {
   id: 27,
   number: 'P7627',
