@@ -89,6 +89,8 @@ test('an order from the telephone to the door, by keyboard alone', async ({ page
       await page.keyboard.press(String(number));
       await expect(gloss(page).locator('.chosen').filter({ hasText: part })).toBeVisible();
     }
+    // The ways of what is left stand there, not those of the part that was bought.
+    await expect(gloss(page).getByText('Ways for the 150')).toBeHidden();
     const waiting = gloss(page).locator('.ways button');
     const found = async () => (await waiting.allInnerTexts()).findIndex((text) => /^\d* ?wait for the next purchase/.test(text.replace(/\s+/g, ' '))) + 1;
     await expect.poll(found).toBeGreaterThan(0);

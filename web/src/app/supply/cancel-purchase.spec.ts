@@ -6,6 +6,7 @@ import { show } from '../test-screen';
 import { CancelPurchase } from './cancel-purchase';
 import { LineChange } from './line-change';
 import { PurchaseStore } from './purchase-store';
+import { testPurchaseLine } from './test-purchase-line';
 
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
@@ -43,7 +44,7 @@ it('says whom the cancellation of a purchase moves, and does it as was seen, wit
 
 it('records another cost alone: nobody moves, and nothing is asked about them', () => {
   const store = storeWith(NOBODY);
-  const line = { id: 71, lineNo: 1, item: 'JAR', unit: 'EA', open: '100', cost: '0.31', expectedDay: '2027-03-15' };
+  const line = testPurchaseLine();
   const screen = show(LineChange, { line, kind: 'reschedule' }, [{ provide: PurchaseStore, useValue: store }]);
   screen.type('Cost each', 'dear');
   expect(screen.text).toContain('expected a cost with at most four decimals');
