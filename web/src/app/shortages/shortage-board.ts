@@ -4,7 +4,7 @@ import { MatPseudoCheckbox } from '@angular/material/core';
 import { Router, RouterLink } from '@angular/router';
 import type { ShortageRow } from '@nockwright/contract/shortages';
 import { Session } from '../access';
-import { AmountPipe, DayPipe, FilterField, Keys, ListChoice, rowKey, Sheet, StateMark, UnitPipe, wordOf, type CoverState } from '../paper';
+import { AmountPipe, DayPipe, FilterField, Keys, ListChoice, PricePipe, rowKey, Sheet, StateMark, UnitPipe, wordOf, type CoverState } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
 import { GROUP_CHOICES, groupsOf, type Group } from './board-groups';
 import { BoardStore } from './board-store';
@@ -17,7 +17,22 @@ const RULER = 170;
 /** What is owed and has no cover, or late cover: grouped, filtered as typed, chosen, and routed in one act. */
 @Component({
   selector: 'nock-shortage-board',
-  imports: [FilterField, ListChoice, MatButton, MatPseudoCheckbox, RouterLink, AmountPipe, DayPipe, UnitPipe, StateMark, RulerHead, RulerRow, Sheet, PlanGloss],
+  imports: [
+    FilterField,
+    ListChoice,
+    MatButton,
+    MatPseudoCheckbox,
+    RouterLink,
+    AmountPipe,
+    DayPipe,
+    PricePipe,
+    UnitPipe,
+    StateMark,
+    RulerHead,
+    RulerRow,
+    Sheet,
+    PlanGloss,
+  ],
   providers: [BoardStore],
   template: `
     <nock-sheet>
@@ -52,7 +67,7 @@ const RULER = 170;
                     <mat-pseudo-checkbox [state]="isChosen(group.lines) ? 'checked' : 'unchecked'" />
                   </td>
                   <td colspan="3">{{ group.name }}</td>
-                  <td class="figure">{{ group.value | amount }}</td>
+                  <td class="figure">{{ group.value | price }}</td>
                   <td colspan="3" class="quiet">{{ group.lines.length }} {{ group.lines.length === 1 ? 'line' : 'lines' }}</td>
                 </tr>
               }
@@ -63,7 +78,7 @@ const RULER = 170;
                   </td>
                   <td>
                     <a class="code" [routerLink]="['/items', row.item]" tabindex="-1" (click)="$event.stopPropagation()">{{ row.item }}</a>
-                    <span class="quiet"> {{ row.warehouse }}</span>
+                    <span class="quiet"> {{ row.dropShip ? 'drop ship' : row.warehouse }}</span>
                     <div class="small quiet">{{ row.description }}</div>
                   </td>
                   <td>
@@ -92,7 +107,7 @@ const RULER = 170;
                       } @else if (row.kind === 'waiting') {
                         {{ row.possibleDay ? 'could leave ' + (row.possibleDay | day) : 'no supply known' }}
                       } @else {
-                        {{ row.dropShip ? 'supplier ships it; told' : 'promised' }} {{ row.promisedDay | day }}
+                        {{ row.dropShip ? 'told' : 'promised' }} {{ row.promisedDay | day }}
                       }
                     </div>
                   </td>

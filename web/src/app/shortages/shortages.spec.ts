@@ -104,12 +104,13 @@ describe('the board', () => {
     expect(screen.text).toContain('2 lines chosen');
   });
 
-  it('says of a drop shipment that slipped who ships it and what was told', () => {
+  it('says of a drop shipment that slipped that it is one, and what was told', () => {
     const { screen } = open('coordinator', [
       testShortage({ kind: 'late', dropShip: true, promisedDay: '2027-03-16', possibleDay: '2027-03-30', daysLate: 14 }),
     ]);
     expect(screen.text).toContain('14 days late');
-    expect(screen.text).toContain('supplier ships it; told Tue 16 Mar');
+    expect(screen.text).toContain('JAR drop ship');
+    expect(screen.text).toContain('told Tue 16 Mar');
   });
 
   it('says what a way takes back from a supplier before it is done', () => {
