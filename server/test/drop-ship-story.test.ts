@@ -311,3 +311,38 @@ test('planned on a draft, or chosen in one act, the fee of a drop shipment is co
   expect(documents).toHaveLength(1);
   expect(costOf(await desk.read(order))).toEqual([['0.43'], ['0.33']]);
 });
+
+test('a customer who wants to be asked about a later day says yes to it: then it is what was told, without a call', async () => {
+  await desk.db.updateTable('customer').set({ asks_when_late: true }).execute();
+  await desk.db.updateTable('line_route').set({ unit_cost: '0.33' }).execute();
+  await desk.db.updateTable('supplier').set({ lead_days: 30 }).execute();
+  await slip();
+  const line = order.lines[0]!.id;
+  const plan = await desk.call('ida', shortageRoutes.planRoutes, { query: { lines: String(line) } });
+  expect(plan).toMatchObject({ asks: 1, rows: [{ route: { parts: [{ kind: 'backorder' }] } }] });
+  const asked = await desk.call('ida', shortageRoutes.askCustomer, {
+    params: { order: order.id, line },
+    body: { parts: [{ kind: 'backorder', quantity: '8' }], recipients: [], question: 'May it be the 30th?', answerBy: '2027-03-12', onNo: 'reroute' },
+  });
+  await desk.call('ida', shortageRoutes.answerConsent, { params: { consent: asked.id }, body: { answer: 'accept' } });
+  expect((await desk.read(order)).lines[0]!.schedule).toMatchObject([{ day: SLIPPED, quantity: '8', dropShip: true, arrives: null }]);
+  expect(await calls()).toEqual([]);
+  expect(await board()).toEqual([]);
+});
+
+test('two at once: one routes the drop shipment another way while the other confirms that it has left; one of them is done, and the other is told', async () => {
+  await slip();
+  await desk.stockUp('BOX', '8', 'QUI');
+  const { version } = await desk.readPurchase(purchase.id);
+  const lines = [{ line: at().line, quantity: '8' }];
+  const [routed, left] = await Promise.all([
+    desk.send('ida', orderRoutes.chooseRoute, {
+      params: { order: order.id, line: order.lines[0]!.id },
+      body: { parts: [{ kind: 'transfer', warehouse: 'QUI', quantity: '8' }] },
+    }),
+    desk.send('wil', supplyRoutes.confirmDespatch, { params: { purchase: purchase.id }, body: { version, tracking: 'T', lines } }),
+  ]);
+  expect([routed.status, left.status].filter((status) => status === 200)).toHaveLength(1);
+  const { shipped, promised, dropShip, waiting } = (await desk.read(order)).lines[0]!;
+  expect([shipped, promised, dropShip, waiting]).toEqual(left.status === 200 ? ['8', '0', '0', '0'] : ['0', '8', '0', '0']);
+});
