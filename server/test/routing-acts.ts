@@ -1,8 +1,9 @@
 import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
 import { shortageRoutes, type RouteChoice, type RouteWish } from '@nockwright/contract/shortages';
 import type { Route } from '@nockwright/contract/shape';
-import { supplyRoutes } from '@nockwright/contract/supply';
+import { supplyRoutes, type SupplyRipple } from '@nockwright/contract/supply';
 import type { Dice } from '../../demo/dice';
+import { decided } from './decided';
 import type { TestDesk } from './test-desk';
 
 /** Sends a command; that it was refused is an answer. */
@@ -57,22 +58,41 @@ export function routingActs(desk: () => TestDesk, attempt: Attempt, anyOrder: (d
       if (rows.length === 0) return null;
       const { kind, id } = dice.pick(rows);
       if (kind === 'assembly') {
-        const { version, open } = await desk().call('mona', supplyRoutes.readAssembly, { params: { assembly: id } });
-        if (dice.chance(20)) return attempt(supplyRoutes.cancelAssembly, { params: { assembly: id }, body: { version, reason: 'test' } });
+        const params = { assembly: id };
+        const { version, open } = await desk().call('mona', supplyRoutes.readAssembly, { params });
+        const how = dice.whole(1, 10);
+        if (how <= 2) return attempt(supplyRoutes.cancelAssembly, { params, body: { version, reason: 'test' } });
+        if (how <= 4) {
+          const day = dice.pick(DAYS);
+          const fewer = dice.chance(50) ? { open: String(dice.whole(0, Number(open))) } : {};
+          const seen = await desk().send('mona', supplyRoutes.previewAssemblyChange, { params, query: { day, ...fewer } });
+          return attempt(supplyRoutes.changeAssembly, { params, body: { version, expectedDay: day, ...fewer, ...decidedOn(dice, seen) } });
+        }
         return attempt(supplyRoutes.buildAssembly, { params: { assembly: id }, body: { version, quantity: String(dice.whole(1, Number(open))) } });
       }
-      const transfer = await desk().call('mona', supplyRoutes.readTransfer, { params: { transfer: id } });
+      const params = { transfer: id };
+      const transfer = await desk().call('mona', supplyRoutes.readTransfer, { params });
       const { version } = transfer;
-      if (transfer.state === 'open' && dice.chance(25))
-        return attempt(supplyRoutes.cancelTransfer, { params: { transfer: id }, body: { version, reason: 'test' } });
-      if (transfer.state === 'open') return attempt(supplyRoutes.shipTransfer, { params: { transfer: id }, body: { version } });
       const line = transfer.lines.find((row) => row.open !== '0');
       if (!line) return null;
-      const quantity = String(dice.whole(1, Math.max(1, Math.floor(Number(line.open)))));
-      return attempt(supplyRoutes.receiveTransfer, {
-        params: { transfer: id },
-        body: { version, lines: [{ line: line.id, quantity }], closeRest: dice.chance(20) },
-      });
+      const some = Math.max(1, Math.floor(Number(line.open)));
+      if (dice.chance(20)) {
+        const day = dice.pick(DAYS);
+        const open = String(transfer.state === 'open' ? dice.whole(0, some) : line.open);
+        const seen = await desk().send('mona', supplyRoutes.previewTransferChange, { params, query: { day, lines: `${line.id}:${open}` } });
+        const body = { version, expectedDay: day, lines: [{ line: line.id, open }], ...decidedOn(dice, seen) };
+        return attempt(supplyRoutes.changeTransfer, { params, body });
+      }
+      if (transfer.state === 'open' && dice.chance(25)) {
+        const seen = await desk().send('mona', supplyRoutes.previewTransferChange, { params, query: { lines: `${line.id}:0` } });
+        // One line was looked at: of a transfer of several more may move, and the decision is refused.
+        return attempt(supplyRoutes.cancelTransfer, { params, body: { version, reason: 'test', ...decidedOn(dice, seen) } });
+      }
+      if (transfer.state === 'open') return attempt(supplyRoutes.shipTransfer, { params, body: { version } });
+      const [quantity, closeRest] = [String(dice.whole(0, some)), dice.chance(20)];
+      const seen = await desk().send('mona', supplyRoutes.previewTransferReceipt, { params, query: { lines: `${line.id}:${quantity}`, closeRest } });
+      const body = { version, lines: [{ line: line.id, quantity }], closeRest, ...decidedOn(dice, seen) };
+      return attempt(supplyRoutes.receiveTransfer, { params, body });
     },
     /** The customer is asked, and answers this or that. */
     consent: async (dice: Dice) => {
@@ -91,6 +111,13 @@ export function routingActs(desk: () => TestDesk, attempt: Attempt, anyOrder: (d
       return attempt(shortageRoutes.answerConsent, { params: { consent: asked.id }, body: { answer, ...taken } });
     },
   };
+}
+
+const DAYS = ['2027-03-10', '2027-03-12', '2027-03-19', '2027-04-02', '2027-02-01'] as const;
+
+/** Somebody who saw the ripple does it as seen; or does not look. */
+function decidedOn(dice: Dice, { status, reply }: { readonly status: number; readonly reply: SupplyRipple }) {
+  return status === 200 && dice.chance(60) ? { decision: decided(reply.ripple) } : {};
 }
 
 function wishesOf({ parts }: RouteChoice): RouteWish[] {

@@ -9,7 +9,7 @@ import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
 import { addCall } from '../worklist';
 import { loadBook, type DemandInfo, type LiveBook } from './load-book';
-import { lockOrders, lockPools } from './locks';
+import { lockOrders, lockPools, type PoolKey } from './locks';
 import { toldParts } from './told-parts';
 import { partsOf, rippleOf, sayMove, type RipplePlan } from './ripple-plan';
 
@@ -29,11 +29,11 @@ export async function lockMoving(trx: Trx, decision: Decision | undefined, other
 
 /**
  * The book of some items and of all that is tied to them, with every pool of it locked: from now on nobody else promises
- * or takes any of it. Orders must be locked before.
+ * or takes any of it. Orders must be locked before. `others`: pools that the change touches and the book may not name.
  */
-export async function loadLocked({ trx, now }: CommandContext, items: readonly string[]): Promise<LiveBook> {
+export async function loadLocked({ trx, now }: CommandContext, items: readonly string[], others: readonly PoolKey[] = []): Promise<LiveBook> {
   const poolsOf = ({ book }: LiveBook) => [...book.demand, ...book.supply].map(({ item, warehouse }) => ({ item, warehouse }));
-  const seen = poolsOf(await loadBook(trx, now, { items, moving: true }));
+  const seen = [...poolsOf(await loadBook(trx, now, { items, moving: true })), ...others];
   await lockPools(trx, seen);
   const live = await loadBook(trx, now, { items, moving: true });
   const locked = new Set(seen.map(({ item, warehouse }) => `${item}/${warehouse}`));

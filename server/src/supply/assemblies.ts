@@ -7,8 +7,8 @@ import { changedSince, recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
-import { firstShipDay, loadWarehouses, lockOrders, lockPools } from '../promise';
-import { loseSupply, shrinkRoute } from './close-open-quantity';
+import { firstShipDay, loadWarehouses, lockOrders } from '../promise';
+import { givenBack, loadAssemblyTree } from './assembly-tree';
 
 /** A quantity to be put together, for an order line by its route or for the shelf. */
 export interface Make {
@@ -203,77 +203,42 @@ export async function setAsideFor(trx: Trx, orderLineId: number, quantity: strin
 /** Gives up so many of an assembly, and of what is made for it; components go back to the shelf. */
 export async function cancelAssembly(context: CommandContext, assemblyId: number, quantity: string, why: string): Promise<string> {
   const { trx } = context;
-  const assembly = await trx.selectFrom('assembly_order').selectAll().where('id', '=', assemblyId).forUpdate().executeTakeFirstOrThrow();
-  const open = minus(minus(assembly.quantity, assembly.built), assembly.cancelled);
-  // Only whole ones are put together: a part that is not needed any more is made for anyone.
-  const given = Math.min(Math.floor(Number(quantity)), Number(open));
-  if (given <= 0) return `assembly ${assembly.number} goes on`;
-  const rest = Number(open) - given;
-  await trx
-    .updateTable('assembly_order')
-    .set({
-      cancelled: plus(assembly.cancelled, String(given)),
-      version: sql`version + 1`,
-      ...(rest === 0 ? { state: Number(assembly.built) > 0 ? ('closed' as const) : ('cancelled' as const) } : {}),
-    })
-    .where('id', '=', assemblyId)
-    .execute();
-  const components = await trx.selectFrom('assembly_component').selectAll().where('assembly_id', '=', assemblyId).orderBy('component').execute();
-  const below = await trx.selectFrom('assembly_order').selectAll().where('parent_id', '=', assemblyId).where('state', '=', 'open').orderBy('id').execute();
-  for (const row of components) {
-    const child = below.find((part) => part.item === row.component);
-    const needed = times(row.per_unit, rest);
-    const coming = child ? minus(minus(child.quantity, child.built), child.cancelled) : '0';
-    // What is to be made for it goes first, then what lies there.
-    const over = minus(plus(row.set_aside, coming), needed);
-    if (compareDecimal(over, '0') <= 0) continue;
-    const unmade = child ? String(Math.min(Math.floor(Number(over)), Number(coming))) : '0';
-    if (child && Number(unmade) > 0) await cancelAssembly(context, child.id, unmade, why);
-    const freed = minus(over, unmade);
-    const back = compareDecimal(freed, row.set_aside) > 0 ? row.set_aside : freed;
-    await trx
-      .updateTable('assembly_component')
-      .set({ set_aside: minus(row.set_aside, back) })
-      .where('assembly_id', '=', assemblyId)
-      .where('component', '=', row.component)
-      .execute();
+  const [top, ...parts] = givenBack(await loadAssemblyTree(trx, assemblyId, 'lock'), assemblyId, quantity);
+  if (!top) {
+    const { number } = await trx.selectFrom('assembly_order').select('number').where('id', '=', assemblyId).executeTakeFirstOrThrow();
+    return `assembly ${number} goes on`;
   }
-  await recordEvent(context, {
-    what: `gave up ${given} of assembly ${assembly.number} (${assembly.item}); components go back`,
-    why,
-    subjects: [
-      { kind: 'assembly', key: assemblyId },
-      { kind: 'item', key: assembly.item },
-      ...components.map((row) => ({ kind: 'item' as const, key: row.component })),
-    ],
-  });
-  return `${given} of assembly ${assembly.number} given up, components go back`;
+  for (const { assembly, given, rest, back } of [top, ...parts]) {
+    await trx
+      .updateTable('assembly_order')
+      .set({
+        cancelled: plus(assembly.cancelled, String(given)),
+        version: sql`version + 1`,
+        ...(rest === 0 ? { state: Number(assembly.built) > 0 ? ('closed' as const) : ('cancelled' as const) } : {}),
+      })
+      .where('id', '=', assembly.id)
+      .execute();
+    for (const row of back)
+      await trx
+        .updateTable('assembly_component')
+        .set({ set_aside: sql`set_aside - ${row.quantity}::numeric` })
+        .where('assembly_id', '=', assembly.id)
+        .where('component', '=', row.item)
+        .execute();
+    await recordEvent(context, {
+      what: `gave up ${given} of assembly ${assembly.number} (${assembly.item}); components go back`,
+      why,
+      subjects: [
+        { kind: 'assembly', key: assembly.id },
+        { kind: 'item', key: assembly.item },
+        ...assembly.components.map((row) => ({ kind: 'item' as const, key: row.component })),
+      ],
+    });
+  }
+  return `${top.given} of assembly ${top.assembly.number} given up, components go back`;
 }
 
 /** Assemblies bound to order lines that are not done. */
 export async function loadOpenAssemblies(db: Db, orderLineIds: readonly number[]) {
   return db.selectFrom('assembly_order').selectAll().where(anyOf('order_line_id', orderLineIds)).where('state', '=', 'open').orderBy('id').execute();
-}
-
-/** Gives an assembly up as a whole; promises made on it wait again. */
-export async function giveUpAssembly(context: CommandContext, assemblyId: number, version: number, why: string): Promise<void> {
-  const { trx } = context;
-  const known = await trx
-    .selectFrom('assembly_order')
-    .leftJoin('order_line', 'order_line.id', 'assembly_order.order_line_id')
-    .select(['order_line.order_id', 'parent_id'])
-    .where('assembly_order.id', '=', assemblyId)
-    .executeTakeFirst();
-  if (known?.order_id) await lockOrders(trx, [known.order_id]);
-  const assembly = await lockAssembly(trx, assemblyId, version);
-  if (assembly.parent_id !== null) throw new Refusal('conflict', `Assembly ${assembly.number} is part of another: give that one up.`);
-  const components = await trx.selectFrom('assembly_component').select('component').where('assembly_id', '=', assemblyId).execute();
-  await lockPools(
-    trx,
-    [assembly.item, ...components.map((row) => row.component)].map((item) => ({ item, warehouse: assembly.warehouse })),
-  );
-  const open = minus(minus(assembly.quantity, assembly.built), assembly.cancelled);
-  await loseSupply(context, assembly, assembly.number, '0', `assembly ${assembly.number} was given up: ${why}`);
-  await shrinkRoute(trx, 'assembly_id', assemblyId, open);
-  await cancelAssembly(context, assemblyId, open, why);
 }

@@ -4,7 +4,7 @@ import { sql } from 'kysely';
 import type { Db } from '../database';
 import { notFound } from '../http/refusal';
 import { customersOfLines } from './load-purchase';
-import { loadTransferLines } from './transfers';
+import { loadTransferLines, openOf } from './transfers';
 
 /** Transfers and assemblies that are under way, or all, what is due first. */
 export async function listInside(db: Db, state: 'open' | 'all' = 'open'): Promise<InsideRow[]> {
@@ -58,7 +58,7 @@ export async function readTransfer(db: Db, transferId: number): Promise<Transfer
       shipped: line.shipped,
       received: line.received,
       lost: line.lost,
-      open: minus(minus(minus(line.quantity, line.cancelled), line.received), line.lost),
+      open: openOf(line),
       for: line.order_line_id === null ? null : (owed.get(line.order_line_id) ?? null),
     })),
   };

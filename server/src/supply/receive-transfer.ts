@@ -1,129 +1,143 @@
-import type { TransferView } from '@nockwright/contract/supply';
+import type { Decision } from '@nockwright/contract/promise';
+import type { SupplyRipple, TransferView } from '@nockwright/contract/supply';
 import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
 import { sql } from 'kysely';
-import type { Trx } from '../database';
+import type { Now } from '../clock';
+import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { invalid, Refusal } from '../http/refusal';
-import { lockOrders, lockPools } from '../promise';
+import { invalid, notFound, Refusal } from '../http/refusal';
+import { lockMoving } from '../promise';
 import { setAsideFor } from './assemblies';
 import { loseSupply, shrinkRoute } from './close-open-quantity';
+import { settleInside, viewInside, type InsideChange } from './inside-ripple';
+import type { LineQuantity } from './line-quantities';
 import { readTransfer } from './read-inside';
-import { cancelTransferLine, endTransfers, loadTransferLines, lockTransfer } from './transfers';
+import { received, supplyIdOf } from './supply-plan';
+import { endTransfers, loadTransferLines, lockTransfer, openOf, ordersOfTransfer, type TransferLineRecord } from './transfers';
 
-/** Takes in what has come of a transfer; what is bound is kept for its line. With `closeRest` what has not come is lost. */
+type Transfer = Awaited<ReturnType<typeof lockTransfer>>;
+
+interface ArrivedLine {
+  readonly line: TransferLineRecord;
+  readonly quantity: string;
+}
+
+/** Whose promises would move by what has come of a transfer; with `closeRest` what has not is lost. */
+export async function previewTransferReceipt(
+  db: Db,
+  now: Now,
+  transferId: number,
+  wished: readonly LineQuantity[],
+  closeRest: boolean,
+  accept: readonly number[],
+): Promise<SupplyRipple> {
+  const transfer = await db.selectFrom('transfer_order').selectAll().where('id', '=', transferId).executeTakeFirst();
+  if (!transfer) throw notFound(`transfer order ${transferId}`);
+  const arrived = checkArrived(transfer, await loadTransferLines(db, transferId), wished, 'query');
+  return { availableDay: null, ripple: await viewInside(db, now, planOf(transfer, arrived, closeRest), accept) };
+}
+
+/**
+ * Takes in what has come of a transfer; what is bound is kept for its line. With `closeRest` what has not come of the lines
+ * that are named is lost: promises made on it move as decided, or wait again.
+ */
 export async function receiveTransfer(
   context: CommandContext,
   transferId: number,
-  wish: { readonly version: number; readonly lines: readonly { readonly line: number; readonly quantity: string }[]; readonly closeRest?: boolean },
+  wish: { readonly version: number; readonly lines: readonly LineQuantity[]; readonly closeRest?: boolean; readonly decision?: Decision },
 ): Promise<TransferView> {
-  const { trx, now } = context;
-  if (wish.closeRest && context.user.role === 'warehouse')
-    throw new Refusal('not-allowed', 'Book what came in; whether more is awaited is the desk’s to decide.');
-  await lockBoundOrders(context, transferId);
-  const transfer = await lockTransfer(trx, transferId, wish.version);
-  if (transfer.state !== 'shipped') throw new Refusal('conflict', `Transfer ${transfer.number} has not left ${transfer.from_warehouse} yet.`);
-  const lines = await loadTransferLines(trx, transferId);
-  await lockPools(
+  const { trx } = context;
+  if ((wish.closeRest || wish.decision) && context.user.role === 'warehouse')
+    throw new Refusal('not-allowed', 'Book what came in; whether more is awaited, and whose promises move, is the desk’s to decide.');
+  const subjects = await ordersOfTransfer(trx, transferId);
+  await lockMoving(
     trx,
-    lines.map((line) => ({ item: line.item, warehouse: transfer.to_warehouse })),
+    wish.decision,
+    subjects.map((row) => row.key),
   );
-  for (const [at, { line: id, quantity }] of wish.lines.entries()) {
-    const line = lines.find((row) => row.id === id);
-    if (!line) throw invalid(`body.lines[${at}].line`, `there is no line ${id} on this transfer`);
-    const open = minus(minus(line.shipped, line.received), line.lost);
-    if (compareDecimal(quantity, open) > 0)
-      throw invalid(`body.lines[${at}].quantity`, `${quantity} is more than the ${open} on the way of line ${line.line_no}`);
-    const common = {
-      at: now.instant,
-      item: line.item,
-      warehouse: transfer.to_warehouse,
-      kind: 'transfer' as const,
-      reference: `${transfer.number}/${line.line_no}`,
-    };
-    for (const part of await lotsOnTheWay(trx, common.reference, quantity))
-      await trx
-        .insertInto('stock_movement')
-        .values({ ...common, ...part })
-        .execute();
-    if (line.order_line_id !== null) await setAsideFor(trx, line.order_line_id, quantity);
-    await trx
-      .updateTable('transfer_line')
-      .set({ received: plus(line.received, quantity) })
-      .where('id', '=', id)
-      .execute();
-    const rest = minus(open, quantity);
-    if (!wish.closeRest || compareDecimal(rest, '0') <= 0) continue;
-    const pool = { item: line.item, warehouse: transfer.to_warehouse };
-    await loseSupply(context, pool, `${transfer.number}/${line.line_no}`, '0', `transfer ${transfer.number} came short`);
-    await shrinkRoute(trx, 'transfer_line_id', id, rest);
-    await trx
-      .updateTable('transfer_line')
-      .set({ lost: plus(line.lost, rest) })
-      .where('id', '=', id)
-      .execute();
-  }
+  const transfer = await lockTransfer(trx, transferId, wish.version);
+  const lines = await loadTransferLines(trx, transferId);
+  const arrived = checkArrived(transfer, lines, wish.lines, 'body');
+  if (!wish.closeRest && arrived.every(({ quantity }) => compareDecimal(quantity, '0') === 0))
+    throw invalid('body.lines', 'nothing has come in by this: type what came, or say that nothing more comes');
+  const said = arrived.flatMap(({ line, quantity }) => (compareDecimal(quantity, '0') > 0 ? [`${quantity} ${line.item}`] : [])).join(', ') || 'nothing';
+  const why = `receipt of transfer ${transfer.number}: ${arrived.map(({ line, quantity }) => `${quantity} of ${openOf(line)} ${line.item}`).join(', ')}`;
+  await settleInside(context, planOf(transfer, arrived, wish.closeRest ?? false), wish.decision, why, async () => {
+    for (const row of arrived) {
+      await takeIn(context, transfer, row);
+      if (wish.closeRest) await lose(context, transfer, row);
+    }
+  });
   await endTransfers(trx, [transferId]);
   await recordEvent(context, {
-    what: `received ${wish.lines.map(({ line, quantity }) => `${quantity} ${lines.find((row) => row.id === line)?.item ?? ''}`).join(', ')} on transfer ${transfer.number}${wish.closeRest ? '; nothing more comes' : ''}`,
+    what: `received ${said} on transfer ${transfer.number}${wish.closeRest ? '; nothing more comes' : ''}`,
     after: wish.lines,
-    subjects: [
-      { kind: 'transfer', key: transferId },
-      ...lines.map((line) => ({ kind: 'item' as const, key: line.item })),
-      ...(await ordersOf(context, transferId)),
-    ],
+    subjects: [{ kind: 'transfer', key: transferId }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item })), ...subjects],
   });
   return readTransfer(trx, transferId);
 }
 
-/** Takes a transfer back that has not left; promises made on it wait again. */
-export async function cancelTransfer(context: CommandContext, transferId: number, version: number, why: string): Promise<TransferView> {
-  const { trx } = context;
-  await lockBoundOrders(context, transferId);
-  const transfer = await lockTransfer(trx, transferId, version);
-  if (transfer.state !== 'open') throw new Refusal('conflict', `Transfer ${transfer.number} is on its way: take it in, then send it back.`);
-  const lines = await loadTransferLines(trx, transferId);
-  await lockPools(
-    trx,
-    lines.flatMap(({ item }) => [
-      { item, warehouse: transfer.from_warehouse },
-      { item, warehouse: transfer.to_warehouse },
-    ]),
-  );
-  for (const line of lines) {
-    const open = minus(line.quantity, line.cancelled);
-    if (compareDecimal(open, '0') <= 0) continue;
-    await loseSupply(
-      context,
-      { item: line.item, warehouse: transfer.to_warehouse },
-      `${transfer.number}/${line.line_no}`,
-      '0',
-      `transfer ${transfer.number} was taken back: ${why}`,
-    );
-    await shrinkRoute(trx, 'transfer_line_id', line.id, open);
-    await cancelTransferLine(context, line.id, open, why);
-  }
-  return readTransfer(trx, transferId);
+async function takeIn({ trx, now }: CommandContext, transfer: Transfer, { line, quantity }: ArrivedLine): Promise<void> {
+  if (compareDecimal(quantity, '0') <= 0) return;
+  const common = {
+    at: now.instant,
+    item: line.item,
+    warehouse: transfer.to_warehouse,
+    kind: 'transfer' as const,
+    reference: supplyIdOf(transfer.number, line),
+  };
+  for (const part of await lotsOnTheWay(trx, common.reference, quantity))
+    await trx
+      .insertInto('stock_movement')
+      .values({ ...common, ...part })
+      .execute();
+  if (line.order_line_id !== null) await setAsideFor(trx, line.order_line_id, quantity);
+  await trx
+    .updateTable('transfer_line')
+    .set({ received: plus(line.received, quantity) })
+    .where('id', '=', line.id)
+    .execute();
 }
 
-async function lockBoundOrders({ trx }: CommandContext, transferId: number): Promise<void> {
-  const rows = await trx
-    .selectFrom('transfer_line')
-    .innerJoin('order_line', 'order_line.id', 'transfer_line.order_line_id')
-    .select('order_line.order_id')
-    .where('transfer_id', '=', transferId)
+/** What has not come of a line is lost, and whoever was promised it loses it. */
+async function lose(context: CommandContext, transfer: Transfer, { line, quantity }: ArrivedLine): Promise<void> {
+  const rest = minus(openOf(line), quantity);
+  if (compareDecimal(rest, '0') <= 0) return;
+  const pool = { item: line.item, warehouse: transfer.to_warehouse };
+  await loseSupply(context, pool, supplyIdOf(transfer.number, line), '0', `transfer ${transfer.number} came short`);
+  await shrinkRoute(context.trx, 'transfer_line_id', line.id, rest);
+  await context.trx
+    .updateTable('transfer_line')
+    .set({ lost: plus(line.lost, rest) })
+    .where('id', '=', line.id)
     .execute();
-  await lockOrders(trx, [...new Set(rows.map((row) => row.order_id))]);
 }
 
-async function ordersOf({ trx }: CommandContext, transferId: number) {
-  const rows = await trx
-    .selectFrom('transfer_line')
-    .innerJoin('order_line', 'order_line.id', 'transfer_line.order_line_id')
-    .select('order_line.order_id')
-    .where('transfer_id', '=', transferId)
-    .execute();
-  return [...new Set(rows.map((row) => row.order_id))].map((key) => ({ kind: 'order' as const, key }));
+/** The lines that something is said of, each once, and not above what is on its way. */
+function checkArrived(transfer: Transfer, lines: readonly TransferLineRecord[], wished: readonly LineQuantity[], place: 'body' | 'query'): ArrivedLine[] {
+  if (transfer.state === 'open') throw new Refusal('conflict', `Transfer ${transfer.number} has not left ${transfer.from_warehouse} yet.`);
+  const seen = new Set<number>();
+  return wished.map(({ line: id, quantity }, at) => {
+    const field = `${place}.lines[${at}]`;
+    const line = lines.find((row) => row.id === id);
+    if (!line) throw invalid(`${field}.line`, `there is no line ${id} on this transfer`);
+    if (seen.has(id)) throw invalid(`${field}.line`, `line ${line.line_no} stands twice`);
+    if (compareDecimal(quantity, openOf(line)) > 0)
+      throw invalid(`${field}.quantity`, `${quantity} is more than the ${openOf(line)} on the way of line ${line.line_no}`);
+    seen.add(id);
+    return { line, quantity };
+  });
+}
+
+function planOf(transfer: Transfer, arrived: readonly ArrivedLine[], closeRest: boolean): InsideChange[] {
+  return arrived.map(({ line, quantity }) => ({
+    supply: supplyIdOf(transfer.number, line),
+    item: line.item,
+    warehouse: transfer.to_warehouse,
+    becomes: received(quantity, closeRest),
+    freed: [],
+  }));
 }
 
 /** Of which lots `quantity` of a transfer line is: those that left and have not come yet, in the sequence in which they left. */

@@ -10,13 +10,9 @@ import { invalid, notFound, Refusal } from '../http/refusal';
 import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
 import { bookGoods, checkArrivals, damagedOf, sumByLine } from './arrivals';
 import { closeOpenQuantity } from './close-open-quantity';
+import type { LineQuantity } from './line-quantities';
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase, type PurchaseLineRecord } from './load-purchase';
 import { movingBook, planOfSupply, received, supplyIdOf } from './supply-plan';
-
-interface ReceivedLine {
-  readonly line: number;
-  readonly quantity: string;
-}
 
 export interface Receipt {
   readonly version: number;
@@ -33,7 +29,7 @@ export async function previewReceipt(
   db: Db,
   now: Now,
   purchaseId: number,
-  received: readonly ReceivedLine[],
+  received: readonly LineQuantity[],
   closeRest: boolean,
   accept: readonly number[],
 ): Promise<SupplyRipple> {
@@ -46,15 +42,6 @@ export async function previewReceipt(
     lines.map(({ line }) => line.item),
   );
   return { availableDay: null, ripple: await viewRipple(db, planOfReceipt(live, purchase.number, lines, closeRest), accept, now.today) };
-}
-
-/** `12:5,13:8`: quantities by line, as a query carries them. */
-export function readReceived(text: string): ReceivedLine[] {
-  return text.split(',').map((part, at) => {
-    const match = /^(\d{1,9}):(\d{1,9}(?:\.\d{1,4})?)$/.exec(part.trim());
-    if (!match) throw invalid('query.lines', `expected line:quantity with commas between, got ${part.slice(0, 40)} at ${at + 1}`);
-    return { line: Number(match[1]), quantity: match[2]! };
-  });
 }
 
 /**
@@ -192,7 +179,7 @@ function planOfReceipt(live: LiveBook, purchaseNumber: string, lines: ReturnType
 /** The lines received, each once, and not above what is awaited where nothing may come over. */
 export function checkReceived(
   lines: readonly PurchaseLineRecord[],
-  received: readonly ReceivedLine[],
+  received: readonly LineQuantity[],
   over?: 'over',
 ): { readonly line: PurchaseLineRecord; readonly quantity: string }[] {
   const errors: { field: string; message: string }[] = [];

@@ -1,6 +1,6 @@
 import type { Decision } from '@nockwright/contract/promise';
 import type { PurchaseView, SupplyRipple } from '@nockwright/contract/supply';
-import { dayNumber, isoDay, shortDay, workCalendar } from '@nockwright/core/calendar';
+import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
@@ -8,11 +8,11 @@ import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import { loadLocked, loadWarehouses, lockMoving, lockPools, settleRipple, viewRipple } from '../promise';
+import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple } from '../promise';
 import { closeOpenQuantity } from './close-open-quantity';
 import { ordersDroppedBy, settleDropShipments, viewDropRipple } from './drop-ripple';
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase } from './load-purchase';
-import { changedTo, movingBook, planOfSupply, supplyIdOf } from './supply-plan';
+import { changedTo, dayAvailable, movingBook, planOfSupply, supplyIdOf } from './supply-plan';
 
 /** Another day or quantity of what is awaited of a line. */
 export interface LineWish {
@@ -38,11 +38,8 @@ export async function previewReschedule(
   }
   const live = await movingBook(db, now, [line.item]);
   const plan = planOfSupply(live, new Map([[supplyIdOf(number, line), changedTo(wish.expectedDay, wish.open)]]));
-  const warehouse = (await loadWarehouses(db)).find((row) => row.code === line.warehouse)!.book;
-  const calendar = workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
-  const day = wish.expectedDay ?? line.expected_day;
-  const arrival = calendar.ceil(day < now.today ? dayNumber(now.today) + 1 : dayNumber(day));
-  return { availableDay: isoDay(calendar.offset(arrival, warehouse.receivingDays ?? 0)), ripple: await viewRipple(db, plan, accept, now.today) };
+  const availableDay = await dayAvailable(db, now, line.warehouse, wish.expectedDay ?? line.expected_day);
+  return { availableDay, ripple: await viewRipple(db, plan, accept, now.today) };
 }
 
 /**

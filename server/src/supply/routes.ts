@@ -6,12 +6,15 @@ import { mountCommand, mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
 import { readAccepted } from '../promise';
 import { acknowledge } from './acknowledge';
-import { buildAssembly, giveUpAssembly } from './assemblies';
+import { buildAssembly } from './assemblies';
 import { cancelPurchase, previewCancel } from './cancel-purchase';
+import { changeAssembly, giveUpAssembly, previewAssemblyChange } from './change-assembly';
 import { changeDraft } from './change-draft';
+import { cancelTransfer, changeTransfer, previewTransferChange } from './change-transfer';
 import { closeLine } from './close-line';
 import { confirmDespatch } from './confirm-despatch';
 import { createPurchase } from './create-purchase';
+import { readQuantities } from './line-quantities';
 import { listPurchases } from './list-purchases';
 import { createAssembly, createTransfer } from './make-by-hand';
 import { readPurchase } from './load-purchase';
@@ -19,14 +22,14 @@ import { listMessages, readMessage } from './exchange/load-told';
 import { messageFile, seeTo } from './exchange/see-to';
 import { readStandIn, setStandIn } from './exchange/set-stand-in';
 import { listInside, readAssembly, readTransfer } from './read-inside';
-import { cancelTransfer, receiveTransfer } from './receive-transfer';
+import { previewTransferReceipt, receiveTransfer } from './receive-transfer';
 import { buyToStock } from './reorder/buy-to-stock';
 import { listReorder } from './reorder/list-reorder';
 import { readReorderPolicy, setReorderPolicy } from './reorder/policy';
 import { changeSupplier, dropSupplierItem, setSupplierItem } from './suppliers/change-supplier';
 import { listSuppliers, readSupplier } from './suppliers/read-supplier';
 import { shipTransfer } from './transfers';
-import { previewReceipt, readReceived, receive } from './receive';
+import { previewReceipt, receive } from './receive';
 import { listExpected, readAtDock } from './receiving';
 import { previewClose, previewReschedule, reschedule } from './reschedule';
 import { sendPurchase } from './send-purchase';
@@ -35,6 +38,7 @@ export function mountSupply(app: Hono, services: Services): void {
   mountSuppliers(app, services);
   mountReorder(app, services);
   mountExchangeFiles(app, services);
+  mountInside(app, services);
   mountQuery(app, services, supplyRoutes.listWarehouses, ({ db }) => db.selectFrom('warehouse').select(['code', 'name']).orderBy('name').execute());
   mountQuery(app, services, supplyRoutes.listPurchases, ({ db, now }, { query }) => listPurchases(db, now, query));
   mountQuery(app, services, supplyRoutes.readPurchase, ({ db, now }, { params }) => readPurchase(db, now, params.purchase));
@@ -57,39 +61,12 @@ export function mountSupply(app: Hono, services: Services): void {
   );
   mountCommand(app, services, supplyRoutes.cancelPurchase, (context, { params, body }) => cancelPurchase(context, params.purchase, body));
   mountQuery(app, services, supplyRoutes.previewReceipt, ({ db, now }, { params, query }) =>
-    previewReceipt(db, now, params.purchase, readReceived(query.lines), query.closeRest ?? false, readAccepted(query.accept)),
+    previewReceipt(db, now, params.purchase, readQuantities(query.lines), query.closeRest ?? false, readAccepted(query.accept)),
   );
   mountCommand(app, services, supplyRoutes.receive, (context, { params, body }) => receive(context, params.purchase, body));
   mountCommand(app, services, supplyRoutes.confirmDespatch, (context, { params, body }) => confirmDespatch(context, params.purchase, body));
-  mountQuery(app, services, supplyRoutes.listInside, ({ db }, { query }) => listInside(db, query.state));
-  mountQuery(app, services, supplyRoutes.readTransfer, ({ db }, { params }) => readTransfer(db, params.transfer));
-  mountCommand(app, services, supplyRoutes.shipTransfer, async (context, { params, body }) => {
-    await shipTransfer(context, params.transfer, body.version);
-    return readTransfer(context.trx, params.transfer);
-  });
-  mountCommand(app, services, supplyRoutes.receiveTransfer, (context, { params, body }) => receiveTransfer(context, params.transfer, body));
-  mountCommand(app, services, supplyRoutes.cancelTransfer, (context, { params, body }) => cancelTransfer(context, params.transfer, body.version, body.reason));
-  mountQuery(app, services, supplyRoutes.readAssembly, ({ db }, { params }) => readAssembly(db, params.assembly));
-  mountCommand(app, services, supplyRoutes.buildAssembly, async (context, { params, body }) => {
-    await buildAssembly(context, params.assembly, body.version, body.quantity);
-    return readAssembly(context.trx, params.assembly);
-  });
-  mountCommand(app, services, supplyRoutes.cancelAssembly, async (context, { params, body }) => {
-    await giveUpAssembly(context, params.assembly, body.version, body.reason);
-    return readAssembly(context.trx, params.assembly);
-  });
   mountQuery(app, services, supplyRoutes.listExpected, ({ db, now }, { query }) => listExpected(db, now, query));
   mountQuery(app, services, supplyRoutes.readScan, ({ db, now }, { query }) => readAtDock(db, now, query.text, query.warehouse));
-  mountCommand(app, services, supplyRoutes.createTransfer, (context, { body }) => createTransfer(context, body));
-  mountCommand(app, services, supplyRoutes.createAssembly, (context, { body }) => createAssembly(context, body));
-  mountQuery(app, services, supplyRoutes.transferHistory, async ({ db }, { params }) => {
-    await readTransfer(db, params.transfer);
-    return readHistory(db, 'transfer', params.transfer);
-  });
-  mountQuery(app, services, supplyRoutes.assemblyHistory, async ({ db }, { params }) => {
-    await readAssembly(db, params.assembly);
-    return readHistory(db, 'assembly', params.assembly);
-  });
   mountQuery(app, services, supplyRoutes.purchaseHistory, async ({ db }, { params }) => {
     const known = await db.selectFrom('purchase_order').select('id').where('id', '=', params.purchase).executeTakeFirst();
     if (!known) throw notFound(`purchase order ${params.purchase}`);
@@ -126,4 +103,44 @@ function mountExchangeFiles(app: Hono, services: Services): void {
   });
   mountQuery(app, services, supplyRoutes.readStandIn, ({ db }) => readStandIn(db));
   mountCommand(app, services, supplyRoutes.setStandIn, (context, { body }) => setStandIn(context, body));
+}
+
+/** What moves within the house: between warehouses, and from components to what is put together of them. */
+function mountInside(app: Hono, services: Services): void {
+  mountQuery(app, services, supplyRoutes.listInside, ({ db }, { query }) => listInside(db, query.state));
+  mountQuery(app, services, supplyRoutes.readTransfer, ({ db }, { params }) => readTransfer(db, params.transfer));
+  mountCommand(app, services, supplyRoutes.shipTransfer, async (context, { params, body }) => {
+    await shipTransfer(context, params.transfer, body.version);
+    return readTransfer(context.trx, params.transfer);
+  });
+  mountCommand(app, services, supplyRoutes.receiveTransfer, (context, { params, body }) => receiveTransfer(context, params.transfer, body));
+  mountQuery(app, services, supplyRoutes.previewTransferReceipt, ({ db, now }, { params, query }) =>
+    previewTransferReceipt(db, now, params.transfer, readQuantities(query.lines), query.closeRest ?? false, readAccepted(query.accept)),
+  );
+  mountQuery(app, services, supplyRoutes.previewTransferChange, ({ db, now }, { params, query: { day, lines, accept } }) => {
+    const less = lines ? { lines: readQuantities(lines).map(({ line, quantity }) => ({ line, open: quantity })) } : {};
+    return previewTransferChange(db, now, params.transfer, { ...(day ? { expectedDay: day } : {}), ...less }, readAccepted(accept));
+  });
+  mountCommand(app, services, supplyRoutes.changeTransfer, (context, { params, body }) => changeTransfer(context, params.transfer, body));
+  mountCommand(app, services, supplyRoutes.cancelTransfer, (context, { params, body }) => cancelTransfer(context, params.transfer, body));
+  mountQuery(app, services, supplyRoutes.readAssembly, ({ db }, { params }) => readAssembly(db, params.assembly));
+  mountCommand(app, services, supplyRoutes.buildAssembly, async (context, { params, body }) => {
+    await buildAssembly(context, params.assembly, body.version, body.quantity);
+    return readAssembly(context.trx, params.assembly);
+  });
+  mountQuery(app, services, supplyRoutes.previewAssemblyChange, ({ db, now }, { params, query: { day, open, accept } }) =>
+    previewAssemblyChange(db, now, params.assembly, { ...(day ? { expectedDay: day } : {}), ...(open ? { open } : {}) }, readAccepted(accept)),
+  );
+  mountCommand(app, services, supplyRoutes.changeAssembly, (context, { params, body }) => changeAssembly(context, params.assembly, body));
+  mountCommand(app, services, supplyRoutes.cancelAssembly, (context, { params, body }) => giveUpAssembly(context, params.assembly, body));
+  mountCommand(app, services, supplyRoutes.createTransfer, (context, { body }) => createTransfer(context, body));
+  mountCommand(app, services, supplyRoutes.createAssembly, (context, { body }) => createAssembly(context, body));
+  mountQuery(app, services, supplyRoutes.transferHistory, async ({ db }, { params }) => {
+    await readTransfer(db, params.transfer);
+    return readHistory(db, 'transfer', params.transfer);
+  });
+  mountQuery(app, services, supplyRoutes.assemblyHistory, async ({ db }, { params }) => {
+    await readAssembly(db, params.assembly);
+    return readHistory(db, 'assembly', params.assembly);
+  });
 }

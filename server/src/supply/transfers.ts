@@ -83,6 +83,24 @@ export async function loadTransferLines(db: Db, transferId: number) {
     .execute();
 }
 
+export type TransferLineRecord = Awaited<ReturnType<typeof loadTransferLines>>[number];
+
+/** What is still to come in of a transfer line. */
+export function openOf(line: Pick<TransferLineRecord, 'quantity' | 'cancelled' | 'received' | 'lost'>): string {
+  return minus(minus(minus(line.quantity, line.cancelled), line.received), line.lost);
+}
+
+/** The orders that a transfer brings goods for, as subjects of an event. */
+export async function ordersOfTransfer(db: Db, transferId: number) {
+  const rows = await db
+    .selectFrom('transfer_line')
+    .innerJoin('order_line', 'order_line.id', 'transfer_line.order_line_id')
+    .select('order_line.order_id')
+    .where('transfer_id', '=', transferId)
+    .execute();
+  return [...new Set(rows.map((row) => row.order_id))].map((key) => ({ kind: 'order' as const, key }));
+}
+
 /** Locks a transfer order for a change; refused if someone else has changed it since `version`, or it has ended. */
 export async function lockTransfer(trx: Trx, transferId: number, version?: number) {
   const transfer = await trx.selectFrom('transfer_order').selectAll().where('id', '=', transferId).forUpdate().executeTakeFirst();

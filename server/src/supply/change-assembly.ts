@@ -1,0 +1,178 @@
+import type { Decision } from '@nockwright/contract/promise';
+import type { AssemblyView, SupplyRipple } from '@nockwright/contract/supply';
+import { dayNumber, isoDay, shortDay, workCalendar, type WorkCalendar } from '@nockwright/core/calendar';
+import { compareDecimal, minus } from '@nockwright/core/money';
+import { sql } from 'kysely';
+import type { Now } from '../clock';
+import type { Db } from '../database';
+import { recordEvent } from '../events';
+import type { CommandContext } from '../http/context';
+import { invalid, notFound, Refusal } from '../http/refusal';
+import { loadWarehouses, lockMoving } from '../promise';
+import { cancelAssembly, lockAssembly } from './assemblies';
+import { givenBack, loadAssemblyTree, unbuilt, type AssemblyNode } from './assembly-tree';
+import { loseSupply, shrinkRoute } from './close-open-quantity';
+import { settleInside, viewInside, type InsideChange } from './inside-ripple';
+import { readAssembly } from './read-inside';
+import { changedTo, dayAvailable } from './supply-plan';
+
+/** Another day that an assembly is done by, or fewer of it. */
+export interface AssemblyWish {
+  readonly expectedDay?: string;
+  /** How many are still to be put together. */
+  readonly open?: string;
+}
+
+type Tree = ReadonlyMap<number, AssemblyNode>;
+
+/** Whose promises another day of an assembly, or fewer of it, would move, and who could have the components. */
+export async function previewAssemblyChange(db: Db, now: Now, assemblyId: number, wish: AssemblyWish, accept: readonly number[]): Promise<SupplyRipple> {
+  const tree = await loadAssemblyTree(db, assemblyId);
+  const assembly = tree.get(assemblyId);
+  if (!assembly) throw notFound(`assembly order ${assemblyId}`);
+  checkWish(tree, assembly, wish, now, 'query');
+  const days = daysBy(tree, assembly, wish.expectedDay, await calendarAt(db, assembly.warehouse));
+  const whole = wholeOf(tree);
+  const ripple = await viewInside(db, now, [planOf(tree, assembly, wish, days)], accept);
+  return { availableDay: await dayAvailable(db, now, whole.warehouse, days.get(whole.id) ?? whole.expected_day), ripple };
+}
+
+/**
+ * Records another day for an assembly, or fewer of it: what is no longer needed goes back to the shelf. A part that is done
+ * later carries along what it goes into. With a decision the promises it reaches move as was seen; without one what is late
+ * stands as told, at risk, and what loses its goods waits.
+ */
+export async function changeAssembly(
+  context: CommandContext,
+  assemblyId: number,
+  { version, note = '', decision, ...wish }: AssemblyWish & { readonly version: number; readonly note?: string; readonly decision?: Decision },
+): Promise<AssemblyView> {
+  const { trx, now } = context;
+  const { tree, assembly, orders } = await lockTree(context, assemblyId, version, decision);
+  checkWish(tree, assembly, wish, now, 'body');
+  const days = daysBy(tree, assembly, wish.expectedDay, await calendarAt(trx, assembly.warehouse));
+  const fewer = wish.open !== undefined && compareDecimal(wish.open, unbuilt(assembly)) < 0 ? wish.open : undefined;
+  if (days.size === 0 && fewer === undefined) throw invalid('body', 'expected another day (expectedDay) or quantity (open)');
+  const said = [
+    ...(days.has(assemblyId) ? [dayInWords(assembly, days.get(assemblyId)!, now.today)] : []),
+    ...(fewer === undefined ? [] : [`${fewer} to go, was ${unbuilt(assembly)}`]),
+  ].join('; ');
+  const why = `assembly ${assembly.number}: ${said}${note ? `, ${note}` : ''}`;
+  await settleInside(context, [planOf(tree, assembly, wish, days)], decision, why, async () => {
+    for (const [id, day] of days)
+      await trx
+        .updateTable('assembly_order')
+        .set({ expected_day: day, version: sql`version + 1` })
+        .where('id', '=', id)
+        .execute();
+    if (fewer !== undefined) await giveBack(context, assembly, fewer, note || 'fewer are needed', why);
+  });
+  for (const [id, day] of days) {
+    const row = tree.get(id)!;
+    const carried = id === assemblyId ? '' : `, as ${assembly.number} is done by ${shortDay(days.get(assemblyId)!, now.today)}`;
+    await recordEvent(context, {
+      what: `assembly ${row.number}: ${id === assemblyId ? said : dayInWords(row, day, now.today)}${carried}`,
+      why: note,
+      subjects: [{ kind: 'assembly', key: id }, { kind: 'item', key: row.item }, ...orders],
+    });
+  }
+  return readAssembly(trx, assemblyId);
+}
+
+/** Gives an assembly up; promises made on it move as decided, or wait again. */
+export async function giveUpAssembly(
+  context: CommandContext,
+  assemblyId: number,
+  { version, reason, decision }: { readonly version: number; readonly reason: string; readonly decision?: Decision },
+): Promise<AssemblyView> {
+  const { tree, assembly } = await lockTree(context, assemblyId, version, decision);
+  checkWhole(assembly);
+  const why = `assembly ${assembly.number} was given up: ${reason}`;
+  await settleInside(context, [planOf(tree, assembly, { open: '0' }, new Map())], decision, why, () => giveBack(context, assembly, '0', reason, why));
+  return readAssembly(context.trx, assemblyId);
+}
+
+/** Locks an assembly with all that it goes into and that goes into it, after the order it is put together for. */
+async function lockTree(context: CommandContext, assemblyId: number, version: number, decision: Decision | undefined) {
+  const { trx } = context;
+  const whole = [...(await loadAssemblyTree(trx, assemblyId)).values()][0];
+  const bound = await trx
+    .selectFrom('order_line')
+    .select('order_id')
+    .where('id', '=', whole?.order_line_id ?? 0)
+    .execute();
+  await lockMoving(
+    trx,
+    decision,
+    bound.map((row) => row.order_id),
+  );
+  const tree = await loadAssemblyTree(trx, assemblyId, 'lock');
+  await lockAssembly(trx, assemblyId, version);
+  return { tree, assembly: tree.get(assemblyId)!, orders: bound.map((row) => ({ kind: 'order' as const, key: row.order_id })) };
+}
+
+/** What is not put together goes back to the shelf, and whoever was promised it loses it. */
+async function giveBack(context: CommandContext, assembly: AssemblyNode, open: string, reason: string, why: string): Promise<void> {
+  const less = minus(unbuilt(assembly), open);
+  await loseSupply(context, assembly, assembly.number, open, why);
+  await shrinkRoute(context.trx, 'assembly_id', assembly.id, less);
+  await cancelAssembly(context, assembly.id, less, reason);
+}
+
+function checkWhole(assembly: AssemblyNode): void {
+  if (assembly.parent_id !== null) throw new Refusal('conflict', `Assembly ${assembly.number} is part of another: give that one up, or fewer of it.`);
+}
+
+function checkWish(tree: Tree, assembly: AssemblyNode, { expectedDay: day, open }: AssemblyWish, { today }: Now, place: 'body' | 'query'): void {
+  const dayField = place === 'body' ? 'body.expectedDay' : 'query.day';
+  if (day !== undefined && day < today) throw invalid(dayField, `${day} has passed; expected ${today} or later`);
+  const part = [...tree.values()].find((row) => row.parent_id === assembly.id && row.state === 'open' && day !== undefined && row.expected_day > day);
+  if (part) throw invalid(dayField, `${day} is before ${part.number}, a part of it, is put together: ${part.expected_day}`);
+  if (open === undefined) return;
+  checkWhole(assembly);
+  if (!Number.isInteger(Number(open))) throw invalid(`${place}.open`, `${open} is no whole number: only whole ones are put together`);
+  if (compareDecimal(open, unbuilt(assembly)) > 0)
+    throw invalid(`${place}.open`, `${open} is more than the ${unbuilt(assembly)} still to be put together: for more, start another assembly`);
+}
+
+/** The days that change when an assembly is done on another day: its own, and of what it goes into where that has to wait for it. */
+function daysBy(tree: Tree, assembly: AssemblyNode, day: string | undefined, calendar: WorkCalendar): ReadonlyMap<number, string> {
+  const days = new Map<number, string>();
+  if (day === undefined || day === assembly.expected_day) return days;
+  days.set(assembly.id, day);
+  let [row, done] = [assembly, day];
+  while (row.parent_id !== null) {
+    row = tree.get(row.parent_id)!;
+    const ready = isoDay(calendar.offset(calendar.ceil(dayNumber(done)), row.days));
+    if (ready <= row.expected_day) break;
+    days.set(row.id, ready);
+    done = ready;
+  }
+  return days;
+}
+
+/** What others see of it: the whole that the assembly goes into, or is. */
+function planOf(tree: Tree, assembly: AssemblyNode, { open }: AssemblyWish, days: ReadonlyMap<number, string>): InsideChange {
+  const whole = wholeOf(tree);
+  const given = open === undefined ? [] : givenBack(tree, assembly.id, minus(unbuilt(assembly), open));
+  return {
+    supply: whole.number,
+    item: whole.item,
+    warehouse: whole.warehouse,
+    becomes: changedTo(days.get(whole.id), open),
+    freed: given.flatMap(({ assembly: { warehouse }, back }) => back.map((row) => ({ ...row, warehouse }))),
+  };
+}
+
+function wholeOf(tree: Tree): AssemblyNode {
+  return [...tree.values()].find((row) => row.parent_id === null)!;
+}
+
+async function calendarAt(db: Db, code: string): Promise<WorkCalendar> {
+  const { book } = (await loadWarehouses(db)).find((row) => row.code === code)!;
+  return workCalendar(book.workdays, (book.closed ?? []).map(dayNumber));
+}
+
+function dayInWords(row: AssemblyNode, day: string, today: string): string {
+  return `now done by ${shortDay(day, today)}, was ${shortDay(row.expected_day, today)}`;
+}
