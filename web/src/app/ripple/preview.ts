@@ -8,7 +8,7 @@ const TYPING_MS = 80;
  * What a form would do, asked anew with every change of what it asks for (`wish`; null: nothing yet). Null while it is not
  * known; where it cannot be done, `fault` says why. To be called while a component is made; ends with it.
  */
-export function previewOf<W, V>(wish: Signal<W | null>, ask: (wish: W) => Observable<V>, fault: WritableSignal<string>): Signal<V | null> {
+export function previewOf<W, V>(wish: Signal<W | null>, ask: (wish: W) => Observable<V>, fault: Pick<WritableSignal<string>, 'set'>): Signal<V | null> {
   return toSignal(
     toObservable(wish).pipe(
       debounceTime(TYPING_MS),

@@ -1,13 +1,12 @@
 import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter, Router } from '@angular/router';
-import type { PurchaseView } from '@nockwright/contract/supply';
-import { of } from 'rxjs';
+import { of, throwError } from 'rxjs';
 import { Session } from '../access';
 import { testMover } from '../ripple/test-mover';
 import { LineChange } from './line-change';
 import { PurchaseStore } from './purchase-store';
-import { ReceiptEffect } from './receipt-effect';
+import { ReceiptEffect, type Came } from './receipt-effect';
 import { testPurchaseLine } from './test-purchase-line';
 
 const line = testPurchaseLine();
@@ -19,7 +18,6 @@ const store = {
   busy: signal(false),
   previewReschedule: jest.fn(),
   previewClose: jest.fn(),
-  previewReceipt: jest.fn(),
   reschedule: jest.fn((_l: number, _c: unknown, done: () => void) => done()),
   closeLine: jest.fn((_l: number, _n: string, _d: unknown, done: () => void) => done()),
 };
@@ -29,7 +27,7 @@ beforeEach(() => {
   jest.useFakeTimers();
   jest.clearAllMocks();
   store.fault.set('');
-  for (const preview of [store.previewReschedule, store.previewClose, store.previewReceipt]) preview.mockReturnValue(of(hurt));
+  for (const preview of [store.previewReschedule, store.previewClose]) preview.mockReturnValue(of(hurt));
   TestBed.configureTestingModule({
     providers: [provideRouter([]), { provide: PurchaseStore, useValue: store }, { provide: Session, useValue: { today: () => '2027-03-09' } }],
   });
@@ -67,7 +65,7 @@ describe('another quantity of a purchase line', () => {
     fill('new-open', '60');
     expect(store.previewReschedule).toHaveBeenLastCalledWith(71, { day: '2027-03-15', open: '60' }, []);
     expect(element.textContent).toContain('Pipistrelle Farm Shop');
-    button('Do it, move 1 promise')!.click();
+    button('Record it, move 1 promise')!.click();
     expect(store.reschedule.mock.calls[0]!.slice(0, 2)).toEqual([71, { open: '60', decision: { seen, accept: [] } }]);
     expect(closed).toHaveBeenCalledTimes(1);
   });
@@ -91,7 +89,7 @@ describe('another quantity of a purchase line', () => {
   it('of a drop shipment that was recorded late is settled as it is: the customer was told another day', () => {
     open('reschedule', { toldDay: '2027-03-12' });
     expect(store.previewReschedule).toHaveBeenLastCalledWith(71, { day: '2027-03-15', open: '100' }, []);
-    button('Do it, move 1 promise')!.click();
+    button('Record it, move 1 promise')!.click();
     expect(store.reschedule.mock.calls[0]!.slice(0, 2)).toEqual([71, { expectedDay: '2027-03-15', decision: { seen, accept: [] } }]);
   });
 
@@ -125,32 +123,37 @@ it('the end of what is awaited needs a reason, and can leave the promises that l
 });
 
 describe('a receipt that is not as awaited', () => {
-  const purchase = { lines: [line, { ...line, id: 72, item: 'LID', open: '40' }] } as unknown as PurchaseView;
+  const fault = signal('');
+  const ask = jest.fn(() => of(hurt));
+  function receipt(lines: readonly Came[]) {
+    const fixture = TestBed.createComponent(ReceiptEffect);
+    for (const [name, value] of Object.entries({ lines, ask, fault })) fixture.componentRef.setInput(name, value);
+    element = fixture.nativeElement as HTMLElement;
+    return fixture;
+  }
+  const over: Came = { line: 72, item: 'LID', quantity: '45', open: '40' };
 
   it('is told line by line, short and over, with whom it moves', () => {
-    const fixture = TestBed.createComponent(ReceiptEffect);
-    fixture.componentRef.setInput('purchase', purchase);
-    fixture.componentRef.setInput('lines', [
-      { line: 71, quantity: '80' },
-      { line: 72, quantity: '45' },
-    ]);
+    const fixture = receipt([{ line: 71, item: 'JAR-340-HX', quantity: '80', open: '100' }, over]);
     const ripples: unknown[] = [];
     fixture.componentInstance.seen.subscribe((ripple) => ripples.push(ripple));
     settle(fixture);
-    element = fixture.nativeElement as HTMLElement;
     expect(element.textContent).toContain('JAR-340-HX: 80 of 100, 20 short');
     expect(element.textContent).toContain('LID: 45 of 40, 5 over');
     expect(ripples).toEqual([null, hurt.ripple]);
     element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
     settle(fixture);
-    expect(store.previewReceipt).toHaveBeenLastCalledWith(expect.anything(), true, []);
+    expect(ask).toHaveBeenLastCalledWith(expect.anything(), true, []);
   });
 
   it('asks for no end of what came in full', () => {
-    const fixture = TestBed.createComponent(ReceiptEffect);
-    fixture.componentRef.setInput('purchase', purchase);
-    fixture.componentRef.setInput('lines', [{ line: 72, quantity: '45' }]);
-    settle(fixture);
-    expect((fixture.nativeElement as HTMLElement).querySelector('mat-checkbox')).toBeNull();
+    settle(receipt([over]));
+    expect(element.querySelector('mat-checkbox')).toBeNull();
+  });
+
+  it('says where it cannot be done', () => {
+    ask.mockReturnValueOnce(throwError(() => new Error('line 1 stands twice')) as never);
+    settle(receipt([over]));
+    expect(fault()).toBe('line 1 stands twice');
   });
 });

@@ -1,9 +1,21 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, model, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, input, model, output, type WritableSignal } from '@angular/core';
 import { MatCheckbox } from '@angular/material/checkbox';
 import type { RippleView } from '@nockwright/contract/promise';
-import type { PurchaseView } from '@nockwright/contract/supply';
+import type { SupplyRipple } from '@nockwright/contract/supply';
+import { compareDecimal, minus } from '@nockwright/core/money';
+import type { Observable } from 'rxjs';
 import { previewOf, Ripple } from '../ripple';
-import { PurchaseStore, type LineQuantity } from './purchase-store';
+
+/** What came of a line, and what was awaited of it. */
+export interface Came {
+  readonly line: number;
+  readonly item: string;
+  readonly quantity: string;
+  readonly open: string;
+}
+
+/** Asks what a receipt does: of these lines, with the rest still awaited or not, with these offers taken. */
+export type AskReceipt = (lines: readonly Came[], closeRest: boolean, accepted: readonly number[]) => Observable<SupplyRipple>;
 
 /** What came is more or less than was awaited: whether the rest is still awaited, and whose promises move by it. */
 @Component({
@@ -33,22 +45,24 @@ import { PurchaseStore, type LineQuantity } from './purchase-store';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ReceiptEffect {
-  private readonly store = inject(PurchaseStore);
-  readonly purchase = input.required<PurchaseView>();
-  readonly lines = input.required<readonly LineQuantity[]>();
+  readonly lines = input.required<readonly Came[]>();
+  readonly ask = input.required<AskReceipt>();
+  readonly fault = input.required<WritableSignal<string>>();
   readonly closeRest = model(false);
   readonly accepted = model<readonly number[]>([]);
   /** The ripple that is shown; null while there is none. */
   readonly seen = output<RippleView | null>();
 
   private readonly wish = computed(() => (this.lines().length === 0 ? null : { lines: this.lines(), closeRest: this.closeRest(), accepted: this.accepted() }));
-  private readonly preview = previewOf(this.wish, ({ lines, closeRest, accepted }) => this.store.previewReceipt(lines, closeRest, accepted), this.store.fault);
+  private readonly preview = previewOf(this.wish, ({ lines, closeRest, accepted }) => this.ask()(lines, closeRest, accepted), {
+    set: (words) => this.fault().set(words),
+  });
   protected readonly ripple = computed(() => this.preview()?.ripple ?? null);
   protected readonly differences = computed(() =>
-    this.lines().flatMap(({ line, quantity }) => {
-      const row = this.purchase().lines.find((other) => other.id === line);
-      const difference = row ? Number(quantity) - Number(row.open) : 0;
-      return row && difference !== 0 ? [`${row.item}: ${quantity} of ${row.open}, ${Math.abs(difference)} ${difference < 0 ? 'short' : 'over'}`] : [];
+    this.lines().flatMap(({ item, quantity, open }) => {
+      const order = compareDecimal(quantity, open);
+      if (order === 0) return [];
+      return [`${item}: ${quantity} of ${open}, ${order < 0 ? `${minus(open, quantity)} short` : `${minus(quantity, open)} over`}`];
     }),
   );
   protected readonly short = computed(() => this.differences().some((words) => words.endsWith('short')));

@@ -1,17 +1,18 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, numberAttribute, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, numberAttribute, signal, untracked } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { supplyRoutes, type AssemblyView } from '@nockwright/contract/supply';
 import { compareDecimal } from '@nockwright/core/money';
 import { Session } from '../../access';
 import { Api } from '../../api';
-import { AmountPipe, DayPipe, History, Keys, LineForm, QuantityField, Sheet, UnitPipe } from '../../paper';
+import { AmountPipe, DayPipe, History, Keys, QuantityField, Sheet, UnitPipe } from '../../paper';
+import { AssemblyChange } from './assembly-change';
 import { DocumentStore } from './document-store';
 
 /** What is put together: how many, by when, for whom, and the components that are set aside for it. */
 @Component({
   selector: 'nock-assembly-sheet',
-  imports: [RouterLink, MatButton, AmountPipe, DayPipe, History, UnitPipe, LineForm, QuantityField, Sheet],
+  imports: [RouterLink, MatButton, AmountPipe, DayPipe, History, UnitPipe, QuantityField, Sheet, AssemblyChange],
   providers: [DocumentStore],
   template: `
     @if (store.document(); as assembly) {
@@ -58,46 +59,45 @@ import { DocumentStore } from './document-store';
           </table>
         </ng-container>
         <ng-container gloss>
-          <h2>Assembly {{ assembly.number }}</h2>
-          @if (assembly.for; as order) {
-            <p>
-              For order <a [routerLink]="['/orders', order.order]">{{ order.number }}/{{ order.lineNo }}</a
-              >, {{ order.customer }}: what is put together is kept for it.
-            </p>
-          }
-          @if (assembly.parent; as parent) {
-            <p>
-              Part of <a [routerLink]="['/supply/assemblies', parent.id]">{{ parent.number }}</a>: what is put together goes into it.
-            </p>
-          }
-          @for (part of assembly.parts; track part.id) {
-            <p>
-              First <a [routerLink]="['/supply/assemblies', part.id]">{{ part.number }}</a>, {{ part.item }}: {{ states[part.state] }}
-            </p>
-          }
-          @if (assembly.state === 'open') {
-            <p class="now">
-              Put together now
-              <nock-quantity-field label="Put together now" [quantity]="count()" (typed)="count.set($event)" />
-            </p>
-            @if (maySell() && !assembly.parent) {
-              <nock-line-form
-                fieldId="give-up"
-                label="Give it up: components go back"
-                hint="why?"
-                act="Give up"
-                [busy]="store.busy()"
-                [(text)]="reason"
-                (said)="cancel($event)"
-              />
+          @if (changing(); as kind) {
+            <nock-assembly-change [assembly]="assembly" [kind]="kind" (closed)="change(null)" />
+          } @else {
+            <h2>Assembly {{ assembly.number }}</h2>
+            @if (assembly.for; as order) {
+              <p>
+                For order <a [routerLink]="['/orders', order.order]">{{ order.number }}/{{ order.lineNo }}</a
+                >, {{ order.customer }}: what is put together is kept for it.
+              </p>
             }
+            @if (assembly.parent; as parent) {
+              <p>
+                Part of <a [routerLink]="['/supply/assemblies', parent.id]">{{ parent.number }}</a>: what is put together goes into it.
+              </p>
+            }
+            @for (part of assembly.parts; track part.id) {
+              <p>
+                First <a [routerLink]="['/supply/assemblies', part.id]">{{ part.number }}</a>, {{ part.item }}: {{ states[part.state] }}
+              </p>
+            }
+            @if (assembly.state === 'open') {
+              <p class="now">
+                Put together now
+                <nock-quantity-field label="Put together now" [quantity]="count()" (typed)="count.set($event)" />
+              </p>
+            }
+            <h3>What happened</h3>
+            <nock-history [rows]="store.history()" />
           }
-          <h3>What happened</h3>
-          <nock-history [rows]="store.history()" />
         </ng-container>
         <ng-container acts>
           @if (assembly.state === 'open') {
             <button mat-flat-button type="button" [disabled]="store.busy() || !ready()" (click)="build()">Put together <kbd>Ctrl Enter</kbd></button>
+          }
+          @if (mayChange()) {
+            <button mat-button type="button" (click)="change('change')">{{ assembly.parent ? 'Other day' : 'Other day, or fewer' }} <kbd>D</kbd></button>
+            @if (!assembly.parent) {
+              <button mat-button type="button" (click)="change('end')">Give it up <kbd>K</kbd></button>
+            }
           }
           <a mat-button routerLink="/supply/inside">All transfers and assemblies</a>
           <span class="open" role="alert">{{ store.fault() }}</span>
@@ -136,20 +136,27 @@ export class AssemblySheet {
   readonly id = input.required({ transform: numberAttribute });
 
   protected readonly states = { open: 'under way', closed: 'done', cancelled: 'given up' } as const;
-  protected readonly reason = signal('');
+  /** What is being changed of it: its day and number, or that it is put together at all. */
+  protected readonly changing = signal<'change' | 'end' | null>(null);
+  protected readonly mayChange = computed(() => this.maySell() && this.store.document()?.state === 'open');
   protected readonly count = linkedSignal(() => this.store.document()?.open ?? '');
   protected readonly ready = computed(() => /^[1-9]\d{0,8}$/.test(this.count()));
 
   constructor() {
     effect(() => {
       const id = this.id();
+      untracked(() => this.change(null));
       this.store.open(
         `assembly:${id}`,
         () => this.api.call(supplyRoutes.readAssembly, { params: { assembly: id } }),
         () => this.api.call(supplyRoutes.assemblyHistory, { params: { assembly: id } }),
       );
     });
-    inject(Keys).use([{ key: 'Ctrl+Enter', does: 'book what was put together', run: () => this.build() }]);
+    inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'book what was put together', run: () => this.build() },
+      { key: 'D', does: 'another day for it, or fewer of it', run: () => this.mayChange() && this.change('change') },
+      { key: 'K', does: 'give it up', run: () => this.mayChange() && !this.store.document()?.parent && this.change('end') },
+    ]);
   }
 
   protected isShort(row: AssemblyView['components'][number]): boolean {
@@ -162,8 +169,9 @@ export class AssemblySheet {
     this.store.run(({ id, version }) => this.api.call(supplyRoutes.buildAssembly, { params: { assembly: id }, body: { version, quantity } }));
   }
 
-  protected cancel(reason: string): void {
-    if (reason === '') return this.store.fault.set('Why? The history keeps it.');
-    this.store.run(({ id, version }) => this.api.call(supplyRoutes.cancelAssembly, { params: { assembly: id }, body: { version, reason } }));
+  protected change(kind: 'change' | 'end' | null): boolean {
+    this.store.fault.set('');
+    this.changing.set(kind);
+    return true;
   }
 }

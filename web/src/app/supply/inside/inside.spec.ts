@@ -1,5 +1,8 @@
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
 import { supplyRoutes, type AssemblyView, type TransferView } from '@nockwright/contract/supply';
 import { of } from 'rxjs';
+import { testMover } from '../../ripple/test-mover';
 import { show, testApi } from '../../test-screen';
 import { AssemblySheet } from './assembly-sheet';
 import { InsideList } from './inside-list';
@@ -56,34 +59,171 @@ const assembly: AssemblyView = {
   components: [{ item: 'BODY', description: 'Body', unit: 'EA', perUnit: '2', needed: '6', setAside: '4' }],
 };
 
-it('a transfer says what would still be on its way, and takes in what is typed', () => {
-  const { providers, lastBody, answers } = testApi();
-  answers([supplyRoutes.readTransfer, transfer], [supplyRoutes.receiveTransfer, transfer], [supplyRoutes.transferHistory, []]);
-  const screen = show(TransferSheet, { id: '3' }, providers);
-  screen.type('Quantity of LID', '6');
-  expect(screen.text).toContain('LID: 6 of 8, 2 still on the way');
-  screen.press('Enter', document.body, { ctrlKey: true });
-  expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, quantity: '6' }] });
-  screen.type('Quantity of LID', '6');
-  screen.click('Nothing more comes');
-  expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, quantity: '6' }], closeRest: true });
-});
+const hurt = { availableDay: '2027-03-18', ripple: { later: [testMover()], earlier: [], offers: [] } };
+const decision = { seen: [{ line: 31, after: [{ day: '2027-03-16', quantity: '2' }] }], accept: [] };
+const open: TransferView = { ...transfer, state: 'open', lines: [{ ...transfer.lines[0]!, shipped: '0' }] };
 
-it('a transfer that has not left is sent by key, and taken back only with a reason', () => {
+function transferSheet(view: TransferView, role?: string) {
   const { api, providers, lastBody, answers } = testApi();
   answers(
-    [supplyRoutes.readTransfer, { ...transfer, state: 'open' }],
-    [supplyRoutes.shipTransfer, { ...transfer, state: 'open' }],
+    [supplyRoutes.readTransfer, view],
     [supplyRoutes.transferHistory, []],
+    [supplyRoutes.shipTransfer, view],
+    [supplyRoutes.receiveTransfer, view],
+    [supplyRoutes.changeTransfer, view],
+    [supplyRoutes.cancelTransfer, view],
+    [supplyRoutes.previewTransferReceipt, hurt],
+    [supplyRoutes.previewTransferChange, hurt],
   );
-  const screen = show(TransferSheet, { id: '3' }, providers);
+  const screen = show(TransferSheet, { id: '3' }, providers, role);
+  const go = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
+  const asked = (route: unknown) => (api.call.mock.calls as [unknown, { query: unknown }][]).filter(([one]) => one === route).at(-1)?.[1].query;
+  return { api, screen, lastBody, go, asked };
+}
+
+describe('a transfer on its way', () => {
+  it('is taken in by key as it was sent, and nobody is asked about', () => {
+    const { screen, lastBody, asked } = transferSheet(transfer);
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, quantity: '8' }] });
+    expect(asked(supplyRoutes.previewTransferReceipt)).toBeUndefined();
+  });
+
+  it('that comes short says whom that hurts, with the rest awaited or lost, and moves them as seen', () => {
+    const { screen, lastBody, asked } = transferSheet(transfer);
+    screen.type('Comes in now: LID', '6');
+    expect(screen.text).toContain('LID: 6 of 8, 2 short');
+    expect(asked(supplyRoutes.previewTransferReceipt)).toEqual({ lines: '5:6', closeRest: false, accept: '' });
+    screen.element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
+    screen.settle();
+    expect(asked(supplyRoutes.previewTransferReceipt)).toEqual({ lines: '5:6', closeRest: true, accept: '' });
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, quantity: '6' }], closeRest: true, decision });
+  });
+
+  it('leads on to the board with just the lines it leaves short; all of it may be lost', () => {
+    const { screen, lastBody, go } = transferSheet(transfer);
+    screen.type('Comes in now: LID', '0');
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(screen.text).toContain('Nothing has come in by this');
+    screen.element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
+    screen.settle();
+    screen.press('b', document.body, { ctrlKey: true });
+    expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, quantity: '0' }], closeRest: true });
+    expect(go).toHaveBeenCalledWith(['/shortages'], { queryParams: { lines: '31' } });
+  });
+
+  it('refuses what is no quantity by its item', () => {
+    const { screen, api } = transferSheet(transfer);
+    screen.type('Comes in now: LID', 'some');
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(screen.text).toContain('LID: expected a quantity.');
+    expect(api.call.mock.calls.map(([route]: unknown[]) => route)).not.toContain(supplyRoutes.receiveTransfer);
+  });
+
+  it('is only taken in by the warehouse: what follows is for the desk to decide', () => {
+    const { screen, lastBody } = transferSheet(transfer, 'warehouse');
+    expect(screen.text).not.toContain('Other day');
+    screen.type('Comes in now: LID', '6');
+    expect(screen.text).not.toContain('Not as awaited');
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, quantity: '6' }] });
+  });
+
+  it('has another day by key, and no other quantity', () => {
+    const { screen, lastBody } = transferSheet(transfer);
+    screen.press('d');
+    expect(screen.text).toContain('Another day');
+    expect(screen.text).not.toContain('To bring');
+    screen.type('Now there', '17 mar');
+    screen.press('Enter', screen.field('Now there'));
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(lastBody()).toEqual({ version: 2, expectedDay: '2027-03-17', decision });
+  });
+});
+
+describe('a transfer that has not left', () => {
+  it('is sent by key', () => {
+    const { api, screen } = transferSheet(open);
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(api.call).toHaveBeenLastCalledWith(supplyRoutes.shipTransfer, { params: { transfer: 3 }, body: { version: 2 } });
+  });
+
+  it('is taken back with a reason, once it is known whom that hurts; they can be looked at on the board', () => {
+    const { screen, lastBody, go, asked } = transferSheet(open);
+    screen.press('k');
+    expect(asked(supplyRoutes.previewTransferChange)).toEqual({ lines: '5:0', accept: '' });
+    screen.click('Take it back, move 1 promise');
+    expect(screen.text).toContain('Why? The history keeps it.');
+    screen.type('Why', 'not needed');
+    screen.click('Take it back, move 1 promise');
+    expect(lastBody()).toEqual({ version: 2, reason: 'not needed', decision });
+    screen.press('k');
+    screen.type('Why', 'not needed');
+    screen.press('b', document.body, { ctrlKey: true });
+    expect(lastBody()).toEqual({ version: 2, reason: 'not needed' });
+    expect(go).toHaveBeenCalledWith(['/shortages'], { queryParams: { lines: '31' } });
+  });
+
+  it('brings less of an item, typed in its row, and nothing where nothing is different', () => {
+    const { screen, lastBody, asked } = transferSheet(open);
+    screen.press('d');
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(screen.text).toContain('Nothing is different yet');
+    screen.type('To bring: LID', 'x');
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(screen.text).toContain('To bring: expected a quantity.');
+    screen.type('To bring: LID', '5');
+    expect(asked(supplyRoutes.previewTransferChange)).toEqual({ lines: '5:5', accept: '' });
+    screen.type('Why (for the history)', 'three are cracked');
+    screen.click('Only record it');
+    expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, open: '5' }], note: 'three are cracked' });
+    screen.press('d');
+    screen.press('Escape');
+    expect(screen.text).toContain('What happened');
+  });
+});
+
+function assemblySheet(view: AssemblyView) {
+  const { api, providers, lastBody, answers } = testApi();
+  answers(
+    [supplyRoutes.readAssembly, view],
+    [supplyRoutes.assemblyHistory, []],
+    [supplyRoutes.changeAssembly, view],
+    [supplyRoutes.cancelAssembly, view],
+    [supplyRoutes.previewAssemblyChange, hurt],
+  );
+  const asked = () => (api.call.mock.calls as [unknown, { query: unknown }][]).filter(([one]) => one === supplyRoutes.previewAssemblyChange).at(-1)?.[1].query;
+  return { screen: show(AssemblySheet, { id: '4' }, providers), lastBody, asked };
+}
+
+it('an assembly is done on another day, or for fewer, as was seen', () => {
+  const { screen, lastBody, asked } = assemblySheet(assembly);
+  screen.press('d');
   screen.press('Enter', document.body, { ctrlKey: true });
-  expect(api.call).toHaveBeenLastCalledWith(supplyRoutes.shipTransfer, { params: { transfer: 3 }, body: { version: 2 } });
-  screen.click('Take back');
-  expect(screen.text).toContain('Why? The history keeps it.');
-  screen.type('Take it back: the goods stay there', 'not needed');
-  screen.click('Take back');
-  expect(lastBody()).toEqual({ version: 2, reason: 'not needed' });
+  expect(screen.text).toContain('Nothing is different yet');
+  screen.type('Still to be put together', '1.5');
+  expect(screen.text).toContain('expected a whole number');
+  screen.type('Still to be put together', '2');
+  screen.type('Now done by', '19 mar');
+  screen.press('Enter', screen.field('Now done by'));
+  expect(asked()).toEqual({ day: '2027-03-19', open: '2', accept: '' });
+  screen.press('Enter', document.body, { ctrlKey: true });
+  expect(lastBody()).toEqual({ version: 1, expectedDay: '2027-03-19', open: '2', decision });
+});
+
+it('an assembly is given up with a reason; one that goes into another only has another day', () => {
+  const { screen, lastBody, asked } = assemblySheet(assembly);
+  screen.press('k');
+  expect(asked()).toEqual({ open: '0', accept: '' });
+  screen.type('Why', 'the bench is broken');
+  screen.click('Only give it up');
+  expect(lastBody()).toEqual({ version: 1, reason: 'the bench is broken' });
+  const part = assemblySheet({ ...assembly, parent: { id: 3, number: 'A300' } });
+  part.screen.press('k');
+  expect(part.screen.text).not.toContain('components go back');
+  part.screen.press('d');
+  expect(part.screen.text).toContain('A300, which it goes into, is done as much later as it has to wait for it.');
 });
 
 it('an assembly names what has to be put together first, and books whole ones only', () => {

@@ -1,20 +1,23 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked } from '@angular/core';
 import { MatButton } from '@angular/material/button';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
+import type { Decision, RippleView } from '@nockwright/contract/promise';
 import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import { Session } from '../../access';
 import { Api } from '../../api';
-import { AmountPipe, DayPipe, History, Keys, LineForm, QuantityField, Sheet, UnitPipe } from '../../paper';
-import { QUANTITY } from '../../ripple';
+import { AmountPipe, DayPipe, History, Keys, QuantityField, Sheet, UnitPipe } from '../../paper';
+import { decisionOf, QUANTITY } from '../../ripple';
+import { ReceiptEffect, type AskReceipt } from '../receipt-effect';
 import { DocumentStore } from './document-store';
+import { TransferChange } from './transfer-change';
 
 type TransferLine = TransferView['lines'][number];
 
 /** Goods on their way from one warehouse to another: set aside, sent, taken in, each line with the order it is for. */
 @Component({
   selector: 'nock-transfer-sheet',
-  imports: [RouterLink, MatButton, AmountPipe, DayPipe, History, UnitPipe, LineForm, QuantityField, Sheet],
+  imports: [RouterLink, MatButton, AmountPipe, DayPipe, History, UnitPipe, QuantityField, Sheet, ReceiptEffect, TransferChange],
   providers: [DocumentStore],
   template: `
     @if (store.document(); as transfer) {
@@ -33,8 +36,8 @@ type TransferLine = TransferView['lines'][number];
                 <th class="figure">Sent</th>
                 <th class="figure">Come in</th>
                 <th>For</th>
-                @if (transfer.state === 'shipped') {
-                  <th class="figure">Comes in now</th>
+                @if (column() !== '') {
+                  <th class="figure">{{ column() }}</th>
                 }
               </tr>
             </thead>
@@ -57,10 +60,14 @@ type TransferLine = TransferView['lines'][number];
                       anyone
                     }
                   </td>
-                  @if (transfer.state === 'shipped') {
+                  @if (column() !== '') {
                     <td class="figure">
                       @if (more(line.open)) {
-                        <nock-quantity-field [label]="'Quantity of ' + line.item" [quantity]="typed().get(line.id) ?? line.open" (typed)="type(line, $event)" />
+                        <nock-quantity-field
+                          [label]="column() + ': ' + line.item"
+                          [quantity]="typed().get(line.id) ?? line.open"
+                          (typed)="type(line, $event)"
+                        />
                       }
                     </td>
                   }
@@ -70,47 +77,53 @@ type TransferLine = TransferView['lines'][number];
           </table>
         </ng-container>
         <ng-container gloss>
-          <h2>Transfer {{ transfer.number }}</h2>
-          @switch (transfer.state) {
-            @case ('open') {
-              <p>The goods are set aside at {{ transfer.from.name }}: nobody else is promised them.</p>
-              @if (maySell()) {
-                <nock-line-form
-                  fieldId="take-back"
-                  label="Take it back: the goods stay there"
-                  hint="why?"
-                  act="Take back"
-                  [busy]="store.busy()"
-                  [(text)]="reason"
-                  (said)="cancel($event)"
-                />
+          @if (changing(); as kind) {
+            <nock-transfer-change [transfer]="transfer" [kind]="kind" [typed]="typed()" (closed)="change(null)" />
+          } @else {
+            <h2>Transfer {{ transfer.number }}</h2>
+            @switch (transfer.state) {
+              @case ('open') {
+                <p>The goods are set aside at {{ transfer.from.name }}: nobody else is promised them.</p>
+              }
+              @case ('shipped') {
+                <p>On its way. What comes in for an order is kept for it.</p>
+                @if (differs()) {
+                  <nock-receipt-effect
+                    [lines]="came()"
+                    [ask]="askReceipt"
+                    [fault]="store.fault"
+                    [(closeRest)]="closeRest"
+                    [(accepted)]="accepted"
+                    (seen)="effect.set($event)"
+                  />
+                  @if (hurts() !== '') {
+                    <button mat-stroked-button type="button" class="rescue" (click)="rescue()" [disabled]="store.busy()">
+                      Take it in and route what it hurts <kbd>Ctrl B</kbd>
+                    </button>
+                  }
+                }
+              }
+              @default {
+                <p>Nothing more is awaited of it.</p>
               }
             }
-            @case ('shipped') {
-              <p>On its way. What comes in for an order is kept for it.</p>
-              @if (missing().length > 0) {
-                @for (words of missing(); track words) {
-                  <p class="late">{{ words }}</p>
-                }
-                @if (maySell()) {
-                  <button mat-button type="button" (click)="receive(true)">Nothing more comes: the rest is lost</button>
-                }
-              }
-            }
-            @default {
-              <p>Nothing more is awaited of it.</p>
-            }
+            <h3>What happened</h3>
+            <nock-history [rows]="store.history()" />
           }
-          <h3>What happened</h3>
-          <nock-history [rows]="store.history()" />
         </ng-container>
         <ng-container acts>
           @if (transfer.state === 'open') {
             <button mat-flat-button type="button" [disabled]="store.busy()" (click)="ship()">It leaves <kbd>Ctrl Enter</kbd></button>
           } @else if (transfer.state === 'shipped') {
-            <button mat-flat-button type="button" [disabled]="store.busy() || received().length === 0" (click)="receive(false)">
-              Take in <kbd>Ctrl Enter</kbd>
+            <button mat-flat-button type="button" [disabled]="store.busy()" (click)="receive()">Take in <kbd>Ctrl Enter</kbd></button>
+          }
+          @if (mayChange()) {
+            <button mat-button type="button" (click)="change('change')">
+              {{ transfer.state === 'open' ? 'Other day, or less' : 'Other day' }} <kbd>D</kbd>
             </button>
+            @if (transfer.state === 'open') {
+              <button mat-button type="button" (click)="change('end')">Take it back <kbd>K</kbd></button>
+            }
           }
           <a mat-button routerLink="/supply/inside">All transfers and assemblies</a>
           <span class="open" role="alert">{{ store.fault() }}</span>
@@ -128,8 +141,8 @@ type TransferLine = TransferView['lines'][number];
     .open {
       color: var(--open);
     }
-    .late {
-      color: var(--late);
+    .rescue {
+      margin-top: 12px;
     }
     nock-quantity-field {
       width: 90px;
@@ -139,38 +152,60 @@ type TransferLine = TransferView['lines'][number];
 })
 export class TransferSheet {
   private readonly api = inject(Api);
+  private readonly router = inject(Router);
   protected readonly store = inject<DocumentStore<TransferView>>(DocumentStore);
   protected readonly maySell = inject(Session).maySell;
   readonly id = input.required({ transform: numberAttribute });
 
   protected readonly states = { open: 'set aside', shipped: 'on its way', closed: 'come in', cancelled: 'taken back' } as const;
   protected readonly typed = signal<ReadonlyMap<number, string>>(new Map());
-  protected readonly reason = signal('');
-  protected readonly received = computed(() =>
+  /** What is being changed of it: its day and quantities, or that it goes at all. */
+  protected readonly changing = signal<'change' | 'end' | null>(null);
+  protected readonly mayChange = computed(() => this.maySell() && ['open', 'shipped'].includes(this.store.document()?.state ?? ''));
+  /** What is typed in the rows now: nothing, or what the column says. */
+  protected readonly column = computed(() => {
+    const state = this.store.document()?.state;
+    if (state === 'open') return this.changing() === 'change' ? 'To bring' : '';
+    return state === 'shipped' && this.changing() === null ? 'Comes in now' : '';
+  });
+  protected readonly came = computed(() =>
     (this.store.document()?.lines ?? []).flatMap((line) => {
       const quantity = this.typed().get(line.id) ?? line.open;
-      return QUANTITY.test(quantity) && Number(quantity) > 0 && compareDecimal(line.open, '0') > 0 ? [{ line: line.id, quantity }] : [];
+      return QUANTITY.test(quantity) && this.more(line.open) ? [{ line: line.id, item: line.item, quantity, open: line.open }] : [];
     }),
   );
-  /** What would still be on its way, a sentence each. */
-  protected readonly missing = computed(() =>
-    (this.store.document()?.lines ?? []).flatMap((line) => {
-      const quantity = this.received().find((row) => row.line === line.id)?.quantity ?? '0';
-      const rest = minus(line.open, quantity);
-      return compareDecimal(rest, '0') > 0 ? [`${line.item}: ${quantity} of ${line.open}, ${rest} still on the way`] : [];
-    }),
-  );
+  protected readonly askReceipt: AskReceipt = (lines, closeRest, accepted) =>
+    this.api.call(supplyRoutes.previewTransferReceipt, {
+      params: { transfer: this.id() },
+      query: { lines: lines.map(({ line, quantity }) => `${line}:${quantity}`).join(','), closeRest, accept: accepted.join(',') },
+    });
+  protected readonly closeRest = signal(false);
+  protected readonly accepted = signal<readonly number[]>([]);
+  protected readonly effect = signal<RippleView | null>(null);
+  /** What came is not what was sent, and who works here may decide what follows from it. */
+  protected readonly differs = computed(() => this.maySell() && this.came().some(({ quantity, open }) => compareDecimal(quantity, open) !== 0));
+  /** Lines that what came leaves without their goods, as the board is asked for them. */
+  protected readonly hurts = computed(() => (this.differs() ? [...new Set((this.effect()?.later ?? []).map((row) => row.line))].join(',') : ''));
 
   constructor() {
     effect(() => {
       const id = this.id();
+      untracked(() => {
+        this.change(null);
+        this.closeRest.set(false);
+      });
       this.store.open(
         `transfer:${id}`,
         () => this.api.call(supplyRoutes.readTransfer, { params: { transfer: id } }),
         () => this.api.call(supplyRoutes.transferHistory, { params: { transfer: id } }),
       );
     });
-    inject(Keys).use([{ key: 'Ctrl+Enter', does: 'it leaves, or is taken in', run: () => this.act() }]);
+    inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'it leaves, or is taken in', run: () => this.act() },
+      { key: 'Ctrl+B', does: 'take it in, and route whom it leaves without goods', run: () => this.rescue() },
+      { key: 'D', does: 'another day for it, or less of it', run: () => this.mayChange() && this.change('change') },
+      { key: 'K', does: 'take it back', run: () => this.mayChange() && this.store.document()?.state === 'open' && this.change('end') },
+    ]);
   }
 
   protected left(line: TransferLine): string {
@@ -185,27 +220,52 @@ export class TransferSheet {
     this.typed.update((typed) => new Map(typed).set(line.id, quantity));
   }
 
+  protected change(kind: 'change' | 'end' | null): boolean {
+    this.typed.set(new Map());
+    this.store.fault.set('');
+    this.changing.set(kind);
+    return true;
+  }
+
   private act(): void {
-    if (this.store.document()?.state === 'open') this.ship();
-    else this.receive(false);
+    const state = this.store.document()?.state;
+    if (state === 'open') this.ship();
+    else if (state === 'shipped') this.receive();
   }
 
   protected ship(): void {
     this.store.run(({ id, version }) => this.api.call(supplyRoutes.shipTransfer, { params: { transfer: id }, body: { version } }));
   }
 
-  protected receive(closeRest: boolean): void {
-    const lines = this.received();
-    if (lines.length === 0) return;
-    this.store.run(
-      ({ id, version }) =>
-        this.api.call(supplyRoutes.receiveTransfer, { params: { transfer: id }, body: { version, lines, ...(closeRest ? { closeRest } : {}) } }),
-      () => this.typed.set(new Map()),
-    );
+  protected receive(): void {
+    if (!this.differs()) return this.takeIn({});
+    const ripple = this.effect();
+    if (!ripple) return this.store.fault.set(this.store.fault() || 'Whom it moves is not known yet: one moment.');
+    this.takeIn({ closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) });
   }
 
-  protected cancel(reason: string): void {
-    if (reason === '') return this.store.fault.set('Why? The history keeps it.');
-    this.store.run(({ id, version }) => this.api.call(supplyRoutes.cancelTransfer, { params: { transfer: id }, body: { version, reason } }));
+  /** What came is taken in and promises stand as told; whom that hurts is looked at line by line on the board. */
+  protected rescue(): boolean {
+    const lines = this.hurts();
+    if (lines === '') return false;
+    this.takeIn({ closeRest: this.closeRest() }, () => void this.router.navigate(['/shortages'], { queryParams: { lines } }));
+    return true;
+  }
+
+  private takeIn(how: { readonly closeRest?: boolean; readonly decision?: Decision }, then?: () => void): void {
+    const wrong = (this.store.document()?.lines ?? []).find((line) => !QUANTITY.test(this.typed().get(line.id) ?? line.open));
+    if (wrong) return this.store.fault.set(`${wrong.item}: expected a quantity.`);
+    const came = this.came().filter(({ quantity }) => how.closeRest || this.more(quantity));
+    if (came.length === 0) return this.store.fault.set('Nothing has come in by this: type what came, or tick that nothing more will come.');
+    const lines = came.map(({ line, quantity }) => ({ line, quantity }));
+    this.store.run(
+      ({ id, version }) => this.api.call(supplyRoutes.receiveTransfer, { params: { transfer: id }, body: { version, lines, ...how } }),
+      () => {
+        this.typed.set(new Map());
+        this.closeRest.set(false);
+        this.accepted.set([]);
+        then?.();
+      },
+    );
   }
 }

@@ -1,6 +1,7 @@
 import { computed, signal, type Signal } from '@angular/core';
 import type { Arrival, PurchaseView, Scanned } from '@nockwright/contract/supply';
 import { readDay } from '@nockwright/core/calendar';
+import { plus } from '@nockwright/core/money';
 import { QUANTITY } from '../../ripple';
 
 type Line = PurchaseView['lines'][number];
@@ -25,9 +26,9 @@ export class Arrivals {
   readonly all = this.rows.asReadonly();
   /** How many sound ones came of each line, where that is a quantity. */
   readonly sums = computed(() => {
-    const sums = new Map<number, number>();
-    for (const { line, quantity } of this.rows()) if (QUANTITY.test(quantity.trim())) sums.set(line, (sums.get(line) ?? 0) + Number(quantity));
-    return [...sums].map(([line, quantity]) => ({ line, quantity: String(quantity) }));
+    const sums = new Map<number, string>();
+    for (const { line, quantity } of this.rows()) if (QUANTITY.test(quantity.trim())) sums.set(line, plus(sums.get(line) ?? '0', quantity.trim()));
+    return [...sums].map(([line, quantity]) => ({ line, quantity }));
   });
 
   constructor(

@@ -7,7 +7,7 @@ import { Session } from '../../access';
 import { amountInWords, AmountPipe, DayPipe, Keys, UnitPipe } from '../../paper';
 import { decisionOf } from '../../ripple';
 import { PurchaseStore } from '../purchase-store';
-import { ReceiptEffect } from '../receipt-effect';
+import { ReceiptEffect, type AskReceipt } from '../receipt-effect';
 import { ArrivalRow } from './arrival-row';
 import { Arrivals } from './arrivals';
 import { ScanField } from './scan-field';
@@ -106,7 +106,14 @@ type Notice = PurchaseView['notices'][number];
       </div>
       @if (differs()) {
         <aside class="effect" aria-label="Gloss: what follows from it">
-          <nock-receipt-effect [purchase]="purchase" [lines]="arrivals.sums()" [(closeRest)]="closeRest" [(accepted)]="accepted" (seen)="effect.set($event)" />
+          <nock-receipt-effect
+            [lines]="came()"
+            [ask]="askReceipt"
+            [fault]="store.fault"
+            [(closeRest)]="closeRest"
+            [(accepted)]="accepted"
+            (seen)="effect.set($event)"
+          />
           @if (hurts().length > 0) {
             <button mat-stroked-button type="button" class="rescue" (click)="rescue()" [disabled]="store.busy()">
               Book it and route what it hurts <kbd>Ctrl B</kbd>
@@ -216,12 +223,16 @@ export class ReceivingSheet {
   private readonly notice = signal<number | null>(null);
   protected readonly accepted = signal<readonly number[]>([]);
   protected readonly effect = signal<RippleView | null>(null);
-  /** What came is not what was awaited, and who works here may decide what follows from it. */
-  protected readonly differs = computed(
-    () =>
-      this.session.maySell() &&
-      this.arrivals.sums().some(({ line, quantity }) => Number(quantity) !== Number(this.awaited().find((row) => row.id === line)?.open ?? quantity)),
+  /** What came, beside what was awaited. */
+  protected readonly came = computed(() =>
+    this.arrivals.sums().flatMap(({ line, quantity }) => {
+      const row = this.awaited().find((other) => other.id === line);
+      return row ? [{ line, quantity, item: row.item, open: row.open }] : [];
+    }),
   );
+  protected readonly askReceipt: AskReceipt = (lines, closeRest, accepted) => this.store.previewReceipt(lines, closeRest, accepted);
+  /** What came is not what was awaited, and who works here may decide what follows from it. */
+  protected readonly differs = computed(() => this.session.maySell() && this.came().some(({ quantity, open }) => Number(quantity) !== Number(open)));
 
   /** Lines whose promises are not kept by what came. */
   protected readonly hurts = computed(() => (this.differs() ? [...new Set((this.effect()?.later ?? []).map((row) => row.line))] : []));
@@ -304,8 +315,13 @@ export class ReceivingSheet {
   }
 
   protected book(): void {
-    const ripple = this.differs() ? this.effect() : null;
-    this.receive(ripple ? { closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) } : {});
+    if (!this.differs()) return this.receive({});
+    const ripple = this.effect();
+    const read = this.arrivals.read();
+    if ('fault' in read) return this.store.fault.set(read.fault);
+    // Whether more is awaited is decided with whom that moves in view.
+    if (!ripple) return this.store.fault.set('Whom it moves is not known yet: one moment.');
+    this.receive({ closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) });
   }
 
   /** What came is booked and promises stand as told; whom that hurts is looked at line by line on the board. */

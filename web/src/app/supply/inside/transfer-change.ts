@@ -1,0 +1,95 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
+import { compareDecimal } from '@nockwright/core/money';
+import { Api } from '../../api';
+import { DayField } from '../../paper';
+import { previewOf, QUANTITY, RippleForm, type Settled } from '../../ripple';
+import { DocumentStore } from './document-store';
+
+/** Another day for a transfer, less of it while it has not left, or its end: the ripple first, then done or left. */
+@Component({
+  selector: 'nock-transfer-change',
+  imports: [DayField, RippleForm],
+  template: `
+    <nock-ripple-form
+      [heading]="kind() === 'end' ? 'Take it back: the goods stay there' : transfer().state === 'open' ? 'Another day, or less of it' : 'Another day'"
+      [does]="kind() === 'end' ? 'Take it back' : 'Record it'"
+      [only]="kind() === 'end' ? 'Only take it back: the lost wait, and are called' : 'Only record it: promises at risk'"
+      [asks]="kind() === 'end' ? 'Why' : 'Why (for the history)'"
+      [effect]="effect()"
+      [busy]="store.busy()"
+      [(accepted)]="accepted"
+      (settled)="confirm($event)"
+      (left)="closed.emit()"
+    >
+      @if (kind() === 'change') {
+        <label for="new-day">Now there</label>
+        <nock-day-field fieldId="new-day" [day]="day()" (changed)="day.set($event)" />
+        @if (transfer().state === 'open') {
+          <p class="small">It leaves as late as that allows. Less of an item: type what is to be brought in its row; the rest stays where it is.</p>
+        }
+      }
+    </nock-ripple-form>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TransferChange {
+  private readonly api = inject(Api);
+  protected readonly store = inject<DocumentStore<TransferView>>(DocumentStore);
+  readonly transfer = input.required<TransferView>();
+  readonly kind = input.required<'change' | 'end'>();
+  /** What is typed as still to be brought, by line. */
+  readonly typed = input<ReadonlyMap<number, string>>(new Map());
+  readonly closed = output<void>();
+
+  private readonly expected = computed(() => this.transfer().expectedDay);
+  protected readonly day = linkedSignal(() => this.expected());
+  protected readonly accepted = signal<readonly number[]>([]);
+  /** Lines of which another quantity is to come now; null where one is no quantity. */
+  private readonly less = computed(() => {
+    if (this.kind() === 'end') return this.transfer().lines.flatMap((line) => (compareDecimal(line.open, '0') > 0 ? [{ line: line.id, open: '0' }] : []));
+    const lines = this.transfer().lines.map((line) => ({ line, open: this.typed().get(line.id) ?? line.open }));
+    if (lines.some(({ open }) => !QUANTITY.test(open))) return null;
+    return lines.flatMap(({ line, open }) => (compareDecimal(open, line.open) === 0 ? [] : [{ line: line.id, open }]));
+  });
+  private readonly wish = computed(() => {
+    const [less, day, accepted, version] = [this.less(), this.day(), this.accepted(), this.transfer().version];
+    return less === null || (less.length === 0 && day === this.expected()) ? null : { less, day, accepted, version };
+  });
+  protected readonly effect = previewOf(
+    this.wish,
+    ({ less, day, accepted }) =>
+      this.api.call(supplyRoutes.previewTransferChange, {
+        params: { transfer: this.transfer().id },
+        query: {
+          ...(day === this.expected() ? {} : { day }),
+          ...(less.length === 0 ? {} : { lines: less.map(({ line, open }) => `${line}:${open}`).join(',') }),
+          accept: accepted.join(','),
+        },
+      }),
+    this.store.fault,
+  );
+
+  protected confirm({ reason, decision, then }: Settled): void {
+    const [less, wish] = [this.less(), this.wish()];
+    if (less === null) return this.store.fault.set('To bring: expected a quantity.');
+    if (!wish) return this.store.fault.set('Nothing is different yet: type another day, or less of an item.');
+    if (this.kind() === 'end' && reason === '') return this.store.fault.set('Why? The history keeps it.');
+    if (!this.effect()) return this.store.fault.set(this.store.fault() || 'Whom it moves is not known yet: one moment.');
+    const settled = decision ? { decision } : {};
+    const day = wish.day === this.expected() ? {} : { expectedDay: wish.day };
+    this.store.run(
+      ({ id, version }) =>
+        this.kind() === 'end'
+          ? this.api.call(supplyRoutes.cancelTransfer, { params: { transfer: id }, body: { version, reason, ...settled } })
+          : this.api.call(supplyRoutes.changeTransfer, {
+              params: { transfer: id },
+              body: { version, ...day, ...(less.length === 0 ? {} : { lines: less }), ...(reason ? { note: reason } : {}), ...settled },
+            }),
+      () => {
+        this.closed.emit();
+        then();
+      },
+    );
+  }
+}
