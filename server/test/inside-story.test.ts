@@ -46,6 +46,7 @@ describe('a transfer that is taken back', () => {
     const lines = `${transfer.lines[0]!.id}:0`;
     const seen = await desk.call('ida', supplyRoutes.previewTransferChange, { ...at, query: { lines } });
     expect(seen.ripple.later).toMatchObject([{ order: order.id, quantity: '10', from: '2027-03-11', to: '2027-03-26' }]);
+    expect(seen.availableDay).toBeNull();
     expect(seen.ripple.offers).toMatchObject([{ order: there.id, quantity: '6', from: null, to: '2027-03-11' }]);
     const accept = [there.lines[0]!.id];
     const { ripple } = await desk.call('ida', supplyRoutes.previewTransferChange, { ...at, query: { lines, accept: accept.join(',') } });

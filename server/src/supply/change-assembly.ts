@@ -34,7 +34,8 @@ export async function previewAssemblyChange(db: Db, now: Now, assemblyId: number
   const days = daysBy(tree, assembly, wish.expectedDay, await calendarAt(db, assembly.warehouse));
   const whole = wholeOf(tree);
   const ripple = await viewInside(db, now, [planOf(tree, assembly, wish, days)], accept);
-  return { availableDay: await dayAvailable(db, now, whole.warehouse, days.get(whole.id) ?? whole.expected_day), ripple };
+  const comes = wish.open === undefined || compareDecimal(wish.open, '0') > 0;
+  return { availableDay: comes ? await dayAvailable(db, now, whole.warehouse, days.get(whole.id) ?? whole.expected_day) : null, ripple };
 }
 
 /**

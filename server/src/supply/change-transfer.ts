@@ -36,7 +36,8 @@ export async function previewTransferChange(db: Db, now: Now, transferId: number
   checkDay(wish, now, 'query.day');
   const changes = checkLess(transfer, await loadTransferLines(db, transferId), wish, 'query');
   const ripple = await viewInside(db, now, planOf(transfer, changes, wish.expectedDay), accept);
-  return { availableDay: await dayAvailable(db, now, transfer.to_warehouse, wish.expectedDay ?? transfer.expected_day), ripple };
+  const comes = changes.some(({ open }) => compareDecimal(open, '0') > 0);
+  return { availableDay: comes ? await dayAvailable(db, now, transfer.to_warehouse, wish.expectedDay ?? transfer.expected_day) : null, ripple };
 }
 
 /**

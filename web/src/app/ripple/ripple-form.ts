@@ -43,9 +43,9 @@ export interface Settled {
         }
         <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" />
         @if (hurt() !== '') {
-          <p>
-            Moved: a later day and a call for each. Not moved: what is late stands as told, at risk; what is lost waits, and its customer is to be called. The
-            board of shortages has every way that saves each.
+          <p class="small">
+            Moved: a later day and a call for each. Not moved: what is late stands as told, at risk; what is lost waits, with a call. The board has every way
+            that saves each.
           </p>
         }
       }

@@ -185,6 +185,8 @@ type Line = PurchaseView['lines'][number];
         <ng-container acts>
           @if (drafting()) {
             <span class="quiet">The draft is being changed.</span>
+          } @else if (cancelling() || changing() !== null) {
+            <span class="quiet">It is being changed.</span>
           } @else if (purchase.state === 'draft' && maySell()) {
             <button mat-flat-button type="button" (click)="store.send()" [disabled]="store.busy()">Send to the supplier <kbd>Ctrl Enter</kbd></button>
             <button mat-button type="button" (click)="draft()">Change the draft <kbd>E</kbd></button>
@@ -196,7 +198,7 @@ type Line = PurchaseView['lines'][number];
               <button mat-flat-button type="button" (click)="start()">{{ drop() ? "Confirm the supplier's notice" : 'Receive' }} <kbd>Ctrl Enter</kbd></button>
             }
           }
-          @if (open() && !taking() && !drafting() && maySell()) {
+          @if (open() && !taking() && !drafting() && !cancelling() && changing() === null && maySell()) {
             @if (purchase.state === 'sent') {
               <button mat-button type="button" (click)="confirmed()">They confirm it <kbd>O</kbd></button>
             }

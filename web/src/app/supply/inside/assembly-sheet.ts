@@ -30,7 +30,7 @@ import { DocumentStore } from './document-store';
             <thead>
               <tr>
                 <th>Component</th>
-                <th class="figure">For one</th>
+                <th class="figure wide">For one</th>
                 <th class="figure">Needed</th>
                 <th class="figure">Set aside</th>
                 <th></th>
@@ -43,7 +43,7 @@ import { DocumentStore } from './document-store';
                     <a class="code" [routerLink]="['/items', row.item]">{{ row.item }}</a>
                     <div class="small quiet">{{ row.description }}</div>
                   </td>
-                  <td class="figure">{{ row.perUnit | amount }}</td>
+                  <td class="figure wide">{{ row.perUnit | amount }}</td>
                   <td class="figure">
                     {{ row.needed | amount }} <span class="quiet small">{{ row.unit | unit: row.needed }}</span>
                   </td>
@@ -90,10 +90,12 @@ import { DocumentStore } from './document-store';
           }
         </ng-container>
         <ng-container acts>
-          @if (assembly.state === 'open') {
+          @if (changing() !== null) {
+            <span class="quiet">It is being changed.</span>
+          } @else if (assembly.state === 'open') {
             <button mat-flat-button type="button" [disabled]="store.busy() || !ready()" (click)="build()">Put together <kbd>Ctrl Enter</kbd></button>
           }
-          @if (mayChange()) {
+          @if (mayChange() && changing() === null) {
             <button mat-button type="button" (click)="change('change')">{{ assembly.parent ? 'Other day' : 'Other day, or fewer' }} <kbd>D</kbd></button>
             @if (!assembly.parent) {
               <button mat-button type="button" (click)="change('end')">Give it up <kbd>K</kbd></button>
@@ -125,6 +127,16 @@ import { DocumentStore } from './document-store';
     }
     nock-quantity-field {
       width: 90px;
+    }
+    @media (max-width: 820px) {
+      .wide,
+      kbd {
+        display: none;
+      }
+      table.ruled td,
+      table.ruled th {
+        padding: 6px 4px;
+      }
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

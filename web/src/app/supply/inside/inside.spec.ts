@@ -134,7 +134,7 @@ describe('a transfer on its way', () => {
     const { screen, lastBody } = transferSheet(transfer);
     screen.press('d');
     expect(screen.text).toContain('Another day');
-    expect(screen.text).not.toContain('To bring');
+    expect(screen.text).not.toContain('to bring');
     screen.type('Now there', '17 mar');
     screen.press('Enter', screen.field('Now there'));
     screen.press('Enter', document.body, { ctrlKey: true });
@@ -170,10 +170,10 @@ describe('a transfer that has not left', () => {
     screen.press('d');
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(screen.text).toContain('Nothing is different yet');
-    screen.type('To bring: LID', 'x');
+    screen.type('LID to bring', 'x');
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(screen.text).toContain('To bring: expected a quantity.');
-    screen.type('To bring: LID', '5');
+    screen.type('LID to bring', '5');
     expect(asked(supplyRoutes.previewTransferChange)).toEqual({ lines: '5:5', accept: '' });
     screen.type('Why (for the history)', 'three are cracked');
     screen.click('Only record it');

@@ -2,14 +2,14 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
 import { compareDecimal } from '@nockwright/core/money';
 import { Api } from '../../api';
-import { DayField } from '../../paper';
+import { DayField, TextField } from '../../paper';
 import { previewOf, QUANTITY, RippleForm, type Settled } from '../../ripple';
 import { DocumentStore } from './document-store';
 
 /** Another day for a transfer, less of it while it has not left, or its end: the ripple first, then done or left. */
 @Component({
   selector: 'nock-transfer-change',
-  imports: [DayField, RippleForm],
+  imports: [DayField, TextField, RippleForm],
   template: `
     <nock-ripple-form
       [heading]="kind() === 'end' ? 'Take it back: the goods stay there' : transfer().state === 'open' ? 'Another day, or less of it' : 'Another day'"
@@ -26,7 +26,15 @@ import { DocumentStore } from './document-store';
         <label for="new-day">Now there</label>
         <nock-day-field fieldId="new-day" [day]="day()" (changed)="day.set($event)" />
         @if (transfer().state === 'open') {
-          <p class="small">It leaves as late as that allows. Less of an item: type what is to be brought in its row; the rest stays where it is.</p>
+          <p class="small">It leaves as late as that allows. What is not brought stays where it is.</p>
+          @for (line of open(); track line.id) {
+            <nock-text-field [fieldId]="'bring-' + line.id" [figure]="true" [text]="typed().get(line.id) ?? line.open" (textChange)="type(line.id, $event)"
+              >{{ line.item }} to bring</nock-text-field
+            >
+          }
+          @if (less() === null) {
+            <p class="open small" role="alert">expected a quantity with at most four decimals</p>
+          }
         }
       }
     </nock-ripple-form>
@@ -38,17 +46,18 @@ export class TransferChange {
   protected readonly store = inject<DocumentStore<TransferView>>(DocumentStore);
   readonly transfer = input.required<TransferView>();
   readonly kind = input.required<'change' | 'end'>();
-  /** What is typed as still to be brought, by line. */
-  readonly typed = input<ReadonlyMap<number, string>>(new Map());
   readonly closed = output<void>();
 
   private readonly expected = computed(() => this.transfer().expectedDay);
   protected readonly day = linkedSignal(() => this.expected());
   protected readonly accepted = signal<readonly number[]>([]);
+  protected readonly open = computed(() => this.transfer().lines.filter((line) => compareDecimal(line.open, '0') > 0));
+  /** What is typed as still to be brought, by line. */
+  protected readonly typed = signal<ReadonlyMap<number, string>>(new Map());
   /** Lines of which another quantity is to come now; null where one is no quantity. */
-  private readonly less = computed(() => {
-    if (this.kind() === 'end') return this.transfer().lines.flatMap((line) => (compareDecimal(line.open, '0') > 0 ? [{ line: line.id, open: '0' }] : []));
-    const lines = this.transfer().lines.map((line) => ({ line, open: this.typed().get(line.id) ?? line.open }));
+  protected readonly less = computed(() => {
+    if (this.kind() === 'end') return this.open().map((line) => ({ line: line.id, open: '0' }));
+    const lines = this.open().map((line) => ({ line, open: this.typed().get(line.id)?.trim() ?? line.open }));
     if (lines.some(({ open }) => !QUANTITY.test(open))) return null;
     return lines.flatMap(({ line, open }) => (compareDecimal(open, line.open) === 0 ? [] : [{ line: line.id, open }]));
   });
@@ -69,6 +78,10 @@ export class TransferChange {
       }),
     this.store.fault,
   );
+
+  protected type(line: number, quantity: string): void {
+    this.typed.update((typed) => new Map(typed).set(line, quantity));
+  }
 
   protected confirm({ reason, decision, then }: Settled): void {
     const [less, wish] = [this.less(), this.wish()];

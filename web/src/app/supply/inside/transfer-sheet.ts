@@ -33,11 +33,11 @@ type TransferLine = TransferView['lines'][number];
               <tr>
                 <th>Item</th>
                 <th class="figure">Quantity</th>
-                <th class="figure">Sent</th>
-                <th class="figure">Come in</th>
+                <th class="figure wide">Sent</th>
+                <th class="figure wide">Come in</th>
                 <th>For</th>
-                @if (column() !== '') {
-                  <th class="figure">{{ column() }}</th>
+                @if (taking()) {
+                  <th class="figure">Comes in now</th>
                 }
               </tr>
             </thead>
@@ -51,8 +51,8 @@ type TransferLine = TransferView['lines'][number];
                   <td class="figure">
                     {{ left(line) | amount }} <span class="quiet small">{{ line.unit | unit: left(line) }}</span>
                   </td>
-                  <td class="figure">{{ line.shipped | amount }}</td>
-                  <td class="figure">{{ line.received | amount }}{{ more(line.lost) ? ', ' + line.lost + ' lost' : '' }}</td>
+                  <td class="figure wide">{{ line.shipped | amount }}</td>
+                  <td class="figure wide">{{ line.received | amount }}{{ more(line.lost) ? ', ' + line.lost + ' lost' : '' }}</td>
                   <td>
                     @if (line.for; as order) {
                       <a [routerLink]="['/orders', order.order]">{{ order.number }}/{{ order.lineNo }}</a> {{ order.customer }}
@@ -60,11 +60,11 @@ type TransferLine = TransferView['lines'][number];
                       anyone
                     }
                   </td>
-                  @if (column() !== '') {
+                  @if (taking()) {
                     <td class="figure">
                       @if (more(line.open)) {
                         <nock-quantity-field
-                          [label]="column() + ': ' + line.item"
+                          [label]="'Comes in now: ' + line.item"
                           [quantity]="typed().get(line.id) ?? line.open"
                           (typed)="type(line, $event)"
                         />
@@ -78,7 +78,7 @@ type TransferLine = TransferView['lines'][number];
         </ng-container>
         <ng-container gloss>
           @if (changing(); as kind) {
-            <nock-transfer-change [transfer]="transfer" [kind]="kind" [typed]="typed()" (closed)="change(null)" />
+            <nock-transfer-change [transfer]="transfer" [kind]="kind" (closed)="change(null)" />
           } @else {
             <h2>Transfer {{ transfer.number }}</h2>
             @switch (transfer.state) {
@@ -112,12 +112,14 @@ type TransferLine = TransferView['lines'][number];
           }
         </ng-container>
         <ng-container acts>
-          @if (transfer.state === 'open') {
+          @if (changing() !== null) {
+            <span class="quiet">It is being changed.</span>
+          } @else if (transfer.state === 'open') {
             <button mat-flat-button type="button" [disabled]="store.busy()" (click)="ship()">It leaves <kbd>Ctrl Enter</kbd></button>
           } @else if (transfer.state === 'shipped') {
             <button mat-flat-button type="button" [disabled]="store.busy()" (click)="receive()">Take in <kbd>Ctrl Enter</kbd></button>
           }
-          @if (mayChange()) {
+          @if (mayChange() && changing() === null) {
             <button mat-button type="button" (click)="change('change')">
               {{ transfer.state === 'open' ? 'Other day, or less' : 'Other day' }} <kbd>D</kbd>
             </button>
@@ -147,6 +149,16 @@ type TransferLine = TransferView['lines'][number];
     nock-quantity-field {
       width: 90px;
     }
+    @media (max-width: 820px) {
+      .wide,
+      kbd {
+        display: none;
+      }
+      table.ruled td,
+      table.ruled th {
+        padding: 6px 4px;
+      }
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -162,12 +174,7 @@ export class TransferSheet {
   /** What is being changed of it: its day and quantities, or that it goes at all. */
   protected readonly changing = signal<'change' | 'end' | null>(null);
   protected readonly mayChange = computed(() => this.maySell() && ['open', 'shipped'].includes(this.store.document()?.state ?? ''));
-  /** What is typed in the rows now: nothing, or what the column says. */
-  protected readonly column = computed(() => {
-    const state = this.store.document()?.state;
-    if (state === 'open') return this.changing() === 'change' ? 'To bring' : '';
-    return state === 'shipped' && this.changing() === null ? 'Comes in now' : '';
-  });
+  protected readonly taking = computed(() => this.store.document()?.state === 'shipped' && this.changing() === null);
   protected readonly came = computed(() =>
     (this.store.document()?.lines ?? []).flatMap((line) => {
       const quantity = this.typed().get(line.id) ?? line.open;
@@ -229,6 +236,7 @@ export class TransferSheet {
 
   private act(): void {
     const state = this.store.document()?.state;
+    if (this.changing() !== null) return;
     if (state === 'open') this.ship();
     else if (state === 'shipped') this.receive();
   }
