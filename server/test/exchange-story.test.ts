@@ -165,6 +165,21 @@ async function dropShipment() {
 
 const calls = async () => (await desk.call('ida', worklistRoutes.listCalls)).calls;
 
+test('an answer with another cost says what it makes of the margin of whoever is promised the goods', async () => {
+  const { order, purchase } = await dropShipment();
+  const cost = purchase.lines[0]!.cost;
+  await put(purchase, 'C1', [{ price: '0.4' }]);
+  await folder.round();
+  const [message] = (await messages()).rows;
+  expect(message!.hurts).toEqual([]);
+  expect(message!.says).toEqual([
+    `Line 1, BOX: 0.4 each, was ${cost}`,
+    expect.stringMatching(`^margin on 100 of order ${order.number}/1: \\S+ %, was \\S+ %$`),
+  ]);
+  const after = (await desk.read(order)).lines[0]!;
+  expect(message!.says[1]).toContain(`: ${after.marginPercent} %, was ${order.lines[0]!.marginPercent} %`);
+});
+
 test('an answer that moves a drop shipment names whose it is; they stand as told until somebody decides', async () => {
   const { order, purchase } = await dropShipment();
   await put(purchase, 'D1', [{ day: '2027-03-30' }]);

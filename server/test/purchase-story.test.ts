@@ -26,6 +26,9 @@ test('an acknowledgement with another cost is what the line costs from then on, 
   expect([nothing.status, nothing.problem.detail]).toEqual([422, expect.stringContaining('or cost')]);
   const wrong = await desk.send('ida', supplyRoutes.reschedule, { ...at(purchase), body: { version: purchase.version, cost: '-1' } });
   expect(wrong.problem.errors?.[0]?.field).toBe('body.cost');
+  const seen = await desk.call('ida', supplyRoutes.previewReschedule, { ...at(purchase), query: { cost: '0.39' } });
+  expect(seen.ripple.later).toEqual([]);
+  expect(seen.margins).toMatchObject([{ order: order.id, quantity: '100', before: '36.5', after: '25.0', lost: '6.00', currency: 'EUR' }]);
   const dearer = await desk.call('ida', supplyRoutes.reschedule, { ...at(purchase), body: { version: purchase.version, cost: '0.39' } });
   expect(dearer).toMatchObject({ state: 'acknowledged', lines: [{ cost: '0.39' }] });
   const after = (await desk.read(order)).lines[0]!;
@@ -33,6 +36,22 @@ test('an acknowledgement with another cost is what the line costs from then on, 
   expect(after.schedule).toEqual(order.lines[0]!.schedule);
   const [first] = await desk.call('ida', supplyRoutes.purchaseHistory, { params: { purchase: purchase.id } });
   expect(first!.what).toContain('0.39 each, was 0.33');
+});
+
+test('another cost of what is bought to stock changes the margin of whoever is promised it, worst first', async () => {
+  await desk.db.insertInto('supplier_item').values({ supplier: 'SUP', item: 'TUB', their_code: 'X', cost: '0.33', minimum: '1', multiple: '1' }).execute();
+  const purchase = await desk.purchase('TUB', '100', '2027-03-12');
+  const few = await desk.order([['TUB', '10']]);
+  const many = await desk.order([['TUB', '50']], 'ida', 2);
+  const at = { params: { purchase: purchase.id, line: purchase.line } };
+  const { margins } = await desk.call('ida', supplyRoutes.previewReschedule, { ...at, query: { cost: '0.21' } });
+  // Bought at 0.33, sold at 0.52: twelve cents more of each are kept.
+  expect(margins).toMatchObject([
+    { order: few.id, quantity: '10', before: '36.5', after: '59.6', lost: '-1.20' },
+    { order: many.id, quantity: '50', before: '36.5', after: '59.6', lost: '-6.00' },
+  ]);
+  expect((await desk.call('ida', supplyRoutes.previewReschedule, { ...at, query: { cost: '0.33' } })).margins).toEqual([]);
+  expect((await desk.call('ida', supplyRoutes.previewReschedule, { ...at, query: { day: '2027-03-15' } })).margins).toBeUndefined();
 });
 
 test('the supplier confirms an order as it was sent: once, and nothing moves', async () => {

@@ -5,6 +5,7 @@ export {
   type AssemblyView,
   type ExpectedRow,
   type InsideRow,
+  type MarginMove,
   type PurchaseRow,
   type PurchaseView,
   type ReceiptReply,

@@ -113,8 +113,24 @@ const row = object({
 });
 export type PurchaseRow = Of<typeof row>;
 
-/** What a change of supply does to promises, and the day its goods could leave. */
-const supplyRipple = object({ availableDay: nullable(day()), ripple: rippleView });
+/** What another cost makes of the margin on goods that are owed from a purchase line. */
+const marginMove = object({
+  order: id(),
+  number: text(),
+  lineNo: integer(),
+  customer: text(),
+  quantity: decimal(),
+  /** In percent of what the customer pays for them; null where that is nothing. */
+  before: nullable(decimal()),
+  after: nullable(decimal()),
+  /** Of the margin, in the order's currency; below 0 where there is more. */
+  lost: decimal(),
+  currency: text(3),
+});
+export type MarginMove = Of<typeof marginMove>;
+
+/** What a change of supply does to promises, the day its goods could leave, and what another cost does to margins. */
+const supplyRipple = object({ availableDay: nullable(day()), ripple: rippleView, margins: optional(list(marginMove)) });
 export type SupplyRipple = Of<typeof supplyRipple>;
 
 const receipt = object({
@@ -290,9 +306,9 @@ export const supplyRoutes = {
     reply: purchase,
   }),
   previewReschedule: get('/purchases/{purchase}/lines/{line}/reschedule', {
-    summary: 'Whose promises another expected day, or another quantity to come, would move',
+    summary: 'Whose promises another expected day, or another quantity to come, would move, and whose margin another cost',
     params: lineId,
-    query: object({ day: optional(day()), open: optional(awaited()), accept: accepting }),
+    query: object({ day: optional(day()), open: optional(awaited()), cost: optional(unitPrice()), accept: accepting }),
     reply: supplyRipple,
   }),
   reschedule: put('/purchases/{purchase}/lines/{line}', {

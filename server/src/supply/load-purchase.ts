@@ -123,8 +123,28 @@ async function owedFrom(db: Db, live: LiveBook, number: string, lines: readonly 
     if (list) list.push(row);
     else owed.set(lineId, [row]);
   };
+  const rows = pegsOf(live, number, lines);
+  const names = await customersOfLines(
+    db,
+    rows.map((row) => row.orderLine),
+  );
+  for (const { lineId, orderLine, quantity, day } of rows)
+    add(lineId, { ...names.get(orderLine)!, quantity, day, bound: lines.find((line) => line.id === lineId)!.order_line_id === orderLine });
+  return owed;
+}
+
+/** A quantity of a purchase line that is promised to an order line. */
+interface Peg {
+  readonly lineId: number;
+  readonly orderLine: number;
+  readonly quantity: string;
+  readonly day: string;
+}
+
+/** What of purchase lines is promised to whom, as the book has it now. */
+export function pegsOf(live: LiveBook, number: string, lines: readonly PurchaseLineRecord[]): Peg[] {
   const byId = new Map(lines.map((line) => [`${number}/${line.line_no}`, line]));
-  const rows: { lineId: number; orderLine: number; quantity: string; day: string }[] = [];
+  const rows: Peg[] = [];
   for (const promise of promiseBook(live.book).promises) {
     for (const entry of promise.schedule) {
       for (const { supply, quantity } of entry.kept ? entry.from : []) {
@@ -136,13 +156,7 @@ async function owedFrom(db: Db, live: LiveBook, number: string, lines: readonly 
   for (const line of lines)
     if (line.warehouse === null && line.order_line_id !== null && line.open !== '0')
       rows.push({ lineId: line.id, orderLine: line.order_line_id, quantity: line.open, day: line.expected_day });
-  const names = await customersOfLines(
-    db,
-    rows.map((row) => row.orderLine),
-  );
-  for (const { lineId, orderLine, quantity, day } of rows)
-    add(lineId, { ...names.get(orderLine)!, quantity, day, bound: lines.find((line) => line.id === lineId)!.order_line_id === orderLine });
-  return owed;
+  return rows;
 }
 
 /** Order, line and customer of order lines. */

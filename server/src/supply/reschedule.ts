@@ -10,18 +10,21 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple } from '../promise';
 import { closeOpenQuantity } from './close-open-quantity';
+import { marginsAt } from './cost-ripple';
 import { ordersDroppedBy, settleDropShipments, viewDropRipple } from './drop-ripple';
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase } from './load-purchase';
 import { changedTo, dayAvailable, movingBook, planOfSupply, supplyIdOf } from './supply-plan';
 
-/** Another day or quantity of what is awaited of a line. */
+/** Another day, quantity or cost of what is awaited of a line. */
 export interface LineWish {
   readonly expectedDay?: string;
   /** What is still to come, in stocking units. */
   readonly open?: string;
+  /** Of one stocking unit. */
+  readonly cost?: string;
 }
 
-/** Whose promises another day or quantity of a purchase line would move. */
+/** Whose promises another day or quantity of a purchase line would move, and whose margin another cost. */
 export async function previewReschedule(
   db: Db,
   now: Now,
@@ -32,14 +35,15 @@ export async function previewReschedule(
 ): Promise<SupplyRipple> {
   const { number, line } = await findLine(db, purchaseId, lineId);
   checkDropShip(line, wish, 'query');
+  const margins = wish.cost === undefined ? {} : { margins: await marginsAt(db, now, number, line, wish.cost) };
   if (line.warehouse === null) {
     const change = { line, day: wish.expectedDay ?? line.expected_day, open: wish.open ?? line.open };
-    return { availableDay: null, ripple: await viewDropRipple(db, now, [change]) };
+    return { availableDay: null, ripple: await viewDropRipple(db, now, [change]), ...margins };
   }
   const live = await movingBook(db, now, [line.item]);
   const plan = planOfSupply(live, new Map([[supplyIdOf(number, line), changedTo(wish.expectedDay, wish.open)]]));
   const availableDay = await dayAvailable(db, now, line.warehouse, wish.expectedDay ?? line.expected_day);
-  return { availableDay, ripple: await viewRipple(db, plan, accept, now.today) };
+  return { availableDay, ripple: await viewRipple(db, plan, accept, now.today), ...margins };
 }
 
 /**
@@ -51,7 +55,7 @@ export async function reschedule(
   context: CommandContext,
   purchaseId: number,
   lineId: number,
-  change: LineWish & { readonly version: number; readonly cost?: string; readonly note?: string; readonly decision?: Decision },
+  change: LineWish & { readonly version: number; readonly note?: string; readonly decision?: Decision },
 ): Promise<PurchaseView> {
   const { trx, now } = context;
   await lockMoving(trx, change.decision, await ordersDroppedBy(trx, purchaseId));

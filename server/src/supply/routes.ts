@@ -46,9 +46,10 @@ export function mountSupply(app: Hono, services: Services): void {
   mountCommand(app, services, supplyRoutes.changeDraft, (context, { params, body }) => changeDraft(context, params.purchase, body));
   mountCommand(app, services, supplyRoutes.sendPurchase, (context, { params, body }) => sendPurchase(context, params.purchase, body.version));
   mountCommand(app, services, supplyRoutes.acknowledge, (context, { params, body }) => acknowledge(context, params.purchase, body.version, body.note ?? ''));
-  mountQuery(app, services, supplyRoutes.previewReschedule, ({ db, now }, { params, query: { day, open, accept } }) =>
-    previewReschedule(db, now, params.purchase, params.line, { ...(day ? { expectedDay: day } : {}), ...(open ? { open } : {}) }, readAccepted(accept)),
-  );
+  mountQuery(app, services, supplyRoutes.previewReschedule, ({ db, now }, { params, query: { day, open, cost, accept } }) => {
+    const wish = { ...(day ? { expectedDay: day } : {}), ...(open ? { open } : {}), ...(cost ? { cost } : {}) };
+    return previewReschedule(db, now, params.purchase, params.line, wish, readAccepted(accept));
+  });
   mountCommand(app, services, supplyRoutes.reschedule, (context, { params, body }) => reschedule(context, params.purchase, params.line, body));
   mountQuery(app, services, supplyRoutes.previewClose, ({ db, now }, { params, query }) =>
     previewClose(db, now, params.purchase, params.line, readAccepted(query.accept)),

@@ -7,6 +7,7 @@ import { Refusal } from '../../http/refusal';
 import { closeLine } from '../close-line';
 import { confirmDespatch } from '../confirm-despatch';
 import { loadPurchaseLines, touchPurchase, type PurchaseLineRecord } from '../load-purchase';
+import { marginInWords, marginsAt } from '../cost-ripple';
 import { describe, reschedule } from '../reschedule';
 import { newlyHurt, standingOfPromises } from './newly-hurt';
 
@@ -157,6 +158,9 @@ async function takeResponse(
   return { says: [...says, ...hurt.says], lines: hurt.lines };
 }
 
+/** How many orders are named whose margin another cost changes, the worst first. */
+const MOST_MARGINS = 3;
+
 type LineAnswer = OrderResponseMessage['lines'][number];
 
 async function takeLine(context: CommandContext, purchase: Purchase, line: PurchaseLineRecord, answer: LineAnswer, note: string): Promise<string[]> {
@@ -185,9 +189,11 @@ async function takeLine(context: CommandContext, purchase: Purchase, line: Purch
   const cost = answer.price ?? line.cost;
   const same = expectedDay === line.expected_day && compareDecimal(open, line.open) === 0 && compareDecimal(cost, line.cost) === 0;
   if (!same) {
+    const margins = await marginsAt(context.trx, now, purchase.number, line, cost);
     if (compareDecimal(open, '0') === 0) await closeLine(context, purchase.id, line.id, await version(), `not sent, by ${note}`);
     else await reschedule(context, purchase.id, line.id, { version: await version(), expectedDay, open, cost, note });
     says.push(`${name}: ${describe(line, { expectedDay, open, cost }, now.today)}`);
+    says.push(...margins.slice(0, MOST_MARGINS).map(marginInWords));
   }
   return [...says, ...instead, ...remark];
 }

@@ -2,16 +2,12 @@ import { A11yModule } from '@angular/cdk/a11y';
 import { ChangeDetectionStrategy, Component, computed, inject, input, model, output } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { Router } from '@angular/router';
-import type { Decision, RippleView } from '@nockwright/contract/promise';
+import type { Decision } from '@nockwright/contract/promise';
+import type { SupplyRipple } from '@nockwright/contract/supply';
 import { DayPipe, Keys, TextField } from '../paper';
+import { MarginMoves } from './margin-moves';
 import { Ripple } from './ripple';
 import { decisionOf } from './ripple-words';
-
-/** What a change of supply would do: the day its goods could leave again, where they come, and whose promises move. */
-export interface SupplyEffect {
-  readonly availableDay: string | null;
-  readonly ripple: RippleView;
-}
 
 /** How a change of supply was decided. */
 export interface Settled {
@@ -29,7 +25,7 @@ export interface Settled {
  */
 @Component({
   selector: 'nock-ripple-form',
-  imports: [A11yModule, MatButton, DayPipe, TextField, Ripple],
+  imports: [A11yModule, MatButton, DayPipe, TextField, MarginMoves, Ripple],
   template: `
     <form class="gloss-form" novalidate cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); settle()">
       <h2>{{ heading() }}</h2>
@@ -42,6 +38,9 @@ export interface Settled {
           </p>
         }
         <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" />
+        @if (effect.margins; as moves) {
+          <nock-margin-moves [moves]="moves" />
+        }
         @if (hurt() !== '') {
           <p class="small">
             Moved: a later day and a call for each. Not moved: what is late stands as told, at risk; what is lost waits, with a call. The board has every way
@@ -70,7 +69,7 @@ export class RippleForm {
   readonly only = input.required<string>();
   readonly asks = input('Why');
   /** Null while it is not known. */
-  readonly effect = input.required<SupplyEffect | null>();
+  readonly effect = input.required<SupplyRipple | null>();
   readonly busy = input(false);
   readonly reason = model('');
   readonly accepted = model<readonly number[]>([]);

@@ -1,6 +1,7 @@
 import { signal } from '@angular/core';
 import type { RippleView } from '@nockwright/contract/promise';
-import { of } from 'rxjs';
+import type { SupplyRipple } from '@nockwright/contract/supply';
+import { of, type Observable } from 'rxjs';
 import { testMover } from '../ripple/test-mover';
 import { show } from '../test-screen';
 import { CancelPurchase } from './cancel-purchase';
@@ -17,7 +18,7 @@ function storeWith(ripple: RippleView) {
     busy: signal(false),
     purchase: signal({ version: 3 }),
     previewCancel: jest.fn(() => of({ availableDay: null, ripple })),
-    previewReschedule: jest.fn(() => of({ availableDay: null, ripple })),
+    previewReschedule: jest.fn((): Observable<SupplyRipple> => of({ availableDay: null, ripple })),
     cancel: jest.fn(),
     reschedule: jest.fn(),
   };
@@ -42,8 +43,11 @@ it('says whom the cancellation of a purchase moves, and does it as was seen, wit
   );
 });
 
-it('records another cost alone: nobody moves, and nothing is asked about them', () => {
+it('another cost alone moves nobody, and says what it makes of the margin on what is owed', () => {
   const store = storeWith(NOBODY);
+  const move = { order: 7, number: '20007', lineNo: 2, customer: 'Wether Hill', quantity: '60', before: '36.5', after: '30.8', lost: '1.80', currency: 'EUR' };
+  const better = { ...move, number: '20008', quantity: '10', after: '-3.0', lost: '-1.20' };
+  store.previewReschedule.mockReturnValue(of({ availableDay: null, ripple: NOBODY, margins: [move, better] }));
   const line = testPurchaseLine();
   const screen = show(LineChange, { line, kind: 'reschedule' }, [{ provide: PurchaseStore, useValue: store }]);
   screen.type('Cost each', 'dear');
@@ -51,6 +55,9 @@ it('records another cost alone: nobody moves, and nothing is asked about them', 
   screen.press('Enter', document.body, { ctrlKey: true });
   expect(store.reschedule).not.toHaveBeenCalled();
   screen.type('Cost each', '0.36');
+  expect(store.previewReschedule).toHaveBeenLastCalledWith(71, { day: '2027-03-15', open: '100', cost: '0.36' }, []);
+  expect(screen.text).toContain('20007/2 Wether Hill on 60: 36.5 % → 30.8 %, 1.80 EUR less');
+  expect(screen.text).toContain('on 10: 36.5 % → -3.0 %, 1.20 EUR more');
   screen.press('Enter', document.body, { ctrlKey: true });
-  expect(store.reschedule).toHaveBeenCalledWith(71, { cost: '0.36' }, expect.any(Function));
+  expect(store.reschedule).toHaveBeenCalledWith(71, { cost: '0.36', decision: { seen: [], accept: [] } }, expect.any(Function));
 });

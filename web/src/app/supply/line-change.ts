@@ -61,7 +61,8 @@ export class LineChange {
     if (this.kind() === 'close') return { line: line.id, accepted, to: null };
     // A drop shipment that was recorded late and not told yet may be settled as it is.
     const same = day === line.expectedDay && Number(open) === Number(line.open) && !this.untold();
-    return !this.validOpen() || same ? null : { line: line.id, accepted, to: { day, open } };
+    if (!this.validOpen() || !this.validCost() || (same && !this.costs())) return null;
+    return { line: line.id, accepted, to: { day, open, ...(this.costs() ? { cost: this.cost().trim() } : {}) } };
   });
   protected readonly preview = previewOf(
     this.wish,
@@ -86,8 +87,8 @@ export class LineChange {
     }
     if (!this.validOpen()) return this.store.fault.set('Still to come: expected a quantity.');
     if (!this.validCost()) return this.store.fault.set('Cost each: expected a number.');
-    if (!this.wish() && !this.costs()) return this.store.fault.set('Nothing is different yet: type another day, quantity or cost.');
-    if (this.wish() && !this.preview()) return this.store.fault.set(this.store.fault() || 'Whom it moves is not known yet: one moment.');
+    if (!this.wish()) return this.store.fault.set('Nothing is different yet: type another day, quantity or cost.');
+    if (!this.preview()) return this.store.fault.set(this.store.fault() || 'Whom it moves is not known yet: one moment.');
     const open = Number(this.open()) === Number(this.line().open) ? {} : { open: this.open().trim() };
     const day = this.day() === this.line().expectedDay && !this.untold() ? {} : { expectedDay: this.day() };
     const cost = this.costs() ? { cost: this.cost().trim() } : {};

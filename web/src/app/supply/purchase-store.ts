@@ -104,7 +104,11 @@ export class PurchaseStore {
     );
   }
 
-  previewReschedule(line: number, wish: { readonly day: string; readonly open: string }, accept: readonly number[]): Observable<SupplyRipple> {
+  previewReschedule(
+    line: number,
+    wish: { readonly day: string; readonly open: string; readonly cost?: string },
+    accept: readonly number[],
+  ): Observable<SupplyRipple> {
     return this.api.call(supplyRoutes.previewReschedule, { params: { purchase: this.purchase()!.id, line }, query: { ...wish, accept: accept.join(',') } });
   }
 
