@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { MarginMove } from '@nockwright/contract/supply';
-import { AmountPipe } from '../paper';
+import { AmountPipe, amountInWords } from '../paper';
 
 /** What another cost makes of the margin on what is owed, order by order, worst first. */
 @Component({
@@ -49,6 +49,6 @@ export class MarginMoves {
   }
 
   protected change({ lost, currency }: MarginMove): string {
-    return `${lost.replace('-', '')} ${currency} ${Number(lost) > 0 ? 'less' : 'more'}`;
+    return `${amountInWords(lost.replace('-', ''))} ${currency} ${Number(lost) > 0 ? 'less' : 'more'}`;
   }
 }

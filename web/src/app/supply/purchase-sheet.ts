@@ -90,7 +90,7 @@ type Line = PurchaseView['lines'][number];
                   @for (line of purchase.lines; track line.id) {
                     <tr
                       [tabindex]="0"
-                      [class.marked]="line.id === selected()"
+                      [class.marked]="line.id === (changing() === null ? selected() : marked())"
                       (focus)="selected.set(line.id)"
                       (click)="selected.set(line.id)"
                       (keydown)="key($event, line)"
@@ -296,6 +296,9 @@ export class PurchaseSheet {
     const lines = this.store.purchase()?.lines ?? [];
     return lines.find((line) => line.id === this.selected()) ?? lines[0] ?? null;
   });
+
+  /** The line that is changed. */
+  protected readonly marked = computed(() => this.line()?.id);
 
   constructor() {
     effect(() => {
