@@ -86,8 +86,11 @@ export const anyBook: fc.Arbitrary<OrderBook> = fc
         quantity: fc.integer({ min: 1, max: 30 }),
         requested: day(),
         partial: fc.boolean(),
-        // Several in any sequence, now and then two on one day.
-        promised: fc.array(fc.record({ date: day(), part: fc.integer({ min: 1, max: 30 }), assembled: fc.boolean() }), { maxLength: 3 }),
+        // Several in any sequence, now and then two on one day; some say how much of them stands on what is bound.
+        promised: fc.array(
+          fc.record({ date: day(), part: fc.integer({ min: 1, max: 30 }), assembled: fc.boolean(), bound: fc.option(fc.nat(30), { nil: undefined }) }),
+          { maxLength: 3 },
+        ),
       }),
       { minLength: 1, maxLength: 8 },
     ),
@@ -98,10 +101,11 @@ export const anyBook: fc.Arbitrary<OrderBook> = fc
     const demands = demand.map((row, at): BookDemand => {
       const item = items[row.item]!;
       let left = row.quantity;
-      const promised = row.promised.flatMap(({ date, part, assembled }) => {
+      const promised = row.promised.flatMap(({ date, part, assembled, bound }) => {
         const quantity = Math.min(part, left);
         left -= quantity;
-        return quantity === 0 ? [] : [{ date, quantity, ...(assembly !== 'none' && item === 'A' && assembled ? { assembled: true } : {}) }];
+        const how = assembly !== 'none' && item === 'A' && assembled ? { assembled: true } : {};
+        return quantity === 0 ? [] : [{ date, quantity, ...how, ...(bound === undefined ? {} : { boundQuantity: Math.min(bound, quantity) }) }];
       });
       return {
         id: `D${at}`,

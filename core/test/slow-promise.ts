@@ -192,15 +192,17 @@ class SlowPromise {
   }
 
   private keep(row: Row) {
-    const sums = new Map<string, { day: string; assembled: boolean; quantity: bigint }>();
+    const sums = new Map<string, { day: string; assembled: boolean; quantity: bigint; bound: bigint }>();
     for (const entry of row.promised ?? []) {
       const day = this.readDay(row.warehouse, entry.date);
       const assembled = entry.assembled ?? false;
       const key = `${day}${assembled}`;
-      sums.set(key, { day, assembled, quantity: (sums.get(key)?.quantity ?? 0n) + tenThousandths(entry.quantity) });
+      const { quantity = 0n, bound = 0n } = sums.get(key) ?? {};
+      const standsOnBound = bound + tenThousandths(entry.boundQuantity ?? entry.quantity);
+      sums.set(key, { day, assembled, quantity: quantity + tenThousandths(entry.quantity), bound: standsOnBound });
     }
-    for (const { day, assembled, quantity } of [...sums.values()].sort((a, b) => byText(a.day, b.day) || Number(a.assembled) - Number(b.assembled))) {
-      if (!assembled) this.addOwn(row, day, quantity, this.takeBound(row, null, quantity), true);
+    for (const { day, assembled, quantity, bound } of [...sums.values()].sort((a, b) => byText(a.day, b.day) || Number(a.assembled) - Number(b.assembled))) {
+      if (!assembled) this.addOwn(row, day, quantity, this.takeBound(row, null, bound), true);
       else {
         const { days } = this.assemblyOf(row.item)!;
         const start = this.offset(row.warehouse, day, -days);

@@ -107,6 +107,35 @@ test('who has no better way than to wait is told the later day, in the same act 
   expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
 });
 
+test('what is bought for the rest of a line leaves the part that a purchase to stock serves its day, and slips for itself alone', async () => {
+  const stock = await desk.purchase('LID', '10', '2027-03-12');
+  const draft = await desk.draft([['LID', '15']]);
+  const order = await desk.release(await desk.take(draft, 1, { kind: 'special_order', supplier: 'SUP', quantity: '5' }));
+  expect(order.lines[0]!.schedule).toMatchObject([
+    { day: '2027-03-15', quantity: '10', arrives: null, from: [{ purchase: stock.id }] },
+    { day: '2027-03-17', quantity: '5', arrives: null, from: [{ quantity: '5' }] },
+  ]);
+  expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
+  const bought = await desk.readPurchase(order.lines[0]!.routes[0]!.document!.id);
+  const at = { params: { purchase: bought.id, line: bought.lines[0]!.id } };
+  const { version } = await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: bought.id }, body: { version: bought.version } });
+  const { ripple } = await desk.call('ida', supplyRoutes.previewReschedule, { ...at, query: { day: '2027-03-30' } });
+  expect(ripple.later).toMatchObject([{ order: order.id, quantity: '5', from: '2027-03-17', to: '2027-03-31' }]);
+  await desk.call('ida', supplyRoutes.reschedule, { ...at, body: { version, expectedDay: '2027-03-30' } });
+  const stands = async () => (await desk.read(order)).lines[0]!.schedule.map(({ day, quantity, arrives }) => [day, quantity, arrives]);
+  expect(await stands()).toEqual([
+    ['2027-03-15', '10', null],
+    ['2027-03-17', '5', '2027-03-31'],
+  ]);
+  // The purchase to stock slips as well: its part is late by that, not by what was bought.
+  const { version: now } = await desk.readPurchase(stock.id);
+  await desk.call('ida', supplyRoutes.reschedule, { params: { purchase: stock.id, line: stock.line }, body: { version: now, expectedDay: '2027-03-18' } });
+  expect(await stands()).toEqual([
+    ['2027-03-15', '10', '2027-03-19'],
+    ['2027-03-17', '5', '2027-03-31'],
+  ]);
+});
+
 test('what comes last goes another way: the rest is served as told', async () => {
   const quick = await desk.purchase('LID', '20', '2027-03-12');
   await desk.purchase('LID', '20', '2027-03-19');

@@ -48,7 +48,7 @@ export function arrangeBook(source: BookColumns): ArrangedBook {
 }
 
 /** The lists of what lines were promised, each with its line. */
-function arrangePromised({ promisedFrom, promisedDay, promisedQuantity, promisedAssembled }: BookColumns, placeOf: Int32Array) {
+function arrangePromised({ promisedFrom, promisedDay, promisedQuantity, promisedAssembled, promisedBound }: BookColumns, placeOf: Int32Array) {
   const lines = placeOf.length;
   const from = new Int32Array(lines + 1);
   for (let line = 0; line < lines; line++) from[placeOf[line]! + 1] = promisedFrom[line + 1]! - promisedFrom[line]!;
@@ -65,6 +65,7 @@ function arrangePromised({ promisedFrom, promisedDay, promisedQuantity, promised
     promisedDay: movedInts(promisedDay, entryPlace),
     promisedQuantity: movedNumbers(promisedQuantity, entryPlace),
     promisedAssembled: movedBytes(promisedAssembled, entryPlace),
+    promisedBound: promisedBound && movedNumbers(promisedBound, entryPlace),
   };
 }
 

@@ -26,3 +26,14 @@ test('promised entries of one day are one entry, and the columns end with the la
   expect(promisedDay).toHaveLength(2);
   expect([...promisedQuantity]).toEqual([1, 2]);
 });
+
+test('what of promises of one day stands on bound goods is one quantity; one that does not say stands on them whole', () => {
+  const promised = [
+    { date: '2027-03-02', quantity: 2, boundQuantity: 0.5 },
+    { date: '2027-03-01', quantity: 1 },
+    { date: '2027-03-02', quantity: 1 },
+  ];
+  const { promisedBound, scale } = compileBook(simpleBook({ supply: [], demand: [wants('A', 4, '2027-03-01', { promised })] }));
+  expect([...promisedBound!].map((quantity) => quantity / scale)).toEqual([1, 1.5]);
+  expect(compileBook(simpleBook({ supply: [], demand: [wants('A', 4, '2027-03-01', { promised: promised.slice(1) })] })).promisedBound).toBeNull();
+});

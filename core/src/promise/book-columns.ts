@@ -34,6 +34,8 @@ export interface BookColumns {
   readonly promisedDay: Int32Array;
   readonly promisedQuantity: Float64Array;
   readonly promisedAssembled: Uint8Array;
+  /** What of it stands on bound supply at most; null in a book that says so of none. */
+  readonly promisedBound: Float64Array | null;
 
   readonly orderIds: readonly string[];
   readonly orderPriority: Float64Array;
@@ -94,6 +96,8 @@ export function compileBook(book: OrderBook): BookColumns {
   const promisedDay = new Int32Array(most);
   const promisedQuantity = new Float64Array(most);
   const promisedAssembled = new Uint8Array(most);
+  const saysBound = book.demand.some((demand) => demand.promised?.some((entry) => entry.boundQuantity !== undefined));
+  const promisedBound = saysBound ? new Float64Array(most) : null;
   const orderOf = indexById(book.orders);
   const lineIds = book.demand.map((demand) => demand.id);
   let promised = 0;
@@ -116,6 +120,7 @@ export function compileBook(book: OrderBook): BookColumns {
       while (at > promisedFrom[line]! && rank(promisedDay[at - 1]!, promisedAssembled[at - 1]!) > rank(day, assembled)) at--;
       if (at > promisedFrom[line]! && promisedDay[at - 1] === day && promisedAssembled[at - 1] === assembled) {
         promisedQuantity[at - 1]! += exact(entry.quantity);
+        if (promisedBound) promisedBound[at - 1]! += exact(entry.boundQuantity ?? entry.quantity);
         continue;
       }
       promisedDay.copyWithin(at + 1, at, promised);
@@ -124,6 +129,10 @@ export function compileBook(book: OrderBook): BookColumns {
       promisedDay[at] = day;
       promisedQuantity[at] = exact(entry.quantity);
       promisedAssembled[at] = assembled;
+      if (promisedBound) {
+        promisedBound.copyWithin(at + 1, at, promised);
+        promisedBound[at] = exact(entry.boundQuantity ?? entry.quantity);
+      }
       promised++;
     }
   }
@@ -173,6 +182,7 @@ export function compileBook(book: OrderBook): BookColumns {
     promisedDay: promisedDay.subarray(0, promised),
     promisedQuantity: promisedQuantity.subarray(0, promised),
     promisedAssembled: promisedAssembled.subarray(0, promised),
+    promisedBound: promisedBound && promisedBound.subarray(0, promised),
     orderIds: book.orders.map((order) => order.id),
     orderPriority,
     orderEntered,
@@ -296,7 +306,9 @@ function hasFractions(book: OrderBook): boolean {
   return (
     book.supply.some(fraction) ||
     book.items.some((item) => item.assembly?.components.some(fraction)) ||
-    book.demand.some((demand) => fraction(demand) || (demand.promised?.some(fraction) ?? false))
+    book.demand.some(
+      (demand) => fraction(demand) || (demand.promised?.some((entry) => fraction(entry) || !Number.isInteger(entry.boundQuantity ?? 0)) ?? false),
+    )
   );
 }
 

@@ -142,12 +142,23 @@ function checkPromised(entry: unknown, path: string, item: Fields | null, report
   else checkDay(entry['date'], `${path}.date`, report);
   const scaled = quantity(entry, 'quantity', path, report);
   flag(entry, 'assembled', path, report);
+  checkBound(entry['boundQuantity'], scaled, path, report);
   if (entry['assembled'] === true) {
     if (item && item['assembly'] === undefined) report(`${path}.assembled`, `${show(item['id'])} is not an assembled item`);
     else if (scaled !== null && scaled % SCALE !== 0)
       report(`${path}.quantity`, `expected a whole number of an assembled item, got ${show(entry['quantity'])}`);
   }
   return scaled;
+}
+
+function checkBound(value: unknown, whole: number | null, path: string, report: Report) {
+  const at = `${path}.boundQuantity`;
+  if (value === undefined) return;
+  if (typeof value !== 'number' || !Number.isFinite(value)) return report(at, `expected a number, got ${show(value)}`);
+  if (value < 0) return report(at, `expected 0 or more, got ${show(value)}`);
+  const scaled = toScaled(value);
+  if (scaled === null) report(at, `expected at most four decimals, got ${show(value)}`);
+  else if (whole !== null && scaled > whole) report(at, `expected at most the quantity ${whole / SCALE}, got ${show(value)}`);
 }
 
 /** Reports each reference that closes a loop of components. Walks with a stack of its own: the chain may be long. */

@@ -74,6 +74,12 @@ export interface BookPromise {
   readonly quantity: number;
   /** Assembled for this line rather than taken from the item's own supply. Default false. */
   readonly assembled?: boolean;
+  /**
+   * So much of it at most stands on what is bound to the demand, the rest on the pool: who was told an early day from
+   * goods that anyone may have keeps it when more is bought for the rest. Default: as much as is bound, the earliest
+   * promise first.
+   */
+  readonly boundQuantity?: number;
 }
 
 /** One thing wrong with a book: where (a JSON path, `$` for the whole) and what. */

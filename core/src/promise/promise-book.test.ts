@@ -81,6 +81,24 @@ test('a promise kept on a purchase that slipped is at risk, with the day it come
   expect(promiseBook(lost).orders).toEqual([{ id: 'A', date: null, waitingOn: ['A/1'] }]);
 });
 
+test('a promise that does not stand on what is bound keeps its goods from the pool, and what is bound comes for the later one', () => {
+  const promised = [
+    { date: '2027-03-12', quantity: 10, boundQuantity: 0 },
+    { date: '2027-03-16', quantity: 5, boundQuantity: 5 },
+  ];
+  const demand = [wants('A', 15, '2027-03-10', { promised }), wants('B', 3, '2027-03-10')];
+  const bought = { ...due('2027-03-16', 5), id: 'BOUND', for: 'A/1' };
+  const book = simpleBook({ supply: [due('2027-03-12', 12), bought], demand });
+  expect(promiseBook(book).atRisk).toEqual([]);
+  expect(scheduleOf(book, 'B/1')).toEqual([['2027-03-12', 2]]);
+  // Bought goods that slip are missed by whom they were bought for, and by nobody else.
+  const slipped = simpleBook({ supply: [due('2027-03-12', 12), { ...bought, date: '2027-03-25' }], demand });
+  expect(promiseBook(slipped).atRisk).toEqual([{ id: 'A/1', date: '2027-03-16', quantity: 5, arrives: '2027-03-25' }]);
+  // Where it is not said, they stand for the earliest promise.
+  const unsaid = demand.map((row) => ({ ...row, ...(row.promised ? { promised: row.promised.map(({ date, quantity }) => ({ date, quantity })) } : {}) }));
+  expect(promiseBook({ ...book, demand: unsaid }).atRisk).toEqual([{ id: 'A/1', date: '2027-03-12', quantity: 5, arrives: '2027-03-16' }]);
+});
+
 test('an order that must leave complete waits for its last line, and its goods meanwhile serve nobody else', () => {
   const lines = [
     { id: 'A/1', order: 'A', item: 'JAR', warehouse: 'N', quantity: 5, requested: '2027-03-02' },

@@ -1,11 +1,12 @@
 import type { DayNumber } from '../calendar';
+import type { BookColumns } from './book-columns';
 import { assemble, assembledPart, assembleKept, moveTakings } from './assemble';
 import type { PromiseRun } from './promise-run';
 import type { Scaled } from './quantity';
 
 /**
- * Commits what the line was promised before, bound supply first, whatever day it arrives. `built`: whether the
- * timelines of its group answer already, or still collect.
+ * Commits what the line was promised before: bound supply first, whatever day it arrives, as far as the promise stands on
+ * it. `built`: whether the timelines of its group answer already, or still collect.
  */
 export function keepLine(run: PromiseRun, line: number, built: boolean): void {
   const { book, entries, timelines } = run;
@@ -21,13 +22,18 @@ export function keepLine(run: PromiseRun, line: number, built: boolean): void {
       entries.startsTooLate[entry] = start < firstShipDay ? 1 : 0;
       continue;
     }
-    if (entries.withBound) entries.fromBound[entry] = takeBound(run, line, Infinity, entries.quantity[entry]!);
+    if (entries.withBound) entries.fromBound[entry] = takeBound(run, line, Infinity, onBound(book, entry));
     const fromPool = entries.fromPool(entry);
     if (fromPool === 0) continue;
     const segment = timelines.segmentOf(pool, day);
     if (built) timelines.change(pool, segment, -fromPool);
     else timelines.load(pool, segment, -fromPool);
   }
+}
+
+/** What of a promised entry stands on bound supply at most. */
+export function onBound({ promisedQuantity, promisedBound }: BookColumns, entry: number): Scaled {
+  return promisedBound ? promisedBound[entry]! : promisedQuantity[entry]!;
 }
 
 /** Gives a line of an own-supply pool the new promises it has in another answer, while the timelines still collect. */

@@ -2,7 +2,7 @@ import type { DayNumber } from '../calendar';
 import { arrangeBook } from './arrange';
 import { compileBook } from './book-columns';
 import type { OrderBook } from './order-book';
-import { freeBound, giveBackEntry, promiseOnBound, promiseQuantity, shipTogether } from './promise-line';
+import { freeBound, giveBackEntry, onBound, promiseOnBound, promiseQuantity, shipTogether } from './promise-line';
 import { openGroup } from './promise-group';
 import { PromiseRun } from './promise-run';
 import { ResultReader, type ScheduleEntry } from './result';
@@ -91,7 +91,8 @@ function holdUntil(run: PromiseRun, line: number, last: DayNumber): number {
     const quantity = book.promisedQuantity[at]!;
     const day = book.promisedDay[at]!;
     if (day > last) break;
-    const fromPool = book.promisedAssembled[at] ? quantity : promiseOnBound(run, line, quantity, day, inParts);
+    const bound = book.promisedAssembled[at] ? 0 : onBound(book, at);
+    const fromPool = quantity - bound + (bound > 0 ? promiseOnBound(run, line, bound, day, inParts) : 0);
     const lacks = fromPool > 0 ? promiseQuantity(run, line, fromPool, day, inParts) : 0;
     missing -= quantity - lacks;
   }

@@ -12,6 +12,7 @@ import * as routes from './migrations/0010_routes';
 import * as stockPlaces from './migrations/0011_stock_places';
 import * as exchange from './migrations/0012_exchange';
 import * as toldDays from './migrations/0013_told_days';
+import * as firstDays from './migrations/0014_first_days';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -37,6 +38,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0011_stock_places': stockPlaces,
         '0012_exchange': exchange,
         '0013_told_days': toldDays,
+        '0014_first_days': firstDays,
       }),
     },
   });

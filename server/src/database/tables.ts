@@ -365,6 +365,7 @@ export interface Database {
     created_day: string;
     ship_day: string;
     expected_day: string;
+    first_day: Generated<string>;
     version: Generated<number>;
   };
   transfer_line: {
@@ -391,6 +392,7 @@ export interface Database {
     state: 'open' | 'closed' | 'cancelled';
     created_day: string;
     expected_day: string;
+    first_day: Generated<string>;
     order_line_id: number | null;
     parent_id: number | null;
     version: Generated<number>;

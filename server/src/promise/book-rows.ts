@@ -69,6 +69,8 @@ export interface InboundRow {
   readonly item: string;
   readonly warehouse: string;
   readonly expected_day: string;
+  /** The day it was first to be there. */
+  readonly first_day: string;
   readonly order_line_id: number | null;
   /** Who it comes from, where that is a supplier; and in words. */
   readonly supplier: string | null;
@@ -160,21 +162,21 @@ export function bookStatement({ items, draft, surely = draft, confidence, moving
       (select coalesce(json_agg(s), '[]') from (
         select item, warehouse, trim_scale(on_hand - set_aside)::text as on_hand from stock where on_hand > set_aside and ${ofItem('item')} order by item, warehouse) s) as stock,
       (select coalesce(json_agg(p order by p.kind, p.id), '[]') from (
-        select 'purchase' as kind, p.id, p.purchase_id as document, o.number || '/' || p.line_no as name, o.number, p.item, p.warehouse, p.expected_day,
+        select 'purchase' as kind, p.id, p.purchase_id as document, o.number || '/' || p.line_no as name, o.number, p.item, p.warehouse, p.expected_day, p.first_day,
           p.order_line_id, o.supplier, 'from ' || s.name as origin, trim_scale(p.quantity - p.received - p.closed)::text as open, ${decimals('p.cost')} as cost
         from purchase_line p
         join purchase_order o on o.id = p.purchase_id
         join supplier s on s.code = o.supplier
         where p.firm and p.warehouse is not null and p.received + p.closed < p.quantity and ${ofItem('p.item')}
         union all
-        select 'transfer', t.id, t.transfer_id, o.number || '/' || t.line_no, o.number, t.item, o.to_warehouse, o.expected_day,
+        select 'transfer', t.id, t.transfer_id, o.number || '/' || t.line_no, o.number, t.item, o.to_warehouse, o.expected_day, o.first_day,
           t.order_line_id, null, 'from ' || w.name, trim_scale(t.quantity - t.cancelled - t.received - t.lost)::text, null
         from transfer_line t
         join transfer_order o on o.id = t.transfer_id
         join warehouse w on w.code = o.from_warehouse
         where t.cancelled + t.received + t.lost < t.quantity and ${ofItem('t.item')}
         union all
-        select 'assembly', a.id, a.id, a.number, a.number, a.item, a.warehouse, a.expected_day,
+        select 'assembly', a.id, a.id, a.number, a.number, a.item, a.warehouse, a.expected_day, a.first_day,
           a.order_line_id, null, '', trim_scale(a.quantity - a.built - a.cancelled)::text, null
         from assembly_order a
         where a.parent_id is null and a.built + a.cancelled < a.quantity and ${ofItem('a.item')}) p) as inbound,

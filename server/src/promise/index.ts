@@ -13,6 +13,7 @@ export {
   loadBook,
   loadWarehouses,
   placeEntered,
+  readyDay,
   requestedDayOf,
   timesOf,
   type DemandInfo,

@@ -1,7 +1,7 @@
 import { daysBetween, isoDay, dayNumber, parseClock, shortDay, workCalendar } from '@nockwright/core/calendar';
 import { CARRIER_WEEK, requestedShipDay, type Asked, type SupplyInfo } from '@nockwright/core/orders';
 import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
-import type { BookDemand, BookOrder, BookSupply, BookWarehouse, OrderBook } from '@nockwright/core/promise';
+import { standOnBound, type BookDemand, type BookOrder, type BookSupply, type BookWarehouse, type BoundGoods, type OrderBook } from '@nockwright/core/promise';
 import { supplierArrival, type SupplierTimes } from '@nockwright/core/shortages';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
@@ -99,6 +99,8 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
   }
 
   const supply: BookSupply[] = [];
+  const goodsOf = new Map<string, BoundGoods[]>(); // demand → what is bound to it
+  const bindTo = (target: string, goods: BoundGoods) => goodsOf.set(target, [...(goodsOf.get(target) ?? []), goods]);
   const bound = new Map<string, string>(); // item/warehouse → what of the on hand is bound
   for (const line of lines) {
     const id = demandOfLine.get(line.id);
@@ -109,6 +111,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     bound.set(pool, plus(bound.get(pool) ?? '0', quantity));
     const supplyId = `ON-HAND/${pool}/${id}`;
     supply.push({ id: supplyId, item: line.item, warehouse: line.warehouse, quantity: Number(quantity), for: id });
+    bindTo(id, { day: null, quantity: Number(quantity) });
     supplies.set(supplyId, {
       kind: 'on_hand',
       label: `on hand at ${names.get(line.warehouse)!.name}, set aside for this line`,
@@ -147,6 +150,10 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     const target = row.order_line_id === null ? undefined : demandOfLine.get(row.order_line_id);
     const date = row.supplier === null ? row.expected_day : dayFor(row.expected_day, row.supplier);
     supply.push({ id: row.name, item: row.item, warehouse: row.warehouse, quantity: Number(row.open), date, ...(target ? { for: target } : {}) });
+    if (target) {
+      const day = readyDay(row.first_day < row.expected_day ? row.first_day : row.expected_day, names.get(row.warehouse)!.book);
+      bindTo(target, { day, quantity: Number(row.open) });
+    }
     supplies.set(row.name, {
       kind: row.kind,
       label: inboundLabel(row),
@@ -184,7 +191,10 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
       items: rows.items.map((id) => ({ id })),
       supply,
       orders: placed ? inTurn([...orders.values()], turns) : [...orders.values()],
-      demand,
+      demand: demand.map((row) => {
+        const goods = goodsOf.get(row.id);
+        return goods && row.promised ? { ...row, promised: standOnBound(row.promised, goods) } : row;
+      }),
     },
     supplies,
     demands,
@@ -202,6 +212,12 @@ function inboundLabel({ kind, number, origin }: InboundRow): string {
 function planLabel(plan: PlanRow): string {
   if (plan.kind === 'transfer') return `to be brought over from ${plan.warehouse_name}`;
   return plan.kind === 'assemble' ? 'to be assembled here' : `to be bought from ${plan.supplier_name}`;
+}
+
+/** The day goods that come in on a day can leave again. */
+export function readyDay(day: string, { workdays, closed = [], receivingDays = 0 }: BookWarehouse): string {
+  const calendar = workCalendar(workdays, closed.map(dayNumber));
+  return isoDay(calendar.offset(calendar.ceil(dayNumber(day)), receivingDays));
 }
 
 /** The day goods of a route that is still a plan are expected at a warehouse, if it were carried out now. */

@@ -1,9 +1,9 @@
-import { dayNumber, isoDay, workCalendar } from '@nockwright/core/calendar';
+import { dayNumber, isoDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import type { BookSupply } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
-import { decimal, loadBook, loadWarehouses, type LiveBook, type RipplePlan } from '../promise';
+import { decimal, loadBook, loadWarehouses, readyDay, type LiveBook, type RipplePlan } from '../promise';
 import type { PurchaseLineRecord } from './load-purchase';
 
 /** What becomes of a supply of the book: what stands in its place, nothing where the list is empty. */
@@ -44,8 +44,6 @@ export function received(quantity: string, closeRest: boolean): SupplyChange {
 
 /** The day goods that come in on `day` can leave a warehouse again; what was due and has not come comes tomorrow at the soonest. */
 export async function dayAvailable(db: Db, now: Now, warehouseCode: string, day: string): Promise<string> {
-  const warehouse = (await loadWarehouses(db)).find((row) => row.code === warehouseCode)!.book;
-  const calendar = workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
-  const arrival = calendar.ceil(day < now.today ? dayNumber(now.today) + 1 : dayNumber(day));
-  return isoDay(calendar.offset(arrival, warehouse.receivingDays ?? 0));
+  const { book } = (await loadWarehouses(db)).find((row) => row.code === warehouseCode)!;
+  return readyDay(day < now.today ? isoDay(dayNumber(now.today) + 1) : day, book);
 }
