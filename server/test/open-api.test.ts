@@ -2,6 +2,7 @@ import { mailRoutes } from '@nockwright/contract/mail';
 import { pricingRoutes } from '@nockwright/contract/pricing';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { allRoutes } from '@nockwright/contract/api';
+import { supplyRoutes } from '@nockwright/contract/supply';
 import { TestDesk } from './test-desk';
 
 let desk: TestDesk;
@@ -65,7 +66,7 @@ test('replies have the shape the contract promises', async () => {
   });
   const waiting = await desk.draft([['BOX', '4']]);
   const routed = await desk.route(waiting, 1, 'backorder', '4');
-  const { transfer, assembly } = await movedAndMade();
+  const { transfer, transferLine, assembly } = await movedAndMade();
   const values: Record<string, string> = {
     transfer,
     assembly,
@@ -88,7 +89,10 @@ test('replies have the shape the contract promises', async () => {
   await desk.call('ida', promiseRoutes.startResequence, { body: {} });
   const draft = String((await desk.draft([['JAR', '2']])).id);
   const queries: Record<string, string> = {
-    previewReschedule: '?day=2027-03-22',
+    previewReschedule: '?day=2027-03-22&cost=0.4',
+    previewTransferChange: '?day=2027-03-22',
+    previewTransferReceipt: `?lines=${transferLine}:3&closeRest=true`,
+    previewAssemblyChange: '?day=2027-03-22',
     previewReceipt: `?lines=${purchase.line}:60&closeRest=true`,
     previewTurn: '?priority=1',
     checkPromise: '?warehouse=MAR&day=2027-03-12&lines=JAR:7,LID:2',
@@ -135,5 +139,7 @@ async function movedAndMade() {
   const made = await desk.draft([['KIT', '1']]);
   await desk.take(made, 1, { kind: 'assemble', quantity: '1' });
   const assembly = (await desk.release(await desk.read(made))).lines[0]!.routes[0]!.document!.id;
-  return { transfer: String(transfer), assembly: String(assembly) };
+  const view = await desk.call('ida', supplyRoutes.readTransfer, { params: { transfer } });
+  await desk.call('wil', supplyRoutes.shipTransfer, { params: { transfer }, body: { version: view.version } });
+  return { transfer: String(transfer), transferLine: view.lines[0]!.id, assembly: String(assembly) };
 }

@@ -136,6 +136,23 @@ test('what is bought for the rest of a line leaves the part that a purchase to s
   ]);
 });
 
+test.each([
+  ['on the shelf', async () => desk.stockUp('LID', '10'), '2027-03-11'],
+  ['due', async () => void (await desk.purchase('LID', '10', '2027-03-12')), '2027-03-15'],
+])('what is bought later for the rest leaves the part that is %s as it was told', async (_, bring, day) => {
+  await bring();
+  const draft = await desk.draft([['LID', '15']]);
+  const order = await desk.release(await desk.route(draft, 1, 'backorder', '5'));
+  expect(order.lines[0]).toMatchObject({ promised: '10', waiting: '5' });
+  const routed = await desk.take(order, 1, { kind: 'special_order', supplier: 'SUP', quantity: '5' });
+  expect(routed.lines[0]!.schedule.map((entry) => [entry.day, entry.quantity, entry.arrives])).toEqual([
+    [day, '10', null],
+    ['2027-03-17', '5', null],
+  ]);
+  expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
+  expect(await calls()).toEqual([]);
+});
+
 test('what comes last goes another way: the rest is served as told', async () => {
   const quick = await desk.purchase('LID', '20', '2027-03-12');
   await desk.purchase('LID', '20', '2027-03-19');

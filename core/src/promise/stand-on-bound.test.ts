@@ -5,7 +5,7 @@ const promised = [
   { date: '2027-03-15', quantity: 10 },
   { date: '2027-03-17', quantity: 5 },
 ];
-const stands = (...bound: BoundGoods[]) => standOnBound(promised, bound).map((entry) => entry.boundQuantity);
+const stands = (bound: readonly BoundGoods[], quantity: number) => standOnBound(promised, bound, quantity).map((entry) => entry.boundQuantity);
 
 test.each<[string, BoundGoods[], (number | undefined)[]]>([
   ['nothing is bound', [], [undefined, undefined]],
@@ -23,7 +23,12 @@ test.each<[string, BoundGoods[], (number | undefined)[]]>([
     ],
     [2.5, 4],
   ],
-])('%s', (_, bound, expected) => expect(stands(...bound)).toEqual(expected));
+])('%s', (_, bound, expected) => expect(stands(bound, 15)).toEqual(expected));
+
+test('what comes after every promise is for what still waits, then for what was promised last', () => {
+  expect(stands([{ day: '2027-03-19', quantity: 6 }], 20)).toEqual([0, 1]);
+  expect(stands([{ day: '2027-03-16', quantity: 7 }], 20)).toEqual([0, 5]);
+});
 
 test('whatever is promised and bound, all that is bound stands for something, and for no more than was promised', () => {
   const day = fc.integer({ min: 1, max: 28 }).map((at) => `2027-03-${String(at).padStart(2, '0')}`);
@@ -31,11 +36,12 @@ test('whatever is promised and bound, all that is bound stands for something, an
   const parts = fc.uniqueArray(fc.record({ date: day, quantity }), { minLength: 2, maxLength: 5, selector: (row) => row.date });
   const goods = fc.array(fc.record({ day: fc.option(day), quantity }), { minLength: 1, maxLength: 4 });
   fc.assert(
-    fc.property(parts, goods, (told, bound) => {
+    fc.property(parts, goods, fc.nat(40), (told, bound, waits) => {
       const sum = (rows: readonly { readonly quantity: number }[]) => rows.reduce((total, row) => total + row.quantity, 0);
-      const said = standOnBound(told, bound);
-      if (sum(bound) >= sum(told)) return expect(said).toBe(told);
-      expect(said.reduce((total, entry) => total + entry.boundQuantity!, 0)).toBe(sum(bound));
+      const said = standOnBound(told, bound, sum(told) + waits);
+      if (sum(bound) >= sum(told) + waits) return expect(said).toBe(told);
+      const stand = said.reduce((total, entry) => total + entry.boundQuantity!, 0);
+      expect(stand <= sum(bound) && stand >= sum(bound) - waits).toBe(true);
       for (const entry of said) expect(entry.boundQuantity! >= 0 && entry.boundQuantity! <= entry.quantity).toBe(true);
     }),
   );

@@ -8,7 +8,7 @@ import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
 import { lockContractLines } from '../pricing';
-import { loadBook, lockPools, newPromises, setAsideShelf, storePromises } from '../promise';
+import { loadBook, lockPools, newPromises, storePromises } from '../promise';
 import { loadRecipes, makeForRoutes } from '../supply';
 import type { CreditFacts } from '@nockwright/core/credit';
 import { lockCredit } from '../customers';
@@ -53,7 +53,7 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
     trx,
     lines.map((line) => line.id),
   );
-  const { promises, uncovered, shelf } = newPromises(
+  const { promises, uncovered } = newPromises(
     live,
     lines.map((line) => line.id),
   );
@@ -82,7 +82,6 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
     }),
   );
   await storePromises(context, promises);
-  await setAsideShelf(trx, shelf);
   await touchOrder(context, orderId);
 
   const view = await readOrder(trx, now, orderId);

@@ -24,7 +24,6 @@ export {
 } from './load-book';
 export type { SupplierTimesRow } from './book-rows';
 export { lockOrders, lockPools, lockPurchases, lockShipments, type PoolKey } from './locks';
-export { onShelf, setAsideShelf, withBound, type OnShelf } from './set-aside';
 export { newPromises, promiseMore, storePromises, storeRemains, type NewPromise } from './store-promises';
 export { decisionOf, describeLines, describeMoved, partsOf, readAccepted, rippleOf, viewRipple, type RipplePlan } from './ripple-plan';
 export { checkAsSeen, loadLocked, lockMoving, recordMove, settleRipple } from './settle-ripple';

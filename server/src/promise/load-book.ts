@@ -193,7 +193,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
       orders: placed ? inTurn([...orders.values()], turns) : [...orders.values()],
       demand: demand.map((row) => {
         const goods = goodsOf.get(row.id);
-        return goods && row.promised ? { ...row, promised: standOnBound(row.promised, goods) } : row;
+        return goods && row.promised ? { ...row, promised: standOnBound(row.promised, goods, row.quantity) } : row;
       }),
     },
     supplies,

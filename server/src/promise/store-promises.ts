@@ -4,7 +4,6 @@ import { sql } from 'kysely';
 import type { Trx } from '../database';
 import type { CommandContext } from '../http/context';
 import { loadBook, type LiveBook } from './load-book';
-import { onShelf, setAsideShelf, withBound, type OnShelf } from './set-aside';
 
 export interface NewPromise {
   readonly lineId: number;
@@ -13,21 +12,17 @@ export interface NewPromise {
 }
 
 /** What could be promised now for these lines beyond what is promised; the pools must be locked. */
-export function newPromises(
-  live: LiveBook,
-  lineIds: readonly number[],
-): { readonly promises: NewPromise[]; readonly uncovered: ReadonlyMap<number, string>; /** What is to be set aside with them. */ readonly shelf: OnShelf } {
+export function newPromises(live: LiveBook, lineIds: readonly number[]): { readonly promises: NewPromise[]; readonly uncovered: ReadonlyMap<number, string> } {
   const wanted = new Map(lineIds.map((id) => [live.demandOfLine.get(id), id]));
   const promises: NewPromise[] = [];
   const uncovered = new Map<number, string>();
-  const answer = promiseBook(live.book).promises;
-  for (const promise of answer) {
+  for (const promise of promiseBook(live.book).promises) {
     const lineId = wanted.get(promise.id);
     if (lineId === undefined) continue;
     uncovered.set(lineId, decimal(promise.uncovered));
     for (const entry of promise.schedule) if (!entry.kept) promises.push({ lineId, day: entry.date, quantity: decimal(entry.quantity) });
   }
-  return { promises, uncovered, shelf: withBound(live, onShelf(live, answer, lineIds, false)) };
+  return { promises, uncovered };
 }
 
 /** Commits promises; on a day that has one already the quantity is added. */
@@ -52,9 +47,8 @@ export async function promiseMore(
   line: { readonly id: number; readonly item: string; readonly order_id: number },
 ): Promise<readonly NewPromise[]> {
   const live = await loadBook(context.trx, context.now, { items: [line.item], surely: line.order_id });
-  const { promises, shelf } = newPromises(live, [line.id]);
+  const { promises } = newPromises(live, [line.id]);
   await storePromises(context, promises);
-  await setAsideShelf(context.trx, shelf);
   return promises;
 }
 

@@ -16,9 +16,6 @@ import {
   lockPools,
   lockPurchases,
   newPromises,
-  onShelf,
-  type OnShelf,
-  setAsideShelf,
   storePromises,
   toldParts,
   type PromisedAnew,
@@ -92,7 +89,6 @@ export async function routeLines(
   const documents = await makeDocuments(context, routes);
   const added = await addSubstitutes(context, desk, routes);
   tell(choices.length + Math.floor(choices.length / 2), total);
-  await setAsideShelf(trx, keptOnShelf(desk, decided));
   await promiseAnew(context, desk, [...decided.map(({ record }) => record), ...added]);
   await freeSurplus(context, decided, dealt);
   await forgetWaiting(
@@ -196,14 +192,6 @@ function promisedAnew({ record, route }: Decided, told: PromisedAnew['told']): P
     told,
     givenUp: sum(route.parts.filter(({ kind }) => kind === 'cut' || kind === 'substitute').map((part) => part.quantity)),
   };
-}
-
-const BRINGS: readonly RouteKind[] = ['special_order', 'transfer', 'assemble'];
-
-/** What lines that goods are brought in for had been promised from the shelf before. */
-function keptOnShelf({ book }: RoutingDesk, decided: readonly Decided[]): OnShelf {
-  const lines = decided.filter(({ choice }) => choice.parts.some((part) => BRINGS.includes(part.kind))).map(({ record }) => record.id);
-  return onShelf(book.live, book.result.promises, lines, true);
 }
 
 type Facts = Awaited<ReturnType<typeof loadLineFacts>>;
@@ -386,12 +374,11 @@ export async function promiseAnew(context: CommandContext, desk: RoutingDesk, li
   }
   for (const [confidence, list] of groups) {
     const live = await loadBook(context.trx, context.now, { items: [...new Set(list.map((line) => line.item))], confidence });
-    const { promises, shelf } = newPromises(
+    const { promises } = newPromises(
       live,
       list.map((line) => line.id),
     );
     await storePromises(context, promises);
-    await setAsideShelf(context.trx, shelf);
   }
 }
 
