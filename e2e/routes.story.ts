@@ -98,10 +98,11 @@ test('one short line is served in each way there is', async ({ page }) => {
     await expect(page.getByRole('heading', { level: 1 })).toContainText('Ostrey Quay to Marrowby');
     await page.keyboard.press('Control+Enter');
     await expect(page.getByText('on its way').first()).toBeVisible();
-    await page.getByLabel('Quantity of TNK-050-ST').fill('2');
-    await expect(gloss(page)).toContainText('TNK-050-ST: 2 of 3, 1 still on the way');
+    await page.getByLabel('Comes in now: TNK-050-ST').fill('2');
+    await expect(gloss(page)).toContainText('TNK-050-ST: 2 of 3, 1 short');
+    await expect(gloss(page)).toContainText('Nobody is made later.');
     await page.keyboard.press('Control+Enter');
-    await expect(page.getByLabel('Quantity of TNK-050-ST')).toHaveValue('1');
+    await expect(page.getByLabel('Comes in now: TNK-050-ST')).toHaveValue('1');
     await page.keyboard.press('Control+Enter');
     await expect(page.getByRole('heading', { level: 1 })).toContainText('come in');
   });

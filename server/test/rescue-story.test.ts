@@ -153,6 +153,22 @@ test.each([
   expect(await calls()).toEqual([]);
 });
 
+test('what was bound for the part that goes another way is bound to it no more, though the line is served from stock as well', async () => {
+  await desk.stockUp('LID', '8');
+  await desk.stockUp('LID', '20', 'QUI');
+  const way = { kind: 'transfer', warehouse: 'QUI', quantity: '7' } as const;
+  const order = await desk.release(await desk.take(await desk.draft([['LID', '15']]), 1, way));
+  const late = await desk.call('ida', supplyRoutes.readTransfer, { params: { transfer: order.lines[0]!.routes[0]!.document!.id } });
+  await desk.call('ida', supplyRoutes.changeTransfer, { params: { transfer: late.id }, body: { version: late.version, expectedDay: '2027-03-29' } });
+  expect((await desk.call('ida', shortageRoutes.listShortages)).map((row) => row.quantity)).toEqual(['7']);
+  const saved = await desk.take(order, 1, way);
+  expect(saved.lines[0]).toMatchObject({ promised: '15', waiting: '0', state: 'covered' });
+  expect(saved.lines[0]!.routes.map((route) => [route.kind, route.quantity])).toEqual([['transfer', '7']]);
+  expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
+  const transfer = await desk.call('ida', supplyRoutes.readTransfer, { params: { transfer: late.id } });
+  expect(transfer).toMatchObject({ state: 'cancelled', lines: [{ cancelled: '7' }] });
+});
+
 test('what comes last goes another way: the rest is served as told', async () => {
   const quick = await desk.purchase('LID', '20', '2027-03-12');
   await desk.purchase('LID', '20', '2027-03-19');

@@ -1,7 +1,7 @@
 export { assemblySteps, componentCost, mostAssembled, takenFromShelf, type AssemblyStep, type Recipe, type Shelf } from './assembly';
 export { asksCustomer, chosenRoute, routesFor, type ChosenPart, type ChosenRoute } from './routes';
 export { comingOf, inboundOf, sparedByWarehouse, type Coming, type LineGoods, type Slipped } from './coming';
-export { leavingDays, liftLine, type Lifted, type Liftable, type LiftResult } from './lift-line';
+export { boundToLifted, leavingDays, liftLine, type Lifted, type Liftable, type LiftResult, type RestsOn } from './lift-line';
 export { POLICIES, POLICY_NAMES, type PolicyName, type RoutePolicy } from './policy';
 export { ROUTE_KINDS, type Leaving, type Obligation, type Route, type RouteKind, type RoutePart } from './route';
 export type { AssemblyOffer, Shortage, SubstituteOffer, TransferOffer } from './shortage';

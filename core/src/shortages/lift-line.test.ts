@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { minus, plus, sum } from '../money';
-import { leavingDays, liftLine, type Liftable } from './lift-line';
+import { boundToLifted, leavingDays, liftLine, type Liftable, type RestsOn } from './lift-line';
 
 const NOTHING = { waiting: '0', promises: [], slipped: [] };
 const line: Liftable = {
@@ -87,4 +87,39 @@ test('all that is lifted and waited for is accounted for, and nothing that is pr
         expect([...result.lifted.promises, ...result.kept.promises, ...result.lifted.slipped, ...result.kept.slipped]).toEqual([]);
     }),
   );
+});
+
+describe('what is bound to parts that go another way', () => {
+  const rests: readonly RestsOn[] = [
+    { supply: 'SHELF', bound: false, quantity: '8', leaves: '2027-03-12' },
+    { supply: 'T1/1', bound: true, quantity: '4', leaves: '2027-03-12' },
+    { supply: 'P1/1', bound: true, quantity: '6', leaves: '2027-03-26' },
+    { supply: 'P2/1', bound: false, quantity: '3', leaves: '2027-03-30' },
+    { supply: 'P1/1', bound: true, quantity: '1', leaves: '2027-03-19' },
+  ];
+  test.each<[string, string, string, [string, string][]]>([
+    ['what leaves last goes first, also where anyone may have it', '0', '3', []],
+    ['then what is bound', '0', '5', [['P1/1', '2']]],
+    ['what has lost its supply goes before all', '2', '5', []],
+    ['one supply twice', '0', '10', [['P1/1', '7']]],
+    [
+      'of one day what anyone may have goes first',
+      '0',
+      '19',
+      [
+        ['P1/1', '7'],
+        ['T1/1', '1'],
+      ],
+    ],
+    [
+      'all of it',
+      '9',
+      '99',
+      [
+        ['P1/1', '7'],
+        ['T1/1', '4'],
+      ],
+    ],
+    ['nothing', '5', '0', []],
+  ])('%s', (_, lost, lifts, freed) => expect([...boundToLifted(rests, lost, lifts)]).toEqual(freed));
 });

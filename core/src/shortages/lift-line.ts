@@ -44,6 +44,32 @@ export function liftLine({ waiting, promises, slipped }: Liftable, lifts: Decima
   return { ok: true, lifted: gathered(lifted), kept: gathered(kept) };
 }
 
+/** What a promise rests on. `bound`: it is there for this line alone. */
+export interface RestsOn {
+  readonly supply: string;
+  readonly bound: boolean;
+  readonly quantity: Decimal;
+  /** The day its goods allow. */
+  readonly leaves: IsoDay;
+}
+
+/**
+ * Which goods bound to a line the promises rested on of which `lifts` go another way: as `liftLine` takes them, what has lost
+ * its supply (`lost`) first, then what leaves last; of one day what anyone may have first. By supply.
+ */
+export function boundToLifted(rests: readonly RestsOn[], lost: Decimal, lifts: Decimal): ReadonlyMap<string, Decimal> {
+  let missing = minus(lifts, least(lifts, lost));
+  const freed = new Map<string, Decimal>();
+  const last = [...rests].sort((a, b) => (a.leaves === b.leaves ? Number(a.bound) - Number(b.bound) : a.leaves < b.leaves ? 1 : -1));
+  for (const { supply, bound, quantity } of last) {
+    const part = least(missing, quantity);
+    if (compareDecimal(part, '0') <= 0) break;
+    missing = minus(missing, part);
+    if (bound) freed.set(supply, plus(freed.get(supply) ?? '0', part));
+  }
+  return freed;
+}
+
 /** The first `quantity` of some parts, and what is left of them. */
 function take(parts: readonly Part[], quantity: Decimal): readonly [Part[], Part[]] {
   const [taken, rest]: [Part[], Part[]] = [[], []];

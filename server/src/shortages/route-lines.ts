@@ -89,6 +89,7 @@ export async function routeLines(
   const documents = await makeDocuments(context, routes);
   const added = await addSubstitutes(context, desk, routes);
   tell(choices.length + Math.floor(choices.length / 2), total);
+  await freeLifted(context, desk, decided, dealt);
   await promiseAnew(context, desk, [...decided.map(({ record }) => record), ...added]);
   await freeSurplus(context, decided, dealt);
   await forgetWaiting(
@@ -270,9 +271,35 @@ async function dealWithSlipped(context: CommandContext, decided: readonly Decide
 }
 
 /**
- * What was bought, brought over or put together for a line that another way serves now is bound to it no more: it is free
- * for anyone, struck off its draft, or stays where it is. Adds what was done to `dealt`.
+ * What was bought, brought over or put together for parts of a line that go another way now is bound to it no more: it is
+ * free for anyone, struck off its draft, or stays where it is. Adds what was done to `dealt`.
  */
+async function freeLifted(context: CommandContext, desk: RoutingDesk, decided: readonly Decided[], dealt: Map<number, string[]>): Promise<void> {
+  const free = decided.flatMap(({ line, lifted }) => {
+    const names = boundNames(desk, line, lifted);
+    return names.size === 0 ? [] : [{ line: line.id, names }];
+  });
+  if (free.length === 0) return;
+  const bound = await loadBoundSupply(
+    context.trx,
+    free.map((row) => row.line),
+  );
+  for (const { line, names } of free)
+    for (const row of bound) {
+      const quantity = row.order_line_id === line && row.kind !== 'drop_ship' ? least(names.get(row.name) ?? '0', row.open) : '0';
+      if (compareDecimal(quantity, '0') > 0) tellDealt(dealt, line, await giveUp(context, row, quantity, 'keep', 'the line is served another way'));
+    }
+}
+
+function boundNames(desk: RoutingDesk, line: RoutedLine, { promises }: Lifted): ReadonlyMap<string, string> {
+  return promises.length === 0 ? new Map() : desk.boundToLifted(line, sum(promises.map((row) => row.cut)));
+}
+
+function tellDealt(dealt: Map<number, string[]>, line: number, done: readonly string[]): void {
+  dealt.set(line, [...(dealt.get(line) ?? []), ...done]);
+}
+
+/** What is bound to a line beyond all it is open for is bound to it no more. Adds what was done to `dealt`. */
 async function freeSurplus(context: CommandContext, decided: readonly Decided[], dealt: Map<number, string[]>): Promise<void> {
   const ids = decided.filter(({ lifted }) => lifted.promises.length > 0).map(({ record }) => record.id);
   if (ids.length === 0) return;
@@ -282,8 +309,7 @@ async function freeSurplus(context: CommandContext, decided: readonly Decided[],
     const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
     const dropped = sum(own.filter((row) => row.kind === 'drop_ship').map((row) => row.open));
     for (const { row, surplus } of beyondNeed(own, minus(minus(open, dropped), least(line.reserved, open)))) {
-      const done = await giveUp(context, row, surplus, 'keep', 'the line is served another way');
-      dealt.set(line.id, [...(dealt.get(line.id) ?? []), ...done]);
+      tellDealt(dealt, line.id, await giveUp(context, row, surplus, 'keep', 'the line is served another way'));
     }
   }
 }

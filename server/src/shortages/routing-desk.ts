@@ -1,8 +1,9 @@
 import { dayNumber, isoDay, workCalendar } from '@nockwright/core/calendar';
-import { compareDecimal, divide, plus, sum, times } from '@nockwright/core/money';
+import { compareDecimal, divide, minus, plus, sum, times } from '@nockwright/core/money';
 import { USUALLY_SURE } from '@nockwright/core/orders';
 import { promiseBook, type AtRisk, type BookDemand, type DemandPromise, type PromiseResult } from '@nockwright/core/promise';
 import {
+  boundToLifted,
   comingOf,
   componentCost,
   inboundOf,
@@ -172,6 +173,21 @@ export class RoutingDesk {
   /** What of a line's promises its goods reach too late or never, by the day the book reads. */
   risksOf(line: RoutedLine): readonly { readonly day: string; readonly quantity: string; readonly leaves: string | null }[] {
     return this.riskRows(line).map((row) => ({ day: row.date, quantity: decimal(row.quantity), leaves: row.arrives }));
+  }
+
+  /** What goods on their way that are bound to a line its promises rest on of which `lifts` go another way, by their names in the book. */
+  boundToLifted(line: RoutedLine, lifts: string): ReadonlyMap<string, string> {
+    const { live } = this.book;
+    const kept = (this.promiseFor(line, this.book)?.schedule ?? []).filter((entry) => entry.kept);
+    const bound = new Set(live.book.supply.flatMap((row) => (row.for !== undefined && row.date !== undefined ? [row.id] : [])));
+    const rests = kept.flatMap(({ date, from }) =>
+      from.map(({ supply, quantity }) => {
+        const day = live.supplies.get(supply)?.available ?? date;
+        return { supply, bound: bound.has(supply), quantity: decimal(quantity), leaves: day > date ? day : date };
+      }),
+    );
+    const lost = minus(sum(kept.map((entry) => decimal(entry.quantity))), sum(rests.map((row) => row.quantity)));
+    return boundToLifted(rests, lost, lifts);
   }
 
   /** Drop shipments for a line that leave later than was told. */

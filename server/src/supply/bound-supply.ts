@@ -17,6 +17,8 @@ export interface BoundSupply {
   readonly id: number;
   readonly document: number;
   readonly number: string;
+  /** As a book names it. */
+  readonly name: string;
   readonly state: string;
   readonly order_line_id: number;
   readonly item: string;
@@ -33,21 +35,21 @@ const ROUTE_COLUMNS = { purchase: 'purchase_line_id', drop_ship: 'purchase_line_
 /** What is open and bound to these order lines, what is due first first. */
 export async function loadBoundSupply(db: Db, lineIds: readonly number[]): Promise<BoundSupply[]> {
   const { rows } = await sql<BoundSupply>`
-    select case when p.warehouse is null then 'drop_ship' else 'purchase' end as kind, p.id, p.purchase_id as document, o.number, o.state, p.order_line_id, p.item,
+    select case when p.warehouse is null then 'drop_ship' else 'purchase' end as kind, p.id, p.purchase_id as document, o.number, o.number || '/' || p.line_no as name, o.state, p.order_line_id, p.item,
       'purchase ' || o.number || ' line ' || p.line_no || ' from ' || s.name as label, p.expected_day::text, trim_scale(p.quantity - p.received - p.closed)::text as open, p.warehouse as place
     from purchase_line p join purchase_order o on o.id = p.purchase_id join supplier s on s.code = o.supplier
     where p.order_line_id = any(${lineIds}) and p.received + p.closed < p.quantity
     union all
-    select 'transfer', t.id, t.transfer_id, o.number, o.state, t.order_line_id, t.item,
+    select 'transfer', t.id, t.transfer_id, o.number, o.number || '/' || t.line_no, o.state, t.order_line_id, t.item,
       'transfer ' || o.number || ' from ' || w.name, o.expected_day::text, trim_scale(t.quantity - t.cancelled - t.received - t.lost)::text, o.from_warehouse
     from transfer_line t join transfer_order o on o.id = t.transfer_id join warehouse w on w.code = o.from_warehouse
     where t.order_line_id = any(${lineIds}) and t.cancelled + t.received + t.lost < t.quantity
     union all
-    select 'assembly', a.id, a.id, a.number, a.state, a.order_line_id, a.item, 'assembly ' || a.number, a.expected_day::text,
+    select 'assembly', a.id, a.id, a.number, a.number, a.state, a.order_line_id, a.item, 'assembly ' || a.number, a.expected_day::text,
       trim_scale(a.quantity - a.built - a.cancelled)::text, a.warehouse
     from assembly_order a
     where a.order_line_id = any(${lineIds}) and a.built + a.cancelled < a.quantity
-    order by 9, 1, 2`.execute(db);
+    order by 10, 1, 2`.execute(db);
   return rows;
 }
 
