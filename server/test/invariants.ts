@@ -19,7 +19,9 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
     [
       'damaged goods are in quarantine until somebody decides',
       sql`select l.id::text as found from purchase_line l where damaged <> coalesce((select sum(m.quantity) from stock_movement m join purchase_order p on p.id = l.purchase_id
-        where m.kind = 'receipt' and m.status = 'quarantine' and m.reference = p.number || '/' || l.line_no), 0)`,
+        where m.kind = 'receipt' and m.status = 'quarantine' and m.reference = p.number || '/' || l.line_no), 0)
+        union all select 'transfer ' || l.id from transfer_line l where damaged > lost or damaged <> coalesce((select sum(m.quantity) from stock_movement m
+          join transfer_order t on t.id = l.transfer_id where m.kind = 'transfer' and m.status = 'quarantine' and m.reference = t.number || '/' || l.line_no), 0)`,
     ],
     [
       'committed is what is promised',

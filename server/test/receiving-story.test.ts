@@ -141,3 +141,27 @@ test('a lot goes with its goods from one warehouse to another', async () => {
   });
   expect(await places('BOX')).toContainEqual(['A-01', 'Q-1', '2027-09-01', 'available', '3']);
 });
+
+test('what comes damaged from another warehouse goes into quarantine, the sound into the bin that is named; who was promised it waits', async () => {
+  await desk.stockUp('TUB', '10', 'QUI');
+  const order = await desk.release(await desk.take(await desk.draft([['TUB', '10']]), 1, { kind: 'transfer', warehouse: 'QUI', quantity: '10' }));
+  const at = { params: { transfer: order.lines[0]!.routes[0]!.document!.id } };
+  const open = await desk.call('ida', supplyRoutes.readTransfer, at);
+  const { version } = await desk.call('wil', supplyRoutes.shipTransfer, { ...at, body: { version: open.version } });
+  const line = open.lines[0]!.id;
+  const wrong = await desk.send('wil', supplyRoutes.receiveTransfer, { ...at, body: { version, lines: [{ line, quantity: '7', bin: 'Z-99' }] } });
+  expect(wrong.problem.errors).toEqual([{ field: 'body.lines[0].bin', message: 'there is no bin Z-99 at MAR' }]);
+  const over = await desk.send('wil', supplyRoutes.receiveTransfer, { ...at, body: { version, lines: [{ line, quantity: '9', damaged: '2' }] } });
+  expect(over.problem.errors?.[0]!.message).toContain('11 is more than the 10 on the way');
+  const { ripple } = await desk.call('ida', supplyRoutes.previewTransferReceipt, { ...at, query: { lines: `${line}:7:2` } });
+  expect(ripple.later).toMatchObject([{ order: order.id, quantity: '2', to: null }]);
+  const came = await desk.call('wil', supplyRoutes.receiveTransfer, { ...at, body: { version, lines: [{ line, quantity: '7', damaged: '2', bin: 'A-01' }] } });
+  expect(came).toMatchObject({ state: 'shipped', lines: [{ received: '7', damaged: '2', lost: '2', open: '1' }] });
+  expect((await places('TUB')).map(([bin, , , status, quantity]) => [bin, status, quantity])).toEqual(
+    expect.arrayContaining([
+      ['A-01', 'available', '7'],
+      [expect.any(String), 'quarantine', '2'],
+    ]),
+  );
+  expect((await desk.read(order)).lines[0]).toMatchObject({ promised: '8', waiting: '2' });
+});

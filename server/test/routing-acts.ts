@@ -90,8 +90,10 @@ export function routingActs(desk: () => TestDesk, attempt: Attempt, anyOrder: (d
       }
       if (transfer.state === 'open') return attempt(supplyRoutes.shipTransfer, { params, body: { version } });
       const [quantity, closeRest] = [String(dice.whole(0, some)), dice.chance(20)];
-      const seen = await desk().send('mona', supplyRoutes.previewTransferReceipt, { params, query: { lines: `${line.id}:${quantity}`, closeRest } });
-      const body = { version, lines: [{ line: line.id, quantity }], closeRest, ...decidedOn(dice, seen) };
+      const unfit = dice.chance(25) && some > Number(quantity) ? '1' : '0';
+      const seen = await desk().send('mona', supplyRoutes.previewTransferReceipt, { params, query: { lines: `${line.id}:${quantity}:${unfit}`, closeRest } });
+      const lines = [{ line: line.id, quantity, ...(unfit === '0' ? {} : { damaged: unfit }), ...(dice.chance(20) ? { bin: 'A-01' } : {}) }];
+      const body = { version, lines, closeRest, ...decidedOn(dice, seen) };
       return attempt(supplyRoutes.receiveTransfer, { params, body });
     },
     /** The customer is asked, and answers this or that. */

@@ -207,7 +207,9 @@ const transfer = object({
       cancelled: decimal(),
       shipped: decimal(),
       received: decimal(),
+      /** Did not come, or came unfit to be sold. */
       lost: decimal(),
+      damaged: decimal(),
       /** What is still to come in. */
       open: decimal(),
       for: forLine,
@@ -421,14 +423,25 @@ export const supplyRoutes = {
     params: transferId,
     body: object({
       version: integer(),
-      lines: list(object({ line: id(), quantity: awaited() }), 1, 200),
+      lines: list(
+        object({
+          line: id(),
+          /** Fit to be sold. */
+          quantity: awaited(),
+          /** Goes into quarantine, and is awaited no more. */
+          damaged: optional(quantity()),
+          bin: optional(note(40)),
+        }),
+        1,
+        200,
+      ),
       closeRest: optional(flag()),
       decision: optional(decision),
     }),
     reply: transfer,
   }),
   previewTransferReceipt: get('/transfers/{transfer}/receipt', {
-    summary: 'Whose promises would move by what has come in of a transfer',
+    summary: 'Whose promises would move by what has come in of a transfer, line by line: `12:5` sound, or `12:5:1` with one damaged',
     params: transferId,
     query: object({ lines: text(4000), closeRest: optional(flag()), accept: accepting }),
     reply: supplyRipple,

@@ -58,6 +58,7 @@ export async function readTransfer(db: Db, transferId: number): Promise<Transfer
       shipped: line.shipped,
       received: line.received,
       lost: line.lost,
+      damaged: line.damaged,
       open: openOf(line),
       for: line.order_line_id === null ? null : (owed.get(line.order_line_id) ?? null),
     })),

@@ -7,7 +7,8 @@ import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import { lockMoving } from '../promise';
+import { hasBin } from '../items';
+import { decimal, lockMoving } from '../promise';
 import { setAsideFor } from './assemblies';
 import { loseSupply, shrinkRoute } from './close-open-quantity';
 import { settleInside, viewInside, type InsideChange } from './inside-ripple';
@@ -18,9 +19,16 @@ import { endTransfers, loadTransferLines, lockTransfer, openOf, ordersOfTransfer
 
 type Transfer = Awaited<ReturnType<typeof lockTransfer>>;
 
+/** What has come of a line in transit. */
+interface Came extends LineQuantity {
+  readonly bin?: string;
+}
+
 interface ArrivedLine {
   readonly line: TransferLineRecord;
   readonly quantity: string;
+  readonly damaged: string;
+  readonly bin: string;
 }
 
 /** Whose promises would move by what has come of a transfer; with `closeRest` what has not is lost. */
@@ -28,7 +36,7 @@ export async function previewTransferReceipt(
   db: Db,
   now: Now,
   transferId: number,
-  wished: readonly LineQuantity[],
+  wished: readonly Came[],
   closeRest: boolean,
   accept: readonly number[],
 ): Promise<SupplyRipple> {
@@ -45,7 +53,7 @@ export async function previewTransferReceipt(
 export async function receiveTransfer(
   context: CommandContext,
   transferId: number,
-  wish: { readonly version: number; readonly lines: readonly LineQuantity[]; readonly closeRest?: boolean; readonly decision?: Decision },
+  wish: { readonly version: number; readonly lines: readonly Came[]; readonly closeRest?: boolean; readonly decision?: Decision },
 ): Promise<TransferView> {
   const { trx } = context;
   if ((wish.closeRest || wish.decision) && context.user.role === 'warehouse')
@@ -59,83 +67,95 @@ export async function receiveTransfer(
   const transfer = await lockTransfer(trx, transferId, wish.version);
   const lines = await loadTransferLines(trx, transferId);
   const arrived = checkArrived(transfer, lines, wish.lines, 'body');
-  if (!wish.closeRest && arrived.every(({ quantity }) => compareDecimal(quantity, '0') === 0))
+  for (const [at, { bin }] of arrived.entries())
+    if (bin !== '' && !(await hasBin(trx, transfer.to_warehouse, bin)))
+      throw invalid(`body.lines[${at}].bin`, `there is no bin ${bin} at ${transfer.to_warehouse}`);
+  if (!wish.closeRest && arrived.every((row) => compareDecimal(plus(row.quantity, row.damaged), '0') === 0))
     throw invalid('body.lines', 'nothing has come in by this: type what came, or say that nothing more comes');
   const said = arrived.flatMap(({ line, quantity }) => (compareDecimal(quantity, '0') > 0 ? [`${quantity} ${line.item}`] : [])).join(', ') || 'nothing';
+  const unfit = arrived.flatMap(({ line, damaged }) => (compareDecimal(damaged, '0') > 0 ? [`${damaged} ${line.item}`] : [])).join(', ');
   const why = `receipt of transfer ${transfer.number}: ${arrived.map(({ line, quantity }) => `${quantity} of ${openOf(line)} ${line.item}`).join(', ')}`;
   await settleInside(context, planOf(transfer, arrived, wish.closeRest ?? false), wish.decision, why, async () => {
     for (const row of arrived) {
       await takeIn(context, transfer, row);
-      if (wish.closeRest) await lose(context, transfer, row);
+      await lose(context, transfer, row, wish.closeRest ?? false);
     }
   });
   await endTransfers(trx, [transferId]);
   await recordEvent(context, {
-    what: `received ${said} on transfer ${transfer.number}${wish.closeRest ? '; nothing more comes' : ''}`,
+    what: `received ${said} on transfer ${transfer.number}${unfit ? `; damaged, in quarantine: ${unfit}` : ''}${wish.closeRest ? '; nothing more comes' : ''}`,
     after: wish.lines,
     subjects: [{ kind: 'transfer', key: transferId }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item })), ...subjects],
   });
   return readTransfer(trx, transferId);
 }
 
-async function takeIn({ trx, now }: CommandContext, transfer: Transfer, { line, quantity }: ArrivedLine): Promise<void> {
-  if (compareDecimal(quantity, '0') <= 0) return;
+async function takeIn({ trx, now }: CommandContext, transfer: Transfer, { line, quantity, damaged, bin }: ArrivedLine): Promise<void> {
   const common = {
     at: now.instant,
     item: line.item,
     warehouse: transfer.to_warehouse,
     kind: 'transfer' as const,
     reference: supplyIdOf(transfer.number, line),
+    ...(bin === '' ? {} : { bin }),
   };
   for (const part of await lotsOnTheWay(trx, common.reference, quantity))
     await trx
       .insertInto('stock_movement')
       .values({ ...common, ...part })
       .execute();
-  if (line.order_line_id !== null) await setAsideFor(trx, line.order_line_id, quantity);
+  for (const part of await lotsOnTheWay(trx, common.reference, damaged))
+    await trx
+      .insertInto('stock_movement')
+      .values({ ...common, ...part, status: 'quarantine', reason: 'damaged' })
+      .execute();
+  if (line.order_line_id !== null && compareDecimal(quantity, '0') > 0) await setAsideFor(trx, line.order_line_id, quantity);
   await trx
     .updateTable('transfer_line')
-    .set({ received: plus(line.received, quantity) })
+    .set({ received: plus(line.received, quantity), damaged: plus(line.damaged, damaged) })
     .where('id', '=', line.id)
     .execute();
 }
 
-/** What has not come of a line is lost, and whoever was promised it loses it. */
-async function lose(context: CommandContext, transfer: Transfer, { line, quantity }: ArrivedLine): Promise<void> {
-  const rest = minus(openOf(line), quantity);
-  if (compareDecimal(rest, '0') <= 0) return;
+/** What came damaged, and with `rest` what has not come, serves nobody: whoever was promised it loses it. */
+async function lose(context: CommandContext, transfer: Transfer, { line, quantity, damaged }: ArrivedLine, rest: boolean): Promise<void> {
+  const missing = minus(openOf(line), quantity);
+  const lost = rest ? missing : damaged;
+  if (compareDecimal(lost, '0') <= 0) return;
   const pool = { item: line.item, warehouse: transfer.to_warehouse };
-  await loseSupply(context, pool, supplyIdOf(transfer.number, line), '0', `transfer ${transfer.number} came short`);
-  await shrinkRoute(context.trx, 'transfer_line_id', line.id, rest);
+  const why = `transfer ${transfer.number} came ${compareDecimal(damaged, lost) === 0 ? 'damaged' : 'short'}`;
+  await loseSupply(context, pool, supplyIdOf(transfer.number, line), minus(missing, lost), why);
+  await shrinkRoute(context.trx, 'transfer_line_id', line.id, lost);
   await context.trx
     .updateTable('transfer_line')
-    .set({ lost: plus(line.lost, rest) })
+    .set({ lost: plus(line.lost, lost) })
     .where('id', '=', line.id)
     .execute();
 }
 
 /** The lines that something is said of, each once, and not above what is on its way. */
-function checkArrived(transfer: Transfer, lines: readonly TransferLineRecord[], wished: readonly LineQuantity[], place: 'body' | 'query'): ArrivedLine[] {
+function checkArrived(transfer: Transfer, lines: readonly TransferLineRecord[], wished: readonly Came[], place: 'body' | 'query'): ArrivedLine[] {
   if (transfer.state === 'open') throw new Refusal('conflict', `Transfer ${transfer.number} has not left ${transfer.from_warehouse} yet.`);
   const seen = new Set<number>();
-  return wished.map(({ line: id, quantity }, at) => {
+  return wished.map(({ line: id, quantity, damaged = '0', bin = '' }, at) => {
     const field = `${place}.lines[${at}]`;
     const line = lines.find((row) => row.id === id);
     if (!line) throw invalid(`${field}.line`, `there is no line ${id} on this transfer`);
     if (seen.has(id)) throw invalid(`${field}.line`, `line ${line.line_no} stands twice`);
-    if (compareDecimal(quantity, openOf(line)) > 0)
-      throw invalid(`${field}.quantity`, `${quantity} is more than the ${openOf(line)} on the way of line ${line.line_no}`);
+    const came = plus(quantity, damaged);
+    if (compareDecimal(came, openOf(line)) > 0)
+      throw invalid(`${field}.quantity`, `${came} is more than the ${openOf(line)} on the way of line ${line.line_no}; what is over is put right by a count`);
     seen.add(id);
-    return { line, quantity };
+    return { line, quantity, damaged, bin };
   });
 }
 
 function planOf(transfer: Transfer, arrived: readonly ArrivedLine[], closeRest: boolean): InsideChange[] {
-  return arrived.map(({ line, quantity }) => ({
+  return arrived.map(({ line, quantity, damaged }) => ({
     supply: supplyIdOf(transfer.number, line),
     item: line.item,
     warehouse: transfer.to_warehouse,
-    becomes: received(quantity, closeRest),
+    becomes: (supply) => received(quantity, closeRest)({ ...supply, quantity: Number(minus(decimal(supply.quantity), damaged)) }),
     freed: [],
   }));
 }

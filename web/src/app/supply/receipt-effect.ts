@@ -12,6 +12,8 @@ export interface Came {
   readonly item: string;
   readonly quantity: string;
   readonly open: string;
+  /** Came unfit, and is awaited no more. */
+  readonly damaged?: string;
 }
 
 /** Asks what a receipt does: of these lines, with the rest still awaited or not, with these offers taken. */
@@ -59,15 +61,25 @@ export class ReceiptEffect {
   });
   protected readonly ripple = computed(() => this.preview()?.ripple ?? null);
   protected readonly differences = computed(() =>
-    this.lines().flatMap(({ item, quantity, open }) => {
-      const order = compareDecimal(quantity, open);
-      if (order === 0) return [];
-      return [`${item}: ${quantity} of ${open}, ${order < 0 ? `${minus(open, quantity)} short` : `${minus(quantity, open)} over`}`];
+    this.lines().flatMap((line) => {
+      const { item, quantity, open, damaged = '0' } = line;
+      const missing = missingOf(line);
+      const words = [
+        ...(compareDecimal(damaged, '0') > 0 ? [`${damaged} damaged`] : []),
+        ...(compareDecimal(missing, '0') > 0 ? [`${missing} short`] : []),
+        ...(compareDecimal(missing, '0') < 0 ? [`${minus('0', missing)} over`] : []),
+      ];
+      return words.length === 0 ? [] : [`${item}: ${quantity} of ${open}, ${words.join(', ')}`];
     }),
   );
-  protected readonly short = computed(() => this.differences().some((words) => words.endsWith('short')));
+  protected readonly short = computed(() => this.lines().some((line) => compareDecimal(missingOf(line), '0') > 0));
 
   constructor() {
     effect(() => this.seen.emit(this.ripple()));
   }
+}
+
+/** What of a line has not come; below 0 where more has. */
+function missingOf({ quantity, open, damaged = '0' }: Came): string {
+  return minus(minus(open, quantity), damaged);
 }

@@ -33,6 +33,7 @@ const transfer: TransferView = {
       shipped: '8',
       received: '0',
       lost: '0',
+      damaged: '0',
       open: '8',
       for: { order: 7, number: '20007', lineNo: 2, customer: 'Wether Hill' },
     },
@@ -111,6 +112,21 @@ describe('a transfer on its way', () => {
     screen.press('b', document.body, { ctrlKey: true });
     expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, quantity: '0' }], closeRest: true });
     expect(go).toHaveBeenCalledWith(['/shortages'], { queryParams: { lines: '31' } });
+  });
+
+  it('what came damaged comes off what is sound, and goes into the bin that is named', () => {
+    const { screen, lastBody, asked } = transferSheet(transfer);
+    screen.type('Damaged: LID', '2');
+    expect(screen.field('Comes in now: LID').value).toBe('6');
+    screen.type('Bin: LID', 'a-01');
+    expect(screen.text).toContain('LID: 6 of 8, 2 damaged');
+    expect(screen.text).not.toContain('nothing more will come');
+    expect(asked(supplyRoutes.previewTransferReceipt)).toEqual({ lines: '5:6:2', closeRest: false, accept: '' });
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, quantity: '6', damaged: '2', bin: 'A-01' }], closeRest: false, decision });
+    screen.type('Damaged: LID', 'x');
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(screen.text).toContain('LID: expected a quantity.');
   });
 
   it('refuses what is no quantity by its item', () => {

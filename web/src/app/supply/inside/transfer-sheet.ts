@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked } from '@angular/core';
 import { MatButton } from '@angular/material/button';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
 import { Router, RouterLink } from '@angular/router';
 import type { Decision, RippleView } from '@nockwright/contract/promise';
 import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
@@ -14,10 +16,17 @@ import { TransferChange } from './transfer-change';
 
 type TransferLine = TransferView['lines'][number];
 
+/** What is typed of a line that comes in. */
+interface Typed {
+  readonly quantity?: string;
+  readonly damaged?: string;
+  readonly bin?: string;
+}
+
 /** Goods on their way from one warehouse to another: set aside, sent, taken in, each line with the order it is for. */
 @Component({
   selector: 'nock-transfer-sheet',
-  imports: [RouterLink, MatButton, AmountPipe, DayPipe, History, UnitPipe, QuantityField, Sheet, ReceiptEffect, TransferChange],
+  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, History, UnitPipe, QuantityField, Sheet, ReceiptEffect, TransferChange],
   providers: [DocumentStore],
   template: `
     @if (store.document(); as transfer) {
@@ -32,12 +41,14 @@ type TransferLine = TransferView['lines'][number];
             <thead>
               <tr>
                 <th>Item</th>
-                <th class="figure">Quantity</th>
+                <th class="figure wide">Quantity</th>
                 <th class="figure wide">Sent</th>
                 <th class="figure wide">Come in</th>
-                <th>For</th>
+                <th class="wide">For</th>
                 @if (taking()) {
                   <th class="figure">Comes in now</th>
+                  <th class="figure">Damaged</th>
+                  <th>Bin</th>
                 }
               </tr>
             </thead>
@@ -47,13 +58,14 @@ type TransferLine = TransferView['lines'][number];
                   <td>
                     <a class="code" [routerLink]="['/items', line.item]">{{ line.item }}</a>
                     <div class="small quiet">{{ line.description }}</div>
+                    <div class="small narrow">{{ left(line) | amount }} {{ line.unit | unit: left(line) }}, for {{ forWords(line) }}</div>
                   </td>
-                  <td class="figure">
+                  <td class="figure wide">
                     {{ left(line) | amount }} <span class="quiet small">{{ line.unit | unit: left(line) }}</span>
                   </td>
                   <td class="figure wide">{{ line.shipped | amount }}</td>
-                  <td class="figure wide">{{ line.received | amount }}{{ more(line.lost) ? ', ' + line.lost + ' lost' : '' }}</td>
-                  <td>
+                  <td class="figure wide">{{ line.received | amount }}{{ lostWords(line) }}</td>
+                  <td class="wide">
                     @if (line.for; as order) {
                       <a [routerLink]="['/orders', order.order]">{{ order.number }}/{{ order.lineNo }}</a> {{ order.customer }}
                     } @else {
@@ -63,11 +75,31 @@ type TransferLine = TransferView['lines'][number];
                   @if (taking()) {
                     <td class="figure">
                       @if (more(line.open)) {
+                        <nock-quantity-field [label]="'Comes in now: ' + line.item" [quantity]="soundOf(line)" (typed)="type(line, { quantity: $event })" />
+                      }
+                    </td>
+                    <td class="figure">
+                      @if (more(line.open)) {
                         <nock-quantity-field
-                          [label]="'Comes in now: ' + line.item"
-                          [quantity]="typed().get(line.id) ?? line.open"
-                          (typed)="type(line, $event)"
+                          [label]="'Damaged: ' + line.item"
+                          [quantity]="typed().get(line.id)?.damaged ?? ''"
+                          (typed)="type(line, { damaged: $event })"
                         />
+                      }
+                    </td>
+                    <td>
+                      @if (more(line.open)) {
+                        <mat-form-field class="bin"
+                          ><input
+                            matInput
+                            #bin
+                            class="code"
+                            maxlength="40"
+                            autocomplete="off"
+                            [attr.aria-label]="'Bin: ' + line.item"
+                            [value]="typed().get(line.id)?.bin ?? ''"
+                            (input)="type(line, { bin: bin.value.trim().toUpperCase() })"
+                        /></mat-form-field>
                       }
                     </td>
                   }
@@ -146,10 +178,17 @@ type TransferLine = TransferView['lines'][number];
     .rescue {
       margin-top: 12px;
     }
-    nock-quantity-field {
-      width: 90px;
+    nock-quantity-field,
+    .bin {
+      width: 76px;
+    }
+    .narrow {
+      display: none;
     }
     @media (max-width: 820px) {
+      .narrow {
+        display: block;
+      }
       .wide,
       kbd {
         display: none;
@@ -170,21 +209,26 @@ export class TransferSheet {
   readonly id = input.required({ transform: numberAttribute });
 
   protected readonly states = { open: 'set aside', shipped: 'on its way', closed: 'come in', cancelled: 'taken back' } as const;
-  protected readonly typed = signal<ReadonlyMap<number, string>>(new Map());
+  protected readonly typed = signal<ReadonlyMap<number, Typed>>(new Map());
   /** What is being changed of it: its day and quantities, or that it goes at all. */
   protected readonly changing = signal<'change' | 'end' | null>(null);
   protected readonly mayChange = computed(() => this.maySell() && ['open', 'shipped'].includes(this.store.document()?.state ?? ''));
   protected readonly taking = computed(() => this.store.document()?.state === 'shipped' && this.changing() === null);
   protected readonly came = computed(() =>
     (this.store.document()?.lines ?? []).flatMap((line) => {
-      const quantity = this.typed().get(line.id) ?? line.open;
-      return QUANTITY.test(quantity) && this.more(line.open) ? [{ line: line.id, item: line.item, quantity, open: line.open }] : [];
+      const [quantity, damaged] = [this.soundOf(line), this.unfitOf(line)];
+      if (!QUANTITY.test(quantity) || !QUANTITY.test(damaged) || !this.more(line.open)) return [];
+      return [{ line: line.id, item: line.item, quantity, open: line.open, ...(this.more(damaged) ? { damaged } : {}) }];
     }),
   );
   protected readonly askReceipt: AskReceipt = (lines, closeRest, accepted) =>
     this.api.call(supplyRoutes.previewTransferReceipt, {
       params: { transfer: this.id() },
-      query: { lines: lines.map(({ line, quantity }) => `${line}:${quantity}`).join(','), closeRest, accept: accepted.join(',') },
+      query: {
+        lines: lines.map(({ line, quantity, damaged }) => `${line}:${quantity}${damaged ? `:${damaged}` : ''}`).join(','),
+        closeRest,
+        accept: accepted.join(','),
+      },
     });
   protected readonly closeRest = signal(false);
   protected readonly accepted = signal<readonly number[]>([]);
@@ -223,8 +267,30 @@ export class TransferSheet {
     return compareDecimal(quantity, '0') > 0;
   }
 
-  protected type(line: TransferLine, quantity: string): void {
-    this.typed.update((typed) => new Map(typed).set(line.id, quantity));
+  /** What is fit to be sold: all that is on its way but what is damaged, unless it is typed. */
+  protected soundOf(line: TransferLine): string {
+    const { quantity } = this.typed().get(line.id) ?? {};
+    if (quantity !== undefined) return quantity;
+    const damaged = this.unfitOf(line);
+    const sound = QUANTITY.test(damaged) ? minus(line.open, damaged) : line.open;
+    return compareDecimal(sound, '0') < 0 ? '0' : sound;
+  }
+
+  private unfitOf(line: TransferLine): string {
+    return this.typed().get(line.id)?.damaged || '0';
+  }
+
+  protected lostWords({ lost, damaged }: TransferLine): string {
+    const missing = minus(lost, damaged);
+    return `${this.more(damaged) ? `, ${damaged} damaged` : ''}${this.more(missing) ? `, ${missing} lost` : ''}`;
+  }
+
+  protected forWords({ for: order }: TransferLine): string {
+    return order ? `${order.number}/${order.lineNo} ${order.customer}` : 'anyone';
+  }
+
+  protected type(line: TransferLine, typed: Typed): void {
+    this.typed.update((all) => new Map(all).set(line.id, { ...all.get(line.id), ...typed }));
   }
 
   protected change(kind: 'change' | 'end' | null): boolean {
@@ -261,11 +327,14 @@ export class TransferSheet {
   }
 
   private takeIn(how: { readonly closeRest?: boolean; readonly decision?: Decision }, then?: () => void): void {
-    const wrong = (this.store.document()?.lines ?? []).find((line) => !QUANTITY.test(this.typed().get(line.id) ?? line.open));
+    const wrong = (this.store.document()?.lines ?? []).find((line) => !QUANTITY.test(this.soundOf(line)) || !QUANTITY.test(this.unfitOf(line)));
     if (wrong) return this.store.fault.set(`${wrong.item}: expected a quantity.`);
-    const came = this.came().filter(({ quantity }) => how.closeRest || this.more(quantity));
+    const came = this.came().filter(({ quantity, damaged }) => how.closeRest || this.more(quantity) || damaged !== undefined);
     if (came.length === 0) return this.store.fault.set('Nothing has come in by this: type what came, or tick that nothing more will come.');
-    const lines = came.map(({ line, quantity }) => ({ line, quantity }));
+    const lines = came.map(({ line, quantity, damaged }) => {
+      const bin = this.typed().get(line)?.bin;
+      return { line, quantity, ...(damaged ? { damaged } : {}), ...(bin ? { bin } : {}) };
+    });
     this.store.run(
       ({ id, version }) => this.api.call(supplyRoutes.receiveTransfer, { params: { transfer: id }, body: { version, lines, ...how } }),
       () => {
