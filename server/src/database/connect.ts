@@ -19,7 +19,7 @@ types.setTypeParser(TIMESTAMP, (text) => text.slice(0, 16).replace(' ', 'T'));
 types.setTypeParser(BIGINT, Number);
 
 /** Statements longer than this take longer to plan than to run. */
-const LONG_STATEMENT = 1_200;
+const LONG_STATEMENT = 450;
 
 /**
  * A connection that plans its long statements once: they are sent under a name of their own text, by which the server

@@ -4,3 +4,4 @@ export { correctSearch, isSomewhere, meantWords } from './correct-words';
 export { escapeLike, hasWord, searchWords } from './like';
 export { migrate } from './migrate';
 export type { Database, SubjectKind } from './tables';
+export { keepPlans } from './keep-plans';

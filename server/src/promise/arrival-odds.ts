@@ -1,33 +1,27 @@
-import { latenessOf, SupplierOdds } from '@nockwright/core/supply';
+import { SupplierOdds } from '@nockwright/core/supply';
+import { sql } from 'kysely';
 import type { Db } from '../database';
 
 /** A record older than so many receipts of a supplier says little about today. */
 const MOST_RECEIPTS = 400;
 
-/** The odds of each supplier's arrivals, from the record of receipts. */
+/** The odds of each supplier's arrivals, from the record of receipts: how many came so many days late. */
 export async function loadOdds(db: Db): Promise<SupplierOdds> {
-  const rows = await db
-    .selectFrom(({ selectFrom }) =>
-      selectFrom('supplier_receipt')
-        .select(['supplier', 'promised_day', 'received_day'])
-        .select(({ fn }) =>
-          fn
-            .agg<number>('row_number')
-            .over((over) => over.partitionBy('supplier').orderBy('id', 'desc'))
-            .as('age'),
-        )
-        .as('recent'),
-    )
-    .select(['supplier', 'promised_day', 'received_day'])
-    .where('age', '<=', MOST_RECEIPTS)
-    .execute();
-  const records = new Map<string, { promised: string; received: string }[]>();
-  for (const { supplier, promised_day, received_day } of rows) {
-    const list = records.get(supplier) ?? [];
-    list.push({ promised: promised_day, received: received_day });
-    records.set(supplier, list);
+  const { rows } = await sql<{ supplier: string; days: number; receipts: number }>`
+    select supplier, received_day - promised_day as days, count(*)::int as receipts
+    from (select supplier, promised_day, received_day, row_number() over (partition by supplier order by id desc) as age from supplier_receipt) r
+    where age <= ${MOST_RECEIPTS} group by 1, 2 order by 2`.execute(db);
+  const own = new Map<string, number[]>();
+  const all: number[] = [];
+  for (const { supplier, days, receipts } of rows) {
+    const late = own.get(supplier) ?? [];
+    own.set(supplier, late);
+    for (let at = 0; at < receipts; at++) {
+      late.push(days);
+      all.push(days);
+    }
   }
-  return new SupplierOdds(new Map([...records].map(([supplier, list]) => [supplier, latenessOf(list)])), latenessOf([...records.values()].flat()));
+  return new SupplierOdds(own, all);
 }
 
 /** How sure promises must be, in percent, to customers without a wish of their own; null where the supplier's day is believed. */

@@ -1,5 +1,5 @@
 import { sql, type RawBuilder } from 'kysely';
-import type { Db } from '../database';
+import { keepPlans, type Db } from '../database';
 import { owedLate } from './owed-late';
 
 export interface BookScope {
@@ -125,10 +125,8 @@ export interface BookRows {
  * which items these are, and takes longer to make than the statement to run: the one made first is kept.
  */
 export async function readBookRows(db: Db, scope: BookScope): Promise<BookRows> {
-  const planOnce = db.isTransaction && scope.items !== undefined;
-  if (planOnce) await sql`select set_config('plan_cache_mode', 'force_generic_plan', true)`.execute(db);
-  const { rows } = await bookStatement(scope).execute(db);
-  if (planOnce) await sql`select set_config('plan_cache_mode', 'auto', true)`.execute(db);
+  const read = () => bookStatement(scope).execute(db);
+  const { rows } = scope.items === undefined ? await read() : await keepPlans(db, read);
   return rows[0]!;
 }
 

@@ -27,7 +27,7 @@ import {
 } from '@nockwright/core/shortages';
 import type { SupplierOdds } from '@nockwright/core/supply';
 import type { Now } from '../clock';
-import { anyOf, type Db } from '../database';
+import { anyOf, keepPlans, type Db } from '../database';
 import {
   decimal,
   firstShipDay,
@@ -102,7 +102,11 @@ export class RoutingDesk {
   ) {}
 
   /** Lines of a draft or a quote are looked at as if it were released now; those of several orders must be released. */
-  static async load(db: Db, now: Now, lineIds: readonly number[]): Promise<RoutingDesk> {
+  static load(db: Db, now: Now, lineIds: readonly number[]): Promise<RoutingDesk> {
+    return keepPlans(db, () => RoutingDesk.read(db, now, lineIds));
+  }
+
+  private static async read(db: Db, now: Now, lineIds: readonly number[]): Promise<RoutingDesk> {
     const lines = new Map((await loadLines(db, lineIds)).map((line) => [line.id, line]));
     const draft = [...lines.values()].find((line) => line.state === 'draft' || line.state === 'quoted')?.order_id;
     const own = [...new Set([...lines.values()].map((line) => line.item))];

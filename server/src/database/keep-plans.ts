@@ -1,0 +1,21 @@
+import { sql } from 'kysely';
+import type { Db } from './connect';
+
+const keeping = new WeakSet<Db>();
+
+/**
+ * Does `work` with plans that hang on no parameter: of statements that take longer to plan than to run, the one made
+ * first is kept. Only within a transaction, where nobody else's statements are meant by it.
+ */
+export async function keepPlans<T>(db: Db, work: () => Promise<T>): Promise<T> {
+  if (!db.isTransaction || keeping.has(db)) return work();
+  keeping.add(db);
+  try {
+    await sql`select set_config('plan_cache_mode', 'force_generic_plan', true)`.execute(db);
+    const result = await work();
+    await sql`select set_config('plan_cache_mode', 'auto', true)`.execute(db);
+    return result;
+  } finally {
+    keeping.delete(db);
+  }
+}
