@@ -41,12 +41,6 @@ export interface Settled {
         @if (effect.margins; as moves) {
           <nock-margin-moves [moves]="moves" />
         }
-        @if (hurt() !== '') {
-          <p class="small">
-            Moved: a later day and a call for each. Not moved: what is late stands as told, at risk; what is lost waits, with a call. The board has every way
-            that saves each.
-          </p>
-        }
       }
       <div class="acts">
         <button mat-flat-button type="submit" [disabled]="busy()">{{ act() }} <kbd>Ctrl Enter</kbd></button>
@@ -56,6 +50,12 @@ export interface Settled {
         }
         <button mat-button type="button" (click)="left.emit()">Leave it <kbd>Esc</kbd></button>
       </div>
+      @if (hurt() !== '') {
+        <p class="small">
+          Moved: a later day and a call for each. Not moved: what is late stands as told, at risk; what is lost waits, with a call. The board has every way that
+          saves each.
+        </p>
+      }
     </form>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
