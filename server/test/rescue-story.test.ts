@@ -136,6 +136,24 @@ test('what is bought for the rest of a line leaves the part that a purchase to s
   ]);
 });
 
+test('less of a line that is served from stock and by what was bought for it makes nothing else of it later', async () => {
+  await desk.purchase('LID', '10', '2027-03-12');
+  const order = await desk.release(await desk.take(await desk.draft([['LID', '15']]), 1, { kind: 'special_order', supplier: 'SUP', quantity: '5' }));
+  const at = { params: { order: order.id } };
+  for (const [quantity, left] of [
+    ['2', [['2027-03-15', '10'], ['2027-03-17', '3']]], // prettier-ignore
+    ['8', [['2027-03-15', '5']]], // prettier-ignore
+  ] as const) {
+    const seen = await desk.read(order);
+    const line = seen.lines[0]!.id;
+    const { ripple } = await desk.call('ida', orderRoutes.previewCancellation, { ...at, query: { line, quantity, purchases: 'keep' } });
+    expect(ripple.later).toEqual([]);
+    await desk.call('ida', orderRoutes.cancelOrder, { ...at, body: { version: seen.version, line, quantity, reason: 'too_late', purchases: 'keep' } });
+    expect((await desk.read(order)).lines[0]!.schedule.map((entry) => [entry.day, entry.quantity])).toEqual(left);
+    expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
+  }
+});
+
 test.each([
   ['on the shelf', async () => desk.stockUp('LID', '10'), '2027-03-11'],
   ['due', async () => void (await desk.purchase('LID', '10', '2027-03-12')), '2027-03-15'],
@@ -161,6 +179,12 @@ test('what was bound for the part that goes another way is bound to it no more, 
   const late = await desk.call('ida', supplyRoutes.readTransfer, { params: { transfer: order.lines[0]!.routes[0]!.document!.id } });
   await desk.call('ida', supplyRoutes.changeTransfer, { params: { transfer: late.id }, body: { version: late.version, expectedDay: '2027-03-29' } });
   expect((await desk.call('ida', shortageRoutes.listShortages)).map((row) => row.quantity)).toEqual(['7']);
+  // The plan for it moves nobody, the line itself neither.
+  const plan = await desk.call('ida', shortageRoutes.planRoutes, { query: { lines: String(order.lines[0]!.id) } });
+  expect(plan.rows[0]!.route).toMatchObject({ shipDay: '2027-03-11', parts: [{ kind: 'transfer', quantity: '7' }] });
+  expect(plan.ripple).toEqual({ later: [], earlier: [], offers: [] });
+  const ways = await desk.call('ida', orderRoutes.readRoutes, { params: { order: order.id, line: order.lines[0]!.id } });
+  expect([ways.short, ways.frees]).toEqual(['7', []]);
   const saved = await desk.take(order, 1, way);
   expect(saved.lines[0]).toMatchObject({ promised: '15', waiting: '0', state: 'covered' });
   expect(saved.lines[0]!.routes.map((route) => [route.kind, route.quantity])).toEqual([['transfer', '7']]);

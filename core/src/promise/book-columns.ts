@@ -120,7 +120,7 @@ export function compileBook(book: OrderBook): BookColumns {
       while (at > promisedFrom[line]! && rank(promisedDay[at - 1]!, promisedAssembled[at - 1]!) > rank(day, assembled)) at--;
       if (at > promisedFrom[line]! && promisedDay[at - 1] === day && promisedAssembled[at - 1] === assembled) {
         promisedQuantity[at - 1]! += exact(entry.quantity);
-        if (promisedBound) promisedBound[at - 1]! += exact(entry.boundQuantity ?? entry.quantity);
+        if (promisedBound) promisedBound[at - 1]! += exact(Math.min(entry.boundQuantity ?? entry.quantity, entry.quantity));
         continue;
       }
       promisedDay.copyWithin(at + 1, at, promised);
@@ -131,7 +131,7 @@ export function compileBook(book: OrderBook): BookColumns {
       promisedAssembled[at] = assembled;
       if (promisedBound) {
         promisedBound.copyWithin(at + 1, at, promised);
-        promisedBound[at] = exact(entry.boundQuantity ?? entry.quantity);
+        promisedBound[at] = exact(Math.min(entry.boundQuantity ?? entry.quantity, entry.quantity));
       }
       promised++;
     }

@@ -7,7 +7,7 @@ export { promiseBook } from './promise-book';
 export { OpenBook, type Trial } from './open-book';
 export { toResult, type AtRisk, type DemandPromise, type OrderPromise, type PromiseResult, type ScheduleEntry } from './result';
 export { formatResult, resultPieces } from './format-result';
-export { standOnBound, type BoundGoods } from './stand-on-bound';
+export { lessOf, standOnBound, type BoundGoods } from './stand-on-bound';
 export { spokenPromise, type SpokenPart } from './spoken';
 export { decimal } from './decimal';
 export { replan, type PlannedLine, type Stance } from './replan';

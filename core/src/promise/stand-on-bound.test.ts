@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { standOnBound, type BoundGoods } from './index';
+import { lessOf, standOnBound, type BoundGoods } from './index';
 
 const promised = [
   { date: '2027-03-15', quantity: 10 },
@@ -45,4 +45,13 @@ test('whatever is promised and bound, all that is bound stands for something, an
       for (const entry of said) expect(entry.boundQuantity! >= 0 && entry.boundQuantity! <= entry.quantity).toBe(true);
     }),
   );
+});
+
+test('of less of a promise no more stands on bound goods than there is of it', () => {
+  const entry = { date: '2027-03-15', quantity: 10, boundQuantity: 7 };
+  expect(lessOf(entry, 8)).toEqual({ ...entry, quantity: 8 });
+  expect(lessOf(entry, 4)).toEqual({ ...entry, quantity: 4, boundQuantity: 4 });
+  expect(lessOf(entry, 8, 5)).toEqual({ ...entry, quantity: 8, boundQuantity: 2 });
+  expect(lessOf(entry, 8, 9)).toEqual({ ...entry, quantity: 8, boundQuantity: 0 });
+  expect(lessOf(promised[0]!, 3, 1)).toEqual({ date: '2027-03-15', quantity: 3 });
 });

@@ -38,3 +38,9 @@ function give(from: { left: number }, to: { readonly entry: BookPromise; stands:
   from.left -= given;
   to.stands += given;
 }
+
+/** A promise of which only `quantity` is left; `freed`: of what is bound to it, so much stands for it no more. */
+export function lessOf(entry: BookPromise, quantity: number, freed = 0): BookPromise {
+  if (entry.boundQuantity === undefined) return { ...entry, quantity };
+  return { ...entry, quantity, boundQuantity: Math.max(0, Math.min(quantity, entry.boundQuantity - freed)) };
+}

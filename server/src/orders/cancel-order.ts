@@ -8,6 +8,7 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import {
+  boundToParts,
   decimal,
   loadBook,
   loadLocked,
@@ -22,7 +23,7 @@ import {
 } from '../promise';
 import { lockContractLines } from '../pricing';
 import { beyondNeed, giveUp, loadBoundSupply, lockBoundSupply, standingOf } from '../supply';
-import type { BookDemand, BookSupply } from '@nockwright/core/promise';
+import { lessOf, promiseBook, type BookDemand, type BookSupply } from '@nockwright/core/promise';
 import { loadLineFacts, loadOrderLines, type OrderLineRecord } from './load-order';
 import { lockReleased, openLine, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
@@ -92,7 +93,8 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
 
   const cuts = await decideCuts(trx, orderId, wish, 'body');
   const dealt: string[] = [];
-  for (const cut of cuts) dealt.push(...(await applyCut(context, cut, wish.purchases)));
+  const freed = freedBy(live ?? (await loadBook(trx, now, { items })), cuts);
+  for (const cut of cuts) dealt.push(...(await applyCut(context, cut, wish.purchases, freed)));
   // The goods are free now: those who accepted them can be promised.
   if (live && wish.decision) await settleRipple(context, planOf(live, orderId, cuts, wish.purchases), wish.decision, `freed by order ${order.number}`);
   await touchOrder(context, orderId);
@@ -136,7 +138,12 @@ async function decideCuts(db: Db, orderId: number, what: { readonly line?: numbe
 }
 
 /** Writes what is cut of a line and deals with what is bound to it; tells what it did with that. */
-async function applyCut(context: CommandContext, { line, quantity, cut }: LineCut, purchases: Cancellation['purchases']): Promise<string[]> {
+async function applyCut(
+  context: CommandContext,
+  { line, quantity, cut }: LineCut,
+  purchases: Cancellation['purchases'],
+  freed: ReadonlyMap<string, string>,
+): Promise<string[]> {
   const { trx } = context;
   const dealt: string[] = [];
   // Looked up first: what is bound to a line that ends is anyone's.
@@ -162,9 +169,24 @@ async function applyCut(context: CommandContext, { line, quantity, cut }: LineCu
   if (compareDecimal(open, '0') === 0) await trx.deleteFrom('line_route').where('line_id', '=', line.id).where('purchase_line_id', 'is', null).execute();
 
   const stillDropped = sum((await loadLineFacts(trx, [line.id])).dropShipments.map((row) => row.open));
-  for (const { row, surplus } of beyondNeed(bound, minus(minus(open, stillDropped), least(line.reserved, open))))
-    dealt.push(...(await giveUp(context, row, surplus, purchases, 'cancelled by the customer')));
+  // What the parts rested on that are cancelled, and what is beyond all that is left.
+  const given = new Map(bound.map((row) => [row, row.kind === 'drop_ship' ? '0' : least(freed.get(row.name) ?? '0', row.open)]));
+  const rest = bound.map((row) => ({ was: row, ...row, open: minus(row.open, given.get(row)!) }));
+  for (const { row, surplus } of beyondNeed(rest, minus(minus(open, stillDropped), least(line.reserved, open)))) {
+    const { was } = rest.find((other) => other === row)!;
+    given.set(was, plus(given.get(was)!, surplus));
+  }
+  for (const [row, surplus] of given)
+    if (compareDecimal(surplus, '0') > 0) dealt.push(...(await giveUp(context, row, surplus, purchases, 'cancelled by the customer')));
   return dealt;
+}
+
+/** What is bound to lines and their promises rested on that are cancelled, by its name in the book. */
+function freedBy(live: LiveBook, cuts: readonly LineCut[]): ReadonlyMap<string, string> {
+  const promises = new Map(promiseBook(live.book).promises.map((promise) => [promise.id, promise]));
+  return new Map(
+    cuts.flatMap(({ line, cut }) => [...boundToParts(live, promises.get(live.demandOfLine.get(line.id) ?? ''), sum(cut.promises.map((row) => row.cut)))]),
+  );
 }
 
 async function cutPick(trx: Trx, shipmentId: number, lineId: number, cut: string): Promise<string> {
@@ -190,6 +212,8 @@ async function cutPick(trx: Trx, shipmentId: number, lineId: number, cut: string
 /** The book with what is cancelled taken out: its promises, and what was bought for it closed or freed for anyone. */
 function planOf(live: LiveBook, orderId: number, cuts: readonly LineCut[], purchases: Cancellation['purchases']): RipplePlan {
   const cutOf = new Map(cuts.map((row) => [live.demandOfLine.get(row.line.id), row]));
+  const freed = freedBy(live, cuts);
+  const freedOf = (id: string) => sum(live.book.supply.flatMap((row) => (row.for === id ? (freed.get(row.id) ?? []) : [])));
   const demand = live.book.demand.flatMap((row): BookDemand[] => {
     const found = cutOf.get(row.id);
     if (!found) return [row];
@@ -197,12 +221,16 @@ function planOf(live: LiveBook, orderId: number, cuts: readonly LineCut[], purch
     const dropped = sum(found.cut.dropShipments.map((drop) => drop.cut));
     const quantity = minus(decimal(row.quantity), minus(found.quantity, dropped));
     if (compareDecimal(quantity, '0') <= 0) return [];
+    let standing = freedOf(row.id);
     const promised = found.cut.promises.reduce(
-      (parts, { day, remains }) => [
-        ...parts.filter((part) => part.date !== day),
-        ...(compareDecimal(remains, '0') > 0 ? [{ date: day, quantity: Number(remains) }] : []),
-      ],
-      [...(row.promised ?? [])],
+      (parts, { day, cut, remains }) =>
+        parts.flatMap((part) => {
+          if (part.date !== day) return [part];
+          const stood = least(standing, least(cut, decimal(part.boundQuantity ?? part.quantity)));
+          standing = minus(standing, stood);
+          return compareDecimal(remains, '0') > 0 ? [lessOf(part, Number(remains), Number(stood))] : [];
+        }),
+      row.promised ?? [],
     );
     return [{ ...row, quantity: Number(quantity), promised }];
   });
@@ -211,7 +239,7 @@ function planOf(live: LiveBook, orderId: number, cuts: readonly LineCut[], purch
     if (row.for === undefined || !cutOf.has(row.for)) return [row];
     const { for: target, ...free } = row;
     const needed = open.get(target) ?? '0';
-    const kept = least(needed, decimal(row.quantity));
+    const kept = least(needed, minus(decimal(row.quantity), freed.get(row.id) ?? '0'));
     open.set(target, minus(needed, kept));
     const surplus = minus(decimal(row.quantity), kept);
     const kind = live.supplies.get(row.id)?.kind;

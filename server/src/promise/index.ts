@@ -1,3 +1,4 @@
+export { boundToParts } from './bound-to-parts';
 export { freeGoods, freeNow, poolKey, takeFree, type FreeDays } from './free-goods';
 export { callThoseLater, movedParts, type PromisedAnew } from './call-those-later';
 export { slippedDropShipments, type DropShipment } from './drop-shipments';

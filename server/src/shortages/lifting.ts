@@ -1,7 +1,8 @@
-import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
-import type { BookDemand, OrderBook } from '@nockwright/core/promise';
+import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
+import { lessOf, type BookDemand, type BookSupply, type OrderBook } from '@nockwright/core/promise';
 import type { Lifted } from '@nockwright/core/shortages';
-import { decimal, type LiveBook } from '../promise';
+import { decimal } from '../promise';
+import type { RoutingDesk } from './routing-desk';
 
 /** What of a line is served otherwise than by what it waits for or was promised. */
 export interface Lifting {
@@ -9,22 +10,54 @@ export interface Lifting {
   readonly lifted: Lifted;
 }
 
-/** The book without what is lifted; null where nothing that is promised is given back by it, so that nobody can gain. */
-export function planOfLifting(live: LiveBook, liftings: readonly Lifting[]): OrderBook | null {
+/**
+ * The book without what is lifted, and with what was bound for it free, or left where it is; null where nothing that is
+ * promised is given back by it, so that nobody can gain.
+ */
+export function planOfLifting(desk: RoutingDesk, liftings: readonly Lifting[]): OrderBook | null {
   if (liftings.every(({ lifted }) => lifted.promises.length === 0)) return null;
-  const liftedOf = new Map(liftings.map(({ line, lifted }) => [live.demandOfLine.get(line), lifted]));
-  const demand = live.book.demand.flatMap((row): BookDemand[] => {
-    const lifted = liftedOf.get(row.id);
-    if (!lifted) return [row];
-    const cutOf = new Map(lifted.promises.map(({ day, cut }) => [day, cut]));
-    // What suppliers ship to the customer is not in the book.
-    const left = minus(decimal(row.quantity), plus(lifted.waiting, sum([...cutOf.values()])));
-    if (compareDecimal(left, '0') <= 0) return [];
-    const promised = (row.promised ?? []).flatMap((entry) => {
-      const rest = minus(decimal(entry.quantity), cutOf.get(entry.date) ?? '0');
-      return compareDecimal(rest, '0') > 0 ? [{ ...entry, quantity: Number(rest) }] : [];
-    });
-    return [{ ...row, quantity: Number(left), promised }];
+  const { live } = desk.book;
+  const freed = new Map<string, string>();
+  const demands = new Map<string, BookDemand | null>();
+  const rows = new Map(live.book.demand.map((row) => [row.id, row]));
+  for (const { line, lifted } of liftings) {
+    const row = rows.get(live.demandOfLine.get(line) ?? '');
+    if (!row) continue;
+    const bound = desk.boundToLifted(desk.lines.get(line)!, sum(lifted.promises.map(({ cut }) => cut)));
+    for (const [supply, quantity] of bound) freed.set(supply, quantity);
+    demands.set(row.id, withoutLifted(row, lifted, sum([...bound.values()])));
+  }
+  return {
+    ...live.book,
+    demand: live.book.demand.flatMap((row) => (demands.has(row.id) ? (demands.get(row.id) ?? []) : [row])),
+    supply: live.book.supply.flatMap((row) => (freed.has(row.id) ? givenUp(row, freed.get(row.id)!, live.supplies.get(row.id)?.kind) : [row])),
+  };
+}
+
+/** A demand without what is lifted of it; null where nothing is left. `freed`: what was bound for the lifted. */
+function withoutLifted(row: BookDemand, lifted: Lifted, freed: string): BookDemand | null {
+  const cutOf = new Map(lifted.promises.map(({ day, cut }) => [day, cut]));
+  // What suppliers ship to the customer is not in the book.
+  const left = minus(decimal(row.quantity), plus(lifted.waiting, sum([...cutOf.values()])));
+  if (compareDecimal(left, '0') <= 0) return null;
+  let standing = freed;
+  const promised = (row.promised ?? []).flatMap((entry) => {
+    const cut = cutOf.get(entry.date) ?? '0';
+    const rest = minus(decimal(entry.quantity), cut);
+    const stood = least(standing, least(cut, decimal(entry.boundQuantity ?? entry.quantity)));
+    standing = minus(standing, stood);
+    return compareDecimal(rest, '0') > 0 ? [lessOf(entry, Number(rest), Number(stood))] : [];
   });
-  return { ...live.book, demand };
+  return { ...row, quantity: Number(left), promised };
+}
+
+/** What is bound of a supply no more is anyone's; goods of a transfer or an assembly stay where they are. */
+function givenUp(row: BookSupply, quantity: string, kind: string | undefined): BookSupply[] {
+  const { for: _, ...free } = row;
+  const rest = minus(decimal(row.quantity), quantity);
+  const stays = kind === 'transfer' || kind === 'assembly';
+  return [
+    ...(compareDecimal(rest, '0') > 0 ? [{ ...row, quantity: Number(rest) }] : []),
+    ...(stays ? [] : [{ ...free, id: `${row.id}/freed`, quantity: Number(quantity) }]),
+  ];
 }

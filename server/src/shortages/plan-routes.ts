@@ -55,7 +55,7 @@ export async function planRoutes(
     desk.take(line, route);
     if (result.ok) liftings.push({ line: line.id, lifted: result.lifted });
   }
-  const after = planOfLifting(desk.book.live, liftings);
+  const after = planOfLifting(desk, liftings);
   return {
     rows,
     gathered: gathering.rows(),

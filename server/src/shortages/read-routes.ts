@@ -49,7 +49,7 @@ async function plannedFor(db: Db, lineId: number): Promise<string> {
 
 /** Who could have what a line gives back that it was promised for later, once it is served another way. */
 async function freesFor(db: Db, now: Now, desk: RoutingDesk, line: RoutedLine, lifted: Lifted): Promise<RouteChoices['frees']> {
-  const after = planOfLifting(desk.book.live, [{ line: line.id, lifted }]);
+  const after = planOfLifting(desk, [{ line: line.id, lifted }]);
   if (!after) return [];
   const plan: RipplePlan = { live: desk.book.live, after, order: line.order_id };
   const offers = rippleOf(plan, []).offers.filter((row) => desk.book.live.demands.get(row.id)!.lineId !== line.id);

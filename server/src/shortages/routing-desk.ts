@@ -1,9 +1,8 @@
 import { dayNumber, isoDay, workCalendar } from '@nockwright/core/calendar';
-import { compareDecimal, divide, minus, plus, sum, times } from '@nockwright/core/money';
+import { compareDecimal, divide, plus, sum, times } from '@nockwright/core/money';
 import { USUALLY_SURE } from '@nockwright/core/orders';
 import { promiseBook, type AtRisk, type BookDemand, type DemandPromise, type PromiseResult } from '@nockwright/core/promise';
 import {
-  boundToLifted,
   comingOf,
   componentCost,
   inboundOf,
@@ -44,6 +43,7 @@ import {
   type FreeDays,
   type LiveBook,
   type WarehouseRow,
+  boundToParts,
 } from '../promise';
 import { draftFor, loadDrafts, loadOffers, loadRecipes, type DraftPurchase, type ItemOffer } from '../supply';
 import type { DeskPolicy } from './policy';
@@ -181,17 +181,7 @@ export class RoutingDesk {
 
   /** What goods on their way that are bound to a line its promises rest on of which `lifts` go another way, by their names in the book. */
   boundToLifted(line: RoutedLine, lifts: string): ReadonlyMap<string, string> {
-    const { live } = this.book;
-    const kept = (this.promiseFor(line, this.book)?.schedule ?? []).filter((entry) => entry.kept);
-    const bound = new Set(live.book.supply.flatMap((row) => (row.for !== undefined && row.date !== undefined ? [row.id] : [])));
-    const rests = kept.flatMap(({ date, from }) =>
-      from.map(({ supply, quantity }) => {
-        const day = live.supplies.get(supply)?.available ?? date;
-        return { supply, bound: bound.has(supply), quantity: decimal(quantity), leaves: day > date ? day : date };
-      }),
-    );
-    const lost = minus(sum(kept.map((entry) => decimal(entry.quantity))), sum(rests.map((row) => row.quantity)));
-    return boundToLifted(rests, lost, lifts);
+    return boundToParts(this.book.live, this.promiseFor(line, this.book), lifts);
   }
 
   /** Drop shipments for a line that leave later than was told. */
