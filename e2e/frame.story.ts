@@ -8,6 +8,7 @@ const SCREENS = [
   '/shortages',
   '/supply',
   '/supply/1',
+  '/supply/transfers/1',
   '/supply/messages',
   '/supply/reorder',
   '/supply/suppliers/TARNBECK',

@@ -16,7 +16,7 @@ import { seenOf, TestDesk, TODAY } from './test-desk';
 
 const CLIENTS = 8;
 /** Of each client; a longer run is worth its time now and then: NOCK_STEPS=400 is some thousands in all. */
-const STEPS = Number(process.env['NOCK_STEPS'] ?? 45);
+const STEPS = Number(process.env['NOCK_STEPS'] ?? 36);
 /** Steps after which the books are looked at in a longer run. */
 const LOOK = 50;
 const ITEMS = ['JAR', 'LID', 'BOX'] as const;

@@ -3,7 +3,7 @@ import { anyBook } from '../../test/books';
 import { slowPromise } from '../../test/slow-promise';
 import { promiseBook } from './index';
 
-const RUNS = 400;
+const RUNS = 300;
 
 test.each(['keep', 'resequence'] as const)('the promise is what a slow second implementation says, in mode %s', (mode) => {
   fc.assert(
