@@ -18,8 +18,13 @@ types.setTypeParser(DATE, (text) => text);
 types.setTypeParser(TIMESTAMP, (text) => text.slice(0, 16).replace(' ', 'T'));
 types.setTypeParser(BIGINT, Number);
 
-/** Statements longer than this take longer to plan than to run. */
-const LONG_STATEMENT = 450;
+/** Statements longer than this take longer to plan than to run; where plans are kept, shorter ones do, too. */
+const LONG_STATEMENT = 1_200;
+const LONG_WHERE_KEPT = 450;
+
+/** Makes plans that hang on no parameter from now on, and plans as PostgreSQL chooses again; both within a transaction. */
+export const PLAN_ONCE = `select set_config('plan_cache_mode', 'force_generic_plan', true)`;
+export const PLAN_FREELY = `select set_config('plan_cache_mode', 'auto', true)`;
 
 /**
  * A connection that plans its long statements once: they are sent under a name of their own text, by which the server
@@ -27,10 +32,15 @@ const LONG_STATEMENT = 450;
  */
 class PlanningClient extends pg.Client {
   private readonly names = new Map<string, string>();
+  private keeps = false;
 
   override query(...args: unknown[]): never {
     const [text, values, ...rest] = args;
-    const planned = typeof text === 'string' && text.length > LONG_STATEMENT && Array.isArray(values) && values.length > 0;
+    if (text === PLAN_ONCE) this.keeps = true;
+    // What was set within a transaction ends with it, however it ends.
+    else if (text === PLAN_FREELY || text === 'commit' || text === 'rollback') this.keeps = false;
+    const long = this.keeps ? LONG_WHERE_KEPT : LONG_STATEMENT;
+    const planned = typeof text === 'string' && text.length > long && Array.isArray(values) && values.length > 0;
     return (super.query as (...all: unknown[]) => never)(...(planned ? [{ name: this.nameOf(text), text, values: values as unknown[] }, ...rest] : args));
   }
 

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { Db } from './connect';
+import { PLAN_FREELY, PLAN_ONCE, type Db } from './connect';
 
 const keeping = new WeakSet<Db>();
 
@@ -11,9 +11,9 @@ export async function keepPlans<T>(db: Db, work: () => Promise<T>): Promise<T> {
   if (!db.isTransaction || keeping.has(db)) return work();
   keeping.add(db);
   try {
-    await sql`select set_config('plan_cache_mode', 'force_generic_plan', true)`.execute(db);
+    await sql.raw(PLAN_ONCE).execute(db);
     const result = await work();
-    await sql`select set_config('plan_cache_mode', 'auto', true)`.execute(db);
+    await sql.raw(PLAN_FREELY).execute(db);
     return result;
   } finally {
     keeping.delete(db);
