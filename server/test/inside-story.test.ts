@@ -211,6 +211,33 @@ describe('a transfer that comes short', () => {
     expect(await calls()).toMatchObject([{ number: order.number, told: [{ quantity: '10' }] }]);
   });
 
+  test('names by field what cannot have come, before it is booked as when it is, and books nothing', async () => {
+    const { transfer } = await broughtOver('10');
+    const at = { params: { transfer: transfer.id } };
+    const line = transfer.lines[0]!.id;
+    const { version } = await desk.call('wil', supplyRoutes.shipTransfer, { ...at, body: { version: transfer.version } });
+    for (const [lines, field, message] of [
+      [
+        [
+          [line, '4'],
+          [line, '4'],
+        ],
+        'lines[1].line',
+        'line 1 stands twice',
+      ],
+      [[[line, '11']], 'lines[0].quantity', '11 is more than the 10 on the way of line 1; what is over is put right by a count'],
+      [[[line, '8', '3']], 'lines[0].quantity', '11 is more than the 10 on the way of line 1; what is over is put right by a count'],
+      [[[99_999, '1']], 'lines[0].line', 'there is no line 99999 on this transfer'],
+    ] as const) {
+      const came = lines.map(([id, quantity, damaged]) => ({ line: id, quantity, ...(damaged ? { damaged } : {}) }));
+      const booked = await desk.send('wil', supplyRoutes.receiveTransfer, { ...at, body: { version, lines: came } });
+      expect([booked.status, booked.problem.errors]).toEqual([422, [{ field: `body.${field}`, message }]]);
+      const seen = await desk.send('ida', supplyRoutes.previewTransferReceipt, { ...at, query: { lines: lines.map((row) => row.join(':')).join(',') } });
+      expect([seen.status, seen.problem.errors]).toEqual([422, [{ field: `query.${field}`, message }]]);
+    }
+    expect(await desk.stock('JAR')).toMatchObject({ on_hand: '0' });
+  });
+
   test('or does not come at all: nothing is booked in, all of it is lost', async () => {
     const { order, transfer } = await broughtOver('10');
     const at = { params: { transfer: transfer.id } };

@@ -2,7 +2,7 @@ import type { Provider, Type } from '@angular/core';
 import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { EMPTY, of } from 'rxjs';
+import { EMPTY, merge, of, Subject, switchMap, type Observable } from 'rxjs';
 import { Session } from './access';
 import { Api } from './api';
 import { Live } from './live';
@@ -74,10 +74,14 @@ export class TestScreen<T> {
   }
 }
 
-/** The screens' one api and what changes meanwhile, for specs: `api.call` is a mock, what is kept is fetched once. */
+/** The screens' one api and what changes meanwhile, for specs: `api.call` is a mock, what is kept is fetched again with `changed`. */
 export function testApi() {
   const api = { call: jest.fn() };
-  const live = { kept: (fetch: () => unknown) => fetch() };
+  const changed = new Subject<void>();
+  const live = {
+    kept: (fetch: () => Observable<unknown>, _concerns: unknown, again: Observable<unknown> = EMPTY) =>
+      merge(of(undefined), changed, again).pipe(switchMap(() => fetch())),
+  };
   const providers: Provider[] = [
     { provide: Api, useValue: api },
     { provide: Live, useValue: live },
@@ -89,7 +93,7 @@ export function testApi() {
   };
   /** What the last call sent. */
   const lastBody = () => (api.call.mock.calls.at(-1) as [unknown, { body: unknown }])[1].body;
-  return { api, providers, lastBody, answers };
+  return { api, providers, lastBody, answers, changed };
 }
 
 /** Who is logged in, in specs. */

@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { stockRoutes, type AdjustmentReason } from '@nockwright/contract/items';
+import type { BodyOf } from '@nockwright/contract/shape';
 import { Api } from '../api';
 import { AmountPipe, GlossForm, ListChoice, TextField } from '../paper';
-import { decisionOf, previewOf, QUANTITY, Ripple } from '../ripple';
+import { decisionOf, Preview, QUANTITY, Ripple } from '../ripple';
 import { REASONS } from './places/reasons';
 
 /** What was counted instead of what the books say: whose promises move by it, then done or left. */
@@ -13,15 +14,15 @@ import { REASONS } from './places/reasons';
     <nock-gloss-form
       heading="Count of {{ item() }} at {{ pool().name }}"
       act="Correct the count"
-      [ready]="!(!ripple() || busy())"
+      [ready]="preview.shown() !== null && !busy()"
       (done)="confirm()"
       (left)="closed.emit()"
     >
       <nock-text-field fieldId="counted" [figure]="true" [(text)]="counted">Counted (the books say {{ pool().onHand | amount }})</nock-text-field>
       <nock-list-choice what="Cause" [choices]="reasons" [chosen]="cause()" (choose)="cause.set($any($event ?? 'other'))" />
       <nock-text-field fieldId="count-reason" [most]="200" [(text)]="reason">Why it differs</nock-text-field>
-      <p class="open" role="alert">{{ fault() }}</p>
-      @if (ripple(); as view) {
+      <p class="open" role="alert">{{ fault() || preview.fault() }}</p>
+      @if (preview.shown(); as view) {
         <nock-ripple [ripple]="view" [(accepted)]="accepted" />
       }
     </nock-gloss-form>
@@ -48,33 +49,30 @@ export class CountForm {
     if (!QUANTITY.test(counted) || Number(counted) === Number(onHand)) return null;
     return { warehouse, counted, ...(place === null ? {} : { place }), accept: this.accepted().join(',') };
   });
-  protected readonly ripple = previewOf(this.wish, (query) => this.api.call(stockRoutes.previewCount, { params: { item: this.item() }, query }), this.fault);
+  protected readonly preview = new Preview(this.wish, (query) => this.api.call(stockRoutes.previewCount, { params: { item: this.item() }, query }));
 
   protected confirm(): void {
-    const [wish, ripple, place] = [this.wish(), this.ripple(), this.place()];
+    const [wish, place] = [this.wish(), this.place()];
     const reason = this.reason().trim();
-    if (wish === null || !ripple) return this.fault.set('Type what was counted, where it is not what the books say.');
+    if (wish === null) return this.fault.set('Type what was counted, where it is not what the books say.');
     if (reason === '') return this.fault.set('Say why it differs.');
     if (this.busy()) return;
+    this.fault.set('');
+    const { warehouse, counted } = wish;
+    this.preview.once((ripple) => {
+      const decision = decisionOf(ripple, this.accepted());
+      this.send({ warehouse, counted, ...(place === null ? {} : { place }), cause: this.cause(), reason, decision });
+    });
+  }
+
+  private send(body: BodyOf<typeof stockRoutes.countStock>): void {
     this.busy.set(true);
-    this.api
-      .call(stockRoutes.countStock, {
-        params: { item: this.item() },
-        body: {
-          warehouse: wish.warehouse,
-          counted: wish.counted,
-          ...(place === null ? {} : { place }),
-          cause: this.cause(),
-          reason,
-          decision: decisionOf(ripple, this.accepted()),
-        },
-      })
-      .subscribe({
-        next: () => this.closed.emit(),
-        error: (error: Error) => {
-          this.busy.set(false);
-          this.fault.set(error.message);
-        },
-      });
+    this.api.call(stockRoutes.countStock, { params: { item: this.item() }, body }).subscribe({
+      next: () => this.closed.emit(),
+      error: (error: Error) => {
+        this.busy.set(false);
+        this.fault.set(error.message);
+      },
+    });
   }
 }

@@ -3,9 +3,10 @@ import { MatFormField } from '@angular/material/form-field';
 import { MatOption, MatSelect } from '@angular/material/select';
 import type { QueueRow } from '@nockwright/contract/items';
 import { orderRoutes } from '@nockwright/contract/orders';
+import type { Decision } from '@nockwright/contract/promise';
 import { Api } from '../api';
 import { GlossForm, TextField } from '../paper';
-import { decisionOf, previewOf, Ripple } from '../ripple';
+import { decisionOf, Preview, Ripple } from '../ripple';
 import type { QueueMove } from './queue-table';
 
 /** An order placed ahead of another in the queue for an item: who is hurt first, then done or left. */
@@ -16,7 +17,7 @@ import type { QueueMove } from './queue-table';
     <nock-gloss-form
       heading="Order {{ move().row.number }}, {{ move().row.customer }}"
       act="Place it there"
-      [ready]="!(!ripple() || busy())"
+      [ready]="preview.shown() !== null && !busy()"
       (done)="confirm()"
       (left)="closed.emit()"
     >
@@ -29,8 +30,8 @@ import type { QueueMove } from './queue-table';
         </mat-select>
       </mat-form-field>
       <nock-text-field fieldId="move-reason" [most]="300" [(text)]="reason">Why (for the history)</nock-text-field>
-      <p class="open" role="alert">{{ fault() }}</p>
-      @if (ripple(); as view) {
+      <p class="open" role="alert">{{ fault() || preview.fault() }}</p>
+      @if (preview.shown(); as view) {
         <nock-ripple [ripple]="view" [(accepted)]="accepted" />
       }
     </nock-gloss-form>
@@ -55,10 +56,8 @@ export class QueueMoveForm {
   });
   /** Asked again, too, when the queue has changed. */
   private readonly wish = computed(() => ({ queue: this.queue(), order: this.move().row.order, ahead: this.ahead(), accept: this.accepted().join(',') }));
-  protected readonly ripple = previewOf(
-    this.wish,
-    ({ order, ahead, accept }) => this.api.call(orderRoutes.previewTurn, { params: { order }, query: { ahead, accept } }),
-    this.fault,
+  protected readonly preview = new Preview(this.wish, ({ order, ahead, accept }) =>
+    this.api.call(orderRoutes.previewTurn, { params: { order }, query: { ahead, accept } }),
   );
 
   constructor() {
@@ -77,18 +76,18 @@ export class QueueMoveForm {
   }
 
   protected confirm(): void {
-    const ripple = this.ripple();
-    if (!ripple || this.busy()) return;
+    if (this.busy()) return;
+    this.fault.set('');
+    this.preview.once((ripple) => this.send(decisionOf(ripple, this.accepted())));
+  }
+
+  private send(decision: Decision): void {
     const { row } = this.move();
     // The queue is read anew with every change: its row knows the order's version.
     const version = this.queue().find((other) => other.line === row.line)?.version ?? row.version;
     this.busy.set(true);
-    this.fault.set('');
     this.api
-      .call(orderRoutes.rankOrder, {
-        params: { order: row.order },
-        body: { version, ahead: this.ahead(), reason: this.reason().trim(), decision: decisionOf(ripple, this.accepted()) },
-      })
+      .call(orderRoutes.rankOrder, { params: { order: row.order }, body: { version, ahead: this.ahead(), reason: this.reason().trim(), decision } })
       .subscribe({
         next: () => this.closed.emit(),
         error: (error: Error) => {

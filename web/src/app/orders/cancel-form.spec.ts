@@ -43,7 +43,8 @@ it('says what it frees, what hangs on it and who could have it', () => {
 
 it('needs a reason, and does nothing without one', () => {
   element.querySelector('form')!.dispatchEvent(new Event('submit'));
-  expect(store.fault()).toContain('Choose a reason');
+  settle();
+  expect(text()).toContain('Choose a reason');
   expect(store.cancel).not.toHaveBeenCalled();
 });
 

@@ -4,7 +4,7 @@ import { MatRadioButton, MatRadioGroup } from '@angular/material/radio';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { CANCEL_REASONS, type LineView, type OrderView } from '@nockwright/contract/orders';
 import { AmountPipe, DayPipe, GlossForm, TextField, UnitPipe } from '../paper';
-import { decisionOf, previewOf, Ripple } from '../ripple';
+import { decisionOf, movesNobody, Preview, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
 
 type Reason = (typeof CANCEL_REASONS)[number];
@@ -17,7 +17,7 @@ type Reason = (typeof CANCEL_REASONS)[number];
     <nock-gloss-form
       heading="Cancel {{ line() ? 'line ' + line()!.lineNo + ': ' + line()!.item : 'the whole order' }}"
       act="Cancel it"
-      [ready]="!(!preview() || !reason() || store.busy())"
+      [ready]="preview.shown() !== null && reason() !== null && !store.busy()"
       (done)="confirm()"
       (left)="closed.emit()"
     >
@@ -36,7 +36,7 @@ type Reason = (typeof CANCEL_REASONS)[number];
       </mat-form-field>
       <nock-text-field fieldId="cancel-note" [most]="500" [(text)]="remark">Note</nock-text-field>
 
-      @if (preview(); as effect) {
+      @if (preview.shown(); as effect) {
         <h3>What it frees</h3>
         <ul>
           @for (row of effect.lines; track row.line) {
@@ -65,9 +65,8 @@ type Reason = (typeof CANCEL_REASONS)[number];
           }
         }
         <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" />
-      } @else {
-        <p class="open" role="alert">{{ fault() }}</p>
       }
+      <p class="open" role="alert">{{ preview.fault() }}</p>
     </nock-gloss-form>
   `,
   styles: `
@@ -98,21 +97,24 @@ export class CancelForm {
   protected readonly remark = signal('');
   protected readonly purchases = signal<'cancel' | 'keep'>('cancel');
   protected readonly accepted = signal<readonly number[]>([]);
-  protected readonly fault = signal('');
   private readonly what = computed(() => {
     const [line, quantity] = [this.line(), this.wanted().trim()];
     return { ...(line ? { line: line.id } : {}), ...(line && quantity ? { quantity } : {}), purchases: this.purchases() };
   });
   private readonly wish = computed(() => ({ order: this.order(), what: { ...this.what(), accept: this.accepted().join(',') } }));
-  protected readonly preview = previewOf(this.wish, ({ what }) => this.store.previewCancellation(what), this.fault);
-  protected readonly hasPurchase = computed(() => this.preview()?.bound.some((row) => row.kind === 'purchase') ?? false);
+  protected readonly preview = new Preview(
+    this.wish,
+    ({ what }) => this.store.previewCancellation(what),
+    (effect) => movesNobody(effect) && effect.bound.length === 0,
+  );
+  protected readonly hasPurchase = computed(() => this.preview.shown()?.bound.some((row) => row.kind === 'purchase') ?? false);
 
   protected confirm(): void {
     const reason = this.reason();
-    if (!reason) return this.store.fault.set('Choose a reason for the cancellation.');
-    if (!this.preview()) return;
+    if (!reason) return this.preview.fault.set('Choose a reason for the cancellation.');
     const note = this.remark().trim();
-    const decision = decisionOf(this.preview()!.ripple, this.accepted());
-    this.store.cancel({ ...this.what(), reason, ...(note ? { note } : {}), decision }, () => this.closed.emit());
+    this.preview.once(({ ripple }) =>
+      this.store.cancel({ ...this.what(), reason, ...(note ? { note } : {}), decision: decisionOf(ripple, this.accepted()) }, () => this.closed.emit()),
+    );
   }
 }

@@ -1,5 +1,6 @@
 import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { By } from '@angular/platform-browser';
 import { provideRouter } from '@angular/router';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import type { RouteChoice, RouteChoices } from '@nockwright/contract/shortages';
@@ -167,6 +168,49 @@ it('asks the customer about what they must agree to, and does it only where they
   expect(element.querySelector<HTMLTextAreaElement>('#ask-question')!.value).toContain('We are short of 30');
   [...element.querySelectorAll<HTMLButtonElement>('button')].find((button) => button.textContent!.includes('They agree already'))!.click();
   expect(store.ask).toHaveBeenCalledWith(expect.anything(), expect.objectContaining({ recipients: [], onNo: 'reroute' }), true, expect.any(Function));
+});
+
+it('keeps what is typed of a question while the order is changed elsewhere, and forgets it with another line', () => {
+  store.routesOf.mockReturnValue(of(choices(route({ obliges: [{ kind: 'consent', words: 'the customer must agree to the later day' }] }))));
+  show(testLine(SHORT));
+  press('1');
+  settle();
+  const question = () => element.querySelector<HTMLTextAreaElement>('#ask-question');
+  question()!.value = 'May it be Wednesday?';
+  question()!.dispatchEvent(new Event('input'));
+  settle();
+  show(testLine(SHORT), { ...testOrder(), version: testOrder().version + 1 });
+  expect(question()?.value).toBe('May it be Wednesday?');
+  show({ ...testLine(SHORT), id: 99 });
+  expect(question()).toBeNull();
+});
+
+describe('a drop shipment to another address', () => {
+  const order = testOrder();
+  const site = { ...order.shipTo, id: 8, name: 'Site', town: 'Fell' };
+  const known = { ...order, customer: { ...order.customer, shipTos: [order.shipTo, site] } };
+  const goes = [expect.objectContaining({ kind: 'drop_ship', shipTo: 8 })];
+
+  function showDrop(more: Partial<RouteChoice>) {
+    store.routesOf.mockReturnValue(of(choices(route({ ...drop, possible: true, ...more }))));
+    show(testLine(SHORT), known);
+    fixture.debugElement.query(By.css('nock-list-choice[what="Where a drop shipment goes"]')).triggerEventHandler('choose', '8');
+  }
+
+  it('goes where it was chosen to go, also when the order is read again meanwhile', () => {
+    showDrop({});
+    show(testLine(SHORT), { ...known, shipTo: { ...order.shipTo } });
+    press('1');
+    expect(store.chooseRoute).toHaveBeenCalledWith(expect.anything(), goes);
+  });
+
+  it('goes there, too, where the customer must agree to it first', () => {
+    showDrop({ obliges: [{ kind: 'consent', words: 'it cannot be returned' }] });
+    press('1');
+    settle();
+    [...element.querySelectorAll<HTMLButtonElement>('button')].find((button) => button.textContent!.includes('They agree already'))!.click();
+    expect(store.ask).toHaveBeenCalledWith(expect.anything(), expect.objectContaining({ parts: goes }), true, expect.any(Function));
+  });
 });
 
 it('takes down what the customer says to a question that is open', () => {

@@ -1,5 +1,5 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal, untracked, viewChild } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
@@ -32,7 +32,14 @@ const NONE: RouteChoices = { short: '0', unit: '', policy: 'on_time', frees: [],
       <nock-consent-note [asked]="asked" [mayChange]="mayChange()" (answer)="store.answer(asked.consent, $event)" (withdraw)="store.withdraw(asked.consent)" />
     }
     @if (asking(); as route) {
-      <nock-ask-form [route]="route" [line]="view" [email]="order().customer.email" (asked)="ask($event.wish, $event.agreed)" (left)="asking.set(null)" />
+      <nock-ask-form
+        [route]="route"
+        [line]="view"
+        [email]="order().customer.email"
+        [shipTo]="elsewhere()"
+        (asked)="ask($event.wish, $event.agreed)"
+        (left)="asking.set(null)"
+      />
     } @else if (asks()) {
       <h3>Ways for the {{ asked() ?? offers().short | amount }} {{ offers().unit | unit: asked() ?? offers().short }}</h3>
       <div class="part">
@@ -96,6 +103,7 @@ export class LineWays {
 
   protected readonly wanted = signal('');
   protected readonly ranked = signal<PolicyName | undefined>(undefined);
+  private readonly lineId = computed(() => this.line().id);
   private readonly state = computed(() => stateOf(this.line(), this.order()));
   /** Where a supplier may ship it: the line's own address first. */
   protected readonly places = computed((): readonly Choice[] => {
@@ -103,10 +111,13 @@ export class LineWays {
     const others = this.order().customer.shipTos.filter((place) => place.id !== own.id);
     return [own, ...others].map((place) => [String(place.id), `${place.name}, ${place.town}`]);
   });
-  protected readonly place = linkedSignal(() => this.places()[0]![0]);
+  private readonly own = computed(() => `${this.line().id}/${this.places()[0]![0]}`);
+  /** Stays as chosen while the order is read again, unless another line or another address of it is looked at. */
+  protected readonly place = linkedSignal({ source: this.own, computation: () => untracked(this.places)[0]![0] });
+  protected readonly elsewhere = computed(() => (this.place() === this.places()[0]![0] ? undefined : Number(this.place())));
   protected readonly drops = computed(() => this.offers().routes.some(({ parts }) => parts.some((part) => part.kind === 'drop_ship')));
-  /** The way the customer is being asked about; another line or another state of it is another question. */
-  protected readonly asking = linkedSignal<string, RouteChoice | null>({ source: this.state, computation: () => null });
+  /** The way the customer is being asked about, while the order may be changed elsewhere; another line is another question. */
+  protected readonly asking = linkedSignal<number, RouteChoice | null>({ source: this.lineId, computation: () => null });
   protected readonly mayChange = computed(() => this.maySell() && !this.changing() && this.line().id > 0 && this.line().state !== 'done');
   /** The part that is asked about, where it is a quantity. */
   protected readonly asked = computed(() => (QUANTITY.test(this.wanted()) && Number(this.wanted()) > 0 ? this.wanted() : undefined));
@@ -152,8 +163,7 @@ export class LineWays {
   /** What the customer must agree to is asked first; a draft is on the phone already, and they are asked in passing. */
   protected take(route: RouteChoice): void {
     if (asksCustomer(route)) return this.asking.set(route);
-    const elsewhere = this.place() === this.places()[0]![0] ? undefined : Number(this.place());
-    this.store.chooseRoute(this.line(), wishesOf(route, elsewhere));
+    this.store.chooseRoute(this.line(), wishesOf(route, this.elsewhere()));
     this.wanted.set('');
   }
 

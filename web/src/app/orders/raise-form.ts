@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { MatCheckbox } from '@angular/material/checkbox';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { AmountPipe, DayPipe, GlossForm, TextField, UnitPipe } from '../paper';
-import { decisionOf, previewOf, QUANTITY, Ripple } from '../ripple';
+import { decisionOf, Preview, QUANTITY, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
 
 /** More of a released line: the days it would leave on, and whom it would move where it claims its turn. */
@@ -13,7 +13,7 @@ import { OrderStore } from './order-store';
     <nock-gloss-form
       heading="More of line {{ line().lineNo }}: {{ line().item }}"
       act="Raise it"
-      [ready]="!(!preview() || store.busy())"
+      [ready]="preview.shown() !== null && !store.busy()"
       (done)="confirm()"
       (left)="closed.emit()"
     >
@@ -21,7 +21,7 @@ import { OrderStore } from './order-store';
         >Instead of {{ line().quantity | amount }} {{ line().unit | unit: line().quantity }}</nock-text-field
       >
       <mat-checkbox [checked]="claim()" (change)="claim.set($event.checked)">take its turn: also what those behind it were promised</mat-checkbox>
-      @if (preview(); as effect) {
+      @if (preview.shown(); as effect) {
         <h3>The whole line would leave</h3>
         @for (part of effect.schedule; track part.day) {
           <p>
@@ -33,6 +33,7 @@ import { OrderStore } from './order-store';
         }
         <nock-ripple [ripple]="effect.ripple" />
       }
+      <p class="open" role="alert">{{ preview.fault() }}</p>
     </nock-gloss-form>
   `,
   styles: `
@@ -61,11 +62,18 @@ export class RaiseForm {
     const quantity = this.wanted().trim();
     return QUANTITY.test(quantity) ? { order: this.order(), line: this.line(), quantity, claim: this.claim() } : null;
   });
-  protected readonly preview = previewOf(this.wish, ({ line, quantity, claim }) => this.store.previewRaise(line, quantity, claim), this.store.fault);
+  /** The days it would leave on are always looked at: they are told to the customer. */
+  protected readonly preview = new Preview(
+    this.wish,
+    ({ line, quantity, claim }) => this.store.previewRaise(line, quantity, claim),
+    () => false,
+  );
 
   protected confirm(): void {
-    const [wish, effect] = [this.wish(), this.preview()];
-    if (wish === null || !effect) return this.store.fault.set('How many shall it be? Type the whole quantity.');
-    this.store.raise(wish.line, { quantity: wish.quantity, claim: wish.claim, decision: decisionOf(effect.ripple, []) }, () => this.closed.emit());
+    const wish = this.wish();
+    if (wish === null) return this.preview.fault.set('How many shall it be? Type the whole quantity.');
+    this.preview.once(({ ripple }) =>
+      this.store.raise(wish.line, { quantity: wish.quantity, claim: wish.claim, decision: decisionOf(ripple, []) }, () => this.closed.emit()),
+    );
   }
 }

@@ -61,7 +61,8 @@ it('does nothing before a turn is chosen', () => {
   expect(submit().disabled).toBe(true);
   element.querySelector('form')!.dispatchEvent(new Event('submit'));
   expect(store.rank).not.toHaveBeenCalled();
-  expect(store.fault()).toContain('Choose an order');
+  settle();
+  expect(element.textContent).toContain('Choose an order to stand ahead of, or another class.');
 });
 
 it('shows who is hurt, and then does just what was seen', () => {
@@ -84,6 +85,14 @@ it('shows who is hurt, and then does just what was seen', () => {
     },
   });
   expect(closed).toHaveBeenCalledTimes(1);
+});
+
+it('keeps the class that was chosen while the order is read again, and asks anew', () => {
+  form.choose(null, 2);
+  settle();
+  screen.set('order', testOrder({ state: 'released', number: '20400', version: 9 }));
+  expect(store.previewTurn).toHaveBeenCalledTimes(2);
+  expect(store.previewTurn).toHaveBeenLastCalledWith({ priority: 2, accept: '' });
 });
 
 it('takes a class instead of a place, never both', () => {

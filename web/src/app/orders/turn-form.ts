@@ -7,7 +7,7 @@ import { shortDays } from '@nockwright/core/calendar';
 import { catchError, of, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { GlossForm, TextField } from '../paper';
-import { decisionOf, previewOf, Ripple } from '../ripple';
+import { decisionOf, Preview, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
 
 const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
@@ -20,7 +20,7 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
     <nock-gloss-form
       heading="Move order {{ order().number }} up"
       act="{{ act() }}"
-      [ready]="!(!ripple() || store.busy())"
+      [ready]="preview.shown() !== null && !store.busy()"
       (done)="confirm()"
       (left)="closed.emit()"
     >
@@ -46,7 +46,7 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
         </mat-select>
       </mat-form-field>
       <nock-text-field fieldId="turn-reason" [most]="300" [(text)]="reason">Why (for the history)</nock-text-field>
-      @if (ripple(); as effect) {
+      @if (preview.shown(); as effect) {
         <nock-ripple [ripple]="effect" [(accepted)]="accepted" />
         @if (effect.earlier.length === 0) {
           <p class="quiet">It gains nothing by this turn: nobody behind it has goods that would make it earlier.</p>
@@ -54,6 +54,7 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
       } @else {
         <p class="quiet">Choose an order to stand ahead of, or another class: who gains and who loses stands here before anything is done.</p>
       }
+      <p class="open" role="alert">{{ preview.fault() }}</p>
     </nock-gloss-form>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -68,7 +69,9 @@ export class TurnForm {
 
   protected readonly classes = CLASSES;
   protected readonly ahead = signal<number | null>(null);
-  protected readonly priority = linkedSignal(() => this.order().priority);
+  private readonly current = computed(() => this.order().priority);
+  /** Stays as chosen while the order is read again. */
+  protected readonly priority = linkedSignal(() => this.current());
   protected readonly reason = signal('');
   protected readonly accepted = signal<readonly number[]>([]);
 
@@ -103,9 +106,9 @@ export class TurnForm {
     const wish = this.wish();
     return wish && { order: this.order(), query: { ...wish, accept: this.accepted().join(',') } };
   });
-  protected readonly ripple = previewOf(this.asked, ({ query }) => this.store.previewTurn(query), this.store.fault);
+  protected readonly preview = new Preview(this.asked, ({ query }) => this.store.previewTurn(query));
   protected readonly act = computed(() => {
-    const ripple = this.ripple();
+    const ripple = this.preview.shown();
     const moves = ripple ? ripple.later.length + ripple.earlier.length : 0;
     return moves === 0 ? 'Give it this turn' : `Move ${moves} ${moves === 1 ? 'promise' : 'promises'}`;
   });
@@ -118,8 +121,9 @@ export class TurnForm {
 
   protected confirm(): void {
     const wish = this.wish();
-    const ripple = this.ripple();
-    if (!wish || !ripple) return this.store.fault.set('Choose an order to stand ahead of, or another class.');
-    this.store.rank({ ...wish, reason: this.reason().trim(), decision: decisionOf(ripple, this.accepted()) }, () => this.closed.emit());
+    if (!wish) return this.preview.fault.set('Choose an order to stand ahead of, or another class.');
+    this.preview.once((ripple) =>
+      this.store.rank({ ...wish, reason: this.reason().trim(), decision: decisionOf(ripple, this.accepted()) }, () => this.closed.emit()),
+    );
   }
 }

@@ -1,13 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import type { Mover } from '@nockwright/contract/promise';
-import { combineLatest, debounceTime, of, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Keys, Sheet } from '../paper';
-import { decisionOf, Ripple, rippleInWords } from '../ripple';
+import { decisionOf, Preview, Ripple, rippleInWords } from '../ripple';
 import { DeskConfidence } from './desk-confidence';
 import { RoutePolicy } from './route-policy';
 import { LatenessTable } from './lateness-table';
@@ -69,10 +67,10 @@ import { PlanStore } from './plan-store';
       <ng-container gloss>
         @if (chosen().length > 0) {
           <h2>{{ chosen().length === 1 ? 'If only this one takes its turn' : 'If only these ' + chosen().length + ' take their turn' }}</h2>
-          @if (choice(); as effect) {
+          @if (choice.shown(); as effect) {
             <nock-ripple [ripple]="effect" />
           } @else {
-            <p class="quiet" role="status">Working it out …</p>
+            <p class="quiet" role="status">{{ choice.fault() || 'Working it out …' }}</p>
           }
         } @else if (taken().length > 0 && store.offers()) {
           <h2>What you take</h2>
@@ -100,7 +98,7 @@ import { PlanStore } from './plan-store';
             </button>
             <button mat-button type="button" (click)="taken.set([])">Leave them free <kbd>Esc</kbd></button>
           } @else if (chosen().length > 0) {
-            <button mat-flat-button type="button" (click)="acceptChosen()" [disabled]="store.busy() || !choice()">
+            <button mat-flat-button type="button" (click)="acceptChosen()" [disabled]="store.busy() || choice.shown() === null">
               {{ chosen().length === 1 ? 'Give it its turn' : 'Give these ' + chosen().length + ' their turn' }} <kbd>Ctrl Enter</kbd>
             </button>
             <button mat-button type="button" (click)="chosen.set([])">Choose none <kbd>Esc</kbd></button>
@@ -163,13 +161,11 @@ export class PlanSheet {
     return ripple ? [...ripple.earlier, ...ripple.later] : [];
   });
   protected readonly movable = computed(() => this.store.run()?.state === 'done' && this.movers().length > 0);
-  protected readonly choice = toSignal(
-    combineLatest([toObservable(this.store.run), toObservable(this.chosen)]).pipe(
-      debounceTime(60),
-      switchMap(([run, lines]) => (run && lines.length > 0 ? this.store.previewChoice(run.id, lines) : of(null))),
-    ),
-    { initialValue: null },
-  );
+  private readonly wish = computed(() => {
+    const [run, lines] = [this.store.run(), this.chosen()];
+    return run && lines.length > 0 ? { run: run.id, lines } : null;
+  });
+  protected readonly choice = new Preview(this.wish, ({ run, lines }) => this.store.previewChoice(run, lines));
   protected readonly summary = computed(() => {
     const run = this.store.run();
     if (!run) return '';
@@ -205,10 +201,11 @@ export class PlanSheet {
   }
 
   protected acceptChosen(): void {
-    const [run, effect] = [this.store.run(), this.choice()];
-    if (!run || !effect) return;
-    const moved = effect.earlier.length + effect.later.length;
-    this.store.acceptRun(run.id, { lines: this.chosen(), decision: decisionOf(effect, []) }, () => this.said(moved));
+    const wish = this.wish();
+    if (wish === null) return;
+    this.choice.once((effect) =>
+      this.store.acceptRun(wish.run, { lines: wish.lines, decision: decisionOf(effect, []) }, () => this.said(effect.earlier.length + effect.later.length)),
+    );
   }
 
   protected acceptAll(): boolean {

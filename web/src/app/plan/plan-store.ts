@@ -1,7 +1,7 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { promiseRoutes, type Decision, type ResequenceRun, type RippleView } from '@nockwright/contract/promise';
-import { BehaviorSubject, catchError, EMPTY, finalize, map, of, Subject, switchMap, takeWhile, timer, type Observable } from 'rxjs';
+import { BehaviorSubject, catchError, EMPTY, finalize, of, Subject, switchMap, takeWhile, timer, type Observable } from 'rxjs';
 import { Api, type ProblemError } from '../api';
 import { Live } from '../live';
 
@@ -74,11 +74,8 @@ export class PlanStore {
     this.do(this.api.call(promiseRoutes.stopResequence, { params: { run }, body: {} }), () => this.watched.next());
   }
 
-  previewChoice(run: number, lines: readonly number[]): Observable<RippleView | null> {
-    return this.api.call(promiseRoutes.previewChoice, { params: { run }, query: { lines: lines.join(',') } }).pipe(
-      map((view): RippleView | null => view),
-      catchError((error: Error) => this.fail(error)),
-    );
+  previewChoice(run: number, lines: readonly number[]): Observable<RippleView> {
+    return this.api.call(promiseRoutes.previewChoice, { params: { run }, query: { lines: lines.join(',') } });
   }
 
   acceptRun(run: number, choice: { readonly lines: readonly number[]; readonly decision: Decision } | 'all', done: () => void): void {

@@ -6,8 +6,9 @@ import type { Decision } from '@nockwright/contract/promise';
 import type { SupplyRipple } from '@nockwright/contract/supply';
 import { DayPipe, Keys, TextField } from '../paper';
 import { MarginMoves } from './margin-moves';
+import type { Preview } from './preview';
 import { Ripple } from './ripple';
-import { decisionOf } from './ripple-words';
+import { decisionOf, linesHurt } from './ripple-words';
 
 /** How a change of supply was decided. */
 export interface Settled {
@@ -31,17 +32,20 @@ export interface Settled {
       <h2>{{ heading() }}</h2>
       <ng-content />
       <nock-text-field fieldId="why" [most]="300" [(text)]="reason">{{ asks() }}</nock-text-field>
-      @if (effect(); as effect) {
-        @if (effect.availableDay; as day) {
-          <p>
-            Its goods could leave again <b>{{ day | day }}</b>.
-          </p>
-        }
-        <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" />
-        @if (effect.margins; as moves) {
-          <nock-margin-moves [moves]="moves" />
-        }
+      @if (preview().shown(); as effect) {
+        <div [attr.aria-busy]="preview().reckoning()">
+          @if (effect.availableDay; as day) {
+            <p>
+              Its goods could leave again <b>{{ day | day }}</b>.
+            </p>
+          }
+          <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" />
+          @if (effect.margins; as moves) {
+            <nock-margin-moves [moves]="moves" />
+          }
+        </div>
       }
+      <p class="open" role="alert">{{ preview().fault() }}</p>
       <div class="acts">
         <button mat-flat-button type="submit" [disabled]="busy()">{{ act() }} <kbd>Ctrl Enter</kbd></button>
         @if (hurt() !== '') {
@@ -68,8 +72,7 @@ export class RippleForm {
   /** What doing it is called where no promise is moved: `Only record it: promises at risk`. */
   readonly only = input.required<string>();
   readonly asks = input('Why');
-  /** Null while it is not known. */
-  readonly effect = input.required<SupplyRipple | null>();
+  readonly preview = input.required<Preview<unknown, SupplyRipple>>();
   readonly busy = input(false);
   readonly reason = model('');
   readonly accepted = model<readonly number[]>([]);
@@ -77,9 +80,9 @@ export class RippleForm {
   readonly left = output<void>();
 
   /** The lines it hurts, as the board is asked for them; empty: nobody. */
-  protected readonly hurt = computed(() => [...new Set((this.effect()?.ripple.later ?? []).map((row) => row.line))].join(','));
+  protected readonly hurt = computed(() => linesHurt(this.preview().shown()));
   protected readonly act = computed(() => {
-    const ripple = this.effect()?.ripple;
+    const ripple = this.preview().shown()?.ripple;
     const moves = ripple ? ripple.later.length + ripple.earlier.length : 0;
     return moves > 0 ? `${this.does()}, move ${moves} ${moves === 1 ? 'promise' : 'promises'}` : this.does();
   });
@@ -92,20 +95,20 @@ export class RippleForm {
     ]);
   }
 
+  /** Where nothing is asked for yet it is for the one who is told to say what is missing. */
   protected settle(): void {
-    const ripple = this.effect()?.ripple;
-    this.emit(() => undefined, ripple ? decisionOf(ripple, this.accepted()) : undefined);
+    if (!this.preview().asks()) return this.emit(() => undefined);
+    this.preview().once(({ ripple }) => this.emit(() => undefined, decisionOf(ripple, this.accepted())));
   }
 
   protected rescue(): boolean {
-    const lines = this.hurt();
-    if (lines === '') return false;
-    this.emit(() => void this.router.navigate(['/shortages'], { queryParams: { lines } }));
+    if (this.hurt() === '') return false;
+    this.preview().once((effect) => this.emit(() => void this.router.navigate(['/shortages'], { queryParams: { lines: linesHurt(effect) } })));
     return true;
   }
 
   protected record(): void {
-    this.emit(() => undefined);
+    this.preview().once(() => this.emit(() => undefined));
   }
 
   private emit(then: () => void, decision?: Decision): void {

@@ -11,6 +11,11 @@ export function decisionOf(ripple: RippleView, accept: readonly number[]): Decis
   return { seen: [...ripple.later, ...ripple.earlier].map(({ line, after }) => ({ line, after })), accept };
 }
 
+/** The lines whose promises are made later, as the board is asked for them; empty: nobody's. */
+export function linesHurt(effect: { readonly ripple: RippleView } | null): string {
+  return [...new Set((effect?.ripple.later ?? []).map((row) => row.line))].join(',');
+}
+
 /** One sentence for a whole ripple: how many are hurt, how far, how much it is worth; who gains. */
 export function rippleInWords({ later, earlier }: RippleView): string {
   const gain = earlier.length === 0 ? '' : ` ${count(earlier.length, 'promise comes', 'promises come')} earlier.`;

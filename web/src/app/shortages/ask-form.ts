@@ -69,12 +69,16 @@ export class AskForm {
   readonly route = input.required<RouteChoice>();
   readonly line = input.required<{ readonly item: string; readonly description: string; readonly stockUnit: string }>();
   readonly email = input('');
+  /** Another address a drop shipment goes to. */
+  readonly shipTo = input<number>();
   /** Asks; `agreed`: they have said yes on the phone, and it is done at once. */
   readonly asked = output<{ readonly wish: ConsentWish; readonly agreed: boolean }>();
   readonly left = output<void>();
 
   protected readonly onNoChoices = ON_NO;
-  protected readonly question = linkedSignal(() => questionFor(this.route(), this.line(), this.session.today()));
+  private readonly asks = computed(() => questionFor(this.route(), this.line(), this.session.today()));
+  /** Stays as typed while the line is read again, unless there is something else to ask. */
+  protected readonly question = linkedSignal(() => this.asks());
   protected readonly recipients = linkedSignal(() => this.email());
   protected readonly onNo = signal<ConsentWish['onNo']>('reroute');
   protected readonly answerBy = linkedSignal(() => {
@@ -99,7 +103,7 @@ export class AskForm {
   }
 
   private wish(recipients: readonly string[]): ConsentWish {
-    const parts: readonly RouteWish[] = wishesOf(this.route());
+    const parts: readonly RouteWish[] = wishesOf(this.route(), this.shipTo());
     return { parts, recipients, question: this.question().trim(), answerBy: this.answerBy(), onNo: this.onNo() };
   }
 }

@@ -32,7 +32,7 @@ it('says whom the cancellation of a purchase moves, and does it as was seen, wit
   expect(screen.button('Cancel it, move 1 promise')).toBeTruthy();
   screen.press('Enter', document.body, { ctrlKey: true });
   expect(store.cancel).not.toHaveBeenCalled();
-  expect(store.fault()).toContain('Why?');
+  expect(screen.text).toContain('Why? The history keeps it.');
   screen.type('Why', 'found cheaper');
   screen.press('Enter', document.body, { ctrlKey: true });
   expect(store.cancel).toHaveBeenCalledWith(

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { ListChoice, type Choice } from '../paper';
-import { previewOf, RippleForm, type Settled } from '../ripple';
+import { Preview, RippleForm, type Settled } from '../ripple';
 import { PurchaseStore } from './purchase-store';
 
 const WHO: readonly Choice<'us' | 'supplier'>[] = [
@@ -17,7 +17,7 @@ const WHO: readonly Choice<'us' | 'supplier'>[] = [
       heading="Cancel what is open"
       does="Cancel it"
       only="Only cancel it: the lost wait, and are called"
-      [effect]="effect()"
+      [preview]="preview"
       [busy]="store.busy()"
       [(accepted)]="accepted"
       (settled)="cancel($event)"
@@ -35,11 +35,10 @@ export class CancelPurchase {
   protected readonly by = signal<'us' | 'supplier'>('us');
   protected readonly accepted = signal<readonly number[]>([]);
   private readonly wish = computed(() => ({ accepted: this.accepted(), version: this.store.purchase()?.version }));
-  protected readonly effect = previewOf(this.wish, ({ accepted }) => this.store.previewCancel(accepted), this.store.fault);
+  protected readonly preview = new Preview(this.wish, ({ accepted }) => this.store.previewCancel(accepted));
 
   protected cancel({ reason, decision, then }: Settled): void {
-    if (reason === '') return this.store.fault.set('Why? The history keeps it.');
-    if (!this.effect()) return this.store.fault.set('Whom it moves is not known yet: one moment.');
+    if (reason === '') return this.preview.fault.set('Why? The history keeps it.');
     this.store.cancel(this.by(), reason, decision, () => {
       this.closed.emit();
       then();

@@ -1,8 +1,9 @@
 import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter, Router } from '@angular/router';
-import { of, throwError } from 'rxjs';
+import { of, throwError, type Observable } from 'rxjs';
 import { Session } from '../access';
+import { Preview } from '../ripple';
 import { testMover } from '../ripple/test-mover';
 import { LineChange } from './line-change';
 import { PurchaseStore } from './purchase-store';
@@ -54,7 +55,7 @@ function open(kind: 'reschedule' | 'close', more: Partial<typeof line> = {}) {
   };
   const closed = jest.fn();
   fixture.componentInstance.closed.subscribe(closed);
-  return { fill, closed };
+  return { fill, closed, fixture };
 }
 const button = (words: string) => [...element.querySelectorAll('button')].find((each) => each.textContent!.includes(words));
 
@@ -103,9 +104,10 @@ describe('another quantity of a purchase line', () => {
   });
 
   it('is refused where it is no quantity, or nothing is different', () => {
-    const { fill } = open('reschedule');
+    const { fill, fixture } = open('reschedule');
     button('Record it')!.click();
-    expect(store.fault()).toContain('Nothing is different yet');
+    settle(fixture);
+    expect(element.textContent).toContain('Nothing is different yet');
     fill('new-open', 'some');
     expect(element.querySelector('[role=alert]')!.textContent).toContain('expected a quantity');
     button('Record it')!.click();
@@ -114,46 +116,45 @@ describe('another quantity of a purchase line', () => {
 });
 
 it('the end of what is awaited needs a reason, and can leave the promises that lose it waiting', () => {
-  const { fill } = open('close');
+  const { fill, fixture } = open('close');
   button('move 1 promise')!.click();
-  expect(store.fault()).toContain('Say why');
+  settle(fixture);
+  expect(element.textContent).toContain('Say why');
   fill('why', 'no longer made');
   button('Only close it')!.click();
   expect(store.closeLine.mock.calls[0]!.slice(0, 3)).toEqual([71, 'no longer made', undefined]);
 });
 
 describe('a receipt that is not as awaited', () => {
-  const fault = signal('');
-  const ask = jest.fn(() => of(hurt));
-  function receipt(lines: readonly Came[]) {
+  function receipt(lines: readonly Came[], answer: Observable<typeof hurt> = of(hurt)) {
+    const preview = TestBed.runInInjectionContext(() => new Preview(signal(lines), () => answer));
     const fixture = TestBed.createComponent(ReceiptEffect);
-    for (const [name, value] of Object.entries({ lines, ask, fault })) fixture.componentRef.setInput(name, value);
+    for (const [name, value] of Object.entries({ lines, preview })) fixture.componentRef.setInput(name, value);
     element = fixture.nativeElement as HTMLElement;
+    settle(fixture);
     return fixture;
   }
   const over: Came = { line: 72, item: 'LID', quantity: '45', open: '40' };
 
   it('is told line by line, short and over, with whom it moves', () => {
     const fixture = receipt([{ line: 71, item: 'JAR-340-HX', quantity: '80', open: '100' }, over]);
-    const ripples: unknown[] = [];
-    fixture.componentInstance.seen.subscribe((ripple) => ripples.push(ripple));
-    settle(fixture);
     expect(element.textContent).toContain('JAR-340-HX: 80 of 100, 20 short');
     expect(element.textContent).toContain('LID: 45 of 40, 5 over');
-    expect(ripples).toEqual([null, hurt.ripple]);
+    expect(element.textContent).toContain('Pipistrelle Farm Shop');
     element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
-    settle(fixture);
-    expect(ask).toHaveBeenLastCalledWith(expect.anything(), true, []);
+    expect(fixture.componentInstance.closeRest()).toBe(true);
   });
 
   it('asks for no end of what came in full', () => {
-    settle(receipt([over]));
+    receipt([over]);
     expect(element.querySelector('mat-checkbox')).toBeNull();
   });
 
   it('says where it cannot be done', () => {
-    ask.mockReturnValueOnce(throwError(() => new Error('line 1 stands twice')) as never);
-    settle(receipt([over]));
-    expect(fault()).toBe('line 1 stands twice');
+    receipt(
+      [over],
+      throwError(() => new Error('line 1 stands twice')),
+    );
+    expect(element.textContent).toContain('line 1 stands twice');
   });
 });

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import { DayField, TextField, UnitPipe } from '../paper';
-import { previewOf, QUANTITY, RippleForm, type Settled } from '../ripple';
+import { movesNobody, Preview, QUANTITY, RippleForm, type Settled } from '../ripple';
 import { PurchaseStore } from './purchase-store';
 
 /** Another day or quantity for a purchase line, or the end of what it awaits: the ripple first, then done or left. */
@@ -14,7 +14,7 @@ import { PurchaseStore } from './purchase-store';
       [does]="kind() === 'reschedule' ? 'Record it' : 'Close the rest'"
       [only]="kind() === 'reschedule' ? 'Only record it: promises at risk' : 'Only close it: the lost wait, and are called'"
       [asks]="kind() === 'reschedule' ? 'Why (for the history)' : 'Why'"
-      [effect]="preview()"
+      [preview]="preview"
       [busy]="store.busy()"
       [(accepted)]="accepted"
       (settled)="confirm($event)"
@@ -64,10 +64,10 @@ export class LineChange {
     if (!this.validOpen() || !this.validCost() || (same && !this.costs())) return null;
     return { line: line.id, accepted, to: { day, open, ...(this.costs() ? { cost: this.cost().trim() } : {}) } };
   });
-  protected readonly preview = previewOf(
+  protected readonly preview = new Preview(
     this.wish,
     ({ line, accepted, to }) => (to ? this.store.previewReschedule(line, to, accepted) : this.store.previewClose(line, accepted)),
-    this.store.fault,
+    (effect) => movesNobody(effect) && (effect.margins ?? []).length === 0,
   );
   /** The customer was told another day of the drop shipment than it is due. */
   private readonly untold = computed(() => this.line().toldDay !== null && this.line().toldDay !== this.line().expectedDay);
@@ -81,14 +81,13 @@ export class LineChange {
       then();
     };
     if (this.kind() === 'close') {
-      if (note === '') this.store.fault.set('Say why nothing more will come.');
+      if (note === '') this.preview.fault.set('Say why nothing more will come.');
       else this.store.closeLine(this.line().id, note, decision, done);
       return;
     }
-    if (!this.validOpen()) return this.store.fault.set('Still to come: expected a quantity.');
-    if (!this.validCost()) return this.store.fault.set('Cost each: expected a number.');
-    if (!this.wish()) return this.store.fault.set('Nothing is different yet: type another day, quantity or cost.');
-    if (!this.preview()) return this.store.fault.set(this.store.fault() || 'Whom it moves is not known yet: one moment.');
+    if (!this.validOpen()) return this.preview.fault.set('Still to come: expected a quantity.');
+    if (!this.validCost()) return this.preview.fault.set('Cost each: expected a number.');
+    if (!this.wish()) return this.preview.fault.set('Nothing is different yet: type another day, quantity or cost.');
     const open = Number(this.open()) === Number(this.line().open) ? {} : { open: this.open().trim() };
     const day = this.day() === this.line().expectedDay && !this.untold() ? {} : { expectedDay: this.day() };
     const cost = this.costs() ? { cost: this.cost().trim() } : {};

@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, type OnInit } from '@angular/core';
 import { stockRoutes, type StockPlace } from '@nockwright/contract/items';
+import type { BodyOf } from '@nockwright/contract/shape';
 import { Api } from '../../api';
 import { GlossForm, ListChoice, TextField } from '../../paper';
-import { decisionOf, previewOf, QUANTITY, Ripple } from '../../ripple';
+import { decisionOf, Preview, QUANTITY, Ripple } from '../../ripple';
 import { REASONS } from './reasons';
 
 const HEADINGS = { move: 'Into another bin', quarantine: 'Into quarantine', release: 'Out of quarantine' } as const;
@@ -20,8 +21,8 @@ const ACTS = { move: 'Move it', quarantine: 'Put it aside', release: 'Release it
         <nock-list-choice what="Why" [choices]="reasons" [chosen]="cause()" (choose)="cause.set($any($event ?? 'other'))" />
         <nock-text-field fieldId="move-note" [most]="200" [(text)]="note">What happened</nock-text-field>
       }
-      <p class="open" role="alert">{{ fault() }}</p>
-      @if (ripple(); as view) {
+      <p class="open" role="alert">{{ fault() || preview.fault() }}</p>
+      @if (preview.shown(); as view) {
         <nock-ripple [ripple]="view" [(accepted)]="accepted" />
       }
     </nock-gloss-form>
@@ -50,11 +51,7 @@ export class MoveForm implements OnInit {
     if (this.kind() === 'move' || !QUANTITY.test(quantity) || Number(quantity) === 0 || Number(quantity) > Number(this.place().quantity)) return null;
     return { quantity, status: this.status(), accept: this.accepted().join(',') };
   });
-  protected readonly ripple = previewOf(
-    this.wish,
-    (query) => this.api.call(stockRoutes.previewMove, { params: { place: this.place().id }, query }),
-    this.fault,
-  );
+  protected readonly preview = new Preview(this.wish, (query) => this.api.call(stockRoutes.previewMove, { params: { place: this.place().id }, query }));
 
   ngOnInit(): void {
     this.quantity.set(this.place().quantity);
@@ -62,22 +59,25 @@ export class MoveForm implements OnInit {
 
   protected move(): void {
     if (this.busy()) return;
-    const [quantity, bin, ripple] = [this.quantity().trim(), this.bin().trim().toUpperCase(), this.ripple()];
+    const [quantity, bin] = [this.quantity().trim(), this.bin().trim().toUpperCase()];
+    this.fault.set('');
     if (!QUANTITY.test(quantity) || Number(quantity) === 0) return this.fault.set('How many? Expected a quantity.');
     if (this.kind() === 'move' && bin === '') return this.fault.set('Into which bin?');
-    if (this.kind() !== 'move' && !ripple) return this.fault.set('Whom it moves is not known yet: one moment.');
-    this.busy.set(true);
-    this.fault.set('');
-    const status = this.kind() === 'move' ? {} : { status: this.status(), cause: this.cause(), decision: decisionOf(ripple!, this.accepted()) };
     const note = this.note().trim();
-    this.api
-      .call(stockRoutes.moveGoods, { params: { place: this.place().id }, body: { quantity, ...(bin ? { bin } : {}), ...status, ...(note ? { note } : {}) } })
-      .subscribe({
-        next: () => this.closed.emit(),
-        error: (error: Error) => {
-          this.busy.set(false);
-          this.fault.set(error.message);
-        },
-      });
+    const goods = { quantity, ...(bin ? { bin } : {}), ...(note ? { note } : {}) };
+    if (this.kind() === 'move') return this.send(goods);
+    if (!this.preview.asks()) return this.fault.set(`How many? At most ${this.place().quantity} are there.`);
+    this.preview.once((ripple) => this.send({ ...goods, status: this.status(), cause: this.cause(), decision: decisionOf(ripple, this.accepted()) }));
+  }
+
+  private send(body: BodyOf<typeof stockRoutes.moveGoods>): void {
+    this.busy.set(true);
+    this.api.call(stockRoutes.moveGoods, { params: { place: this.place().id }, body }).subscribe({
+      next: () => this.closed.emit(),
+      error: (error: Error) => {
+        this.busy.set(false);
+        this.fault.set(error.message);
+      },
+    });
   }
 }

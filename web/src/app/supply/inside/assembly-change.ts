@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { supplyRoutes, type AssemblyView } from '@nockwright/contract/supply';
 import { Api } from '../../api';
 import { DayField, TextField } from '../../paper';
-import { previewOf, RippleForm, type Settled } from '../../ripple';
+import { Preview, RippleForm, type Settled } from '../../ripple';
 import { DocumentStore } from './document-store';
 
 /** Another day for an assembly, fewer of it, or its end: the ripple first, then done or left. */
@@ -15,7 +15,7 @@ import { DocumentStore } from './document-store';
       [does]="kind() === 'end' ? 'Give it up' : 'Record it'"
       [only]="kind() === 'end' ? 'Only give it up: the lost wait, and are called' : 'Only record it: promises at risk'"
       [asks]="kind() === 'end' ? 'Why' : 'Why (for the history)'"
-      [effect]="effect()"
+      [preview]="preview"
       [busy]="store.busy()"
       [(accepted)]="accepted"
       (settled)="confirm($event)"
@@ -61,22 +61,20 @@ export class AssemblyChange {
     };
     return Object.keys(change).length === 0 ? null : { change, version, accepted: this.accepted() };
   });
-  protected readonly effect = previewOf(
+  protected readonly preview = new Preview(
     this.wish,
     ({ change: { expectedDay, open }, accepted }: { change: { expectedDay?: string; open?: string }; accepted: readonly number[] }) =>
       this.api.call(supplyRoutes.previewAssemblyChange, {
         params: { assembly: this.assembly().id },
         query: { ...(expectedDay ? { day: expectedDay } : {}), ...(open ? { open } : {}), accept: accepted.join(',') },
       }),
-    this.store.fault,
   );
 
   protected confirm({ reason, decision, then }: Settled): void {
     const wish = this.wish();
-    if (!this.whole()) return this.store.fault.set('Still to be put together: expected a whole number.');
-    if (!wish) return this.store.fault.set('Nothing is different yet: type another day, or fewer.');
-    if (this.kind() === 'end' && reason === '') return this.store.fault.set('Why? The history keeps it.');
-    if (!this.effect()) return this.store.fault.set(this.store.fault() || 'Whom it moves is not known yet: one moment.');
+    if (!this.whole()) return this.preview.fault.set('Still to be put together: expected a whole number.');
+    if (!wish) return this.preview.fault.set('Nothing is different yet: type another day, or fewer.');
+    if (this.kind() === 'end' && reason === '') return this.preview.fault.set('Why? The history keeps it.');
     const settled = decision ? { decision } : {};
     this.store.run(
       ({ id, version }) =>

@@ -151,7 +151,9 @@ export class AssemblySheet {
   /** What is being changed of it: its day and number, or that it is put together at all. */
   protected readonly changing = signal<'change' | 'end' | null>(null);
   protected readonly mayChange = computed(() => this.maySell() && this.store.document()?.state === 'open');
-  protected readonly count = linkedSignal(() => this.store.document()?.open ?? '');
+  private readonly open = computed(() => this.store.document()?.open ?? '');
+  /** Stays as typed while the assembly is read again. */
+  protected readonly count = linkedSignal(() => this.open());
   protected readonly ready = computed(() => /^[1-9]\d{0,8}$/.test(this.count()));
 
   constructor() {

@@ -243,13 +243,18 @@ it('an assembly is given up with a reason; one that goes into another only has a
 });
 
 it('an assembly names what has to be put together first, and books whole ones only', () => {
-  const { providers, lastBody, answers } = testApi();
+  const { providers, lastBody, answers, changed } = testApi();
   answers([supplyRoutes.readAssembly, assembly], [supplyRoutes.buildAssembly, assembly], [supplyRoutes.assemblyHistory, []]);
   const screen = show(AssemblySheet, { id: '4' }, providers);
   expect(screen.text).toContain('put together first');
   screen.type('Put together now', '1.5');
   expect(screen.button('Put together').disabled).toBe(true);
   screen.type('Put together now', '2');
+  // It is read again: somebody has moved its day.
+  answers([supplyRoutes.readAssembly, { ...assembly, expectedDay: '2027-03-12' }], [supplyRoutes.buildAssembly, assembly], [supplyRoutes.assemblyHistory, []]);
+  changed.next();
+  screen.settle();
+  expect(screen.text).toContain('Fri 12 Mar');
   screen.press('Enter', document.body, { ctrlKey: true });
   expect(lastBody()).toEqual({ version: 1, quantity: '2' });
 });

@@ -3,7 +3,7 @@ import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
 import { compareDecimal } from '@nockwright/core/money';
 import { Api } from '../../api';
 import { DayField, TextField } from '../../paper';
-import { previewOf, QUANTITY, RippleForm, type Settled } from '../../ripple';
+import { Preview, QUANTITY, RippleForm, type Settled } from '../../ripple';
 import { DocumentStore } from './document-store';
 
 /** Another day for a transfer, less of it while it has not left, or its end: the ripple first, then done or left. */
@@ -16,7 +16,7 @@ import { DocumentStore } from './document-store';
       [does]="kind() === 'end' ? 'Take it back' : 'Record it'"
       [only]="kind() === 'end' ? 'Only take it back: the lost wait, and are called' : 'Only record it: promises at risk'"
       [asks]="kind() === 'end' ? 'Why' : 'Why (for the history)'"
-      [effect]="effect()"
+      [preview]="preview"
       [busy]="store.busy()"
       [(accepted)]="accepted"
       (settled)="confirm($event)"
@@ -65,18 +65,15 @@ export class TransferChange {
     const [less, day, accepted, version] = [this.less(), this.day(), this.accepted(), this.transfer().version];
     return less === null || (less.length === 0 && day === this.expected()) ? null : { less, day, accepted, version };
   });
-  protected readonly effect = previewOf(
-    this.wish,
-    ({ less, day, accepted }) =>
-      this.api.call(supplyRoutes.previewTransferChange, {
-        params: { transfer: this.transfer().id },
-        query: {
-          ...(day === this.expected() ? {} : { day }),
-          ...(less.length === 0 ? {} : { lines: less.map(({ line, open }) => `${line}:${open}`).join(',') }),
-          accept: accepted.join(','),
-        },
-      }),
-    this.store.fault,
+  protected readonly preview = new Preview(this.wish, ({ less, day, accepted }) =>
+    this.api.call(supplyRoutes.previewTransferChange, {
+      params: { transfer: this.transfer().id },
+      query: {
+        ...(day === this.expected() ? {} : { day }),
+        ...(less.length === 0 ? {} : { lines: less.map(({ line, open }) => `${line}:${open}`).join(',') }),
+        accept: accepted.join(','),
+      },
+    }),
   );
 
   protected type(line: number, quantity: string): void {
@@ -85,10 +82,9 @@ export class TransferChange {
 
   protected confirm({ reason, decision, then }: Settled): void {
     const [less, wish] = [this.less(), this.wish()];
-    if (less === null) return this.store.fault.set('To bring: expected a quantity.');
-    if (!wish) return this.store.fault.set('Nothing is different yet: type another day, or less of an item.');
-    if (this.kind() === 'end' && reason === '') return this.store.fault.set('Why? The history keeps it.');
-    if (!this.effect()) return this.store.fault.set(this.store.fault() || 'Whom it moves is not known yet: one moment.');
+    if (less === null) return this.preview.fault.set('To bring: expected a quantity.');
+    if (!wish) return this.preview.fault.set('Nothing is different yet: type another day, or less of an item.');
+    if (this.kind() === 'end' && reason === '') return this.preview.fault.set('Why? The history keeps it.');
     const settled = decision ? { decision } : {};
     const day = wish.day === this.expected() ? {} : { expectedDay: wish.day };
     this.store.run(

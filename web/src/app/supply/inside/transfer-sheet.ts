@@ -3,14 +3,14 @@ import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { Router, RouterLink } from '@angular/router';
-import type { Decision, RippleView } from '@nockwright/contract/promise';
+import type { Decision } from '@nockwright/contract/promise';
 import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import { Session } from '../../access';
 import { Api } from '../../api';
 import { AmountPipe, DayPipe, History, Keys, QuantityField, Sheet, UnitPipe } from '../../paper';
-import { decisionOf, QUANTITY } from '../../ripple';
-import { ReceiptEffect, type AskReceipt } from '../receipt-effect';
+import { decisionOf, linesHurt, Preview, QUANTITY } from '../../ripple';
+import { ReceiptEffect, sameCame, type Came } from '../receipt-effect';
 import { DocumentStore } from './document-store';
 import { TransferChange } from './transfer-change';
 
@@ -120,14 +120,7 @@ interface Typed {
               @case ('shipped') {
                 <p>On its way. What comes in for an order is kept for it.</p>
                 @if (differs()) {
-                  <nock-receipt-effect
-                    [lines]="came()"
-                    [ask]="askReceipt"
-                    [fault]="store.fault"
-                    [(closeRest)]="closeRest"
-                    [(accepted)]="accepted"
-                    (seen)="effect.set($event)"
-                  />
+                  <nock-receipt-effect [lines]="came()" [preview]="preview" [(closeRest)]="closeRest" [(accepted)]="accepted" />
                   @if (hurts() !== '') {
                     <button mat-stroked-button type="button" class="rescue" (click)="rescue()" [disabled]="store.busy()">
                       Take it in and route what it hurts <kbd>Ctrl B</kbd>
@@ -214,14 +207,23 @@ export class TransferSheet {
   protected readonly changing = signal<'change' | 'end' | null>(null);
   protected readonly mayChange = computed(() => this.maySell() && ['open', 'shipped'].includes(this.store.document()?.state ?? ''));
   protected readonly taking = computed(() => this.store.document()?.state === 'shipped' && this.changing() === null);
-  protected readonly came = computed(() =>
-    (this.store.document()?.lines ?? []).flatMap((line) => {
-      const [quantity, damaged] = [this.soundOf(line), this.unfitOf(line)];
-      if (!QUANTITY.test(quantity) || !QUANTITY.test(damaged) || !this.more(line.open)) return [];
-      return [{ line: line.id, item: line.item, quantity, open: line.open, ...(this.more(damaged) ? { damaged } : {}) }];
-    }),
+  protected readonly came = computed<readonly Came[]>(
+    () =>
+      (this.store.document()?.lines ?? []).flatMap((line) => {
+        const [quantity, damaged] = [this.soundOf(line), this.unfitOf(line)];
+        if (!QUANTITY.test(quantity) || !QUANTITY.test(damaged) || !this.more(line.open)) return [];
+        return [{ line: line.id, item: line.item, quantity, open: line.open, ...(this.more(damaged) ? { damaged } : {}) }];
+      }),
+    { equal: sameCame },
   );
-  protected readonly askReceipt: AskReceipt = (lines, closeRest, accepted) =>
+  protected readonly closeRest = signal(false);
+  protected readonly accepted = signal<readonly number[]>([]);
+  /** What came is not what was sent, and who works here may decide what follows from it. */
+  protected readonly differs = computed(() => this.maySell() && this.came().some(({ quantity, open }) => compareDecimal(quantity, open) !== 0));
+  private readonly wish = computed(() =>
+    this.differs() && this.taking() ? { transfer: this.store.document(), lines: this.came(), closeRest: this.closeRest(), accepted: this.accepted() } : null,
+  );
+  protected readonly preview = new Preview(this.wish, ({ lines, closeRest, accepted }) =>
     this.api.call(supplyRoutes.previewTransferReceipt, {
       params: { transfer: this.id() },
       query: {
@@ -229,14 +231,10 @@ export class TransferSheet {
         closeRest,
         accept: accepted.join(','),
       },
-    });
-  protected readonly closeRest = signal(false);
-  protected readonly accepted = signal<readonly number[]>([]);
-  protected readonly effect = signal<RippleView | null>(null);
-  /** What came is not what was sent, and who works here may decide what follows from it. */
-  protected readonly differs = computed(() => this.maySell() && this.came().some(({ quantity, open }) => compareDecimal(quantity, open) !== 0));
+    }),
+  );
   /** Lines that what came leaves without their goods, as the board is asked for them. */
-  protected readonly hurts = computed(() => (this.differs() ? [...new Set((this.effect()?.later ?? []).map((row) => row.line))].join(',') : ''));
+  protected readonly hurts = computed(() => linesHurt(this.preview.shown()));
 
   constructor() {
     effect(() => {
@@ -312,23 +310,29 @@ export class TransferSheet {
   }
 
   protected receive(): void {
-    if (!this.differs()) return this.takeIn({});
-    const ripple = this.effect();
-    if (!ripple) return this.store.fault.set(this.store.fault() || 'Whom it moves is not known yet: one moment.');
-    this.takeIn({ closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) });
+    if (!this.isRead()) return;
+    if (!this.differs()) this.takeIn({});
+    else this.preview.once(({ ripple }) => this.takeIn({ closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) }));
   }
 
   /** What came is taken in and promises stand as told; whom that hurts is looked at line by line on the board. */
   protected rescue(): boolean {
-    const lines = this.hurts();
-    if (lines === '') return false;
-    this.takeIn({ closeRest: this.closeRest() }, () => void this.router.navigate(['/shortages'], { queryParams: { lines } }));
+    if (this.hurts() === '') return false;
+    if (!this.isRead()) return true;
+    this.preview.once((effect) =>
+      this.takeIn({ closeRest: this.closeRest() }, () => void this.router.navigate(['/shortages'], { queryParams: { lines: linesHurt(effect) } })),
+    );
     return true;
   }
 
-  private takeIn(how: { readonly closeRest?: boolean; readonly decision?: Decision }, then?: () => void): void {
+  /** Whether what was typed can be read; says what of it cannot. */
+  private isRead(): boolean {
     const wrong = (this.store.document()?.lines ?? []).find((line) => !QUANTITY.test(this.soundOf(line)) || !QUANTITY.test(this.unfitOf(line)));
-    if (wrong) return this.store.fault.set(`${wrong.item}: expected a quantity.`);
+    this.store.fault.set(wrong ? `${wrong.item}: expected a quantity.` : '');
+    return !wrong;
+  }
+
+  private takeIn(how: { readonly closeRest?: boolean; readonly decision?: Decision }, then?: () => void): void {
     const came = this.came().filter(({ quantity, damaged }) => how.closeRest || this.more(quantity) || damaged !== undefined);
     if (came.length === 0) return this.store.fault.set('Nothing has come in by this: type what came, or tick that nothing more will come.');
     const lines = came.map(({ line, quantity, damaged }) => {

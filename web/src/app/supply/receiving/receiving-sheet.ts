@@ -1,13 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked, viewChild } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import type { RippleView } from '@nockwright/contract/promise';
 import type { PurchaseView, Scanned } from '@nockwright/contract/supply';
 import { Session } from '../../access';
 import { amountInWords, AmountPipe, DayPipe, Keys, UnitPipe } from '../../paper';
-import { decisionOf } from '../../ripple';
+import { decisionOf, linesHurt, Preview } from '../../ripple';
 import { PurchaseStore } from '../purchase-store';
-import { ReceiptEffect, type AskReceipt } from '../receipt-effect';
+import { ReceiptEffect, sameCame, type Came } from '../receipt-effect';
 import { ArrivalRow } from './arrival-row';
 import { Arrivals } from './arrivals';
 import { ScanField } from './scan-field';
@@ -106,15 +105,8 @@ type Notice = PurchaseView['notices'][number];
       </div>
       @if (differs()) {
         <aside class="effect" aria-label="Gloss: what follows from it">
-          <nock-receipt-effect
-            [lines]="came()"
-            [ask]="askReceipt"
-            [fault]="store.fault"
-            [(closeRest)]="closeRest"
-            [(accepted)]="accepted"
-            (seen)="effect.set($event)"
-          />
-          @if (hurts().length > 0) {
+          <nock-receipt-effect [lines]="came()" [preview]="preview" [(closeRest)]="closeRest" [(accepted)]="accepted" />
+          @if (hurts() !== '') {
             <button mat-stroked-button type="button" class="rescue" (click)="rescue()" [disabled]="store.busy()">
               Book it and route what it hurts <kbd>Ctrl B</kbd>
             </button>
@@ -222,20 +214,23 @@ export class ReceivingSheet {
   /** The supplier's notice that is being taken in. */
   private readonly notice = signal<number | null>(null);
   protected readonly accepted = signal<readonly number[]>([]);
-  protected readonly effect = signal<RippleView | null>(null);
   /** What came, beside what was awaited. */
-  protected readonly came = computed(() =>
-    this.arrivals.sums().flatMap(({ line, quantity }) => {
-      const row = this.awaited().find((other) => other.id === line);
-      return row ? [{ line, quantity, item: row.item, open: row.open }] : [];
-    }),
+  protected readonly came = computed<readonly Came[]>(
+    () =>
+      this.arrivals.sums().flatMap(({ line, quantity }) => {
+        const row = this.awaited().find((other) => other.id === line);
+        return row ? [{ line, quantity, item: row.item, open: row.open }] : [];
+      }),
+    { equal: sameCame },
   );
-  protected readonly askReceipt: AskReceipt = (lines, closeRest, accepted) => this.store.previewReceipt(lines, closeRest, accepted);
   /** What came is not what was awaited, and who works here may decide what follows from it. */
   protected readonly differs = computed(() => this.session.maySell() && this.came().some(({ quantity, open }) => Number(quantity) !== Number(open)));
-
+  private readonly wish = computed(() =>
+    this.differs() ? { purchase: this.store.purchase(), lines: this.came(), closeRest: this.closeRest(), accepted: this.accepted() } : null,
+  );
+  protected readonly preview = new Preview(this.wish, ({ lines, closeRest, accepted }) => this.store.previewReceipt(lines, closeRest, accepted));
   /** Lines whose promises are not kept by what came. */
-  protected readonly hurts = computed(() => (this.differs() ? [...new Set((this.effect()?.later ?? []).map((row) => row.line))] : []));
+  protected readonly hurts = computed(() => linesHurt(this.preview.shown()));
 
   constructor() {
     effect(() => {
@@ -316,20 +311,25 @@ export class ReceivingSheet {
 
   protected book(): void {
     if (!this.differs()) return this.receive({});
-    const ripple = this.effect();
-    const read = this.arrivals.read();
-    if ('fault' in read) return this.store.fault.set(read.fault);
     // Whether more is awaited is decided with whom that moves in view.
-    if (!ripple) return this.store.fault.set('Whom it moves is not known yet: one moment.');
-    this.receive({ closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) });
+    if (this.isRead()) this.preview.once(({ ripple }) => this.receive({ closeRest: this.closeRest(), decision: decisionOf(ripple, this.accepted()) }));
   }
 
   /** What came is booked and promises stand as told; whom that hurts is looked at line by line on the board. */
   protected rescue(): boolean {
-    const lines = this.hurts().join(',');
-    if (lines === '') return false;
-    this.receive({ closeRest: this.closeRest() }, () => void this.router.navigate(['/shortages'], { queryParams: { lines } }));
+    if (this.hurts() === '') return false;
+    if (!this.isRead()) return true;
+    this.preview.once((effect) =>
+      this.receive({ closeRest: this.closeRest() }, () => void this.router.navigate(['/shortages'], { queryParams: { lines: linesHurt(effect) } })),
+    );
     return true;
+  }
+
+  /** Whether what was typed can be read; says what of it cannot. */
+  private isRead(): boolean {
+    const read = this.arrivals.read();
+    this.store.fault.set('fault' in read ? read.fault : '');
+    return !('fault' in read);
   }
 
   private receive(how: Parameters<PurchaseStore['receive']>[1], then: () => void = () => scrollTo({ top: 0 })): void {

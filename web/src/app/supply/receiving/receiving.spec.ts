@@ -2,7 +2,7 @@ import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import { supplyRoutes, type PurchaseView, type Scanned } from '@nockwright/contract/supply';
-import { throwError } from 'rxjs';
+import { Subject, throwError } from 'rxjs';
 import { testMover } from '../../ripple/test-mover';
 import { show, testApi } from '../../test-screen';
 import { Arrivals } from './arrivals';
@@ -160,6 +160,78 @@ describe('what came short', () => {
     screen.press('b', document.body, { ctrlKey: true });
     expect(booked(api)).toEqual([]);
     expect(screen.text).not.toContain('route what it hurts');
+  });
+
+  describe('and is booked before it is known whom that hurts', () => {
+    const ripple = (...later: object[]) => ({ availableDay: null, ripple: { later, earlier: [], offers: [] } });
+
+    /** Another quantity is typed, and the key pressed while the answer is under way. */
+    function early(key: string) {
+      const test = short();
+      const answer = new Subject<unknown>();
+      const go = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
+      test.answers([supplyRoutes.readPurchase, purchase], [supplyRoutes.purchaseHistory, []], [supplyRoutes.receive, { purchase, goesTo: [] }]);
+      const others = test.api.call.getMockImplementation()!;
+      test.api.call.mockImplementation((route: unknown) => (route === supplyRoutes.previewReceipt ? answer : others(route)));
+      type(test.screen, '40');
+      test.screen.press(key, document.body, { ctrlKey: true });
+      const comes = (reply: object) => {
+        answer.next(reply);
+        test.screen.settle();
+      };
+      return { ...test, go, comes };
+    }
+    function type(screen: ReturnType<typeof short>['screen'], quantity: string) {
+      const came = screen.element.querySelectorAll<HTMLInputElement>('input[id^=came-]')[1]!;
+      came.value = quantity;
+      came.dispatchEvent(new Event('input'));
+      screen.settle();
+    }
+
+    it('waits, says so, and is done where it hurts nobody', () => {
+      const { screen, api, comes } = early('Enter');
+      expect(booked(api)).toEqual([]);
+      expect(screen.text).toContain('Reckoning whom it moves');
+      comes(ripple());
+      expect(booked(api)).toEqual([expect.objectContaining({ decision: { seen: [], accept: [] } })]);
+      expect(screen.text).not.toContain('Reckoning');
+    });
+
+    it('is looked at first where it hurts others than stood there', () => {
+      const { screen, api, comes } = early('Enter');
+      comes(ripple(testMover({ line: 77, customer: 'Abbot’s Orchard' })));
+      expect(booked(api)).toEqual([]);
+      expect(screen.text).toContain('look, then do it again');
+      screen.press('Enter', document.body, { ctrlKey: true });
+      expect(booked(api)).toEqual([expect.objectContaining({ decision: { seen: [{ line: 77, after: seen[0]!.after }], accept: [] } })]);
+    });
+
+    it('leads to the board with those it hurts now, not with those that stood there before', () => {
+      const { screen, api, comes, go } = early('b');
+      comes(ripple(testMover({ line: 77 })));
+      expect(booked(api)).toEqual([]);
+      screen.press('b', document.body, { ctrlKey: true });
+      expect(booked(api)).toHaveLength(1);
+      expect(go).toHaveBeenCalledWith(['/shortages'], { queryParams: { lines: '77' } });
+    });
+
+    it('is not done after all where something else is typed meanwhile', () => {
+      const { screen, api, comes } = early('Enter');
+      type(screen, '30');
+      comes(ripple());
+      expect(booked(api)).toEqual([]);
+      expect(screen.text).not.toContain('Reckoning');
+    });
+
+    it('may be booked at once where only a lot is typed: that moves nobody', () => {
+      const { screen, api } = short();
+      const lot = screen.field('Lot');
+      lot.value = 'L-2';
+      lot.dispatchEvent(new Event('input'));
+      screen.fixture.detectChanges();
+      document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', ctrlKey: true, bubbles: true }));
+      expect(booked(api)).toHaveLength(1);
+    });
   });
 });
 
