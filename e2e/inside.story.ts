@@ -110,7 +110,7 @@ test('what is put together is for fewer and later: components go back, and the d
   await page.keyboard.press('k');
   await expect(page.getByRole('textbox', { name: 'Why' })).toBeFocused();
   await page.keyboard.press('Control+Enter');
-  await expect(page.getByRole('alert')).toContainText('Why? The history keeps it.');
+  await expect(gloss(page).getByRole('alert')).toContainText('Why? The history keeps it.');
   await page.keyboard.type('not wanted after all');
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('given up');
