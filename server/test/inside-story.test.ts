@@ -146,6 +146,11 @@ describe('another day for a transfer', () => {
     await desk.call('wil', supplyRoutes.shipTransfer, { ...at, body: { version: done.version } });
     const left = await desk.send('ida', supplyRoutes.changeTransfer, { ...at, body: { version: done.version + 1, lines: [{ line, open: '4' }] } });
     expect([left.status, left.problem.detail]).toEqual([409, expect.stringContaining('is on its way')]);
+    await desk.call('wil', supplyRoutes.receiveTransfer, { ...at, body: { version: done.version + 1, lines: [{ line, quantity: '10' }] } });
+    const over = await desk.send('ida', supplyRoutes.previewTransferChange, { ...at, query: { day: '2027-03-17' } });
+    expect([over.status, over.problem.detail]).toEqual([409, `Transfer ${transfer.number} is closed.`]);
+    const again = await desk.send('ida', supplyRoutes.previewTransferReceipt, { ...at, query: { lines: `${line}:0` } });
+    expect([again.status, again.problem.detail]).toEqual([409, `Transfer ${transfer.number} is closed.`]);
   });
 });
 
@@ -282,6 +287,8 @@ describe('an assembly', () => {
     });
     expect(given).toMatchObject({ state: 'cancelled', components: [{ setAside: '0' }, { setAside: '0' }] });
     expect(await desk.call('ida', supplyRoutes.readAssembly, { params: { assembly: kit.id } })).toMatchObject({ state: 'cancelled' });
+    const over = await desk.send('ida', supplyRoutes.previewAssemblyChange, { ...at, query: { day: '2027-03-17' } });
+    expect([over.status, over.problem.detail]).toEqual([409, `Assembly ${crate.number} is cancelled.`]);
     expect(daysOf(await desk.read(waits))).toEqual([['2027-03-11', '3']]);
     expect(await calls()).toMatchObject([{ number: order.number, holds: [] }]);
     expect(await short()).toEqual([[order.number, '2']]);

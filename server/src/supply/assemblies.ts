@@ -116,8 +116,12 @@ export async function lockAssembly(trx: Trx, assemblyId: number, version?: numbe
   if (!assembly) throw notFound(`assembly order ${assemblyId}`);
   if (version !== undefined && assembly.version !== version)
     throw await changedSince(trx, { kind: 'assembly', key: assembly.id, label: `Assembly ${assembly.number}`, given: version, current: assembly.version });
-  if (assembly.state !== 'open') throw new Refusal('conflict', `Assembly ${assembly.number} is ${assembly.state}.`);
+  checkUnderWay(assembly);
   return assembly;
+}
+
+export function checkUnderWay({ number, state }: { readonly number: string; readonly state: string }): void {
+  if (state !== 'open') throw new Refusal('conflict', `Assembly ${number} is ${state}.`);
 }
 
 /**

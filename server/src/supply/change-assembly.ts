@@ -9,7 +9,7 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { loadWarehouses, lockMoving } from '../promise';
-import { cancelAssembly, lockAssembly } from './assemblies';
+import { cancelAssembly, checkUnderWay, lockAssembly } from './assemblies';
 import { givenBack, loadAssemblyTree, unbuilt, type AssemblyNode } from './assembly-tree';
 import { loseSupply, shrinkRoute } from './close-open-quantity';
 import { settleInside, viewInside, type InsideChange } from './inside-ripple';
@@ -30,6 +30,7 @@ export async function previewAssemblyChange(db: Db, now: Now, assemblyId: number
   const tree = await loadAssemblyTree(db, assemblyId);
   const assembly = tree.get(assemblyId);
   if (!assembly) throw notFound(`assembly order ${assemblyId}`);
+  checkUnderWay(assembly);
   checkWish(tree, assembly, wish, now, 'query');
   const days = daysBy(tree, assembly, wish.expectedDay, await calendarAt(db, assembly.warehouse));
   const whole = wholeOf(tree);

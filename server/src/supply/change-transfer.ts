@@ -7,13 +7,22 @@ import type { Now } from '../clock';
 import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { invalid, notFound, Refusal } from '../http/refusal';
+import { invalid, Refusal } from '../http/refusal';
 import { loadWarehouses, lockMoving } from '../promise';
 import { loseSupply, shrinkRoute } from './close-open-quantity';
 import { settleInside, viewInside, type InsideChange } from './inside-ripple';
 import { readTransfer } from './read-inside';
 import { changedTo, dayAvailable, supplyIdOf } from './supply-plan';
-import { cancelTransferLine, endTransfers, loadTransferLines, lockTransfer, openOf, ordersOfTransfer, type TransferLineRecord } from './transfers';
+import {
+  cancelTransferLine,
+  endTransfers,
+  findTransfer,
+  loadTransferLines,
+  lockTransfer,
+  openOf,
+  ordersOfTransfer,
+  type TransferLineRecord,
+} from './transfers';
 
 /** Another day that a transfer is there, or less of some of its lines. */
 export interface TransferWish {
@@ -31,8 +40,7 @@ interface LineChange {
 
 /** Whose promises another day of a transfer, or less of it, would move, and who could have what stays where it is. */
 export async function previewTransferChange(db: Db, now: Now, transferId: number, wish: TransferWish, accept: readonly number[]): Promise<SupplyRipple> {
-  const transfer = await db.selectFrom('transfer_order').selectAll().where('id', '=', transferId).executeTakeFirst();
-  if (!transfer) throw notFound(`transfer order ${transferId}`);
+  const transfer = await findTransfer(db, transferId);
   checkDay(wish, now, 'query.day');
   const changes = checkLess(transfer, await loadTransferLines(db, transferId), wish, 'query');
   const ripple = await viewInside(db, now, planOf(transfer, changes, wish.expectedDay), accept);

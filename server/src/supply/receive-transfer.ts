@@ -6,7 +6,7 @@ import type { Now } from '../clock';
 import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { invalid, notFound, Refusal } from '../http/refusal';
+import { invalid, Refusal } from '../http/refusal';
 import { hasBin } from '../items';
 import { decimal, lockMoving } from '../promise';
 import { setAsideFor } from './assemblies';
@@ -15,7 +15,7 @@ import { settleInside, viewInside, type InsideChange } from './inside-ripple';
 import type { LineQuantity } from './line-quantities';
 import { readTransfer } from './read-inside';
 import { received, supplyIdOf } from './supply-plan';
-import { endTransfers, loadTransferLines, lockTransfer, openOf, ordersOfTransfer, type TransferLineRecord } from './transfers';
+import { endTransfers, findTransfer, loadTransferLines, lockTransfer, openOf, ordersOfTransfer, type TransferLineRecord } from './transfers';
 
 type Transfer = Awaited<ReturnType<typeof lockTransfer>>;
 
@@ -40,8 +40,7 @@ export async function previewTransferReceipt(
   closeRest: boolean,
   accept: readonly number[],
 ): Promise<SupplyRipple> {
-  const transfer = await db.selectFrom('transfer_order').selectAll().where('id', '=', transferId).executeTakeFirst();
-  if (!transfer) throw notFound(`transfer order ${transferId}`);
+  const transfer = await findTransfer(db, transferId);
   const arrived = checkArrived(transfer, await loadTransferLines(db, transferId), wished, 'query');
   return { availableDay: null, ripple: await viewInside(db, now, planOf(transfer, arrived, closeRest), accept) };
 }

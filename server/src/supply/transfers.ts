@@ -107,8 +107,20 @@ export async function lockTransfer(trx: Trx, transferId: number, version?: numbe
   if (!transfer) throw notFound(`transfer order ${transferId}`);
   if (version !== undefined && transfer.version !== version)
     throw await changedSince(trx, { kind: 'transfer', key: transfer.id, label: `Transfer ${transfer.number}`, given: version, current: transfer.version });
-  if (transfer.state === 'closed' || transfer.state === 'cancelled') throw new Refusal('conflict', `Transfer ${transfer.number} is ${transfer.state}.`);
+  checkUnderWay(transfer);
   return transfer;
+}
+
+/** A transfer as it stands, to see what would follow; refused where it is over. */
+export async function findTransfer(db: Db, transferId: number) {
+  const transfer = await db.selectFrom('transfer_order').selectAll().where('id', '=', transferId).executeTakeFirst();
+  if (!transfer) throw notFound(`transfer order ${transferId}`);
+  checkUnderWay(transfer);
+  return transfer;
+}
+
+function checkUnderWay({ number, state }: { readonly number: string; readonly state: string }): void {
+  if (state === 'closed' || state === 'cancelled') throw new Refusal('conflict', `Transfer ${number} is ${state}.`);
 }
 
 /** The goods leave: they are in transit from now on. */

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatOption, MatSelect, MatSelectTrigger } from '@angular/material/select';
@@ -6,7 +6,7 @@ import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { shortDays } from '@nockwright/core/calendar';
 import { catchError, of, switchMap } from 'rxjs';
 import { Session } from '../access';
-import { GlossForm, TextField } from '../paper';
+import { GlossForm, TextField, typedOver } from '../paper';
 import { decisionOf, Preview, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
 
@@ -69,9 +69,7 @@ export class TurnForm {
 
   protected readonly classes = CLASSES;
   protected readonly ahead = signal<number | null>(null);
-  private readonly current = computed(() => this.order().priority);
-  /** Stays as chosen while the order is read again. */
-  protected readonly priority = linkedSignal(() => this.current());
+  protected readonly priority = typedOver(() => this.order().priority);
   protected readonly reason = signal('');
   protected readonly accepted = signal<readonly number[]>([]);
 

@@ -16,4 +16,5 @@ export { Sheet } from './sheet';
 export { Spoken } from './spoken';
 export { StateMark, type CoverState } from './state-mark';
 export { TextField } from './text-field';
+export { typedOver } from './typed-over';
 export { UnitPipe } from './unit-pipe';

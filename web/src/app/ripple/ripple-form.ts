@@ -1,5 +1,5 @@
 import { A11yModule } from '@angular/cdk/a11y';
-import { ChangeDetectionStrategy, Component, computed, inject, input, model, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, model, output, signal, type OnInit } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { Router } from '@angular/router';
 import type { Decision } from '@nockwright/contract/promise';
@@ -31,6 +31,9 @@ export interface Settled {
     <form class="gloss-form" novalidate cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); settle()">
       <h2>{{ heading() }}</h2>
       <ng-content />
+      @if (version() !== opened()) {
+        <p class="late" role="status">Changed elsewhere meanwhile. What you typed stands; the rest, and whom it hurts, is as things are now.</p>
+      }
       <nock-text-field fieldId="why" [most]="300" [(text)]="reason">{{ asks() }}</nock-text-field>
       @if (preview().shown(); as effect) {
         <div [attr.aria-busy]="preview().reckoning()">
@@ -64,7 +67,7 @@ export interface Settled {
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class RippleForm {
+export class RippleForm implements OnInit {
   private readonly router = inject(Router);
   readonly heading = input.required<string>();
   /** What doing it is called: `Record it`. */
@@ -73,12 +76,16 @@ export class RippleForm {
   readonly only = input.required<string>();
   readonly asks = input('Why');
   readonly preview = input.required<Preview<unknown, SupplyRipple>>();
+  /** Of the paper that is changed. */
+  readonly version = input<number>();
   readonly busy = input(false);
   readonly reason = model('');
   readonly accepted = model<readonly number[]>([]);
   readonly settled = output<Settled>();
   readonly left = output<void>();
 
+  /** The version the form was opened on. */
+  protected readonly opened = signal<number | undefined>(undefined);
   /** The lines it hurts, as the board is asked for them; empty: nobody. */
   protected readonly hurt = computed(() => linesHurt(this.preview().shown()));
   protected readonly act = computed(() => {
@@ -93,6 +100,10 @@ export class RippleForm {
       { key: 'Ctrl+B', does: 'do it and route what it hurts', run: () => this.rescue() },
       { key: 'Escape', does: 'leave it as it is', run: () => this.left.emit() },
     ]);
+  }
+
+  ngOnInit(): void {
+    this.opened.set(this.version());
   }
 
   /** Where nothing is asked for yet it is for the one who is told to say what is missing. */

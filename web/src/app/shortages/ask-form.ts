@@ -5,7 +5,7 @@ import { MatInput } from '@angular/material/input';
 import type { ConsentWish, RouteChoice, RouteWish } from '@nockwright/contract/shortages';
 import { dayNumber, isoDay, workCalendar } from '@nockwright/core/calendar';
 import { Session } from '../access';
-import { DayField, GlossForm, ListChoice, TextField, type Choice } from '../paper';
+import { DayField, GlossForm, ListChoice, TextField, typedOver, type Choice } from '../paper';
 import { questionFor, wishesOf } from './route-words';
 
 /** How long an answer is waited for where nobody says otherwise, in working days. */
@@ -76,10 +76,8 @@ export class AskForm {
   readonly left = output<void>();
 
   protected readonly onNoChoices = ON_NO;
-  private readonly asks = computed(() => questionFor(this.route(), this.line(), this.session.today()));
-  /** Stays as typed while the line is read again, unless there is something else to ask. */
-  protected readonly question = linkedSignal(() => this.asks());
-  protected readonly recipients = linkedSignal(() => this.email());
+  protected readonly question = typedOver(() => questionFor(this.route(), this.line(), this.session.today()));
+  protected readonly recipients = typedOver(() => this.email());
   protected readonly onNo = signal<ConsentWish['onNo']>('reroute');
   protected readonly answerBy = linkedSignal(() => {
     const week = workCalendar([1, 2, 3, 4, 5], []);

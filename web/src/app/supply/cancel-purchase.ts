@@ -18,6 +18,7 @@ const WHO: readonly Choice<'us' | 'supplier'>[] = [
       does="Cancel it"
       only="Only cancel it: the lost wait, and are called"
       [preview]="preview"
+      [version]="store.purchase()?.version"
       [busy]="store.busy()"
       [(accepted)]="accepted"
       (settled)="cancel($event)"

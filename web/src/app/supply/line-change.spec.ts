@@ -17,6 +17,7 @@ const seen = [{ line: 31, after: [{ day: '2027-03-16', quantity: '2' }] }];
 const store = {
   fault: signal(''),
   busy: signal(false),
+  purchase: signal({ version: 3 }),
   previewReschedule: jest.fn(),
   previewClose: jest.fn(),
   reschedule: jest.fn((_l: number, _c: unknown, done: () => void) => done()),

@@ -1,6 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { PurchaseView } from '@nockwright/contract/supply';
-import { DayField, TextField, UnitPipe } from '../paper';
+import { DayField, TextField, typedOver, UnitPipe } from '../paper';
 import { movesNobody, Preview, QUANTITY, RippleForm, type Settled } from '../ripple';
 import { PurchaseStore } from './purchase-store';
 
@@ -15,6 +15,7 @@ import { PurchaseStore } from './purchase-store';
       [only]="kind() === 'reschedule' ? 'Only record it: promises at risk' : 'Only close it: the lost wait, and are called'"
       [asks]="kind() === 'reschedule' ? 'Why (for the history)' : 'Why'"
       [preview]="preview"
+      [version]="store.purchase()?.version"
       [busy]="store.busy()"
       [(accepted)]="accepted"
       (settled)="confirm($event)"
@@ -45,13 +46,9 @@ export class LineChange {
   readonly kind = input.required<'reschedule' | 'close'>();
   readonly closed = output<void>();
 
-  /** Stay as typed when the purchase is read again, unless its own have moved. */
-  private readonly expected = computed(() => this.line().expectedDay);
-  private readonly awaited = computed(() => this.line().open);
-  protected readonly day = linkedSignal(() => this.expected());
-  protected readonly open = linkedSignal(() => this.awaited());
-  private readonly price = computed(() => this.line().cost);
-  protected readonly cost = linkedSignal(() => this.price());
+  protected readonly day = typedOver(() => this.line().expectedDay);
+  protected readonly open = typedOver(() => this.line().open);
+  protected readonly cost = typedOver(() => this.line().cost);
   protected readonly validOpen = computed(() => QUANTITY.test(this.open().trim()));
   protected readonly validCost = computed(() => QUANTITY.test(this.cost().trim()));
   private readonly costs = computed(() => this.validCost() && Number(this.cost()) !== Number(this.line().cost));

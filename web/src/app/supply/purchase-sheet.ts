@@ -149,9 +149,9 @@ type Line = PurchaseView['lines'][number];
         </ng-container>
         <ng-container gloss>
           @if (cancelling()) {
-            <nock-cancel-purchase (closed)="cancelling.set(false)" />
+            <nock-cancel-purchase (closed)="wanted.set(null)" />
           } @else if (changing(); as kind) {
-            <nock-line-change [line]="line()!" [kind]="kind" (closed)="changing.set(null)" />
+            <nock-line-change [line]="line()!" [kind]="kind" (closed)="wanted.set(null)" />
           } @else {
             <nock-supplier-talk [purchase]="purchase" />
             @if (line(); as line) {
@@ -283,9 +283,14 @@ export class PurchaseSheet {
   protected readonly maySell = inject(Session).maySell;
   readonly id = input.required({ transform: numberAttribute });
   protected readonly selected = signal<number | null>(null);
-  protected readonly cancelling = signal(false);
   protected readonly drafting = signal(false);
-  protected readonly changing = signal<'reschedule' | 'close' | null>(null);
+  protected readonly wanted = signal<'cancel' | 'reschedule' | 'close' | null>(null);
+  /** Only as long as there is something to cancel or to change. */
+  protected readonly cancelling = computed(() => this.open() && this.wanted() === 'cancel');
+  protected readonly changing = computed(() => {
+    const wanted = this.wanted();
+    return wanted === 'cancel' || this.line()?.open === '0' ? null : wanted;
+  });
   /** Whether what came is being typed. */
   protected readonly taking = signal(false);
   protected readonly came = signal<Readonly<Record<number, string>>>({});
@@ -304,8 +309,7 @@ export class PurchaseSheet {
     effect(() => {
       const id = this.id();
       untracked(() => {
-        this.changing.set(null);
-        this.cancelling.set(false);
+        this.wanted.set(null);
         this.drafting.set(false);
         this.taking.set(false);
         this.selected.set(null);
@@ -336,7 +340,7 @@ export class PurchaseSheet {
     if (!this.drop()) return void this.router.navigate(['/receiving', this.id()]);
     const lines = this.store.purchase()?.lines ?? [];
     this.came.set(Object.fromEntries(lines.filter((line) => line.open !== '0').map((line) => [line.id, line.open])));
-    this.changing.set(null);
+    this.wanted.set(null);
     this.taking.set(true);
   }
 
@@ -350,9 +354,8 @@ export class PurchaseSheet {
     const line = this.line();
     if (!line || line.open === '0' || !this.maySell()) return false;
     this.store.fault.set('');
-    this.cancelling.set(false);
     this.drafting.set(false);
-    this.changing.set(kind);
+    this.wanted.set(kind);
     return true;
   }
 
@@ -366,8 +369,7 @@ export class PurchaseSheet {
   protected draft(): boolean {
     if (this.store.purchase()?.state !== 'draft' || !this.maySell()) return false;
     this.store.fault.set('');
-    this.changing.set(null);
-    this.cancelling.set(false);
+    this.wanted.set(null);
     this.drafting.set(true);
     return true;
   }
@@ -375,9 +377,8 @@ export class PurchaseSheet {
   protected cancel(): boolean {
     if (!this.open() || this.taking() || !this.maySell()) return false;
     this.store.fault.set('');
-    this.changing.set(null);
     this.drafting.set(false);
-    this.cancelling.set(true);
+    this.wanted.set('cancel');
     return true;
   }
 

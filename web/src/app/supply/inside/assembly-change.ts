@@ -1,7 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { supplyRoutes, type AssemblyView } from '@nockwright/contract/supply';
 import { Api } from '../../api';
-import { DayField, TextField } from '../../paper';
+import { DayField, TextField, typedOver } from '../../paper';
 import { Preview, RippleForm, type Settled } from '../../ripple';
 import { DocumentStore } from './document-store';
 
@@ -16,6 +16,7 @@ import { DocumentStore } from './document-store';
       [only]="kind() === 'end' ? 'Only give it up: the lost wait, and are called' : 'Only record it: promises at risk'"
       [asks]="kind() === 'end' ? 'Why' : 'Why (for the history)'"
       [preview]="preview"
+      [version]="assembly().version"
       [busy]="store.busy()"
       [(accepted)]="accepted"
       (settled)="confirm($event)"
@@ -46,8 +47,8 @@ export class AssemblyChange {
 
   private readonly expected = computed(() => this.assembly().expectedDay);
   private readonly awaited = computed(() => this.assembly().open);
-  protected readonly day = linkedSignal(() => this.expected());
-  protected readonly open = linkedSignal(() => this.awaited());
+  protected readonly day = typedOver(() => this.expected());
+  protected readonly open = typedOver(() => this.awaited());
   protected readonly whole = computed(() => /^\d{1,9}$/.test(this.open().trim()));
   protected readonly accepted = signal<readonly number[]>([]);
   /** What is different from what stands; null where nothing is, or a number is none. */

@@ -149,7 +149,8 @@ export class AssemblySheet {
 
   protected readonly states = { open: 'under way', closed: 'done', cancelled: 'given up' } as const;
   /** What is being changed of it: its day and number, or that it is put together at all. */
-  protected readonly changing = signal<'change' | 'end' | null>(null);
+  private readonly wanted = signal<'change' | 'end' | null>(null);
+  protected readonly changing = computed(() => (this.mayChange() ? this.wanted() : null));
   protected readonly mayChange = computed(() => this.maySell() && this.store.document()?.state === 'open');
   private readonly open = computed(() => this.store.document()?.open ?? '');
   /** Stays as typed while the assembly is read again. */
@@ -185,7 +186,7 @@ export class AssemblySheet {
 
   protected change(kind: 'change' | 'end' | null): boolean {
     this.store.fault.set('');
-    this.changing.set(kind);
+    this.wanted.set(kind);
     return true;
   }
 }

@@ -65,9 +65,9 @@ const decision = { seen: [{ line: 31, after: [{ day: '2027-03-16', quantity: '2'
 const open: TransferView = { ...transfer, state: 'open', lines: [{ ...transfer.lines[0]!, shipped: '0' }] };
 
 function transferSheet(view: TransferView, role?: string) {
-  const { api, providers, lastBody, answers } = testApi();
-  answers(
-    [supplyRoutes.readTransfer, view],
+  const { api, providers, lastBody, answers, changed } = testApi();
+  const replies = (now: TransferView): [unknown, unknown][] => [
+    [supplyRoutes.readTransfer, now],
     [supplyRoutes.transferHistory, []],
     [supplyRoutes.shipTransfer, view],
     [supplyRoutes.receiveTransfer, view],
@@ -75,11 +75,18 @@ function transferSheet(view: TransferView, role?: string) {
     [supplyRoutes.cancelTransfer, view],
     [supplyRoutes.previewTransferReceipt, hurt],
     [supplyRoutes.previewTransferChange, hurt],
-  );
+  ];
+  answers(...replies(view));
   const screen = show(TransferSheet, { id: '3' }, providers, role);
   const go = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
   const asked = (route: unknown) => (api.call.mock.calls as [unknown, { query: unknown }][]).filter(([one]) => one === route).at(-1)?.[1].query;
-  return { api, screen, lastBody, go, asked };
+  /** Somebody else changes it meanwhile. */
+  const becomes = (more: Partial<TransferView>) => {
+    answers(...replies({ ...view, version: view.version + 1, ...more }));
+    changed.next();
+    screen.settle();
+  };
+  return { api, screen, lastBody, go, asked, becomes };
 }
 
 describe('a transfer on its way', () => {
@@ -155,6 +162,33 @@ describe('a transfer on its way', () => {
     screen.press('Enter', screen.field('Now there'));
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(lastBody()).toEqual({ version: 2, expectedDay: '2027-03-17', decision });
+  });
+});
+
+describe('a transfer that somebody else changes while it is being changed', () => {
+  it('keeps what was typed, says so, and follows in what was not', () => {
+    const { screen, lastBody, becomes } = transferSheet(open);
+    screen.press('d');
+    screen.type('LID to bring', '5');
+    expect(screen.text).not.toContain('Changed elsewhere');
+    becomes({ expectedDay: '2027-03-12' });
+    expect(screen.text).toContain('Changed elsewhere meanwhile');
+    expect(screen.field('Now there').value).toContain('12 Mar');
+    expect(screen.field('LID to bring').value).toBe('5');
+    screen.type('Now there', '17 mar');
+    screen.press('Enter', screen.field('Now there'));
+    becomes({ version: 4, expectedDay: '2027-03-15' });
+    expect(screen.field('Now there').value).toContain('17 Mar');
+    screen.press('Enter', document.body, { ctrlKey: true });
+    expect(lastBody()).toEqual({ version: 4, expectedDay: '2027-03-17', lines: [{ line: 5, open: '5' }], decision });
+  });
+
+  it('is changed no more where it is over: the form goes', () => {
+    const { screen, becomes } = transferSheet(open);
+    screen.press('d');
+    becomes({ state: 'cancelled' });
+    expect(screen.text).not.toContain('Record it');
+    expect(screen.text).toContain('Nothing more is awaited of it.');
   });
 });
 

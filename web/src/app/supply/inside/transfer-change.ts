@@ -1,8 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
 import { compareDecimal } from '@nockwright/core/money';
 import { Api } from '../../api';
-import { DayField, TextField } from '../../paper';
+import { DayField, TextField, typedOver } from '../../paper';
 import { Preview, QUANTITY, RippleForm, type Settled } from '../../ripple';
 import { DocumentStore } from './document-store';
 
@@ -17,6 +17,7 @@ import { DocumentStore } from './document-store';
       [only]="kind() === 'end' ? 'Only take it back: the lost wait, and are called' : 'Only record it: promises at risk'"
       [asks]="kind() === 'end' ? 'Why' : 'Why (for the history)'"
       [preview]="preview"
+      [version]="transfer().version"
       [busy]="store.busy()"
       [(accepted)]="accepted"
       (settled)="confirm($event)"
@@ -49,7 +50,7 @@ export class TransferChange {
   readonly closed = output<void>();
 
   private readonly expected = computed(() => this.transfer().expectedDay);
-  protected readonly day = linkedSignal(() => this.expected());
+  protected readonly day = typedOver(() => this.expected());
   protected readonly accepted = signal<readonly number[]>([]);
   protected readonly open = computed(() => this.transfer().lines.filter((line) => compareDecimal(line.open, '0') > 0));
   /** What is typed as still to be brought, by line. */

@@ -204,7 +204,8 @@ export class TransferSheet {
   protected readonly states = { open: 'set aside', shipped: 'on its way', closed: 'come in', cancelled: 'taken back' } as const;
   protected readonly typed = signal<ReadonlyMap<number, Typed>>(new Map());
   /** What is being changed of it: its day and quantities, or that it goes at all. */
-  protected readonly changing = signal<'change' | 'end' | null>(null);
+  private readonly wanted = signal<'change' | 'end' | null>(null);
+  protected readonly changing = computed(() => (this.mayChange() ? this.wanted() : null));
   protected readonly mayChange = computed(() => this.maySell() && ['open', 'shipped'].includes(this.store.document()?.state ?? ''));
   protected readonly taking = computed(() => this.store.document()?.state === 'shipped' && this.changing() === null);
   protected readonly came = computed<readonly Came[]>(
@@ -294,7 +295,7 @@ export class TransferSheet {
   protected change(kind: 'change' | 'end' | null): boolean {
     this.typed.set(new Map());
     this.store.fault.set('');
-    this.changing.set(kind);
+    this.wanted.set(kind);
     return true;
   }
 
