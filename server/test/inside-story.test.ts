@@ -319,6 +319,10 @@ describe('an assembly', () => {
     // Later than its parts it may be done; only recorded, what was told stands and is at risk.
     await desk.call('ida', supplyRoutes.changeAssembly, { params: { assembly: crate.id }, body: { version: whole.version, expectedDay: '2027-03-29' } });
     expect((await desk.read(order)).lines[0]!.schedule).toMatchObject([{ day: '2027-03-23', arrives: '2027-03-30' }]);
+    // As long as there is time between them, a part that is done later holds nothing up.
+    const { version } = await desk.call('ida', supplyRoutes.readAssembly, part);
+    await desk.call('ida', supplyRoutes.changeAssembly, { ...part, body: { version, expectedDay: '2027-03-23' } });
+    expect(await desk.call('ida', supplyRoutes.readAssembly, { params: { assembly: crate.id } })).toMatchObject({ expectedDay: '2027-03-29' });
   });
 
   test('is for fewer: components of the rest go back, and so does its promise', async () => {

@@ -54,6 +54,47 @@ test('another cost of what is bought to stock changes the margin of whoever is p
   expect((await desk.call('ida', supplyRoutes.previewReschedule, { ...at, query: { day: '2027-03-15' } })).margins).toBeUndefined();
 });
 
+test('a dearer cost takes most from whom most is owed, whatever unit they buy in and on however many days it is promised', async () => {
+  const pan = { code: 'PAN', description: 'Pan', item_group: 'Jars', unit: 'EA', weight: '0.2', list_price: '0.52', cost: '0.31' };
+  await desk.db.insertInto('item').values(pan).execute();
+  await desk.db.insertInto('item_unit').values({ item: 'PAN', unit: 'DZN', numerator: 12, denominator: 1 }).execute();
+  await desk.db.insertInto('supplier_item').values({ supplier: 'SUP', item: 'PAN', their_code: 'X', cost: '0.33', minimum: '1', multiple: '1' }).execute();
+  const purchase = await desk.purchase('PAN', '200', '2027-03-12');
+  const dozens = await desk.order([['PAN', '2', 'DZN']], 'ida', 2);
+  const each = await desk.order([['PAN', '10']]);
+  // The supplier slips, which is only recorded: what is ordered on top is promised later than what was told before.
+  const slipped = await desk.call('ida', supplyRoutes.reschedule, {
+    params: { purchase: purchase.id, line: purchase.line },
+    body: { version: (await desk.readPurchase(purchase.id)).version, expectedDay: '2027-03-19' },
+  });
+  const raise = { quantity: '40', claim: false, decision: { seen: [], accept: [] } };
+  const line = each.lines[0]!.id;
+  await desk.call('ida', orderRoutes.raiseLine, { params: { order: each.id, line }, body: { version: each.version, ...raise } });
+  expect((await desk.read(each)).lines[0]!.schedule.map(({ day, quantity }) => [day, quantity])).toEqual([
+    ['2027-03-15', '10'],
+    ['2027-03-22', '30'],
+  ]);
+  const { margins } = await desk.call('ida', supplyRoutes.previewReschedule, {
+    params: { purchase: slipped.id, line: purchase.line },
+    query: { cost: '0.39' },
+  });
+  // Sold at 0.52: (0.52 - 0.33) / 0.52, then (0.52 - 0.39) / 0.52; six cents more of each.
+  expect(margins).toMatchObject([
+    { order: each.id, quantity: '40', before: '36.5', after: '25.0', lost: '2.40' },
+    { order: dozens.id, quantity: '24', before: '36.5', after: '25.0', lost: '1.44' },
+  ]);
+});
+
+test('goods that are bought for a line cost what its route does, freight and all', async () => {
+  await desk.db.updateTable('supplier').set({ freight: '5' }).where('code', '=', 'SUP').execute();
+  const { order, purchase } = await bought('BOX', '100');
+  await desk.db.updateTable('supplier').set({ freight: '0' }).where('code', '=', 'SUP').execute();
+  // Five for the freight of a hundred: each costs 0.38, (0.52 - 0.38) / 0.52.
+  expect(order.lines[0]!.marginPercent).toBe('26.9');
+  const { margins } = await desk.call('ida', supplyRoutes.previewReschedule, { ...at(purchase), query: { cost: '0.39' } });
+  expect(margins).toMatchObject([{ order: order.id, before: '26.9', after: '15.4', lost: '6.00' }]);
+});
+
 test('the supplier confirms an order as it was sent: once, and nothing moves', async () => {
   const { order, purchase } = await bought('BOX', '100');
   const at = { params: { purchase: purchase.id } };

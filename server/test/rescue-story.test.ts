@@ -154,6 +154,18 @@ test('less of a line that is served from stock and by what was bought for it mak
   }
 });
 
+test('what a cancelled part rested on is free, what the rest rests on is not: others are offered no more than that', async () => {
+  await desk.purchase('LID', '10', '2027-03-16');
+  const order = await desk.release(await desk.take(await desk.draft([['LID', '15']]), 1, { kind: 'special_order', supplier: 'SUP', quantity: '5' }));
+  expect(order.lines[0]!.schedule).toMatchObject([{ day: '2027-03-17', quantity: '15' }]);
+  const waits = await desk.release(await desk.route(await desk.draft([['LID', '20']], 'sam'), 1, 'backorder', '20'));
+  const { ripple } = await desk.call('ida', orderRoutes.previewCancellation, {
+    params: { order: order.id },
+    query: { line: order.lines[0]!.id, quantity: '8', purchases: 'keep' },
+  });
+  expect(ripple).toMatchObject({ later: [], earlier: [], offers: [{ order: waits.id, quantity: '8', to: '2027-03-17' }] });
+});
+
 test.each([
   ['on the shelf', async () => desk.stockUp('LID', '10'), '2027-03-11'],
   ['due', async () => void (await desk.purchase('LID', '10', '2027-03-12')), '2027-03-15'],

@@ -108,11 +108,21 @@ export function testSession(role = 'coordinator') {
   };
 }
 
-/** Shows a component with its inputs, in place of one that was shown before; `providers` besides router and session. */
-export function show<T>(component: Type<T>, inputs: Readonly<Record<string, unknown>>, providers: readonly Provider[], role?: string): TestScreen<T> {
+/**
+ * Shows a component with its inputs, in place of one that was shown before; `providers` besides router and session. What can
+ * only be made where things are injected is set by `more`.
+ */
+export function show<T>(
+  component: Type<T>,
+  inputs: Readonly<Record<string, unknown>>,
+  providers: readonly Provider[],
+  role?: string,
+  more?: (set: (name: string, value: unknown) => void) => void,
+): TestScreen<T> {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({ providers: [provideRouter([]), { provide: Session, useValue: testSession(role) }, ...providers] });
   const fixture = TestBed.createComponent(component);
   for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  if (more) TestBed.runInInjectionContext(() => more((name, value) => fixture.componentRef.setInput(name, value)));
   return new TestScreen(fixture);
 }

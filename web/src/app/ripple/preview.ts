@@ -1,12 +1,9 @@
 import { computed, DestroyRef, inject, signal, type Signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import type { RippleView } from '@nockwright/contract/promise';
 import { catchError, debounceTime, map, merge, of, Subject, switchMap, type Observable } from 'rxjs';
+import { linesHurt, movesNobody, type Effect } from './ripple-words';
 
 const TYPING_MS = 80;
-
-/** What a form would do, as the server reckons it: whom it moves, or that with more beside it. */
-export type Effect = RippleView | { readonly ripple: RippleView };
 
 /** Something to be done once the effect of a wish is known. */
 interface Waiting<W, E> {
@@ -83,6 +80,15 @@ export class Preview<W, E extends Effect> {
     if (!this.reckoning()) this.again.next();
   }
 
+  /** The same with the lines it makes later, as the board is asked for them; where it hurts nobody nothing is done. */
+  onceHurt(act: (lines: string) => void): void {
+    this.once((effect) => {
+      const lines = linesHurt(effect);
+      if (lines === '') this.fault.set('It hurts nobody now: Ctrl Enter does it.');
+      else act(lines);
+    });
+  }
+
   private goOn(): void {
     const [waiting, effect] = [this.waiting, this.known()];
     this.waiting = null;
@@ -94,11 +100,6 @@ export class Preview<W, E extends Effect> {
 }
 
 const RECKONING = 'Reckoning whom it moves …';
-
-export function movesNobody(effect: Effect): boolean {
-  const { later, earlier } = 'ripple' in effect ? effect.ripple : effect;
-  return later.length + earlier.length === 0;
-}
 
 /** What is typed as a quantity: at most four decimals. */
 export const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;

@@ -32,7 +32,7 @@ export interface Settled {
       <h2>{{ heading() }}</h2>
       <ng-content />
       @if (version() !== opened()) {
-        <p class="late" role="status">Changed elsewhere meanwhile. What you typed stands; the rest, and whom it hurts, is as things are now.</p>
+        <p class="elsewhere" role="status">Changed elsewhere meanwhile. What you typed stands; the rest, and whom it hurts, is as things are now.</p>
       }
       <nock-text-field fieldId="why" [most]="300" [(text)]="reason">{{ asks() }}</nock-text-field>
       @if (preview().shown(); as effect) {
@@ -64,6 +64,12 @@ export interface Settled {
         </p>
       }
     </form>
+  `,
+  styles: `
+    .elsewhere {
+      color: var(--late);
+      font-weight: 600;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -114,7 +120,7 @@ export class RippleForm implements OnInit {
 
   protected rescue(): boolean {
     if (this.hurt() === '') return false;
-    this.preview().once((effect) => this.emit(() => void this.router.navigate(['/shortages'], { queryParams: { lines: linesHurt(effect) } })));
+    this.preview().onceHurt((lines) => this.emit(() => void this.router.navigate(['/shortages'], { queryParams: { lines } })));
     return true;
   }
 

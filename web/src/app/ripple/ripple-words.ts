@@ -11,9 +11,21 @@ export function decisionOf(ripple: RippleView, accept: readonly number[]): Decis
   return { seen: [...ripple.later, ...ripple.earlier].map(({ line, after }) => ({ line, after })), accept };
 }
 
+/** What a form would do, as the server reckons it: whom it moves, or that with more beside it. */
+export type Effect = RippleView | { readonly ripple: RippleView };
+
 /** The lines whose promises are made later, as the board is asked for them; empty: nobody's. */
-export function linesHurt(effect: { readonly ripple: RippleView } | null): string {
-  return [...new Set((effect?.ripple.later ?? []).map((row) => row.line))].join(',');
+export function linesHurt(effect: Effect | null): string {
+  return effect === null ? '' : [...new Set(rippleOf(effect).later.map((row) => row.line))].join(',');
+}
+
+export function movesNobody(effect: Effect): boolean {
+  const { later, earlier } = rippleOf(effect);
+  return later.length + earlier.length === 0;
+}
+
+function rippleOf(effect: Effect): RippleView {
+  return 'ripple' in effect ? effect.ripple : effect;
 }
 
 /** One sentence for a whole ripple: how many are hurt, how far, how much it is worth; who gains. */

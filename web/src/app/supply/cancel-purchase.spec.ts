@@ -1,7 +1,7 @@
 import { signal } from '@angular/core';
 import type { RippleView } from '@nockwright/contract/promise';
 import type { SupplyRipple } from '@nockwright/contract/supply';
-import { of, type Observable } from 'rxjs';
+import { of, Subject, type Observable } from 'rxjs';
 import { testMover } from '../ripple/test-mover';
 import { show } from '../test-screen';
 import { CancelPurchase } from './cancel-purchase';
@@ -58,6 +58,24 @@ it('another cost alone moves nobody, and says what it makes of the margin on wha
   expect(store.previewReschedule).toHaveBeenLastCalledWith(71, { day: '2027-03-15', open: '100', cost: '0.36' }, []);
   expect(screen.text).toContain('20007/2 Wether Hill on 60: 36.5 % → 30.8 %, 1.80 EUR less');
   expect(screen.text).toContain('on 10: 36.5 % → -3.0 %, 1.20 EUR more');
+  // What costs more and what is sold below its cost stand out, each in its own way.
+  expect([...screen.element.querySelectorAll('nock-margin-moves b')].map((each) => each.className)).toEqual(['late', 'loss']);
   screen.press('Enter', document.body, { ctrlKey: true });
   expect(store.reschedule).toHaveBeenCalledWith(71, { cost: '0.36', decision: { seen: [], accept: [] } }, expect.any(Function));
+});
+
+it('a cost is not recorded before its margins were seen, though it moves nobody', () => {
+  const store = storeWith(NOBODY);
+  const answer = new Subject<SupplyRipple>();
+  store.previewReschedule.mockReturnValue(answer);
+  const screen = show(LineChange, { line: testPurchaseLine(), kind: 'reschedule' }, [{ provide: PurchaseStore, useValue: store }]);
+  screen.type('Cost each', '0.36');
+  screen.press('Enter', document.body, { ctrlKey: true });
+  const margins = [
+    { order: 7, number: '20007', lineNo: 2, customer: 'Wether Hill', quantity: '60', before: '36.5', after: '30.8', lost: '1.80', currency: 'EUR' },
+  ];
+  answer.next({ availableDay: null, ripple: NOBODY, margins });
+  screen.settle();
+  expect(store.reschedule).not.toHaveBeenCalled();
+  expect(screen.text).toContain('look, then do it again');
 });

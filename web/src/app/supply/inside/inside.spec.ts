@@ -266,6 +266,8 @@ it('an assembly is given up with a reason; one that goes into another only has a
   const { screen, lastBody, asked } = assemblySheet(assembly);
   screen.press('k');
   expect(asked()).toEqual({ open: '0', accept: '' });
+  screen.click('Give it up, move 1 promise');
+  expect(screen.text).toContain('Why? The history keeps it.');
   screen.type('Why', 'the bench is broken');
   screen.click('Only give it up');
   expect(lastBody()).toEqual({ version: 1, reason: 'the bench is broken' });

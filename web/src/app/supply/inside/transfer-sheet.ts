@@ -320,9 +320,7 @@ export class TransferSheet {
   protected rescue(): boolean {
     if (this.hurts() === '') return false;
     if (!this.isRead()) return true;
-    this.preview.once((effect) =>
-      this.takeIn({ closeRest: this.closeRest() }, () => void this.router.navigate(['/shortages'], { queryParams: { lines: linesHurt(effect) } })),
-    );
+    this.preview.onceHurt((lines) => this.takeIn({ closeRest: this.closeRest() }, () => void this.router.navigate(['/shortages'], { queryParams: { lines } })));
     return true;
   }
 

@@ -319,8 +319,8 @@ export class ReceivingSheet {
   protected rescue(): boolean {
     if (this.hurts() === '') return false;
     if (!this.isRead()) return true;
-    this.preview.once((effect) =>
-      this.receive({ closeRest: this.closeRest() }, () => void this.router.navigate(['/shortages'], { queryParams: { lines: linesHurt(effect) } })),
+    this.preview.onceHurt((lines) =>
+      this.receive({ closeRest: this.closeRest() }, () => void this.router.navigate(['/shortages'], { queryParams: { lines } })),
     );
     return true;
   }
