@@ -26,6 +26,8 @@ test('an acknowledgement with another cost is what the line costs from then on, 
   expect([nothing.status, nothing.problem.detail]).toEqual([422, expect.stringContaining('or cost')]);
   const wrong = await desk.send('ida', supplyRoutes.reschedule, { ...at(purchase), body: { version: purchase.version, cost: '-1' } });
   expect(wrong.problem.errors?.[0]?.field).toBe('body.cost');
+  const past = await desk.send('ida', supplyRoutes.previewReschedule, { ...at(purchase), query: { day: '2027-03-08' } });
+  expect(past.problem.errors).toEqual([{ field: 'query.day', message: '2027-03-08 has passed; expected 2027-03-09 or later' }]);
   const seen = await desk.call('ida', supplyRoutes.previewReschedule, { ...at(purchase), query: { cost: '0.39' } });
   expect(seen.ripple.later).toEqual([]);
   expect(seen.margins).toMatchObject([{ order: order.id, quantity: '100', before: '36.5', after: '25.0', lost: '6.00', currency: 'EUR' }]);
@@ -93,6 +95,17 @@ test('goods that are bought for a line cost what its route does, freight and all
   expect(order.lines[0]!.marginPercent).toBe('26.9');
   const { margins } = await desk.call('ida', supplyRoutes.previewReschedule, { ...at(purchase), query: { cost: '0.39' } });
   expect(margins).toMatchObject([{ order: order.id, before: '26.9', after: '15.4', lost: '6.00' }]);
+});
+
+test('what is overdue may come in another quantity without another day; what is awaited no more is not changed', async () => {
+  const { purchase } = await bought('BOX', '10');
+  const line = purchase.lines[0]!;
+  await desk.db.updateTable('purchase_line').set({ expected_day: '2027-03-05' }).where('id', '=', line.id).execute();
+  await desk.call('ida', supplyRoutes.previewReschedule, { ...at(purchase), query: { day: '2027-03-05', open: '8' } });
+  const closed = await desk.call('ida', supplyRoutes.closeLine, { ...at(purchase), body: { version: purchase.version, reason: 'no longer made' } });
+  const more = await desk.send('ida', supplyRoutes.previewReschedule, { ...at(purchase), query: { open: '8' } });
+  expect([more.status, more.problem.detail]).toEqual([409, 'Nothing more is awaited of line 1.']);
+  expect((await desk.send('ida', supplyRoutes.reschedule, { ...at(purchase), body: { version: closed.version, open: '8' } })).status).toBe(409);
 });
 
 test('the supplier confirms an order as it was sent: once, and nothing moves', async () => {

@@ -34,7 +34,7 @@ export async function previewReschedule(
   accept: readonly number[],
 ): Promise<SupplyRipple> {
   const { number, line } = await findLine(db, purchaseId, lineId);
-  checkDropShip(line, wish, 'query');
+  checkWish(line, wish, now, 'query');
   const margins = wish.cost === undefined ? {} : { margins: await marginsAt(db, now, number, line, wish.cost) };
   if (line.warehouse === null) {
     const change = { line, day: wish.expectedDay ?? line.expected_day, open: wish.open ?? line.open };
@@ -62,13 +62,10 @@ export async function reschedule(
   const purchase = await lockPurchase(trx, purchaseId, change.version);
   const line = (await loadPurchaseLines(trx, purchaseId)).find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on this purchase order`);
-  if (line.open === '0') throw new Refusal('conflict', `Nothing more is awaited of line ${line.line_no}.`);
-  checkDropShip(line, change, 'body');
+  checkWish(line, change, now, 'body');
   const { expectedDay = line.expected_day, open = line.open, cost = line.cost } = change;
   if (change.expectedDay === undefined && change.open === undefined && change.cost === undefined)
     throw invalid('body', 'expected another day (expectedDay), quantity (open) or cost');
-  if (change.expectedDay !== undefined && expectedDay < now.today)
-    throw invalid('body.expectedDay', `${expectedDay} has passed; expected ${now.today} or later`);
 
   const changes = describe(line, { expectedDay, open, cost }, now.today);
   const why = `purchase ${purchase.number} line ${line.line_no}: ${changes}${change.note ? `, ${change.note}` : ''}`;
@@ -138,8 +135,17 @@ async function findLine(db: Db, purchaseId: number, lineId: number) {
   return { number: purchase.number, line };
 }
 
-/** What is shipped to the customer is never more than they ordered: our stock could not take the rest. */
-function checkDropShip(line: { readonly line_no: number; readonly warehouse: string | null; readonly open: string }, wish: LineWish, place: 'body' | 'query') {
+/** What is shipped to the customer is never more than they ordered: our stock could not take the rest. A day that stands may have passed. */
+function checkWish(
+  line: { readonly line_no: number; readonly warehouse: string | null; readonly open: string; readonly expected_day: string },
+  wish: LineWish,
+  { today }: Now,
+  place: 'body' | 'query',
+) {
+  if (line.open === '0') throw new Refusal('conflict', `Nothing more is awaited of line ${line.line_no}.`);
+  const day = wish.expectedDay ?? line.expected_day;
+  if (day !== line.expected_day && day < today)
+    throw invalid(place === 'body' ? 'body.expectedDay' : 'query.day', `${day} has passed; expected ${today} or later`);
   if (line.warehouse === null && wish.open !== undefined && compareDecimal(wish.open, line.open) > 0)
     throw invalid(`${place}.open`, `line ${line.line_no} is shipped to the customer, who ordered no more than the ${line.open} awaited; raise the order first`);
 }

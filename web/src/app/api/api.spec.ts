@@ -52,6 +52,22 @@ it('sends a change whose answer was lost again with the same key, so that it is 
   jest.useRealTimers();
 });
 
+it.each([
+  ['body.expectedDay', 'Expected day: 2027-03-01 has passed'],
+  ['query.day', 'Day: 2027-03-01 has passed'],
+  ['body.lines[1].open', 'Line 2, open: 2027-03-01 has passed'],
+  ['lines.0.open', 'Line 1, open: 2027-03-01 has passed'],
+  ['body.choices[0].parts[2].shipTo', 'Choice 1, part 3, ship to: 2027-03-01 has passed'],
+  ['body', '2027-03-01 has passed'],
+])('names the field %s as people do', (field, words) => {
+  let told = '';
+  api.call(orderRoutes.readOrder, { params: { order: 1 } }).subscribe({ error: (error: Error) => (told = error.message) });
+  const fault = { field, message: '2027-03-01 has passed' };
+  const problem = { type: '/problems/invalid', title: 'Some fields are wrong', status: 422, detail: `${field}: ${fault.message}`, errors: [fault] };
+  http.expectOne('/api/orders/1').flush(problem, { status: 422, statusText: 'Unprocessable Content' });
+  expect(told).toBe(words);
+});
+
 it('tells a refusal in its own words, and a server that is away in ours', () => {
   jest.useFakeTimers();
   const told: ProblemError[] = [];

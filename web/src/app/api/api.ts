@@ -9,7 +9,7 @@ export class ProblemError extends Error {
   readonly errors: readonly FieldFault[];
 
   constructor(problem: Pick<Problem, 'title' | 'status' | 'detail' | 'errors'>) {
-    super(problem.detail ?? problem.title);
+    super(inWords(problem.detail ?? problem.title, problem.errors ?? []));
     this.name = 'ProblemError';
     this.status = problem.status;
     this.errors = problem.errors ?? [];
@@ -57,6 +57,21 @@ export class Api {
       catchError((error: unknown) => throwError(() => toProblemError(error))),
     );
   }
+}
+
+/** What is wrong, with the fields as people name them: `Line 2, open: …` for `body.lines[1].open: …`. */
+function inWords(detail: string, errors: readonly FieldFault[]): string {
+  return errors.reduce((words, { field }) => words.replaceAll(`${field}: `, fieldInWords(field)), detail);
+}
+
+function fieldInWords(field: string): string {
+  const words = field
+    .replace(/^(body|query|params)(\.|$)/, '')
+    .replace(/s(?:\[(\d+)\]|\.(\d+)(?=\.|$))/g, (_, at?: string, after?: string) => ` ${Number(at ?? after) + 1}`)
+    .replaceAll('.', ', ')
+    .replace(/[a-z](?=[A-Z])/g, '$& ')
+    .toLowerCase();
+  return words === '' ? '' : `${words[0]!.toUpperCase()}${words.slice(1)}: `;
 }
 
 function addressOf<P, Q, B, R>(route: Route<P, Q, B, R>, { params, query }: Input<P, Q, B>): string {
