@@ -29,14 +29,10 @@ export interface Came {
     @if (preview().shown(); as effect) {
       <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" [attr.aria-busy]="preview().reckoning()" />
     }
-    <p class="open" role="alert">{{ preview().fault() }}</p>
   `,
   styles: `
     p {
       margin: 6px 0 0;
-    }
-    .open {
-      color: var(--open);
     }
     mat-checkbox {
       display: block;

@@ -153,7 +153,7 @@ interface Typed {
             }
           }
           <a mat-button routerLink="/supply/inside">All transfers and assemblies</a>
-          <span class="open" role="alert">{{ store.fault() }}</span>
+          <span class="open" role="alert">{{ store.fault() || preview.fault() }}</span>
         </ng-container>
       </nock-sheet>
     } @else {

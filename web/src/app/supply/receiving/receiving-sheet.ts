@@ -26,7 +26,7 @@ type Notice = PurchaseView['notices'][number];
           <h1>
             <a class="code" [routerLink]="['/supply', purchase.id]">{{ purchase.number }}</a> {{ purchase.supplier.name }}
           </h1>
-          <p class="quiet">into {{ purchase.warehouse }}, due {{ due() | day }}</p>
+          <p class="quiet">into {{ purchase.warehouse }}{{ due() ? ', due ' : '' }}{{ due() ? (due() | day) : '' }}</p>
         </header>
         @if (store.goesTo().length > 0) {
           <section class="dock" role="status">
@@ -94,7 +94,7 @@ type Notice = PurchaseView['notices'][number];
         } @else {
           <p class="quiet">Nothing more is awaited of it: {{ purchase.state }}.</p>
         }
-        <p class="fault" role="alert">{{ store.fault() }}</p>
+        <p class="fault" role="alert">{{ store.fault() || preview.fault() }}</p>
         <footer>
           @if (open()) {
             <button mat-flat-button type="button" (click)="book()" [disabled]="store.busy()">Book the receipt <kbd>Ctrl Enter</kbd></button>

@@ -179,7 +179,7 @@ describe('what came short', () => {
         answer.next(reply);
         test.screen.settle();
       };
-      return { ...test, go, comes };
+      return { ...test, go, comes, answer };
     }
     function type(screen: ReturnType<typeof short>['screen'], quantity: string) {
       const came = screen.element.querySelectorAll<HTMLInputElement>('input[id^=came-]')[1]!;
@@ -221,6 +221,14 @@ describe('what came short', () => {
       comes(ripple());
       expect(booked(api)).toEqual([]);
       expect(screen.text).not.toContain('Reckoning');
+    });
+
+    it('says at the acts why it cannot be reckoned, and asks again with the key', () => {
+      const { screen, api, answer } = early('Enter');
+      answer.error(new Error('Nockwright does not answer.'));
+      screen.settle();
+      expect(screen.element.querySelector('.fault')!.textContent).toBe('Nockwright does not answer.');
+      expect(booked(api)).toEqual([]);
     });
 
     it('may be booked at once where only a lot is typed: that moves nobody', () => {
