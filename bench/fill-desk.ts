@@ -4,6 +4,8 @@ import type pg from 'pg';
 const LINES_AN_ORDER = 4;
 const LINES_AN_ITEM = 20;
 const PURCHASES_AN_ITEM = 3;
+/** Years of receipts, by which it goes how sure a supplier's day is. */
+const RECEIPTS = 50_000;
 
 export interface FilledDesk {
   /** Items, named `B1` to `B<items>`. */
@@ -13,7 +15,7 @@ export interface FilledDesk {
 
 /**
  * Fills a database that has the standing data of the demo with released orders until `lines` lines are open: on hand,
- * purchases under way, one order in ten to leave complete, and the day that was promised for all lines but one in fifty,
+ * purchases under way, years of receipts, one order in ten to leave complete, and the day that was promised for all lines but one in fifty,
  * which waits. Written in bulk, by the same tables and triggers as everything else.
  */
 export async function fillDesk(client: pg.Client, lines: number, today: string): Promise<FilledDesk> {
@@ -35,6 +37,12 @@ export async function fillDesk(client: pg.Client, lines: number, today: string):
       `insert into stock_movement (at, item, warehouse, quantity, kind, reference)
        select now(), 'B' || at, 'MAR', 200 + floor(random() * 100), 'opening', 'bench' from generate_series(1, $1::int) at`,
       [items],
+    ],
+    [
+      `insert into supplier_receipt (supplier, item, promised_day, received_day)
+       select s.code, 'B1', $2::date - 1 - at / 50, $2::date - 1 - at / 50 + greatest(0, floor(random() * 10)::int - 7)
+       from generate_series(1, $1::int / (select count(*)::int from supplier)) at, supplier s`,
+      [RECEIPTS, today],
     ],
     [
       `insert into purchase_order (number, kind, supplier, warehouse, state, created_day, ship_to)

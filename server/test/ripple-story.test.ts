@@ -417,6 +417,22 @@ describe('how sure', () => {
     expect((await desk.read(second)).lines[0]!.schedule[0]).toMatchObject({ day: '2027-03-16', kept: true });
   });
 
+  test('go by the newest four hundred receipts of a supplier: what was longer ago says little about today', async () => {
+    await desk.stockUp('JAR', '5');
+    await desk.purchase('JAR', '5', '2027-03-15');
+    const receive = async (receipts: number, day: string) => {
+      const receipt = { supplier: 'SUP', item: 'JAR', promised_day: '2027-01-04', received_day: day };
+      await desk.db
+        .insertInto('supplier_receipt')
+        .values(Array.from({ length: receipts }, () => receipt))
+        .execute();
+      return (await desk.draft([['JAR', '10']])).lines[0]!.schedule.map((entry) => entry.holds);
+    };
+    expect(await receive(40, '2027-01-13')).toEqual([100, 0]);
+    expect(await receive(360, '2027-01-04')).toEqual([100, 90]);
+    expect(await receive(40, '2027-01-04')).toEqual([100, 100]);
+  });
+
   test('what waits of a released order is shown, offered and promised as surely as its customer wants; what was told stands', async () => {
     await sellTubs();
     await slowSupplier();

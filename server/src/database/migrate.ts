@@ -13,6 +13,7 @@ import * as stockPlaces from './migrations/0011_stock_places';
 import * as exchange from './migrations/0012_exchange';
 import * as toldDays from './migrations/0013_told_days';
 import * as firstDays from './migrations/0014_first_days';
+import * as indexes from './migrations/0015_indexes';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -39,6 +40,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0012_exchange': exchange,
         '0013_told_days': toldDays,
         '0014_first_days': firstDays,
+        '0015_indexes': indexes,
       }),
     },
   });

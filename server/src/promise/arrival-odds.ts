@@ -8,9 +8,11 @@ const MOST_RECEIPTS = 400;
 /** The odds of each supplier's arrivals, from the record of receipts: how many came so many days late. */
 export async function loadOdds(db: Db): Promise<SupplierOdds> {
   const { rows } = await sql<{ supplier: string; days: number; receipts: number }>`
-    select supplier, received_day - promised_day as days, count(*)::int as receipts
-    from (select supplier, promised_day, received_day, row_number() over (partition by supplier order by id desc) as age from supplier_receipt) r
-    where age <= ${MOST_RECEIPTS} group by 1, 2 order by 2`.execute(db);
+    select s.code as supplier, r.days, count(*)::int as receipts
+    from supplier s cross join lateral (
+      select received_day - promised_day as days from supplier_receipt where supplier = s.code order by id desc limit ${MOST_RECEIPTS}
+    ) r
+    group by 1, 2 order by 2`.execute(db);
   const own = new Map<string, number[]>();
   const all: number[] = [];
   for (const { supplier, days, receipts } of rows) {
