@@ -43,6 +43,13 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
         coalesce((select sum(t.quantity - t.cancelled - t.shipped) from transfer_line t join transfer_order o on o.id = t.transfer_id where t.item = s.item and o.from_warehouse = s.warehouse), 0)
         + coalesce((select sum(c.set_aside) from assembly_component c join assembly_order a on a.id = c.assembly_id where c.component = s.item and a.warehouse = s.warehouse), 0)`,
     ],
+    [
+      'how late a supplier is goes by their newest receipts',
+      sql`select supplier || ' ' || days as found from (
+          select supplier, received_day - promised_day as days, count(*)::int as receipts
+          from (select *, row_number() over (partition by supplier order by id desc) as age from supplier_receipt) r where age <= 400 group by 1, 2) counted
+        full join supplier_lateness kept using (supplier, days, receipts) where counted is null or kept is null`,
+    ],
     ['nothing is promised beyond supply', sql`select item || '/' || warehouse as found from stock where committed + set_aside > on_hand + inbound`],
     ['nothing leaves the shelf twice', sql`select item || '/' || warehouse as found from stock where allocated + set_aside > on_hand`],
     [

@@ -14,6 +14,7 @@ import * as exchange from './migrations/0012_exchange';
 import * as toldDays from './migrations/0013_told_days';
 import * as firstDays from './migrations/0014_first_days';
 import * as indexes from './migrations/0015_indexes';
+import * as lateness from './migrations/0016_lateness';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -41,6 +42,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0013_told_days': toldDays,
         '0014_first_days': firstDays,
         '0015_indexes': indexes,
+        '0016_lateness': lateness,
       }),
     },
   });

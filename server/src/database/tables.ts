@@ -471,6 +471,8 @@ export interface Database {
     result: Generated<unknown>;
     message: Generated<string>;
   };
+  /** Kept by the database: of the newest receipts of a supplier, how many came so many days late. */
+  supplier_lateness: { supplier: string; days: number; receipts: number };
   supplier_receipt: { id: Generated<number>; supplier: string; item: string; promised_day: string; received_day: string };
   desk_setting: { name: string; value: unknown };
 
