@@ -86,8 +86,9 @@ export async function loadDrafts(db: Db, suppliers: readonly string[]): Promise<
       sql<string>`coalesce(sum(purchase_line.quantity - closed) filter (where not lifts), 0)`.as('needed'),
       sql<string>`sum(round((purchase_line.quantity - closed) * cost, 2))`.as('value'),
     ])
-    .where('state', '=', 'draft')
-    .where('kind', '=', 'stock')
+    // Written out: a plan that is kept must know how few drafts there are.
+    .where('state', '=', sql.lit('draft'))
+    .where('kind', '=', sql.lit('stock'))
     .where(anyOf('purchase_order.supplier', suppliers))
     .groupBy(['purchase_order.id', 'purchase_line.item'])
     .orderBy('purchase_order.id')
