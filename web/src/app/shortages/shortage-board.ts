@@ -76,14 +76,14 @@ const RULER = 170;
                   <td class="pick" (click)="$event.stopPropagation(); store.turn([row.line])">
                     <mat-pseudo-checkbox [state]="store.chosen().has(row.line) ? 'checked' : 'unchecked'" />
                   </td>
-                  <td>
+                  <td class="goods">
                     <a class="code" [routerLink]="['/items', row.item]" tabindex="-1" (click)="$event.stopPropagation()">{{ row.item }}</a>
                     <span class="quiet"> {{ row.dropShip ? 'drop ship' : row.warehouse }}</span>
-                    <div class="small quiet">{{ row.description }}</div>
+                    <div class="small quiet" [title]="row.description">{{ row.description }}</div>
                   </td>
-                  <td>
+                  <td class="whose">
                     <span class="code">{{ row.number }}/{{ row.lineNo }}</span>
-                    <div class="small">{{ row.customer }}</div>
+                    <div class="small" [title]="row.customer">{{ row.customer }}</div>
                   </td>
                   <td class="figure">
                     {{ row.quantity | amount }} <span class="quiet small">{{ row.unit | unit: row.quantity }}</span>
@@ -153,6 +153,15 @@ const RULER = 170;
       overflow: hidden;
       text-overflow: ellipsis;
       max-width: 190px;
+    }
+    /* Long names give way: how late it is stands at the end of the row. */
+    .goods,
+    .whose {
+      max-width: 160px;
+    }
+    td .small {
+      overflow: hidden;
+      text-overflow: ellipsis;
     }
     td.figure .small {
       font-family: 'Atkinson Hyperlegible Next Variable', sans-serif;
