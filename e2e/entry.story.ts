@@ -101,7 +101,7 @@ test('a mail becomes lines: a spelling mistake, a choice, something that is sold
   });
 
   await expect(line(page, 4)).toContainText('JAR-227-HX');
-  await expect(page.getByLabel('Their order no.')).toHaveValue('HX/322');
+  await expect(page.getByLabel('Customer PO')).toHaveValue('HX/322');
   await expect(line(page, 3)).toContainText('K1004 line 1');
   await expect(quickLine(page)).toBeFocused();
 });

@@ -23,17 +23,16 @@ test('lines are carried to another place, and numbered anew', async () => {
     ['LID', '2'],
     ['BOX', '3'],
   ]);
-  const move = (line: number, to: number, version: number) =>
-    desk.send('ida', orderRoutes.moveLine, { params: { order: draft.id, line: draft.lines[line - 1]!.id }, body: { version, to } });
-  const first = (await move(3, 1, draft.version)).reply;
+  const move = (line: number, to: number) =>
+    desk.send('ida', orderRoutes.moveLine, { params: { order: draft.id, line: draft.lines[line - 1]!.id }, body: { to } });
+  const first = (await move(3, 1)).reply;
   expect(first.lines.map(({ lineNo, item }) => [lineNo, item])).toEqual([
     [1, 'BOX'],
     [2, 'JAR'],
     [3, 'LID'],
   ]);
-  expect((await move(3, 1, draft.version)).status).toBe(409);
-  expect((await move(3, 4, first.version)).problem.errors).toEqual([{ field: 'body.to', message: 'expected 1 to 3, got 4' }]);
-  expect((await move(3, 3, first.version)).reply.lines.map((line) => line.item)).toEqual(['JAR', 'LID', 'BOX']);
+  expect((await move(3, 4)).problem.errors).toEqual([{ field: 'body.to', message: 'expected 1 to 3, got 4' }]);
+  expect((await move(3, 3)).reply.lines.map((line) => line.item)).toEqual(['JAR', 'LID', 'BOX']);
 });
 
 test('on hand and what is available are told apart (common practice)', async () => {

@@ -56,6 +56,34 @@ const lineFields = {
   alternativeTo: optional(nullable(id())),
 };
 
+/** Fields of a draft's head. */
+const headFields = {
+  shipTo: optional(id()),
+  poNumber: optional(note(60)),
+  requestKind: optional(oneOf('ship_by', 'deliver_by')),
+  requestedDay: optional(day()),
+  warehouse: optional(code()),
+  shipComplete: optional(flag()),
+  /** The contract the customer names for the order; null: none. */
+  contract: optional(nullable(id())),
+  source: optional(oneOf(...ORDER_SOURCES)),
+  note: optional(note(2000)),
+  /** Of a quote: the last day it binds. */
+  validUntil: optional(day()),
+};
+
+/** Fields of a draft's line that can be changed. */
+const lineChange = {
+  unit: optional(text(10)),
+  quantity: optional(quantity()),
+  requestedDay: optional(nullable(day())),
+  warehouse: optional(code()),
+  note: optional(note(500)),
+  shipTo: optional(nullable(id())),
+  alternative: optional(flag()),
+  alternativeTo: optional(nullable(id())),
+};
+
 /** What the coordinator saw of a line when they decided: the server compares it with what is true under lock. */
 export const seen = object({ line: id(), schedule: list(object({ day: day(), quantity: quantity() })), uncovered: text(20) });
 
@@ -106,24 +134,10 @@ export const orderRoutes = {
   }),
   readOrder: get('/orders/{order}', { summary: 'An order with its lines, promises and why', params: order, reply: orderView }),
   changeOrder: put('/orders/{order}', {
-    summary: 'Change the header of a draft',
+    summary: 'Change the header of a draft; with what was `seen` of its fields, others may have changed the rest meanwhile',
     roles: ['coordinator', 'manager'],
     params: order,
-    body: object({
-      version,
-      shipTo: optional(id()),
-      poNumber: optional(note(60)),
-      requestKind: optional(oneOf('ship_by', 'deliver_by')),
-      requestedDay: optional(day()),
-      warehouse: optional(code()),
-      shipComplete: optional(flag()),
-      /** The contract the customer names for the order; null: none. */
-      contract: optional(nullable(id())),
-      source: optional(oneOf(...ORDER_SOURCES)),
-      note: optional(note(2000)),
-      /** Of a quote: the last day it binds. */
-      validUntil: optional(day()),
-    }),
+    body: object({ version, seen: optional(object(headFields)), ...headFields }),
     reply: orderView,
   }),
   discardOrder: post('/orders/{order}/discard', {
@@ -147,6 +161,8 @@ export const orderRoutes = {
     body: object({
       version,
       lines: list(object(lineFields), 0, 500),
+      /** What stood in the head where it is changed, too. */
+      seen: optional(object({ poNumber: headFields.poNumber, requestKind: headFields.requestKind, requestedDay: headFields.requestedDay })),
       poNumber: optional(note(60)),
       requestKind: optional(oneOf('ship_by', 'deliver_by')),
       requestedDay: optional(day()),
@@ -161,20 +177,10 @@ export const orderRoutes = {
     reply: textRead,
   }),
   changeLine: put('/orders/{order}/lines/{line}', {
-    summary: 'Change a line of a draft',
+    summary: 'Change a line of a draft; with what was `seen` of its fields, others may have changed the rest meanwhile',
     roles: ['coordinator', 'manager'],
     params: lineOf,
-    body: object({
-      version,
-      unit: optional(text(10)),
-      quantity: optional(quantity()),
-      requestedDay: optional(nullable(day())),
-      warehouse: optional(code()),
-      note: optional(note(500)),
-      shipTo: optional(nullable(id())),
-      alternative: optional(flag()),
-      alternativeTo: optional(nullable(id())),
-    }),
+    body: object({ version, seen: optional(object(lineChange)), ...lineChange }),
     reply: orderView,
   }),
   setPrice: put('/orders/{order}/lines/{line}/price', {
@@ -206,7 +212,7 @@ export const orderRoutes = {
     summary: 'Put a line of a draft at another place among the lines',
     roles: ['coordinator', 'manager'],
     params: lineOf,
-    body: object({ version, to: integer(1, 500) }),
+    body: object({ to: integer(1, 500) }),
     reply: orderView,
   }),
   removeLine: remove('/orders/{order}/lines/{line}', {

@@ -30,6 +30,7 @@ export {
   type TextRest,
   type Understood,
 } from './text';
+export { collisions, type Collision, type FieldValue, type FieldValues } from './merge-change';
 export { peggedCost } from './pegged-cost';
 export {
   acceptQuote,

@@ -10,7 +10,7 @@ import { readOrder } from './read-order';
 /** Adds lines to a draft at once, and what was read of its head, all or nothing; every fault is told with its line. */
 export async function addLines(context: CommandContext, orderId: number, wish: BodyOf<typeof orderRoutes.addLines>): Promise<OrderView> {
   const { trx, now } = context;
-  const order = await lockDraft(trx, orderId, wish.version);
+  const order = await lockDraft(trx, orderId);
   const errors: { field: string; message: string }[] = [];
   for (const [at, line] of wish.lines.entries()) {
     try {
@@ -21,13 +21,12 @@ export async function addLines(context: CommandContext, orderId: number, wish: B
     }
   }
   if (errors.length > 0) throw new Refusal('invalid', errors.map(({ field, message }) => `${field}: ${message}`).join('; '), errors);
-  const { poNumber, requestKind, requestedDay } = wish;
-  if (poNumber === undefined && requestKind === undefined && requestedDay === undefined) return readOrder(trx, now, orderId);
+  const head = Object.fromEntries(HEAD.flatMap((field) => (wish[field] === undefined ? [] : [[field, wish[field]]])));
+  if (Object.keys(head).length === 0) return readOrder(trx, now, orderId);
+  // Lines go behind what others added meanwhile; what stands in the head is compared with what was seen of it.
   const { version } = await trx.selectFrom('sales_order').select('version').where('id', '=', orderId).executeTakeFirstOrThrow();
-  return changeOrder(context, orderId, {
-    version,
-    ...(poNumber === undefined ? {} : { poNumber }),
-    ...(requestKind === undefined ? {} : { requestKind }),
-    ...(requestedDay === undefined ? {} : { requestedDay }),
-  });
+  const before = wish.version === order.version ? version : wish.version;
+  return changeOrder(context, orderId, { version: before, ...(wish.seen ? { seen: wish.seen } : {}), ...head });
 }
+
+const HEAD = ['poNumber', 'requestKind', 'requestedDay'] as const;

@@ -5,6 +5,7 @@ import type { Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid } from '../http/refusal';
+import { checkCollisions } from './check-collisions';
 import { checkPlace } from './check-place';
 import { lockDraft, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
@@ -14,7 +15,8 @@ type Change = BodyOf<typeof orderRoutes.changeOrder>;
 /** Changes the header of a draft. A new warehouse moves the lines that stood at the old one. */
 export async function changeOrder(context: CommandContext, orderId: number, change: Change): Promise<OrderView> {
   const { trx, now } = context;
-  const order = await lockDraft(trx, orderId, change.version);
+  const order = await lockDraft(trx, orderId);
+  await checkCollisions(trx, order, headFields(order), change);
   if (change.shipTo !== undefined) {
     const shipTo = await trx.selectFrom('ship_to').select('id').where('id', '=', change.shipTo).where('customer_id', '=', order.customer_id).executeTakeFirst();
     if (!shipTo) throw invalid('body.shipTo', `${change.shipTo} is no address of this customer`);
@@ -42,6 +44,22 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
   const before = Object.fromEntries(Object.keys(after).map((key) => [key, order[key as keyof typeof after]]));
   await recordEvent(context, { what: `changed the header of draft ${orderId}`, before, after, subjects: [{ kind: 'order', key: orderId }] });
   return readOrder(trx, now, orderId);
+}
+
+/** The head as the wire names its fields. */
+function headFields(order: Awaited<ReturnType<typeof lockDraft>>) {
+  return {
+    shipTo: order.ship_to_id,
+    poNumber: order.po_number,
+    requestKind: order.request_kind,
+    requestedDay: order.requested_day,
+    warehouse: order.warehouse,
+    shipComplete: order.ship_complete,
+    contract: order.contract_id,
+    source: order.source,
+    note: order.note,
+    validUntil: order.valid_until,
+  };
 }
 
 function checkValidity(kind: 'order' | 'quote', day: string, today: string) {

@@ -1,12 +1,14 @@
-import type { OrderView } from '@nockwright/contract/orders';
+import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
+import type { BodyOf } from '@nockwright/contract/shape';
 import { compareDecimal } from '@nockwright/core/money';
 import { inUnit } from '@nockwright/core/pricing';
 import { unitName } from '@nockwright/core/units';
-import { sql } from 'kysely';
+import { sql, type Selectable } from 'kysely';
 import { recordEvent } from '../events';
-import type { Trx } from '../database';
+import type { Database, Trx } from '../database';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound } from '../http/refusal';
+import { checkCollisions } from './check-collisions';
 import { checkPlace } from './check-place';
 import { draftedLine, loadContractUse, storedPart } from './draft-line';
 import { lockDraft, touchOrder } from './lock-order';
@@ -75,11 +77,17 @@ export async function insertLine(
 }
 
 /** Changes a line of a draft. The price agreed stands, per unit: another that is looked up now stands beside it until it is accepted. */
-export async function changeLine(context: CommandContext, orderId: number, lineId: number, version: number, change: LineChange): Promise<OrderView> {
+export async function changeLine(
+  context: CommandContext,
+  orderId: number,
+  lineId: number,
+  { version, seen, ...change }: BodyOf<typeof orderRoutes.changeLine>,
+): Promise<OrderView> {
   const { trx, now } = context;
-  const order = await lockDraft(trx, orderId, version);
+  const order = await lockDraft(trx, orderId);
   const line = await trx.selectFrom('order_line').selectAll().where('id', '=', lineId).where('order_id', '=', orderId).executeTakeFirst();
   if (!line) throw notFound(`line ${lineId} on this order`);
+  await checkCollisions(trx, order, lineFields(line), { version, ...(seen ? { seen } : {}), ...change });
   await checkPlace(trx, 'body', change, now.today);
   await checkAlternative(trx, order, change, lineId);
   await checkShipTo(trx, order.customer_id, change.shipTo);
@@ -118,6 +126,20 @@ export async function changeLine(context: CommandContext, orderId: number, lineI
   return readOrder(trx, now, orderId);
 }
 
+/** A line as the wire names its fields. */
+function lineFields(line: Selectable<Database['order_line']>) {
+  return {
+    unit: line.unit,
+    quantity: line.quantity,
+    requestedDay: line.requested_day,
+    warehouse: line.warehouse,
+    note: line.note,
+    shipTo: line.ship_to_id,
+    alternative: line.alternative,
+    alternativeTo: line.alternative_to,
+  };
+}
+
 async function checkShipTo(trx: Trx, customer: number, shipTo: number | null | undefined): Promise<void> {
   if (!shipTo) return;
   const known = await trx.selectFrom('ship_to').select('id').where('id', '=', shipTo).where('customer_id', '=', customer).executeTakeFirst();
@@ -148,9 +170,9 @@ async function checkAlternative(
 }
 
 /** Puts a line of a draft at another place; those between move over. Contracts are asked in the new sequence from then on. */
-export async function moveLine(context: CommandContext, orderId: number, lineId: number, version: number, to: number): Promise<OrderView> {
+export async function moveLine(context: CommandContext, orderId: number, lineId: number, to: number): Promise<OrderView> {
   const { trx, now } = context;
-  await lockDraft(trx, orderId, version);
+  await lockDraft(trx, orderId);
   const lines = await trx.selectFrom('order_line').select(['id', 'line_no', 'item']).where('order_id', '=', orderId).orderBy('line_no').execute();
   const line = lines.find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on this order`);

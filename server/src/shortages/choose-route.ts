@@ -91,7 +91,7 @@ async function takeOffDraft(context: CommandContext, desk: RoutingDesk, orderId:
     throw invalid('body.parts', `${rest} ${line.stock_unit} are no exact number of ${line.unit}: cut another quantity, or change the unit of the line`);
   const kept = await trx.selectFrom('line_route').selectAll().where('line_id', '=', line.id).execute();
   const { version } = await trx.selectFrom('sales_order').select('version').where('id', '=', orderId).executeTakeFirstOrThrow();
-  await changeLine(context, orderId, line.id, version, { quantity });
+  await changeLine(context, orderId, line.id, { version, quantity });
   // The line is for less; what was routed of it stays as it was.
   for (const { id: _, ...row } of kept) await trx.insertInto('line_route').values(row).execute();
 }

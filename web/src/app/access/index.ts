@@ -1,1 +1,2 @@
+export { Kept } from './kept';
 export { Session } from './session';

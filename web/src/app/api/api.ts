@@ -20,6 +20,8 @@ interface Input<P, Q, B> {
   readonly params?: P;
   readonly query?: Q;
   readonly body?: B;
+  /** Of a change: the key it had before, so that it is not done twice; a new one where absent. */
+  readonly key?: string;
 }
 
 const OFFLINE: Problem = {
@@ -50,7 +52,7 @@ export class Api {
       );
     const change = route.method !== 'GET' && route.roles !== 'public';
     // One key for all attempts: a change whose answer got lost is not done twice.
-    const headers: Record<string, string> = change ? { 'Idempotency-Key': newKey() } : {};
+    const headers: Record<string, string> = change ? { 'Idempotency-Key': input.key ?? newKey() } : {};
     return this.http.request(route.method, addressOf(route, input), { body: route.body ? (input.body ?? {}) : undefined, headers, observe: 'response' }).pipe(
       retry({ count: RETRIES, delay: (error: unknown, attempt) => (isOffline(error) ? timer(RETRY_MS * attempt) : throwError(() => error)) }),
       map((response) => response.body as R),
@@ -91,7 +93,7 @@ function check(
 }
 
 /** `crypto.randomUUID` is there only on secure origins; random bytes are everywhere. */
-function newKey(): string {
+export function newKey(): string {
   const bytes = crypto.getRandomValues(new Uint8Array(16));
   bytes[6] = (bytes[6]! & 0x0f) | 0x40;
   bytes[8] = (bytes[8]! & 0x3f) | 0x80;

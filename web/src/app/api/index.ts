@@ -1,1 +1,1 @@
-export { Api, ProblemError } from './api';
+export { Api, newKey, ProblemError } from './api';

@@ -1,24 +1,30 @@
 import { signal } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
 import { show } from '../test-screen';
 import { Places } from '../supply';
 import { LineDetails } from './line-details';
 import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
+import { Unsaved } from './typed/unsaved';
 
-const store = { changeLine: jest.fn() };
+const store = { changeLine: jest.fn(), collisions: signal([]), order: signal(null) };
 const places = { warehouses: signal([{ code: 'MAR', name: 'Marrowby' }]) };
 const lines = [testLine({ id: 1, lineNo: 1 }), testLine({ id: 2, lineNo: 2 }), testLine({ id: 3, lineNo: 3 })];
 
 function details(line = lines[2]!, kind: 'order' | 'quote' = 'quote') {
-  return show(LineDetails, { order: testOrder({ kind, lines }), line }, [
+  const screen = show(LineDetails, { order: testOrder({ kind, lines }), line }, [
     { provide: OrderStore, useValue: store },
     { provide: Places, useValue: places },
+    Unsaved,
   ]);
+  TestBed.inject(Unsaved).open(5);
+  return screen;
 }
 
 beforeEach(() => {
   jest.useFakeTimers();
   store.changeLine.mockReset();
+  localStorage.clear();
 });
 afterEach(() => jest.useRealTimers());
 
@@ -29,6 +35,12 @@ it('keeps the text of a line when it is left, and only where it is another', () 
   screen.type('Text', '  for the spring fair ');
   screen.field('Text').dispatchEvent(new Event('change'));
   expect(lastChange()).toEqual({ note: 'for the spring fair' });
+  // Somebody else saves the line meanwhile: what is typed stays.
+  screen.set('line', { ...lines[2], quantity: '7' });
+  expect(screen.field('Text').value).toBe('  for the spring fair ');
+  screen.set('line', { ...lines[2], note: 'for the spring fair' });
+  expect(screen.field('Text').value).toBe('for the spring fair');
+  screen.set('line', lines[2]);
   store.changeLine.mockReset();
   screen.type('Text', ' ');
   screen.field('Text').dispatchEvent(new Event('change'));

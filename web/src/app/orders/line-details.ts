@@ -1,35 +1,30 @@
-import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, untracked, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, viewChild } from '@angular/core';
 import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { DayField, Keys } from '../paper';
 import { Places } from '../supply';
 import { OrderStore } from './order-store';
+import { SavedField } from './typed/saved-field';
 
 /** What a line of a draft says beyond item, quantity and price: its text, its own day and warehouse, and on a quote what it stands for. */
 @Component({
   selector: 'nock-line-details',
-  imports: [MatFormField, MatInput, MatSelect, MatOption, DayField],
+  imports: [MatFormField, MatSelect, MatOption, DayField, SavedField],
   template: `
     @let view = line();
     <h3>This line</h3>
     <dl>
       <dt><label for="line-note">Text</label></dt>
       <dd>
-        <mat-form-field
-          ><input
-            matInput
-            #text
-            id="line-note"
-            maxlength="500"
-            autocomplete="off"
-            [value]="note()"
-            (input)="note.set(text.value)"
-            (change)="keep()"
-            (keydown.enter)="text.blur()"
-        /></mat-form-field>
+        <nock-saved-field
+          #text
+          fieldId="line-note"
+          label="Text of line {{ view.lineNo }}"
+          [name]="'line.' + view.id + '.note'"
+          [value]="view.note"
+          (saved)="store.changeLine({ ...view, note: $event.before }, { note: $event.text })"
+        />
       </dd>
       <dt><label for="line-day">Asked</label></dt>
       <dd>
@@ -103,12 +98,10 @@ import { OrderStore } from './order-store';
 })
 export class LineDetails {
   protected readonly store = inject(OrderStore);
-  private readonly text = viewChild.required<ElementRef<HTMLInputElement>>('text');
+  private readonly text = viewChild.required<SavedField>('text');
   readonly order = input.required<OrderView>();
   readonly line = input.required<LineView>();
   protected readonly warehouses = inject(Places).warehouses;
-  private readonly id = computed(() => this.line().id);
-  protected readonly note = linkedSignal({ source: this.id, computation: () => untracked(this.line).note });
   protected readonly elsewhere = computed(() => this.order().customer.shipTos.filter((place) => place.id !== this.order().shipTo.id));
   /** What an alternative may be taken instead of. */
   protected readonly others = computed(() => this.order().lines.filter((other) => !other.alternative && other.id !== this.line().id));
@@ -116,13 +109,9 @@ export class LineDetails {
 
   constructor() {
     inject(Keys).use([
-      { key: 'E', does: 'text, day, warehouse and address of the line', run: () => this.text().nativeElement.focus() },
+      { key: 'E', does: 'text, day, warehouse and address of the line', run: () => this.text().focus() },
       { key: 'O', does: 'on a quote: the line instead of the one above, as an extra, or in the total', run: () => this.next() },
     ]);
-  }
-
-  protected keep(): void {
-    if (this.note().trim() !== this.line().note) this.store.changeLine(this.line(), { note: this.note().trim() });
   }
 
   protected stand(as: 'total' | 'extra' | number): void {

@@ -10,6 +10,7 @@ import { testRoute } from '../shortages/test-route';
 import { LineGloss } from './line-gloss';
 import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
+import { Unsaved } from './typed/unsaved';
 
 const route = testRoute;
 const bought = testRoute().parts[0]!;
@@ -28,6 +29,8 @@ let element: HTMLElement;
 const store = {
   fault: signal(''),
   busy: signal(false),
+  collisions: signal([]),
+  order: signal(null),
   routesOf: jest.fn(),
   chooseRoute: jest.fn(),
   undoRoute: jest.fn(),
@@ -43,7 +46,7 @@ beforeEach(() => {
   for (const mock of [store.routesOf, store.chooseRoute, store.undoRoute, store.previewUndo, store.ask, store.answer]) mock.mockReset();
   store.routesOf.mockReturnValue(of(choices(route({}), drop)));
   TestBed.configureTestingModule({
-    providers: [provideRouter([]), { provide: Session, useValue: { today: () => '2027-03-09', maySell } }, { provide: OrderStore, useValue: store }],
+    providers: [provideRouter([]), { provide: Session, useValue: { today: () => '2027-03-09', maySell, user: () => null } }, { provide: OrderStore, useValue: store }, Unsaved],
   });
   fixture = TestBed.createComponent(LineGloss);
   element = fixture.nativeElement as HTMLElement;

@@ -4,14 +4,16 @@ import { signal } from '@angular/core';
 import { Session } from '../access';
 import { LineTable } from './line-table';
 import { OrderStore } from './order-store';
+import { Places } from '../supply';
 import { testLine, testOrder } from './test-order';
+import { Unsaved } from './typed/unsaved';
 import { WhatIfDesk } from './what-if-desk';
 import { of } from 'rxjs';
 
 const TODAY = '2027-03-09';
 let fixture: ComponentFixture<LineTable>;
 let element: HTMLElement;
-const store = { order: signal<OrderView | null>(null), fault: signal(''), changeLine: jest.fn(), moveLine: jest.fn() };
+const store = { order: signal<OrderView | null>(null), fault: signal(''), collisions: signal<readonly object[]>([]), changeLine: jest.fn(), moveLine: jest.fn() };
 const whatIf = { prepare: jest.fn(), try: jest.fn() };
 
 beforeEach(() => {
@@ -20,9 +22,11 @@ beforeEach(() => {
   store.fault.set('');
   TestBed.configureTestingModule({
     providers: [
-      { provide: Session, useValue: { today: () => TODAY, maySell: () => true } },
+      { provide: Session, useValue: { today: () => TODAY, maySell: () => true, user: () => null } },
       { provide: OrderStore, useValue: store },
       { provide: WhatIfDesk, useValue: whatIf },
+      { provide: Places, useValue: { warehouses: signal([]) } },
+      Unsaved,
     ],
   });
   fixture = TestBed.createComponent(LineTable);
@@ -82,7 +86,7 @@ it('changes quantity, unit and day as they are said', () => {
   expect(field.value).toBe('10 trays');
   field.value = '12 each fri';
   press(field, 'Enter');
-  expect(store.changeLine).toHaveBeenCalledWith(expect.objectContaining({ id: 11 }), { quantity: '12', unit: 'EA', requestedDay: '2027-03-12' });
+  expect(store.changeLine).toHaveBeenCalledWith(expect.objectContaining({ id: 11 }), { quantity: '12', unit: 'EA', requestedDay: '2027-03-12' }, expect.any(Function));
   expect(element.querySelector('input')).toBeNull();
 });
 
@@ -109,6 +113,38 @@ it('shows what the line would be while its quantity is typed, and what it is whe
   fixture.detectChanges();
   expect(rows()[0]!.textContent).toContain('111.07');
   expect(tried.at(-1)).toBeNull();
+});
+
+it('takes what is typed when the field is left; Escape alone drops it', () => {
+  press(rows()[0]!, 'Enter');
+  const field = element.querySelector('input')!;
+  field.value = '9 tray';
+  field.dispatchEvent(new Event('input'));
+  field.dispatchEvent(new Event('blur'));
+  fixture.detectChanges();
+  expect(store.changeLine).toHaveBeenCalledTimes(1);
+  expect(store.changeLine).toHaveBeenCalledWith(expect.objectContaining({ id: 11 }), { quantity: '9', unit: 'XTY' }, expect.any(Function));
+  expect(element.querySelector('input')).toBeNull();
+  press(rows()[0]!, 'Enter');
+  const again = element.querySelector('input')!;
+  again.value = '7 tray';
+  press(again, 'Escape');
+  again.dispatchEvent(new Event('blur'));
+  expect(store.changeLine).toHaveBeenCalledTimes(1);
+});
+
+it('says what somebody else has meanwhile, with the line as it was when the change began', () => {
+  press(rows()[0]!, 'Enter');
+  show([testLine({ quantity: '7' }), testLine({ id: 12, lineNo: 2 })]);
+  const field = element.querySelector('input')!;
+  expect(field.value).toBe('10 trays');
+  field.value = '12';
+  press(field, 'Enter');
+  expect(store.changeLine).toHaveBeenCalledWith(expect.objectContaining({ quantity: '10' }), { quantity: '12' }, expect.any(Function));
+  store.collisions.set([{ key: 'line.11.quantity', line: 11, field: 'quantity', mine: '12', theirs: '7', who: 'Sam', again: () => undefined }]);
+  fixture.detectChanges();
+  expect(rows()[1]!.textContent!.replace(/\s+/g, ' ')).toContain('Quantity: yours “12”, Sam’s “7”');
+  store.collisions.set([]);
 });
 
 it('keeps the field open where what is typed is no quantity', () => {
@@ -138,19 +174,19 @@ it('shows how far a released line has come', () => {
 });
 
 describe('a line is carried to another place', () => {
-  it('by Alt with an arrow, within the lines', () => {
+  it('by Alt with an arrow, from where it is by then', () => {
     press(rows()[1]!, 'ArrowUp', { altKey: true });
-    expect(store.moveLine).toHaveBeenLastCalledWith(expect.objectContaining({ id: 12 }), 1, expect.any(Function));
-    store.moveLine.mockClear();
-    press(rows()[1]!, 'ArrowDown', { altKey: true });
-    press(rows()[0]!, 'ArrowUp', { altKey: true });
-    expect(store.moveLine).not.toHaveBeenCalled();
+    const [line, place] = store.moveLine.mock.calls[0] as [LineView, (current: number) => number];
+    expect(line.id).toBe(12);
+    expect([place(2), place(5)]).toEqual([1, 4]);
+    press(rows()[0]!, 'ArrowDown', { altKey: true });
+    expect((store.moveLine.mock.calls[1] as [LineView, (current: number) => number])[1](1)).toBe(2);
   });
 
   it('by dragging', () => {
     const list = fixture.debugElement.query((node) => node.name === 'tbody');
     list.triggerEventHandler('cdkDropListDropped', { previousIndex: 0, currentIndex: 1 });
-    expect(store.moveLine).toHaveBeenLastCalledWith(expect.objectContaining({ id: 11 }), 2);
+    expect(store.moveLine).toHaveBeenLastCalledWith(expect.objectContaining({ id: 11 }), expect.any(Function));
     store.moveLine.mockClear();
     list.triggerEventHandler('cdkDropListDropped', { previousIndex: 1, currentIndex: 1 });
     expect(store.moveLine).not.toHaveBeenCalled();

@@ -23,6 +23,8 @@ import { RulerHead, RulerRow, rulerScale } from '../ruler';
 import { LineTrial } from './line-trial';
 import { OrderStore } from './order-store';
 import { changedWords } from './quote/changed-words';
+import { CollisionNote } from './typed/collision-note';
+import { Unsaved } from './typed/unsaved';
 
 /** What the other columns need; the ruler has what is left, within its bounds. */
 const OTHER_COLUMNS = 693;
@@ -34,7 +36,7 @@ const USUAL_WIDTH = 951;
 /** The lines of an order as ruled lines, all on one date ruler. Arrow keys go from line to line. */
 @Component({
   selector: 'nock-line-table',
-  imports: [CdkDrag, CdkDropList, MatFormField, MatInput, AmountPipe, PricePipe, UnitPipe, StateMark, RulerHead, RulerRow],
+  imports: [CdkDrag, CdkDropList, MatFormField, MatInput, AmountPipe, PricePipe, UnitPipe, StateMark, CollisionNote, RulerHead, RulerRow],
   providers: [LineTrial],
   template: `
     <table class="ruled" aria-label="Lines of the order">
@@ -94,9 +96,9 @@ const USUAL_WIDTH = 951;
                     [value]="text"
                     [attr.aria-label]="'Quantity, unit and day of line ' + line.lineNo"
                     autocomplete="off"
-                    (input)="trial.typed.set(edit.value)"
+                    (input)="typeEdit(line, edit.value)"
                     (keydown)="editKey($event, line, edit.value)"
-                    (blur)="trial.editing.set(null)"
+                    (blur)="leaveEdit(line, edit.value)"
                   />
                 </mat-form-field>
               } @else {
@@ -137,6 +139,12 @@ const USUAL_WIDTH = 951;
               }
             </td>
           </tr>
+          @if (collides(line)) {
+            <tr class="collides">
+              <td></td>
+              <td colspan="7"><nock-collision-note [line]="line.id" /></td>
+            </tr>
+          }
         } @empty {
           <tr class="none">
             <td colspan="8" class="quiet">No lines yet. Type the first one below.</td>
@@ -263,6 +271,7 @@ const USUAL_WIDTH = 951;
 export class LineTable {
   private readonly session = inject(Session);
   private readonly store = inject(OrderStore);
+  private readonly unsaved = inject(Unsaved);
   private readonly changes = inject(ChangeDetectorRef);
   private readonly rows = viewChildren<ElementRef<HTMLTableRowElement>>('row');
   private readonly edits = viewChildren<ElementRef<HTMLInputElement>>('edit');
@@ -350,13 +359,23 @@ export class LineTable {
 
   /** Alt with an arrow carries the line up or down; it keeps the focus. */
   private moveByKey(event: KeyboardEvent, line: LineView) {
-    const to = line.lineNo + (event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0);
-    if (!this.movable(line) || to === line.lineNo || to < 1 || to > this.order().lines.length) return;
+    const by = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0;
+    if (!this.movable(line) || by === 0) return;
     event.preventDefault();
-    this.store.moveLine(line, to, () => {
-      this.changes.detectChanges();
-      this.rows()[to - 1]?.nativeElement.focus();
-    });
+    // From where the line is by then: a second key pressed before the first has been answered counts, too.
+    this.store.moveLine(
+      line,
+      (current) => current + by,
+      () => {
+        this.changes.detectChanges();
+        const at = this.order().lines.findIndex((row) => row.id === line.id);
+        this.rows()[at]?.nativeElement.focus();
+      },
+    );
+  }
+
+  protected collides(line: LineView): boolean {
+    return this.store.collisions().some((one) => one.line === line.id);
   }
 
   protected movable(line: LineView): boolean {
@@ -366,20 +385,32 @@ export class LineTable {
   protected dropped({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
     const line = this.order().lines[previousIndex];
     const to = Math.min(currentIndex, this.order().lines.length - 1) + 1;
-    if (line && to !== line.lineNo) this.store.moveLine(line, to);
+    if (line && to !== line.lineNo) this.store.moveLine(line, () => to);
   }
 
   protected editKey(event: KeyboardEvent, line: LineView, text: string): void {
     if (event.key === 'Enter') {
       this.trial.take(line, text);
-    } else if (event.key === 'Escape') this.trial.editing.set(null);
-    else return;
+    } else if (event.key === 'Escape') {
+      this.trial.editing.set(null);
+      this.unsaved.set(`line.${line.id}.quantity`, '', null);
+    } else return;
     event.preventDefault();
     event.stopPropagation();
     if (this.trial.editing() !== null) return;
     this.rows()
       .find((row) => row.nativeElement.getAttribute('aria-selected') === 'true')
       ?.nativeElement.focus();
+  }
+
+  protected typeEdit(line: LineView, text: string): void {
+    this.trial.typed.set(text);
+    this.unsaved.set(`line.${line.id}.quantity`, `Quantity of line ${line.lineNo}`, text);
+  }
+
+  /** Leaving the field takes what is typed, as Enter does; only Escape drops it. What is no quantity stays to be mended. */
+  protected leaveEdit(line: LineView, text: string): void {
+    if (this.trial.editing() === line.id) this.trial.take(line, text);
   }
 
   private edit(line: LineView) {

@@ -6,6 +6,7 @@ import { unitName } from '@nockwright/core/units';
 import { of, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { OrderStore } from './order-store';
+import { Unsaved } from './typed/unsaved';
 import { WhatIfDesk } from './what-if-desk';
 
 /** A line of the order that is being changed in its row: what is typed, and the line as it would be. */
@@ -14,6 +15,7 @@ export class LineTrial {
   private readonly session = inject(Session);
   private readonly store = inject(OrderStore);
   private readonly whatIf = inject(WhatIfDesk);
+  private readonly unsaved = inject(Unsaved);
 
   /** The line whose field is open. */
   readonly editing = signal<number | null>(null);
@@ -55,7 +57,11 @@ export class LineTrial {
     });
   }
 
+  /** The line as it stood when the change began. */
+  private begun: LineView | null = null;
+
   start(line: LineView): void {
+    this.begun = line;
     this.before.set(`${line.quantity} ${unitName(line.unit, line.quantity)}`);
     this.typed.set(this.before());
     this.editing.set(line.id);
@@ -68,8 +74,14 @@ export class LineTrial {
       this.store.fault.set(`“${text}” is no quantity: type it as 20 tray fri.`);
       return false;
     }
-    this.store.changeLine(line, { quantity, ...(unit ? { unit: unit.code } : {}), ...(day ? { requestedDay: day.day } : {}) });
+    const begun = this.begun?.id === line.id ? this.begun : line;
     this.editing.set(null);
+    const saved = () => this.unsaved.set(`line.${line.id}.quantity`, '', null);
+    if (text.trim() === this.before()) {
+      saved();
+      return true;
+    }
+    this.store.changeLine(begun, { quantity, ...(unit ? { unit: unit.code } : {}), ...(day ? { requestedDay: day.day } : {}) }, saved);
     return true;
   }
 

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatFormField } from '@angular/material/form-field';
-import { MatInput } from '@angular/material/input';
 import { MatOption, MatSelect } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import { ORDER_SOURCES, type OrderView } from '@nockwright/contract/orders';
@@ -8,11 +7,13 @@ import { Session } from '../access';
 import { DayField, DayPipe } from '../paper';
 import { Places } from '../supply';
 import { OrderStore } from './order-store';
+import { CollisionNote } from './typed/collision-note';
+import { SavedField } from './typed/saved-field';
 
 /** The head of an order: fields of a draft in the order they are asked on the phone, plain words once it is released. */
 @Component({
   selector: 'nock-order-header',
-  imports: [RouterLink, MatFormField, MatInput, MatSelect, MatOption, DayField, DayPipe],
+  imports: [RouterLink, MatFormField, MatSelect, MatOption, CollisionNote, DayField, DayPipe, SavedField],
   template: `
     @let view = order();
     <h1>
@@ -53,12 +54,18 @@ import { OrderStore } from './order-store';
         </dd>
       </div>
       <div>
-        <dt><label for="po">Their order no.</label></dt>
+        <dt><label for="po">Customer PO</label></dt>
         <dd>
           @if (draft()) {
-            <mat-form-field
-              ><input matInput #po id="po" class="code" [value]="view.poNumber" (change)="savePoNumber(po.value.trim())" autocomplete="off" maxlength="60"
-            /></mat-form-field>
+            <nock-saved-field
+              fieldId="po"
+              name="poNumber"
+              label="Customer PO"
+              [code]="true"
+              [most]="60"
+              [value]="view.poNumber"
+              (saved)="store.change({ poNumber: $event.text }, { ...view, poNumber: $event.before })"
+            />
           } @else {
             <span class="code">{{ view.poNumber || '–' }}</span>
           }
@@ -164,6 +171,7 @@ import { OrderStore } from './order-store';
         </dd>
       </div>
     </dl>
+    <nock-collision-note />
   `,
   styles: `
     .state {
@@ -189,7 +197,8 @@ import { OrderStore } from './order-store';
       gap: 4px 11px;
       margin: 0 0 8px;
     }
-    mat-form-field {
+    mat-form-field,
+    nock-saved-field {
       width: 100px;
     }
     .wide mat-form-field {
@@ -245,9 +254,5 @@ export class OrderHeader {
     if (place > 0) return this.store.change({ shipTo: place });
     field.value = this.order().shipTo.id;
     this.elsewhere.emit();
-  }
-
-  protected savePoNumber(poNumber: string): void {
-    if (poNumber !== this.order().poNumber) this.store.change({ poNumber });
   }
 }

@@ -18,18 +18,23 @@ import { OrderWork, type Work } from './order-work';
 import { PickList } from './pick-list';
 import { QuickEntry } from './quick-entry';
 import { TextReader } from './text-reader';
+import { TypedLines } from './typed/typed-lines';
+import { TypedRows } from './typed/typed-rows';
+import { LeftOut } from './typed/left-out';
+import { Unsaved } from './typed/unsaved';
 import { WhatIfDesk } from './what-if-desk';
 
 /** An order on paper: header, ruled lines on one date ruler, the quick line, and the gloss that says why. */
 @Component({
   selector: 'nock-order-sheet',
-  imports: [PickList, MatButton, RouterLink, AmountPipe, Sheet, LineGloss, LineTable, OrderActs, OrderGloss, OrderHeader, OrderWork, QuickEntry, TextReader],
-  providers: [OrderStore, WhatIfDesk],
+  imports: [PickList, MatButton, RouterLink, AmountPipe, Sheet, LineGloss, LineTable, OrderActs, OrderGloss, OrderHeader, OrderWork, QuickEntry, TextReader, TypedRows, LeftOut],
+  providers: [OrderStore, TypedLines, Unsaved, WhatIfDesk],
   template: `
     @if (store.order(); as order) {
       <nock-sheet>
         <ng-container sheet>
           <nock-order-header [order]="order" (elsewhere)="doing.set('address')" />
+          <nock-left-out />
           <nock-line-table
             [order]="order"
             [preview]="preview()"
@@ -39,13 +44,14 @@ import { WhatIfDesk } from './what-if-desk';
             (tried)="tried.set($event)"
             (removed)="removeLine($event)"
           />
+          <nock-typed-rows (left)="toEntry()" (above)="lines().focusLast()" />
           @if (store.draft() && maySell()) {
             @if (picking()) {
               <nock-pick-list (closed)="closePicks()" />
             } @else if (mail() !== null) {
               <nock-text-reader [start]="mail()!" (closed)="closeMail()" />
             } @else {
-              <nock-quick-entry (previewed)="showPreview($event)" (left)="lines().focusLast()" (pasted)="openMail($event)" />
+              <nock-quick-entry (previewed)="showPreview($event)" (left)="up()" (pasted)="openMail($event)" />
             }
           }
           @if (order.lines.length > 0) {
@@ -144,6 +150,8 @@ export class OrderSheet {
   private readonly router = inject(Router);
   private readonly snack = inject(MatSnackBar);
   protected readonly store = inject(OrderStore);
+  private readonly typed = inject(TypedLines);
+  private readonly unsaved = inject(Unsaved);
   private readonly session = inject(Session);
   protected readonly maySell = this.session.maySell;
   readonly id = input.required({ transform: numberAttribute });
@@ -151,6 +159,7 @@ export class OrderSheet {
   readonly at = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
   protected readonly lines = viewChild.required(LineTable);
   private readonly entry = viewChild(QuickEntry);
+  private readonly typedRows = viewChild(TypedRows);
   protected readonly reader = viewChild(TextReader);
   protected readonly picks = viewChild(PickList);
 
@@ -191,6 +200,14 @@ export class OrderSheet {
         this.mail.set(null);
         this.picking.set(false);
         this.store.open(id);
+      });
+    });
+    effect(() => {
+      const order = this.store.order();
+      if (!order) return;
+      untracked(() => {
+        this.unsaved.open(order.id);
+        this.typed.open(order.id);
       });
     });
     // The quick line has the focus as soon as a draft is there.
@@ -251,6 +268,11 @@ export class OrderSheet {
     else if (this.selected() === 0) this.selected.set(null);
   }
 
+  /** From the quick line to what stands above it: a line that was refused, else the lines of the order. */
+  protected up(): void {
+    if (!this.typedRows()?.focusLast()) this.lines().focusLast();
+  }
+
   protected toEntry(): boolean {
     const entry = this.entry();
     if (this.doing() !== null) return false;
@@ -259,7 +281,19 @@ export class OrderSheet {
     return entry !== undefined;
   }
 
+  /** Lines that are under way come first; one that was refused, or stands unfinished in the quick line, is seen to before. */
   private release(): void {
+    this.unsaved.flush();
+    this.typed.whenSettled(() => {
+      const [refused] = this.typed.rows();
+      const unfinished = this.entry()?.unfinished();
+      if (refused) this.store.fault.set(`“${refused.text}” is not in the order: ${refused.fault} Type it again (↑), or remove it (Esc).`);
+      else if (unfinished) this.store.fault.set(`“${unfinished}” is typed and not added: Enter adds it, Esc removes it.`);
+      else this.releaseNow();
+    });
+  }
+
+  private releaseNow(): void {
     this.store.release(() => {
       this.preview.set(null);
       this.selected.set(null);
@@ -288,11 +322,10 @@ export class OrderSheet {
   protected removeLine(line: LineView): void {
     this.store.removeLine(line);
     this.toEntry();
-    const again = { item: line.item, quantity: line.quantity, unit: line.unit };
     this.snack
-      .open(`Line ${line.lineNo} is off.`, 'Undo', { duration: 8000 })
+      .open(`Line ${line.lineNo} is removed.`, 'Undo', { duration: 8000 })
       .onAction()
-      .subscribe(() => this.store.addLine(again));
+      .subscribe(() => this.store.putBack(line));
   }
 
   private promiseRest(): void {
@@ -368,8 +401,6 @@ export class OrderSheet {
   private mainAct(): boolean {
     const order = this.store.order();
     if (!order || this.doing() !== null || this.mail() !== null || this.picking() || !this.maySell()) return false;
-    // A field that is being typed in is saved first.
-    if (document.activeElement instanceof HTMLInputElement && order.state === 'draft') document.activeElement.dispatchEvent(new Event('change'));
     if (order.state === 'quoted') this.doing.set('accept');
     else if (order.state === 'draft') this.release();
     else if (this.mayPromise()) this.promiseRest();

@@ -18,7 +18,7 @@ import {
   type Undoing,
 } from '@nockwright/contract/shortages';
 import { catchError, EMPTY, finalize, map, of, ReplaySubject, Subject, switchMap, tap, type Observable } from 'rxjs';
-import type { LostReason } from '@nockwright/core/orders';
+import type { FieldValue, FieldValues, LostReason } from '@nockwright/core/orders';
 import type { ProblemError } from '../api';
 import { Api } from '../api';
 import { Live } from '../live';
@@ -36,6 +36,36 @@ export interface LineWish {
 
 type Command = (order: OrderView) => Observable<OrderView>;
 
+/** A command and who is told what became of it. One that stands `alone` is sent also where one before it was refused. */
+interface Job {
+  readonly command: Command;
+  readonly done?: (() => void) | undefined;
+  readonly failed?: ((fault: ProblemError) => void) | undefined;
+  readonly alone?: boolean;
+}
+
+type HeadChange = Omit<BodyOf<typeof orderRoutes.changeOrder>, 'version' | 'seen'>;
+type LineChange = Omit<BodyOf<typeof orderRoutes.changeLine>, 'version' | 'seen'>;
+
+/** A field that two people changed. `line`: of which line; null: of the head. */
+export interface FieldCollision {
+  readonly key: string;
+  readonly field: string;
+  readonly line: number | null;
+  readonly mine: FieldValue;
+  readonly theirs: string | null;
+  readonly who: string;
+  /** Sends mine once more, in the place of theirs. */
+  readonly again: () => void;
+}
+
+/** Fields that mean one thing together. */
+const TOGETHER: Readonly<Record<string, readonly string[]>> = {
+  quantity: ['unit'],
+  unit: ['quantity'],
+  requestKind: ['requestedDay'],
+};
+
 /** The order on the sheet: kept as it is on the server, changed by the desk's commands. One for each sheet. */
 @Injectable()
 export class OrderStore {
@@ -44,13 +74,17 @@ export class OrderStore {
   private readonly opened = new ReplaySubject<number>(1);
   private readonly again = new Subject<void>();
   private releasing = false;
-  private readonly waiting: { readonly command: Command; readonly done?: () => void; readonly failed?: () => void }[] = [];
+  private readonly waiting: Job[] = [];
 
   readonly order = signal<OrderView | null>(null);
   readonly fault = signal('');
   readonly busy = signal(false);
   readonly missing = signal(false);
   readonly history = signal<readonly Happened[]>([]);
+  /** Fields that somebody else changed while they were being changed here. */
+  readonly collisions = signal<readonly FieldCollision[]>([]);
+  /** What was last put into a field from here. */
+  private readonly own = new Map<string, FieldValue | undefined>();
   readonly draft = computed(() => this.order()?.state === 'draft');
 
   constructor() {
@@ -77,6 +111,8 @@ export class OrderStore {
 
   open(id: number): void {
     this.order.set(null);
+    this.collisions.set([]);
+    this.own.clear();
     this.missing.set(false);
     this.fault.set('');
     this.opened.next(id);
@@ -86,22 +122,27 @@ export class OrderStore {
     this.again.next();
   }
 
-  change(change: Omit<BodyOf<typeof orderRoutes.changeOrder>, 'version'>): void {
-    this.run((order) => this.api.call(orderRoutes.changeOrder, { params: { order: order.id }, body: { version: order.version, ...change } }));
+  /** Changes fields of the head; others may change the rest of it meanwhile. `base`: the order as it stood when the change was begun. */
+  change(change: HeadChange, base: OrderView | null = this.order()): void {
+    if (base) this.merge(null, change, headOf(base), headOf);
   }
 
-  /** `settled` is told whether the line was added. */
-  addLine(wish: LineWish, settled?: (added: boolean) => void): void {
-    this.run(
-      (order) => this.api.call(orderRoutes.addLine, { params: { order: order.id }, body: wish }),
-      () => settled?.(true),
-      () => settled?.(false),
-    );
+  /** Adds a line under a key, however often it is sent; `settled` is told why it was refused, or null. */
+  addLine(wish: LineWish, key: string, settled: (fault: ProblemError | null) => void): void {
+    this.enqueue({
+      command: (order) => this.api.call(orderRoutes.addLine, { params: { order: order.id }, body: wish, key }),
+      done: () => settled(null),
+      failed: settled,
+      alone: true,
+    });
   }
 
   /** Adds lines at once, with what was read of the head; all or none. */
-  addLines(wish: Omit<BodyOf<typeof orderRoutes.addLines>, 'version'>, done: () => void): void {
-    this.run((order) => this.api.call(orderRoutes.addLines, { params: { order: order.id }, body: { version: order.version, ...wish } }), done);
+  addLines(wish: Omit<BodyOf<typeof orderRoutes.addLines>, 'version' | 'seen'>, done: () => void): void {
+    this.run((order) => {
+      const { poNumber, requestKind, requestedDay, version } = order;
+      return this.api.call(orderRoutes.addLines, { params: { order: order.id }, body: { version, seen: { poNumber, requestKind, requestedDay }, ...wish } });
+    }, done);
   }
 
   /** What a mail or a list is understood as; nothing is added. */
@@ -109,11 +150,46 @@ export class OrderStore {
     return this.api.call(orderRoutes.readText, { params: { order: this.order()!.id }, body: { text } });
   }
 
-  changeLine(line: LineView, change: Omit<BodyOf<typeof orderRoutes.changeLine>, 'version'>, done?: () => void): void {
-    this.run(
-      (order) => this.api.call(orderRoutes.changeLine, { params: { order: order.id, line: line.id }, body: { version: order.version, ...change } }),
-      done,
-    );
+  /** Changes fields of a line; others may change the rest of it meanwhile. `line`: as it stood when the change was begun. */
+  changeLine(line: LineView, change: LineChange, done?: () => void): void {
+    this.merge(line, change, lineOf(line), (order) => lineOf(order.lines.find((row) => row.id === line.id) ?? line), done);
+  }
+
+  /** Of a field that somebody else changed, too: what I typed goes in the place of theirs, or is forgotten. */
+  decide(collision: FieldCollision, keep: 'mine' | 'theirs'): void {
+    this.collisions.update((all) => all.filter((other) => other !== collision));
+    if (keep === 'mine') collision.again();
+  }
+
+  private merge<F extends FieldValues>(line: LineView | null, change: F, base: FieldValues, shown: (order: OrderView) => FieldValues, done?: () => void) {
+    const key = (field: string) => (line ? `line.${line.id}.${field}` : field);
+    // A quantity is meant in a unit, and a kind of wish with its day.
+    const fields = new Set(Object.keys(change).flatMap((field) => [field, ...(TOGETHER[field] ?? [])]));
+    const command = (order: OrderView) => {
+      const now = shown(order);
+      // What I have put there myself since is no surprise.
+      const seen = Object.fromEntries([...fields].map((field) => [field, this.own.get(key(field)) === now[field] ? now[field] : base[field]]));
+      const body = { version: order.version, seen, ...change };
+      const call = line
+        ? this.api.call(orderRoutes.changeLine, { params: { order: order.id, line: line.id }, body: body as BodyOf<typeof orderRoutes.changeLine> })
+        : this.api.call(orderRoutes.changeOrder, { params: { order: order.id }, body: body as BodyOf<typeof orderRoutes.changeOrder> });
+      return call.pipe(
+        tap((changed) => {
+          for (const field of fields) this.own.set(key(field), shown(changed)[field]);
+          this.collisions.update((all) => all.filter((one) => ![...fields].some((field) => one.key === key(field))));
+        }),
+      );
+    };
+    const failed = (fault: ProblemError) => {
+      const theirs = fault.errors.flatMap(({ field, theirs, who }) => (theirs === undefined ? [] : [{ field: field.replace('body.', ''), theirs, who: who ?? '' }]));
+      if (theirs.length === 0) return;
+      const now = { ...base, ...Object.fromEntries(theirs.map((one) => [one.field, one.theirs === null ? null : like(base[one.field], one.theirs)])) };
+      const again = () => this.merge(line, change, now, shown, done);
+      const mine = (field: string) => (change[field] === undefined ? base[field] : change[field]) ?? null;
+      const found = theirs.map((one) => ({ key: key(one.field), field: one.field, line: line?.id ?? null, mine: mine(one.field), theirs: one.theirs, who: one.who, again }));
+      this.collisions.update((all) => [...all.filter((one) => !found.some((other) => other.key === one.key)), ...found]);
+    };
+    this.run(command, done, failed);
   }
 
   /** Settles a line's price: another source, a price by hand, or the one that is looked up now. */
@@ -129,9 +205,34 @@ export class OrderStore {
     this.run((order) => this.api.call(orderRoutes.clearHold, { params: { order: order.id, hold }, body: { version: order.version, why } }), done);
   }
 
-  /** Puts a line at another place among the lines, counted from 1. */
-  moveLine(line: LineView, to: number, done?: () => void): void {
-    this.run((order) => this.api.call(orderRoutes.moveLine, { params: { order: order.id, line: line.id }, body: { version: order.version, to } }), done);
+  /** Puts a line at a place among the lines, counted from 1, as they are by then. */
+  moveLine(line: LineView, place: (current: number) => number, done?: () => void): void {
+    this.run((order) => {
+      const current = order.lines.find((row) => row.id === line.id);
+      const to = current ? Math.min(order.lines.length, Math.max(1, place(current.lineNo))) : 0;
+      if (!current || to === current.lineNo) return of(order);
+      return this.api.call(orderRoutes.moveLine, { params: { order: order.id, line: line.id }, body: { to } });
+    }, done);
+  }
+
+  /** Puts a line that was removed back as it was: at its place, at the price that was settled for it. */
+  putBack(line: LineView): void {
+    const { item, quantity, unit, requestedDay, warehouse, note, shipTo, alternative, alternativeTo, pin } = line;
+    const stands = alternative ? { alternative, alternativeTo } : {};
+    const body = { item, quantity, unit, requestedDay, warehouse, note, shipTo: shipTo?.id ?? null, ...stands };
+    this.run((order) =>
+      this.api.call(orderRoutes.addLine, { params: { order: order.id }, body }).pipe(
+        switchMap((added) => {
+          const back = added.lines.find((row) => !order.lines.some((other) => other.id === row.id));
+          if (!back) return of(added);
+          const params = { order: order.id, line: back.id };
+          const to = Math.min(line.lineNo, added.lines.length);
+          return this.api
+            .call(orderRoutes.moveLine, { params, body: { to } })
+            .pipe(switchMap((moved) => (pin ? this.api.call(orderRoutes.setPrice, { params, body: { version: moved.version, pin } }) : of(moved))));
+        }),
+      ),
+    );
   }
 
   removeLine(line: LineView): void {
@@ -349,8 +450,12 @@ export class OrderStore {
   }
 
   /** Commands are sent one after the other, each on the order as the one before left it. */
-  private run(command: Command, done?: () => void, failed?: () => void): void {
-    this.waiting.push({ command, done, failed });
+  private run(command: Command, done?: () => void, failed?: (fault: ProblemError) => void): void {
+    this.enqueue({ command, done, failed });
+  }
+
+  private enqueue(job: Job) {
+    this.waiting.push(job);
     if (!this.busy()) this.next();
   }
 
@@ -359,7 +464,7 @@ export class OrderStore {
     const order = this.order();
     this.busy.set(job !== undefined && order !== null);
     if (!job || !order) return;
-    this.fault.set('');
+    if (!job.alone) this.fault.set('');
     job.command(order).subscribe({
       next: (changed) => {
         this.show(changed);
@@ -370,13 +475,15 @@ export class OrderStore {
         }
       },
       error: (error: ProblemError) => {
-        // What was to follow was meant for an order that has not come about.
-        const dropped = this.waiting.splice(0);
+        // What was to follow was meant for an order that has not come about; what stands alone was not.
+        const dropped = this.waiting.filter((waiting) => !waiting.alone);
+        this.waiting.splice(0, this.waiting.length, ...this.waiting.filter((waiting) => waiting.alone));
         this.busy.set(false);
-        this.fault.set(error.message);
-        for (const { failed } of [job, ...dropped]) failed?.();
+        if (!job.alone) this.fault.set(error.message);
+        for (const { failed } of [job, ...dropped]) failed?.(error);
         // Someone else was first: show what is true now, keep what was typed.
         if (error.status === 409) this.reload();
+        if (!this.busy()) this.next();
       },
     });
   }
@@ -388,6 +495,33 @@ export class OrderStore {
     this.order.set(order);
     this.loadHistory();
   }
+}
+
+/** The head as a change of it names its fields. */
+function headOf(order: OrderView): FieldValues {
+  const { poNumber, requestKind, requestedDay, warehouse, shipComplete, source, note, validUntil } = order;
+  return {
+    shipTo: order.shipTo.id,
+    poNumber,
+    requestKind,
+    requestedDay,
+    warehouse,
+    shipComplete,
+    source,
+    note,
+    contract: order.contract?.id ?? null,
+    ...(validUntil === null ? {} : { validUntil }),
+  };
+}
+
+function lineOf({ unit, quantity, requestedDay, warehouse, note, shipTo, alternative, alternativeTo }: LineView): FieldValues {
+  return { unit, quantity, requestedDay, warehouse, note, shipTo: shipTo?.id ?? null, alternative, alternativeTo };
+}
+
+/** A value that came as text, of the kind the field has. */
+function like(kind: FieldValue | undefined, value: string): FieldValue {
+  if (typeof kind === 'boolean') return value === 'true';
+  return typeof kind === 'number' ? Number(value) : value;
 }
 
 /** What the screen shows of each line: the server compares it with what is true under lock. */

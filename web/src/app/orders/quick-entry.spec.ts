@@ -9,6 +9,8 @@ import { Session } from '../access';
 import { OrderStore } from './order-store';
 import { QuickEntry } from './quick-entry';
 import { testLine, testOrder } from './test-order';
+import { TypedLines } from './typed/typed-lines';
+import { Unsaved } from './typed/unsaved';
 import { WhatIfDesk } from './what-if-desk';
 
 const unit = (code: string, name: string, numerator = '1') => ({ code, name, numerator, denominator: '1' });
@@ -28,22 +30,26 @@ let fixture: ComponentFixture<QuickEntry>;
 let element: HTMLElement;
 let http: HttpTestingController;
 let previewed: (LineView | null)[];
-const store = { fault: signal(''), order: signal<OrderView | null>(testOrder()), addLine: jest.fn() };
+const store = { fault: signal(''), order: signal<OrderView | null>(testOrder()) };
+const lines = { add: jest.fn() };
 const whatIf = { prepare: jest.fn(), try: jest.fn() };
 
 beforeEach(() => {
   jest.useFakeTimers();
   store.fault.set('');
-  store.addLine.mockReset();
+  lines.add.mockReset();
+  localStorage.clear();
   whatIf.prepare.mockReset();
   whatIf.try.mockReset().mockReturnValue(of({ ok: true, line: testLine() }));
   TestBed.configureTestingModule({
     providers: [
       provideHttpClient(),
       provideHttpClientTesting(),
-      { provide: Session, useValue: { today: () => '2027-03-09' } },
+      { provide: Session, useValue: { today: () => '2027-03-09', user: () => ({ login: 'ida' }) } },
       { provide: OrderStore, useValue: store },
       { provide: WhatIfDesk, useValue: whatIf },
+      { provide: TypedLines, useValue: lines },
+      Unsaved,
     ],
   });
   http = TestBed.inject(HttpTestingController);
@@ -87,36 +93,31 @@ it('says what it understands while it is typed, and looks the line up', () => {
   expect(previewed.at(-1)).toMatchObject({ id: 0 });
 });
 
-it('looks nothing up, and adds nothing, while a piece is missing or wrong', () => {
+it('looks nothing up while a piece is missing or wrong, and says which', () => {
   type('jar', [item('JAR-340')]);
-  press('Enter');
-  expect(store.fault()).toContain('How many?');
+  expect(element.textContent).toContain('how many?');
   type('zzz 4', []);
-  press('Enter');
-  expect(store.fault()).toContain('no item that matches “zzz”');
+  expect(element.textContent).toContain('no item “zzz”');
   type('jar 4 pallet', [item('JAR-340')]);
-  press('Enter');
-  expect(store.fault()).toContain('not sold by pallet; by each, tray');
+  expect(element.textContent).toContain('not sold by pallet; by each, tray');
   type('old 4', [item('OLD', { discontinued: true })]);
-  press('Enter');
-  expect(store.fault()).toContain('OLD is discontinued');
   expect(whatIf.try).not.toHaveBeenCalled();
-  expect(store.addLine).not.toHaveBeenCalled();
 });
 
-it('takes nothing for what was typed before: Enter that comes before the items waits for them', () => {
+it('hands over what is typed as it stands, with the item that was found for it, and is free for the next line at once', () => {
   type('jar 5', [item('JAR-1')]);
+  press('Enter');
+  expect(lines.add).toHaveBeenLastCalledWith('jar 5', expect.objectContaining({ code: 'JAR-1' }));
+  expect(element.querySelector('input')!.value).toBe('');
+  // What was found belongs to the words before: the next text goes without an item.
   const field = element.querySelector('input')!;
   field.value = 'lid 5';
   field.dispatchEvent(new Event('input'));
   fixture.detectChanges();
   field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
-  expect(store.addLine).not.toHaveBeenCalled();
-  settle();
-  for (const request of http.match((candidate) => candidate.url.startsWith('/api/items'))) request.flush([item('LID-1')]);
-  settle();
-  expect(store.addLine).toHaveBeenCalledTimes(1);
-  expect(store.addLine).toHaveBeenCalledWith({ item: 'LID-1', quantity: '5' }, expect.anything());
+  expect(lines.add).toHaveBeenLastCalledWith('lid 5', null);
+  press('Enter');
+  expect(lines.add).toHaveBeenCalledTimes(2);
 });
 
 it('lets arrow keys choose among the items it could mean', () => {
@@ -124,21 +125,18 @@ it('lets arrow keys choose among the items it could mean', () => {
   expect(element.querySelectorAll('[role=option]')).toHaveLength(3);
   press('ArrowDown');
   press('Enter');
-  expect(store.addLine).toHaveBeenCalledWith({ item: 'JAR-2', quantity: '5' }, expect.anything());
+  expect(lines.add).toHaveBeenLastCalledWith('jar 5', expect.objectContaining({ code: 'JAR-2' }));
 });
 
-it('adds one line for Enter pressed twice, and keeps what was typed where it was refused', () => {
+it('keeps what is not handed over, and takes it up again', () => {
   type('jar 5', [item('JAR-1')]);
-  press('Enter');
-  press('Enter');
-  expect(store.addLine).toHaveBeenCalledTimes(1);
-  const settled = store.addLine.mock.calls[0]![1] as (added: boolean) => void;
-  settled(false);
-  expect(element.querySelector('input')!.value).toBe('jar 5');
-  press('Enter');
-  expect(store.addLine).toHaveBeenCalledTimes(2);
-  (store.addLine.mock.calls[1]![1] as (added: boolean) => void)(true);
-  expect(element.querySelector('input')!.value).toBe('');
+  expect(TestBed.inject(Unsaved).textOf('quick')).toBe('jar 5');
+  fixture.destroy();
+  fixture = TestBed.createComponent(QuickEntry);
+  fixture.detectChanges();
+  TestBed.tick();
+  fixture.detectChanges();
+  expect((fixture.nativeElement as HTMLElement).querySelector('input')!.value).toBe('jar 5');
 });
 
 it('goes to the lines from an empty field, and is emptied by Escape', () => {

@@ -1,24 +1,27 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, output, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, output, signal, untracked, viewChild } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { itemRoutes, type ItemFound } from '@nockwright/contract/items';
 import { asLineView, type LineView } from '@nockwright/contract/orders';
-import { readQuickLine } from '@nockwright/core/orders';
-import { unitName } from '@nockwright/core/units';
 import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { DayPipe, FindsDirective, FoundList, UnitPipe } from '../paper';
 import { OrderStore, type LineWish } from './order-store';
+import { lineAbove, readTyped, unitFault, wishOf } from './typed/typed-line';
+import { TypedLines } from './typed/typed-lines';
+import { Unsaved } from './typed/unsaved';
 import { WhatIfDesk } from './what-if-desk';
 
 const TYPING_MS = 70;
 
 /**
  * The quick line: item, quantity, unit and day typed as text. What it is understood as stands beside it, the items it
- * could mean below it, and the promise it would get on the sheet, all while it is typed. Enter adds it.
+ * could mean below it, and the promise it would get on the sheet, all while it is typed. Enter hands the text over as it
+ * stands; what is typed next is the next line's, whatever becomes of this one. What is not handed over yet survives a closed
+ * tab.
  */
 @Component({
   selector: 'nock-quick-entry',
@@ -44,8 +47,8 @@ const TYPING_MS = 70;
       <p aria-live="polite">
         @if (text().trim()) {
           <span class="quiet">understood as</span>
-          @if (stands(); as stands) {
-            <i>{{ stands.to ? 'instead of line ' + stands.to.lineNo : 'an extra' }}</i>
+          @if (read().stands) {
+            <i>{{ above() ? 'instead of line ' + above()!.lineNo : 'an extra' }}</i>
           }
           @if (item(); as item) {
             <b class="code">{{ item.code }}</b> {{ item.description }}
@@ -116,9 +119,9 @@ export class QuickEntry {
   private readonly whatIf = inject(WhatIfDesk);
   private readonly session = inject(Session);
   private readonly store = inject(OrderStore);
+  private readonly unsaved = inject(Unsaved);
+  private readonly lines = inject(TypedLines);
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
-
-  private sending = false;
 
   /** The line as it would be promised and priced; null while there is none to look at. */
   readonly previewed = output<LineView | null>();
@@ -130,14 +133,8 @@ export class QuickEntry {
   protected readonly text = signal('');
   protected readonly at = signal(0);
   protected readonly chosen = signal<string | null>(null);
-  /** On a quote: `or …` is offered instead of the line above, `and …` as an extra. */
-  protected readonly stands = computed(() => {
-    const word = this.store.order()?.kind === 'quote' ? /^\s*(or|and)\s+/i.exec(this.text()) : null;
-    if (!word) return null;
-    const above = word[1]!.toLowerCase() === 'or' ? this.store.order()!.lines.findLast((line) => !line.alternative) : undefined;
-    return { length: word[0].length, to: above ?? null };
-  });
-  protected readonly read = computed(() => readQuickLine(this.text().slice(this.stands()?.length ?? 0), this.session.today()));
+  protected readonly read = computed(() => readTyped(this.text(), this.store.order()?.kind ?? 'order', this.session.today()));
+  protected readonly above = computed(() => lineAbove(this.read().stands, this.store.order()));
   private readonly itemWords = computed(() => this.read().item);
 
   /** The items that were found, and the words they were found by. */
@@ -147,22 +144,12 @@ export class QuickEntry {
   protected readonly choices = computed(() => (this.searching() ? [] : this.found().items));
   protected readonly item = computed(() => this.choices()[this.at()] ?? null);
   protected readonly unitCode = computed(() => this.read().unit?.code ?? this.item()?.unit ?? '');
-  protected readonly unitFault = computed(() => {
-    const [item, unit] = [this.item(), this.read().unit];
-    if (!item || !unit || item.units.some((row) => row.code === unit.code)) return '';
-    return `not sold by ${unitName(unit.code)}; by ${item.units.map((row) => row.name).join(', ')}`;
-  });
+  protected readonly unitFault = computed(() => (this.item() ? unitFault(this.read(), this.item()!) : ''));
   private readonly wish = computed((): LineWish | null => {
-    const { quantity, unit, day } = this.read();
-    const item = this.item();
-    if (!item || quantity === null || this.unitFault() || item.discontinued) return null;
-    const stands = this.stands();
-    const alternative = stands ? { alternative: true, alternativeTo: stands.to?.id ?? null } : {};
-    return { item: item.code, quantity, ...alternative, ...(unit ? { unit: unit.code } : {}), ...(day ? { requestedDay: day.day } : {}) };
+    const asked = this.item() ? wishOf(this.read(), this.item(), this.store.order()) : null;
+    return asked?.ok ? asked.wish : null;
   });
-
-  /** Enter came before the items did: the line is added when they are there. */
-  private enterWaits = false;
+  private readonly orderId = computed(() => this.store.order()?.id ?? null);
 
   constructor() {
     toObservable(this.itemWords)
@@ -174,10 +161,11 @@ export class QuickEntry {
       .subscribe((found) => {
         this.found.set(found);
         this.at.set(0);
-        if (!this.enterWaits || this.searching()) return;
-        this.enterWaits = false;
-        this.add();
       });
+    effect(() => {
+      const id = this.orderId();
+      untracked(() => this.takeUp(id));
+    });
     // The slice of the book is fetched when the item is known: it is there when the quantity is typed.
     effect(() => {
       const [order, item] = [this.store.order(), this.item()];
@@ -198,11 +186,16 @@ export class QuickEntry {
     this.field().nativeElement.focus();
   }
 
+  /** What is typed and not handed over. */
+  unfinished(): string {
+    return this.text().trim();
+  }
+
   protected type(text: string): void {
     this.text.set(text);
     this.chosen.set(null);
-    this.enterWaits = false;
     this.store.fault.set('');
+    this.keep();
   }
 
   protected paste(event: ClipboardEvent): void {
@@ -234,25 +227,9 @@ export class QuickEntry {
   }
 
   private add() {
-    this.enterWaits = this.searching();
-    if (this.enterWaits) return;
-    const wish = this.wish();
-    if (wish) return this.send(wish);
     if (!this.text().trim()) return;
-    if (!this.item()) this.store.fault.set(`There is no item that matches “${this.read().item}”.`);
-    else if (this.item()!.discontinued) this.store.fault.set(`${this.item()!.code} is discontinued.`);
-    else if (this.read().quantity === null) this.store.fault.set('How many? Type the quantity after the item.');
-    else this.store.fault.set(`${this.item()!.code} is ${this.unitFault()}.`);
-  }
-
-  /** Enter pressed twice adds one line: the second waits for what became of the first. */
-  private send(wish: LineWish) {
-    if (this.sending) return;
-    this.sending = true;
-    this.store.addLine(wish, (added) => {
-      this.sending = false;
-      if (added) this.clear();
-    });
+    this.lines.add(this.text(), this.item());
+    this.clear();
   }
 
   private clear() {
@@ -260,6 +237,18 @@ export class QuickEntry {
     this.field().nativeElement.value = '';
     this.previewed.emit(null);
     this.chosen.set(null);
+    this.keep();
+  }
+
+  /** The text that was left unfinished on this order, in the place of none. */
+  private takeUp(order: number | null) {
+    if (order === null) return;
+    this.unsaved.open(order);
+    if (this.text() === '') this.text.set(this.unsaved.textOf('quick') ?? '');
+  }
+
+  private keep() {
+    this.unsaved.set('quick', 'line', this.text() || null);
   }
 
   private whereAndWho() {

@@ -60,7 +60,7 @@ interface Choice {
           </mat-select>
         </mat-form-field>
       }
-      <nock-text-field fieldId="accept-po" [most]="60" [(text)]="poNumber">Their order no.</nock-text-field>
+      <nock-text-field fieldId="accept-po" [most]="60" [(text)]="poNumber">Customer PO</nock-text-field>
       @if (!whole()) {
         <span class="label" id="accept-rest">What they do not take</span>
         <mat-form-field>
