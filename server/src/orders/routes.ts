@@ -48,8 +48,7 @@ export function mountOrders(app: Hono, services: Services): void {
   mountCommand(app, services, orderRoutes.addLine, (context, { params, body }) => addLine(context, params.order, body));
   mountCommand(app, services, orderRoutes.addLines, (context, { params, body }) => addLines(context, params.order, body));
   mountCommand(app, services, orderRoutes.readText, ({ trx, now }, { params, body }) => readText(trx, now, params.order, body.text));
-  mountCommand(app, services, orderRoutes.changeLine, (context, { params, body }) => changeLine(context, params.order, params.line, body),
-  );
+  mountCommand(app, services, orderRoutes.changeLine, (context, { params, body }) => changeLine(context, params.order, params.line, body));
   mountCommand(app, services, orderRoutes.setPrice, (context, { params, body }) => setPrice(context, params.order, params.line, body));
   mountCommand(app, services, orderRoutes.holdOrder, (context, { params, body }) => holdOrder(context, params.order, body.version, body.why));
   mountCommand(app, services, orderRoutes.clearHold, (context, { params, body }) => clearHold(context, params.order, params.hold, body.version, body.why));

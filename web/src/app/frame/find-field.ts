@@ -2,16 +2,14 @@ import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, inject, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
-import { MatAutocomplete, MatAutocompleteTrigger, MatOption, type MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
+import { MatAutocomplete, MatAutocompleteTrigger, MatOption } from '@angular/material/autocomplete';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { Router } from '@angular/router';
 import { exchangeRoutes, type Finding } from '@nockwright/contract/exchange';
-import { catchError, debounceTime, of, switchMap } from 'rxjs';
+import { catchError, map, of } from 'rxjs';
 import { Api } from '../api';
-import { Keys } from '../paper';
-
-const TYPING_MS = 90;
+import { foundAsTyped, Keys } from '../paper';
 
 /** One field that finds any order, purchase, item, customer or supplier. */
 @Component({
@@ -23,12 +21,13 @@ const TYPING_MS = 90;
         matInput
         #field
         type="search"
+        (keydown.enter)="wait()"
         [formControl]="text"
         [matAutocomplete]="found"
         placeholder="Find anything   /"
         aria-label="Find any order, purchase, item, customer or supplier"
       />
-      <mat-autocomplete #found="matAutocomplete" autoActiveFirstOption panelWidth="380px" (optionSelected)="go($event)" [displayWith]="nothing">
+      <mat-autocomplete #found="matAutocomplete" autoActiveFirstOption panelWidth="380px" (optionSelected)="go($event.option.value)" [displayWith]="nothing">
         @for (finding of findings(); track finding.kind + finding.key) {
           <mat-option [value]="finding">
             <b>{{ finding.label }}</b> <span class="quiet small">{{ finding.hint }}</span>
@@ -49,20 +48,22 @@ export class FindField {
   private readonly router = inject(Router);
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
   protected readonly text = new FormControl('', { nonNullable: true });
-  protected readonly findings = toSignal(
-    this.text.valueChanges.pipe(
-      debounceTime(TYPING_MS),
-      switchMap((q) => (typeof q === 'string' && q.trim() ? this.api.call(exchangeRoutes.find, { query: { q } }).pipe(catchError(() => of([]))) : of([]))),
-    ),
-    { initialValue: [] as readonly Finding[] },
+  private readonly typed = toSignal(this.text.valueChanges.pipe(map((q) => (typeof q === 'string' ? q.trim() : ''))), { initialValue: '' });
+  private readonly looked = foundAsTyped<Finding>(this.typed, (q) =>
+    q ? this.api.call(exchangeRoutes.find, { query: { q } }).pipe(catchError(() => of([]))) : of([]),
   );
+  protected readonly findings = this.looked.rows;
 
   constructor() {
     inject(Keys).use([{ key: '/', does: 'find anything', run: () => this.field().nativeElement.focus() }]);
   }
 
-  protected go({ option }: MatAutocompleteSelectedEvent): void {
-    const { kind, id, key } = option.value as Finding;
+  /** Enter before anything is found waits for what is found first. */
+  protected wait(): void {
+    if (this.looked.searching()) this.looked.whenFound(([first]) => first && this.go(first));
+  }
+
+  protected go({ kind, id, key }: Finding): void {
     this.text.setValue('');
     // The screen's keys work only outside of fields.
     setTimeout(() => this.field().nativeElement.blur());

@@ -46,7 +46,12 @@ beforeEach(() => {
   for (const mock of [store.routesOf, store.chooseRoute, store.undoRoute, store.previewUndo, store.ask, store.answer]) mock.mockReset();
   store.routesOf.mockReturnValue(of(choices(route({}), drop)));
   TestBed.configureTestingModule({
-    providers: [provideRouter([]), { provide: Session, useValue: { today: () => '2027-03-09', maySell, user: () => null } }, { provide: OrderStore, useValue: store }, Unsaved],
+    providers: [
+      provideRouter([]),
+      { provide: Session, useValue: { today: () => '2027-03-09', maySell, user: () => null } },
+      { provide: OrderStore, useValue: store },
+      Unsaved,
+    ],
   });
   fixture = TestBed.createComponent(LineGloss);
   element = fixture.nativeElement as HTMLElement;

@@ -13,7 +13,13 @@ import { of } from 'rxjs';
 const TODAY = '2027-03-09';
 let fixture: ComponentFixture<LineTable>;
 let element: HTMLElement;
-const store = { order: signal<OrderView | null>(null), fault: signal(''), collisions: signal<readonly object[]>([]), changeLine: jest.fn(), moveLine: jest.fn() };
+const store = {
+  order: signal<OrderView | null>(null),
+  fault: signal(''),
+  collisions: signal<readonly object[]>([]),
+  changeLine: jest.fn(),
+  moveLine: jest.fn(),
+};
 const whatIf = { prepare: jest.fn(), try: jest.fn() };
 
 beforeEach(() => {
@@ -86,7 +92,11 @@ it('changes quantity, unit and day as they are said', () => {
   expect(field.value).toBe('10 trays');
   field.value = '12 each fri';
   press(field, 'Enter');
-  expect(store.changeLine).toHaveBeenCalledWith(expect.objectContaining({ id: 11 }), { quantity: '12', unit: 'EA', requestedDay: '2027-03-12' }, expect.any(Function));
+  expect(store.changeLine).toHaveBeenCalledWith(
+    expect.objectContaining({ id: 11 }),
+    { quantity: '12', unit: 'EA', requestedDay: '2027-03-12' },
+    expect.any(Function),
+  );
   expect(element.querySelector('input')).toBeNull();
 });
 

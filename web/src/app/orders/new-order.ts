@@ -10,7 +10,7 @@ import { orderRoutes } from '@nockwright/contract/orders';
 import { catchError, debounceTime, map, merge, of, Subject, switchMap, tap } from 'rxjs';
 import { Api } from '../api';
 import { CustomerNotes, NewCustomer } from '../customers';
-import { AmountPipe, DayPipe, FindsDirective, FoundList, Keys, PricePipe, Sheet, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, FindsDirective, foundAsTyped, FoundList, Keys, PricePipe, Sheet, UnitPipe } from '../paper';
 import { Places } from '../supply';
 import { CreditStanding } from './credit-standing';
 
@@ -180,16 +180,13 @@ export class NewOrder {
   private starting = false;
   private readonly places = inject(Places);
 
-  protected readonly found = toSignal(
-    toObservable(this.text).pipe(
-      debounceTime(60),
-      switchMap((search) =>
-        this.api.call(customerRoutes.findCustomers, { query: { search } }).pipe(catchError((error: Error) => (this.fault.set(error.message), of([])))),
-      ),
+  private readonly looked = foundAsTyped<CustomerFound>(this.text, (search) =>
+    this.api.call(customerRoutes.findCustomers, { query: { search } }).pipe(
+      catchError((error: Error) => (this.fault.set(error.message), of([]))),
       tap(() => this.at.set(0)),
     ),
-    { initialValue: [] as readonly CustomerFound[] },
   );
+  protected readonly found = this.looked.last;
   private readonly marked = computed(() => this.found()[this.at()]);
   protected readonly details = toSignal(
     merge(toObservable(this.marked), this.again.pipe(map(() => this.marked()))).pipe(
@@ -214,9 +211,17 @@ export class NewOrder {
     const found = this.found();
     if (event.key === 'ArrowDown') this.at.update((at) => Math.min(at + 1, found.length - 1));
     else if (event.key === 'ArrowUp') this.at.update((at) => Math.max(at - 1, 0));
-    else if (event.key === 'Enter' && !event.ctrlKey && found[this.at()]) this.start(found[this.at()]!, event.shiftKey !== this.quote());
+    else if (event.key === 'Enter' && !event.ctrlKey) this.startFound(event.shiftKey !== this.quote());
     else return;
     event.preventDefault();
+  }
+
+  /** Of who is found for what is typed now: Enter that comes before they are found waits for them. */
+  private startFound(quote: boolean) {
+    this.looked.whenFound((rows) => {
+      const customer = rows[this.at()];
+      if (customer) this.start(customer, quote);
+    });
   }
 
   /** A prospect can only be quoted. */

@@ -27,7 +27,23 @@ import { WhatIfDesk } from './what-if-desk';
 /** An order on paper: header, ruled lines on one date ruler, the quick line, and the gloss that says why. */
 @Component({
   selector: 'nock-order-sheet',
-  imports: [PickList, MatButton, RouterLink, AmountPipe, Sheet, LineGloss, LineTable, OrderActs, OrderGloss, OrderHeader, OrderWork, QuickEntry, TextReader, TypedRows, LeftOut],
+  imports: [
+    PickList,
+    MatButton,
+    RouterLink,
+    AmountPipe,
+    Sheet,
+    LineGloss,
+    LineTable,
+    OrderActs,
+    OrderGloss,
+    OrderHeader,
+    OrderWork,
+    QuickEntry,
+    TextReader,
+    TypedRows,
+    LeftOut,
+  ],
   providers: [OrderStore, TypedLines, Unsaved, WhatIfDesk],
   template: `
     @if (store.order(); as order) {

@@ -62,7 +62,9 @@ it('drops what was to follow a change that was refused, shows what is true now, 
   store.change({ poNumber: 'A-1' });
   store.release(released);
   store.addLine({ item: 'LID', quantity: '1' }, 'key-1', noted(settled));
-  http.expectOne('/api/orders/5').flush({ type: '/problems/changed', title: 'It has changed', status: 409, detail: 'Someone else changed it.' }, { status: 409, statusText: 'x' });
+  http
+    .expectOne('/api/orders/5')
+    .flush({ type: '/problems/changed', title: 'It has changed', status: 409, detail: 'Someone else changed it.' }, { status: 409, statusText: 'x' });
   expect(store.fault()).toBe('Someone else changed it.');
   const added = http.expectOne('/api/orders/5/lines');
   expect(added.request.headers.get('Idempotency-Key')).toBe('key-1');

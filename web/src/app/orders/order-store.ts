@@ -181,12 +181,22 @@ export class OrderStore {
       );
     };
     const failed = (fault: ProblemError) => {
-      const theirs = fault.errors.flatMap(({ field, theirs, who }) => (theirs === undefined ? [] : [{ field: field.replace('body.', ''), theirs, who: who ?? '' }]));
+      const theirs = fault.errors.flatMap(({ field, theirs, who }) =>
+        theirs === undefined ? [] : [{ field: field.replace('body.', ''), theirs, who: who ?? '' }],
+      );
       if (theirs.length === 0) return;
       const now = { ...base, ...Object.fromEntries(theirs.map((one) => [one.field, one.theirs === null ? null : like(base[one.field], one.theirs)])) };
       const again = () => this.merge(line, change, now, shown, done);
       const mine = (field: string) => (change[field] === undefined ? base[field] : change[field]) ?? null;
-      const found = theirs.map((one) => ({ key: key(one.field), field: one.field, line: line?.id ?? null, mine: mine(one.field), theirs: one.theirs, who: one.who, again }));
+      const found = theirs.map((one) => ({
+        key: key(one.field),
+        field: one.field,
+        line: line?.id ?? null,
+        mine: mine(one.field),
+        theirs: one.theirs,
+        who: one.who,
+        again,
+      }));
       this.collisions.update((all) => [...all.filter((one) => !found.some((other) => other.key === one.key)), ...found]);
     };
     this.run(command, done, failed);

@@ -5,17 +5,15 @@ import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { itemRoutes, type ItemFound } from '@nockwright/contract/items';
 import { asLineView, type LineView } from '@nockwright/contract/orders';
-import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxjs';
+import { catchError, combineLatest, of, switchMap, tap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
-import { DayPipe, FindsDirective, FoundList, UnitPipe } from '../paper';
+import { DayPipe, FindsDirective, foundAsTyped, FoundList, UnitPipe } from '../paper';
 import { OrderStore, type LineWish } from './order-store';
 import { lineAbove, readTyped, unitFault, wishOf } from './typed/typed-line';
 import { TypedLines } from './typed/typed-lines';
 import { Unsaved } from './typed/unsaved';
 import { WhatIfDesk } from './what-if-desk';
-
-const TYPING_MS = 70;
 
 /**
  * The quick line: item, quantity, unit and day typed as text. What it is understood as stands beside it, the items it
@@ -137,11 +135,9 @@ export class QuickEntry {
   protected readonly above = computed(() => lineAbove(this.read().stands, this.store.order()));
   private readonly itemWords = computed(() => this.read().item);
 
-  /** The items that were found, and the words they were found by. */
-  private readonly found = signal<{ readonly words: string; readonly items: readonly ItemFound[] }>({ words: '', items: [] });
-  protected readonly searching = computed(() => this.found().words !== this.itemWords());
-  /** What the words may mean. While it is looked up there is nothing: what was meant before is not what is meant now. */
-  protected readonly choices = computed(() => (this.searching() ? [] : this.found().items));
+  private readonly looked = foundAsTyped<ItemFound>(this.itemWords, (words) => this.search(words).pipe(tap(() => this.at.set(0))));
+  protected readonly choices = this.looked.rows;
+  protected readonly searching = this.looked.searching;
   protected readonly item = computed(() => this.choices()[this.at()] ?? null);
   protected readonly unitCode = computed(() => this.read().unit?.code ?? this.item()?.unit ?? '');
   protected readonly unitFault = computed(() => (this.item() ? unitFault(this.read(), this.item()!) : ''));
@@ -152,16 +148,6 @@ export class QuickEntry {
   private readonly orderId = computed(() => this.store.order()?.id ?? null);
 
   constructor() {
-    toObservable(this.itemWords)
-      .pipe(
-        debounceTime(TYPING_MS),
-        switchMap((words) => this.search(words).pipe(map((items) => ({ words, items })))),
-        takeUntilDestroyed(),
-      )
-      .subscribe((found) => {
-        this.found.set(found);
-        this.at.set(0);
-      });
     effect(() => {
       const id = this.orderId();
       untracked(() => this.takeUp(id));

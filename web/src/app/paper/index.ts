@@ -3,6 +3,7 @@ export { amountInWords, AmountPipe, PricePipe } from './amount-pipe';
 export { DayField } from './day-field';
 export { DayPipe } from './day-pipe';
 export { FilterField } from './filter-field';
+export { foundAsTyped, type FoundAsTyped } from './found-as-typed';
 export { FindsDirective, FoundList } from './found-list';
 export { GlossForm } from './gloss-form';
 export { History } from './history';

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, inject, output, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatAutocomplete, MatAutocompleteTrigger, MatOption } from '@angular/material/autocomplete';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { customerRoutes, type CustomerFound } from '@nockwright/contract/customers';
-import { catchError, debounceTime, of, switchMap } from 'rxjs';
+import { catchError, of } from 'rxjs';
 import { Api } from '../api';
+import { foundAsTyped } from '../paper';
 
 /** Finds a customer by any fragment and hands them over. */
 @Component({
@@ -22,6 +22,7 @@ import { Api } from '../api';
         [matAutocomplete]="found"
         [value]="text()"
         (input)="text.set(field.value)"
+        (keydown.enter)="wait()"
     /></mat-form-field>
     <mat-autocomplete #found="matAutocomplete" autoActiveFirstOption (optionSelected)="take($event.option.value)" [displayWith]="nothing">
       @for (customer of customers(); track customer.id) {
@@ -42,13 +43,15 @@ export class BuyerField {
   private readonly api = inject(Api);
   readonly chosen = output<CustomerFound>();
   protected readonly text = signal('');
-  protected readonly customers = toSignal(
-    toObservable(this.text).pipe(
-      debounceTime(80),
-      switchMap((search) => (search.trim() ? this.api.call(customerRoutes.findCustomers, { query: { search } }).pipe(catchError(() => of([]))) : of([]))),
-    ),
-    { initialValue: [] as readonly CustomerFound[] },
+  private readonly looked = foundAsTyped<CustomerFound>(this.text, (search) =>
+    search.trim() ? this.api.call(customerRoutes.findCustomers, { query: { search } }).pipe(catchError(() => of([]))) : of([]),
   );
+  protected readonly customers = this.looked.rows;
+
+  /** Enter before anything is found waits for who is found first. */
+  protected wait(): void {
+    if (this.looked.searching()) this.looked.whenFound(([first]) => first && this.take(first));
+  }
 
   protected nothing(): string {
     return '';

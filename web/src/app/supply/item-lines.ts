@@ -1,13 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, model, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatAutocomplete, MatAutocompleteTrigger, MatOption } from '@angular/material/autocomplete';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { itemRoutes } from '@nockwright/contract/items';
-import { catchError, debounceTime, of, switchMap } from 'rxjs';
+import { catchError, of } from 'rxjs';
 import { Api } from '../api';
-import { QuantityField } from '../paper';
+import { foundAsTyped, QuantityField } from '../paper';
 
 /** An item and how many of it, as they are typed. */
 export interface ItemLine {
@@ -49,6 +48,7 @@ export function filledLines(lines: readonly ItemLine[]): ItemLine[] {
                   [matAutocomplete]="items"
                   (input)="type($index, { item: field.value })"
                   (focus)="search.set(field.value)"
+                  (keydown.enter)="wait($index)"
                   [attr.aria-label]="'Item of line ' + ($index + first())"
                   autocomplete="off"
                   spellcheck="false"
@@ -102,17 +102,19 @@ export class ItemLines {
   readonly first = input(1);
   protected readonly search = signal('');
   private readonly wanted = computed(() => this.search().trim());
-  protected readonly found = toSignal(
-    toObservable(this.wanted).pipe(
-      debounceTime(80),
-      switchMap((search) => (search ? this.api.call(itemRoutes.findItems, { query: { search } }).pipe(catchError(() => of([]))) : of([]))),
-    ),
-    { initialValue: [] },
+  private readonly looked = foundAsTyped(this.wanted, (search) =>
+    search ? this.api.call(itemRoutes.findItems, { query: { search } }).pipe(catchError(() => of([]))) : of([]),
   );
+  protected readonly found = this.looked.rows;
 
   protected type(at: number, typed: Partial<ItemLine>): void {
     if (typed.item !== undefined) this.search.set(typed.item);
     this.lines.update((lines) => lines.map((line, index) => (index === at ? { ...line, ...typed } : line)));
+  }
+
+  /** Enter before anything is found waits for what is found first. */
+  protected wait(at: number): void {
+    if (this.looked.searching()) this.looked.whenFound(([first]) => first && this.type(at, { item: first.code }));
   }
 
   protected add(event?: Event): void {

@@ -147,6 +147,26 @@ describe('the same with many orders', () => {
     expect(sent.body.seen).toEqual([{ line: 11, schedule: [{ day: '2027-03-12', quantity: '240' }], uncovered: '0' }]);
   });
 
+  it('what is late or short is not released before somebody has seen it, and then as it was seen', () => {
+    orders.set(1, testOrder({ id: 1, lines: [testLine()] }));
+    orders.set(3, testOrder({ id: 3, lines: [testLine({ daysLate: 4, schedule: [{ ...testLine().schedule[0]!, day: '2027-03-16' }] })] }));
+    acts.start('release', [1, 3]);
+    const released = () => api.call.mock.calls.filter((call: unknown[]) => call[0] === orderRoutes.releaseOrder).length;
+    expect(released()).toBe(1);
+    expect(acts.run()!.outcomes[1]).toMatchObject({ label: 'draft 3', differs: [{ kind: 'late', day: '2027-03-16', daysLate: 4 }] });
+    // By now it would be another day: what was shown is what is sent.
+    orders.set(3, testOrder({ id: 3, version: 9, lines: [testLine({ daysLate: 9 })] }));
+    acts.releaseSeen([3]);
+    expect(api.call).toHaveBeenLastCalledWith(orderRoutes.releaseOrder, {
+      params: { order: 3 },
+      body: { version: 3, seen: [{ line: 11, schedule: [{ day: '2027-03-16', quantity: '240' }], uncovered: '0' }] },
+    });
+    expect(outcomes()).toEqual([
+      ['draft 1', ''],
+      ['draft 3', ''],
+    ]);
+  });
+
   it('a quote is not released, what has no paper is not mailed', () => {
     orders.set(1, testOrder({ id: 1, kind: 'quote' }));
     acts.start('release', [1]);

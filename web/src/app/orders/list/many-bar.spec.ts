@@ -7,10 +7,10 @@ interface Run {
   readonly act: 'release' | 'hold' | 'mail';
   readonly total: number;
   readonly running: boolean;
-  readonly outcomes: readonly { readonly id: number; readonly label: string; readonly why: string }[];
+  readonly outcomes: readonly { readonly id: number; readonly label: string; readonly why: string; readonly differs?: readonly object[] }[];
 }
 const run = signal<Run | null>(null);
-const acts = { run, start: jest.fn(), stop: jest.fn(), clear: jest.fn(() => run.set(null)) };
+const acts = { run, start: jest.fn(), releaseSeen: jest.fn(), stop: jest.fn(), clear: jest.fn(() => run.set(null)) };
 
 function bar(chosen: readonly number[], maySell = true) {
   const screen = show(ManyBar, { chosen, maySell }, [{ provide: ManyActs, useValue: acts }]);
@@ -82,4 +82,26 @@ it('lets go of what is chosen with Escape', () => {
   const { screen, cleared } = bar([3]);
   screen.press('Escape');
   expect(cleared).toHaveBeenCalledTimes(1);
+});
+
+it('shows in what a promise is not as requested, and releases it when somebody says so: one by one or all', () => {
+  const { screen } = bar([]);
+  run.set({
+    act: 'release',
+    total: 3,
+    running: false,
+    outcomes: [
+      { id: 3, label: 'draft 3', why: '' },
+      { id: 5, label: 'draft 5', why: '', differs: [{ kind: 'late', lineNo: 2, item: 'LID', day: '2027-03-16', daysLate: 4 }] },
+      { id: 6, label: 'draft 6', why: '', differs: [{ kind: 'short', lineNo: 1, item: 'JAR', quantity: '30' }] },
+    ],
+  });
+  screen.settle();
+  expect(screen.text).toContain('1 released');
+  expect(screen.text).toContain('line 2, LID: promised Tue 16 Mar, 4 days late');
+  expect(screen.text).toContain('line 1, JAR: 30 backordered without a day');
+  screen.click('Release draft 5 so');
+  expect(acts.releaseSeen).toHaveBeenLastCalledWith([5]);
+  screen.press('r');
+  expect(acts.releaseSeen).toHaveBeenLastCalledWith([5, 6]);
 });

@@ -1,6 +1,9 @@
 import { ChangeDetectionStrategy, ChangeDetectorRef, Component, computed, inject, input, output, signal, viewChild } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
+import { shortDay } from '@nockwright/core/calendar';
+import type { Difference } from '@nockwright/core/orders';
+import { Session } from '../../access';
 import { Keys, LineForm } from '../../paper';
 import { ManyActs, type ManyAct } from './many-acts';
 
@@ -17,6 +20,15 @@ const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
         @if (run.running) {
           , {{ run.total - run.outcomes.length }} to go
         }
+        @for (outcome of asking(); track outcome.id) {
+          <span class="differs">
+            <a [routerLink]="['/orders', outcome.id]">{{ outcome.label }}</a>
+            @for (one of outcome.differs; track one.lineNo) {
+              <span>{{ differenceWords(one) }}</span>
+            }
+            <button mat-button type="button" [disabled]="run.running" (click)="acts.releaseSeen([outcome.id])">Release {{ outcome.label }} so</button>
+          </span>
+        }
         @for (outcome of refused(); track outcome.id) {
           <span class="refused"
             ><a [routerLink]="['/orders', outcome.id]">{{ outcome.label }}</a> not: {{ outcome.why }}</span
@@ -26,11 +38,14 @@ const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
       @if (run.running) {
         <button mat-button type="button" (click)="acts.stop()">Stop</button>
       } @else {
-        <button mat-button type="button" (click)="acts.clear()">Good</button>
+        @if (asking().length > 1) {
+          <button mat-button type="button" (click)="releaseAsked()">Release all {{ asking().length }} so <kbd>R</kbd></button>
+        }
+        <button mat-button type="button" (click)="acts.clear()">Close <kbd>Esc</kbd></button>
       }
     } @else if (chosen().length > 0) {
       <b>{{ chosen().length }} chosen</b>
-      @if (asking()) {
+      @if (holding()) {
         <nock-line-form fieldId="many-why" label="Hold them until they answer" hint="what?" act="Hold" [(text)]="reason" (said)="hold($event)" />
       } @else {
         @if (maySell()) {
@@ -57,6 +72,13 @@ const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
       max-height: 120px;
       overflow: auto;
     }
+    .differs {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0 12px;
+      align-items: center;
+      color: var(--late);
+    }
     .refused {
       display: block;
       color: var(--open);
@@ -65,6 +87,7 @@ const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ManyBar {
+  private readonly session = inject(Session);
   protected readonly acts = inject(ManyActs);
   private readonly changes = inject(ChangeDetectorRef);
   private readonly why = viewChild(LineForm);
@@ -73,10 +96,12 @@ export class ManyBar {
   readonly cleared = output<void>();
 
   protected readonly words = DONE;
-  protected readonly asking = signal(false);
+  protected readonly holding = signal(false);
   protected readonly reason = signal('');
   protected readonly refused = computed(() => this.acts.run()?.outcomes.filter((outcome) => outcome.why !== '') ?? []);
-  protected readonly done = computed(() => (this.acts.run()?.outcomes.length ?? 0) - this.refused().length);
+  /** Those whose promise is not as requested: they are released when somebody says so. */
+  protected readonly asking = computed(() => this.acts.run()?.outcomes.filter((outcome) => outcome.differs) ?? []);
+  protected readonly done = computed(() => (this.acts.run()?.outcomes.length ?? 0) - this.refused().length - this.asking().length);
 
   constructor() {
     const some = (run: () => void) => () => {
@@ -85,7 +110,7 @@ export class ManyBar {
       return true;
     };
     inject(Keys).use([
-      { key: 'R', does: 'release the orders that are chosen', run: some(() => this.start('release')) },
+      { key: 'R', does: 'release the orders that are chosen; those that are late or short, when that was shown', run: () => this.releaseByKey() },
       { key: 'H', does: 'hold them', run: some(() => this.ask()) },
       { key: 'W', does: 'mail the newest paper of each', run: some(() => this.start('mail')) },
       {
@@ -106,7 +131,7 @@ export class ManyBar {
 
   protected ask(): void {
     if (!this.maySell()) return;
-    this.asking.set(true);
+    this.holding.set(true);
     this.changes.detectChanges();
     this.why()?.focus();
   }
@@ -114,12 +139,29 @@ export class ManyBar {
   protected hold(reason: string): void {
     if (reason === '') return;
     this.start('hold', reason);
-    this.asking.set(false);
+    this.holding.set(false);
     this.reason.set('');
   }
 
+  protected differenceWords(one: Difference): string {
+    const what = `line ${one.lineNo}, ${one.item}:`;
+    if (one.kind === 'short') return `${what} ${one.quantity} backordered without a day`;
+    return `${what} promised ${shortDay(one.day, this.session.today())}, ${one.daysLate} ${one.daysLate === 1 ? 'day' : 'days'} late`;
+  }
+
+  protected releaseAsked(): void {
+    this.acts.releaseSeen(this.asking().map(({ id }) => id));
+  }
+
+  private releaseByKey(): boolean {
+    if (this.chosen().length > 0) this.start('release');
+    else if (this.asking().length > 0 && !this.acts.run()!.running) this.releaseAsked();
+    else return false;
+    return true;
+  }
+
   private leave(): boolean {
-    if (this.asking()) this.asking.set(false);
+    if (this.holding()) this.holding.set(false);
     else if (this.acts.run() && !this.acts.run()!.running) this.acts.clear();
     else if (this.chosen().length > 0) this.cleared.emit();
     else return false;

@@ -24,7 +24,10 @@ const item = (code: string): ItemFound => ({
 let searches: { words: string; answer: Subject<readonly ItemFound[]> }[];
 let sent: { wish: LineWish; key: string; settled: (fault: ProblemError | null) => void }[];
 let lines: TypedLines;
-const store = { order: signal<OrderView | null>(testOrder()), addLine: (wish: LineWish, key: string, settled: (fault: ProblemError | null) => void) => void sent.push({ wish, key, settled }) };
+const store = {
+  order: signal<OrderView | null>(testOrder()),
+  addLine: (wish: LineWish, key: string, settled: (fault: ProblemError | null) => void) => void sent.push({ wish, key, settled }),
+};
 
 function begin() {
   TestBed.resetTestingModule();
