@@ -1,7 +1,8 @@
 import { part } from '../promise';
 import { code, day, decimal, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, put, text, type Of } from '../shape';
 
-const unit = object({ code: text(), name: text(), numerator: decimal(), denominator: decimal() });
+/** A unit an item is sold by, in multiples of `step`. */
+const unit = object({ code: text(), name: text(), numerator: decimal(), denominator: decimal(), step: decimal() });
 
 const found = object({
   code: code(),

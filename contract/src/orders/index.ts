@@ -8,6 +8,7 @@ export type {
   OrderList,
   OrderRow,
   OrderSort,
+  OrderTask,
   OrderView,
   PaperView,
   PegView,

@@ -15,6 +15,7 @@ import {
   object,
   oneOf,
   optional,
+  pasted,
   post,
   put,
   quantity,
@@ -161,6 +162,8 @@ export const orderRoutes = {
     body: object({
       version,
       lines: list(object(lineFields), 0, 500),
+      /** What the text asks for that is no line: it stays with the order until somebody has dealt with it. */
+      tasks: optional(list(text(500), 0, 50)),
       /** What stood in the head where it is changed, too. */
       seen: optional(object({ poNumber: headFields.poNumber, requestKind: headFields.requestKind, requestedDay: headFields.requestedDay })),
       poNumber: optional(note(60)),
@@ -173,7 +176,7 @@ export const orderRoutes = {
     summary: 'Read a mail or a pasted list as lines of an order; nothing is added yet',
     roles: ['coordinator', 'manager'],
     params: order,
-    body: object({ text: note(20_000) }),
+    body: object({ text: pasted(20_000) }),
     reply: textRead,
   }),
   changeLine: put('/orders/{order}/lines/{line}', {
@@ -219,6 +222,13 @@ export const orderRoutes = {
     summary: 'Take a line off a draft',
     roles: ['coordinator', 'manager'],
     params: lineOf,
+    reply: orderView,
+  }),
+  closeTask: post('/orders/{order}/tasks/{task}/close', {
+    summary: 'Close what was dealt with of the customer’s text, with how',
+    roles: ['coordinator', 'manager'],
+    params: object({ order: id(), task: id() }),
+    body: object({ how: note(300) }),
     reply: orderView,
   }),
   readSlice: get('/orders/{order}/slice', {

@@ -172,6 +172,16 @@ export const HOLD_CLEARED_BY: Readonly<Record<'below_floor' | 'credit' | 'custom
   customer: ['coordinator', 'manager'],
 };
 
+/** What the customer's text asks for that is no line of the order, and how it was dealt with. */
+const orderTask = object({
+  id: id(),
+  words: text(500),
+  by: text(),
+  at: moment(),
+  closed: nullable(object({ by: text(), at: moment(), how: note(300) })),
+});
+export type OrderTask = Of<typeof orderTask>;
+
 /** Why an order waits for someone, until they clear it. */
 const hold = object({
   id: id(),
@@ -242,6 +252,7 @@ const order = object({
   mustNameContract: flag(),
   /** Why it may not be released yet, and what was let go. */
   holds: list(hold),
+  tasks: list(orderTask),
   /** What was told on paper, newest first, and what is attached. */
   papers: list(paper),
   files: list(file),
@@ -281,7 +292,8 @@ const understood = { value: text(), words: note(500) };
 /** A text as it was understood: lines with their likely readings, and what is no line. */
 export const textRead = object({
   poNumber: nullable(object(understood)),
-  wish: nullable(object({ value: day(), words: note(500), kind: oneOf('ship_by', 'deliver_by') })),
+  /** When the whole is wanted: the days that may be meant. One is taken; of several, or of none, a person decides. */
+  wish: nullable(object({ days: list(day()), words: note(500), kind: oneOf('ship_by', 'deliver_by'), why: note(500), asks: flag() })),
   lines: list(
     object({
       /** Of the text, the first is 1; and the words it was read from. */
@@ -293,10 +305,22 @@ export const textRead = object({
       /** `choose`: one of the readings has to be picked; `unknown`: nothing that is sold was found. */
       certainty: oneOf('sure', 'likely', 'choose', 'unknown'),
       why: note(500),
-      readings: list(object({ item: code(), description: text(), unit: text(10), units: list(text(10)), usual: flag() })),
+      /** What the line may be, the likeliest first: the item, how many of which unit, and its day. */
+      readings: list(
+        object({
+          item: code(),
+          description: text(),
+          quantity: nullable(decimal()),
+          unit: text(10),
+          day: nullable(day()),
+          units: list(text(10)),
+          usual: flag(),
+        }),
+      ),
     }),
   ),
-  rest: list(object({ row: integer(1), words: note(2000), kind: oneOf('courtesy', 'unknown') })),
+  /** `task`: it takes back, changes, puts off or hangs on something: it stays in sight until somebody has dealt with it. */
+  rest: list(object({ row: integer(1), words: note(2000), kind: oneOf('courtesy', 'unknown', 'task') })),
 });
 export type TextRead = Of<typeof textRead>;
 

@@ -18,6 +18,7 @@ export {
   object,
   oneOf,
   optional,
+  pasted,
   quantity,
   secret,
   text,

@@ -68,6 +68,9 @@ export const text = (most = 200): Shape<string> => shape(Joi.string().trim().min
 /** Text that may be empty. */
 export const note = (most = 2000): Shape<string> => shape(Joi.string().trim().allow('').max(most).pattern(NO_NUL, 'text without NUL'));
 
+/** Text as it was pasted, with the spaces and line breaks around it. */
+export const pasted = (most: number): Shape<string> => shape(Joi.string().allow('').max(most).pattern(NO_NUL, 'text without NUL'));
+
 /** A password or key: taken as it is. */
 export const secret = (most = 200): Shape<string> => shape(Joi.string().min(1).max(most).pattern(NO_NUL, 'text without NUL'));
 

@@ -1,7 +1,7 @@
 import type { IsoDay } from '../calendar';
 import type { Decimal } from '../money';
 import { priceParts, type ContractQuestion, type PriceBreak, type PricedPart, type PricePin } from '../pricing';
-import { toStockingUnits, unitName, type UnitRatio } from '../units';
+import { stepFault, toStockingUnits, unitName, type UnitRatio } from '../units';
 
 /** What is known of an item when it is sold to a customer. Money and weight are per stocking unit. */
 export interface SoldItem {
@@ -14,7 +14,9 @@ export interface SoldItem {
   readonly discontinued: boolean;
   readonly successor: string | null;
   /** Units it is sold by besides its stocking unit, each a ratio to it. */
-  readonly units: readonly (UnitRatio & { readonly unit: string })[];
+  readonly units: readonly (UnitRatio & { readonly unit: string; readonly step: Decimal })[];
+  /** The stocking unit is sold in multiples of this. */
+  readonly step: Decimal;
   readonly listBreaks: readonly PriceBreak[];
   /** The customer's own price list, where they have one. */
   readonly customerList: { readonly name: string; readonly breaks: readonly PriceBreak[] } | null;
@@ -46,13 +48,15 @@ export interface LineFault {
 
 export type DraftLineResult = { readonly ok: true; readonly line: DraftLine } | { readonly ok: false; readonly fault: LineFault };
 
-/** What a line ordered on a day would be: the quantity as exact stocking units, and the price. Faults: discontinued, a unit it is not sold by, no exact number. */
+/** What a line ordered on a day would be: the quantity as exact stocking units, and the price. Faults: discontinued, a unit it is not sold by, a part of what is sold whole, no exact number. */
 export function draftLine(item: SoldItem, wish: QuantityWish, day: IsoDay): DraftLineResult {
   const fault = (field: LineFault['field'], message: string): DraftLineResult => ({ ok: false, fault: { field, message } });
   if (item.discontinued) return fault('item', `${item.code} is discontinued${item.successor ? `; ${item.successor} follows it` : ''}`);
   const unit = wish.unit ?? item.unit;
-  const ratio = unit === item.unit ? { numerator: 1, denominator: 1 } : item.units.find((row) => row.unit === unit);
+  const ratio = unit === item.unit ? { numerator: 1, denominator: 1, step: item.step } : item.units.find((row) => row.unit === unit);
   if (!ratio) return fault('unit', `${item.code} is not sold by ${unit}; it is sold by ${[item.unit, ...item.units.map((row) => row.unit)].join(', ')}`);
+  const whole = stepFault(wish.quantity, unit, ratio.step);
+  if (whole !== null) return fault('quantity', whole);
   const stockQuantity = toStockingUnits(wish.quantity, ratio);
   if (stockQuantity === null)
     return fault(

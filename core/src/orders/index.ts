@@ -19,11 +19,13 @@ export {
 } from './what-if';
 export {
   asOrderText,
+  numberReadings,
   ORDER_COLUMNS,
   readOrderTable,
   readOrderText,
   singular,
   writtenForms,
+  type DaySaid,
   type OrderColumn,
   type OrderTable,
   type OrderText,

@@ -82,6 +82,13 @@ describe('the quick line', () => {
 
   test.each([
     ['jar-340 20 tray fri', ['jar-340', '20', 'XTY', '2027-03-12']],
+    ['3 dozen brush', ['brush', '3', 'DZN', null]],
+    ['3 dozen jar 454', ['jar 454', '3', 'DZN', null]],
+    ['3 bx fnd-dn-w fri', ['fnd-dn-w', '3', 'XBX', '2027-03-12']],
+    ['12 brush', ['brush', '12', null, null]],
+    ['jar 454 1,200', ['jar 454', '1200', null, null]],
+    ['lid 1.200', ['lid', null, null, null]],
+    ['2 jar 454', ['jar 454', null, null, null]],
     ['jar hex 340 20', ['jar hex 340', '20', null, null]],
     ['frm-dn 50', ['frm-dn', '50', null, null]],
     ['jar 5 fri tray', ['jar', '5', 'XTY', '2027-03-12']],
@@ -91,7 +98,7 @@ describe('the quick line', () => {
     ['lid 063 480 each', ['lid 063', '480', 'EA', null]],
     ['fondant 2.5', ['fondant', '2.5', null, null]],
     ['jar hex', ['jar hex', null, null, null]],
-    ['20 jar', ['20 jar', null, null, null]],
+    ['20 jar', ['jar', '20', null, null]],
     ['jar 0', ['jar 0', null, null, null]],
     ['jar 5 soonish', ['jar 5 soonish', null, null, null]],
     ['', ['', null, null, null]],

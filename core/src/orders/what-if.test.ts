@@ -42,7 +42,8 @@ function sliceOf(book: BookSlice['book'], more: Partial<BookSlice> = {}): BookSl
       listPrice: '0.50',
       discontinued: false,
       successor: null,
-      units: [{ unit: 'DZN', numerator: 12, denominator: 1 }],
+      units: [{ unit: 'DZN', numerator: 12, denominator: 1, step: '1' }],
+      step: '1',
       listBreaks: [{ unit: 'EA', from: '100', price: '0.45' }],
       customerList: null,
       contracts: NO_CONTRACTS,
@@ -107,7 +108,7 @@ test('the margin is by what the goods cost that serve the line', () => {
 
 test.each([
   [{ quantity: '1', unit: 'KGM' }, 'unit', 'JAR is not sold by KGM; it is sold by EA, DZN'],
-  [{ quantity: '0.00001', unit: 'DZN' }, 'quantity', '0.00001 dozen is no exact number of each (1 dozen = 12/1)'],
+  [{ quantity: '0.00001', unit: 'DZN' }, 'quantity', 'Quantity 0.00001: dozen is sold whole. Use 1.'],
 ])('%j is refused', (wish, field, message) => expect(new WhatIf(sliceOf(withDraft)).try(wish)).toEqual({ ok: false, fault: { field, message } }));
 
 test('a line that stands there already is tried in its place, not beside itself', () => {

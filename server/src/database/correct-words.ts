@@ -7,7 +7,8 @@ const MOST_MEANT = 4;
 
 /**
  * Words that were perhaps meant by a misspelt one, or by as much of it as is typed: one letter wrong, left out, too many
- * or two in the wrong sequence; in words of six letters and more two. The nearest first; none where nothing is near.
+ * or two in the wrong sequence; in words of six letters and more two, where the first letter is right (common practice: it
+ * seldom is what is misspelt). The nearest first; none where nothing is near.
  */
 export async function meantWords(db: Db, kind: 'item' | 'customer', word: string): Promise<readonly string[]> {
   if (word.length < LEAST_LETTERS || !/^\p{L}+$/u.test(word)) return [];
@@ -23,7 +24,7 @@ export async function meantWords(db: Db, kind: 'item' | 'customer', word: string
       where kind = ${kind} and length(word) >= length(${word}) - 1 and abs(length(part) - length(${word})) <= 1
         and levenshtein_less_equal(part, ${word}, ${far + 1}) <= ${far + 1}
       group by word) near
-    where distance <= ${far}
+    where distance <= 1 or (distance <= ${far} and left(word, 1) = left(${word}, 1))
     order by distance, length(word), word
     limit ${MOST_MEANT}`.execute(db);
   return rows.map((row) => row.word);

@@ -15,6 +15,7 @@ import * as toldDays from './migrations/0013_told_days';
 import * as firstDays from './migrations/0014_first_days';
 import * as indexes from './migrations/0015_indexes';
 import * as lateness from './migrations/0016_lateness';
+import * as stepsAndTasks from './migrations/0017_steps_and_tasks';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -43,6 +44,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0014_first_days': firstDays,
         '0015_indexes': indexes,
         '0016_lateness': lateness,
+        '0017_steps_and_tasks': stepsAndTasks,
       }),
     },
   });

@@ -61,11 +61,13 @@ export interface Database {
     gtin: Generated<string | null>;
     tracks_lots: Generated<boolean>;
     tracks_expiry: Generated<boolean>;
+    /** Its stocking unit is sold in multiples of this. */
+    step: Generated<string>;
     search: Generated<string>;
   };
   item_component: { item: string; component: string; quantity: string };
   item_substitute: { item: string; substitute: string; ratio: Generated<string> };
-  item_unit: { item: string; unit: string; numerator: number; denominator: number };
+  item_unit: { item: string; unit: string; numerator: number; denominator: number; step: Generated<string> };
   search_word: { kind: 'item' | 'customer'; word: string };
   contract: {
     id: Generated<number>;
@@ -179,6 +181,16 @@ export interface Database {
     lost_reason: Generated<LostReason | null>;
     lost_note: Generated<string>;
     quote_id: Generated<number | null>;
+  };
+  order_task: {
+    id: Generated<number>;
+    order_id: number;
+    words: string;
+    noted_by: number;
+    noted_at: Date;
+    closed_by: number | null;
+    closed_at: Date | null;
+    how: Generated<string>;
   };
   order_line: {
     id: Generated<number>;

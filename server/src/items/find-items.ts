@@ -9,7 +9,7 @@ const MOST_FOUND = 12;
 /** Shorter words are looked for at the beginning of words: there are no trigrams of them. */
 const TRIGRAM = 3;
 
-const COLUMNS = sql`i.code, i.description, i.item_group, i.unit, i.discontinued`;
+const COLUMNS = sql`i.code, i.description, i.item_group, i.unit, i.discontinued, i.step`;
 
 /** Each word of a search, or the words it may stand for: one of them must be there. */
 type Wanted = readonly (readonly string[])[];
@@ -19,6 +19,7 @@ interface FoundRow {
   readonly description: string;
   readonly group: string;
   readonly unit: string;
+  readonly step: string;
   readonly available: string;
   readonly discontinued: boolean;
 }
@@ -45,7 +46,7 @@ async function matching(db: Db, wanted: Wanted, customer = 0, warehouse?: string
         select id from sales_order where customer_id = ${customer} and state = 'released' order by id desc limit ${RECENT_ORDERS}) o
       join order_line l on l.order_id = o.id group by l.item),
     found as (${short ? beginning(wanted) : sql`select ${COLUMNS} from item i where ${having(wanted, '%')}`})
-    select code, description, item_group as "group", unit, discontinued,
+    select code, description, item_group as "group", unit, discontinued, step,
       coalesce((select sum(on_hand + inbound - committed) from stock
         where item = best.code ${warehouse === undefined ? sql`` : sql`and warehouse = ${warehouse}`}), 0) as available
     from (
@@ -87,10 +88,16 @@ async function withUnits(db: Db, rows: readonly FoundRow[], meant: Wanted | null
     ...row,
     corrected: meant !== null,
     units: [
-      { code: row.unit, name: unitName(row.unit), numerator: '1', denominator: '1' },
+      { code: row.unit, name: unitName(row.unit), numerator: '1', denominator: '1', step: row.step },
       ...units
         .filter((unit) => unit.item === row.code)
-        .map((unit) => ({ code: unit.unit, name: unitName(unit.unit), numerator: String(unit.numerator), denominator: String(unit.denominator) })),
+        .map((unit) => ({
+          code: unit.unit,
+          name: unitName(unit.unit),
+          numerator: String(unit.numerator),
+          denominator: String(unit.denominator),
+          step: unit.step,
+        })),
     ],
   }));
 }

@@ -10,6 +10,8 @@ export interface ItemReading {
   readonly unit: string;
   /** The units it is sold by, its stocking unit first. */
   readonly units: readonly string[];
+  /** In what steps each of them is sold. */
+  readonly steps: readonly string[];
   readonly bought: number;
   /** The words that it has. */
   readonly has: readonly string[];
@@ -60,22 +62,23 @@ export async function itemsByWords(db: Db, words: readonly string[], customer: n
       )})`,
   );
   const points = wanted.map(({ word }, at) => sql`case when ${has[at]!} then ${/\d/.test(word) || word.length >= 5 ? 2 : 1}::int else 0 end`);
-  const { rows } = await sql<{ code: string; description: string; unit: string; bought: number; has: boolean[] }>`
+  const { rows } = await sql<{ code: string; description: string; unit: string; step: string; bought: number; has: boolean[] }>`
     with bought as (
       select l.item, count(*)::int as times from (
         select id from sales_order where customer_id = ${customer} and state = 'released' order by id desc limit ${RECENT_ORDERS}) o
       join order_line l on l.order_id = o.id group by l.item)
-    select i.code, i.description, i.unit, coalesce(b.times, 0) as bought, array[${sql.join(has)}] as has
+    select i.code, i.description, i.unit, i.step, coalesce(b.times, 0) as bought, array[${sql.join(has)}] as has
     from item i left join bought b on b.item = i.code
     where not i.discontinued and (${sql.join(has, sql` or `)})
     order by i.code = any(${exact.map((row) => row.code)}::text[]) desc, ${sql.join(points, sql` + `)} desc, b.times desc nulls last, length(i.description), i.code
     limit ${MOST_READINGS}`.execute(db);
   const codes = rows.map((row) => row.code);
-  const units = await db.selectFrom('item_unit').select(['item', 'unit']).where(anyOf('item', codes)).orderBy('numerator').execute();
+  const units = await db.selectFrom('item_unit').select(['item', 'unit', 'step']).where(anyOf('item', codes)).orderBy('numerator').execute();
   return {
     items: rows.map((row) => ({
       ...row,
       units: [row.unit, ...units.filter((unit) => unit.item === row.code).map((unit) => unit.unit)],
+      steps: [row.step, ...units.filter((unit) => unit.item === row.code).map((unit) => unit.step)],
       has: wanted.filter((_, at) => row.has[at]).map(({ word }) => word),
     })),
     corrected,

@@ -34,8 +34,14 @@ export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage
     discontinued: item.discontinued,
     successor: item.successor,
     units: [
-      { code: item.unit, name: unitName(item.unit), numerator: '1', denominator: '1' },
-      ...units.map((unit) => ({ code: unit.unit, name: unitName(unit.unit), numerator: String(unit.numerator), denominator: String(unit.denominator) })),
+      { code: item.unit, name: unitName(item.unit), numerator: '1', denominator: '1', step: item.step },
+      ...units.map((unit) => ({
+        code: unit.unit,
+        name: unitName(unit.unit),
+        numerator: String(unit.numerator),
+        denominator: String(unit.denominator),
+        step: unit.step,
+      })),
     ],
     pools: warehouses.map(({ code: warehouse, name }): PoolView => {
       const row = stock.find((entry) => entry.warehouse === warehouse) ?? { on_hand: '0', allocated: '0', committed: '0', inbound: '0' };

@@ -6,6 +6,7 @@ import { changeOrder } from './change-order';
 import { insertLine } from './edit-lines';
 import { lockDraft } from './lock-order';
 import { readOrder } from './read-order';
+import { noteTasks } from './tasks';
 
 /** Adds lines to a draft at once, and what was read of its head, all or nothing; every fault is told with its line. */
 export async function addLines(context: CommandContext, orderId: number, wish: BodyOf<typeof orderRoutes.addLines>): Promise<OrderView> {
@@ -21,6 +22,7 @@ export async function addLines(context: CommandContext, orderId: number, wish: B
     }
   }
   if (errors.length > 0) throw new Refusal('invalid', errors.map(({ field, message }) => `${field}: ${message}`).join('; '), errors);
+  await noteTasks(context, trx, orderId, wish.tasks ?? []);
   const head = Object.fromEntries(HEAD.flatMap((field) => (wish[field] === undefined ? [] : [[field, wish[field]]])));
   if (Object.keys(head).length === 0) return readOrder(trx, now, orderId);
   // Lines go behind what others added meanwhile; what stands in the head is compared with what was seen of it.

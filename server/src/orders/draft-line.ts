@@ -60,16 +60,17 @@ export async function loadSoldItems(db: Db, codes: readonly string[], order: Pri
   const units = await db.selectFrom('item_unit').selectAll().where(anyOf('item', codes)).execute();
   const items = rows.map(({ code, item_group: group }) => ({ code, group }));
   const sources = await loadPriceSources(db, items, { customer: order.customer_id, shipTo: order.ship_to_id, named: order.contract_id }, today);
-  return rows.map(({ code, item_group: group, description, unit, weight, cost, list_price: listPrice, discontinued, successor }) => ({
+  return rows.map(({ code, item_group: group, description, unit, step, weight, cost, list_price: listPrice, discontinued, successor }) => ({
     code,
     description,
     unit,
+    step,
     weight,
     cost,
     listPrice,
     discontinued,
     successor,
-    units: units.filter((row) => row.item === code).map((row) => ({ unit: row.unit, numerator: row.numerator, denominator: row.denominator })),
+    units: units.filter((row) => row.item === code).map((row) => ({ unit: row.unit, numerator: row.numerator, denominator: row.denominator, step: row.step })),
     ...sources({ code, group }),
   }));
 }

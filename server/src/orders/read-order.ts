@@ -9,6 +9,7 @@ import { anyOf, type Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { floorMargin } from './floor-margin';
 import { holdView, loadHolds } from './load-holds';
+import { loadTasks } from './tasks';
 import { loadQuoteFacts, type QuoteFacts } from './load-quote';
 import { costOf, lineMoney, lineView, type LineViewFacts } from './line-view';
 import { loadFiles, loadPapers } from './load-papers';
@@ -175,6 +176,7 @@ async function toOrderView(
     contracts: contracts.filter((row) => row.lastDay >= now.today),
     mustNameContract: order.must_name_contract,
     holds: holds.map(holdView),
+    tasks: await loadTasks(db, order.id),
     papers: await loadPapers(db, order.id),
     files: await loadFiles(db, order.id),
     source: order.source,

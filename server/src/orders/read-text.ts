@@ -1,12 +1,13 @@
 import type { TextRead } from '@nockwright/contract/orders';
 import { readOrderText, type TextLine } from '@nockwright/core/orders';
-import { unitName } from '@nockwright/core/units';
+import { isInSteps, unitName } from '@nockwright/core/units';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { itemsByWords, type ItemReading, type WordReading } from '../items';
 import { loadOrder } from './load-order';
 
 type Proposal = TextRead['lines'][number];
+type Reading = Proposal['readings'][number];
 
 const MOST_READINGS = 4;
 
@@ -25,7 +26,7 @@ export async function readText(db: Db, now: Now, orderId: number, text: string):
   }
   return {
     poNumber,
-    wish: wish && { value: wish.value, words: wish.words, kind: wish.kind },
+    wish: wish && { days: wish.days, words: wish.words, kind: wish.kind, why: wish.why, asks: wish.asks },
     lines: proposals,
     rest: [...rest, ...unknown].sort((a, b) => a.row - b.row),
   };
@@ -37,18 +38,18 @@ function propose(line: TextLine, reading: WordReading): Proposal | null {
   const code = line.item.some((word) => word.toUpperCase() === best?.code);
   if (!best || (line.quantity === null && !code && best.has.length < Math.max(2, line.item.length / 2)))
     return line.quantity === null ? null : { ...partsOf(line), certainty: 'unknown', why: 'nothing that is sold has these words', readings: [] };
-  const missing = line.item.filter((word) => !best.has.includes(word));
+  const missing = line.item.filter((word) => !best.has.includes(word) && word.toUpperCase() !== best.code);
   const rivals = code ? [] : reading.items.filter((item) => item.has.length === best.has.length);
-  const notes = [
-    ...[...reading.corrected].filter(([word]) => best.has.includes(word)).map(([word, near]) => `“${word}” taken for ${near[0]}`),
-    ...(missing.length > 0 && !code ? [`${best.code} does not have “${missing.join(' ')}”`] : []),
-  ];
-  const fault = unitFault(line, best);
-  if (fault) notes.push(fault.why);
   const usual = rivals.length > 1 && best.bought > 0 && (second?.bought ?? 0) === 0;
-  if (usual) notes.push('several are called so: this is the one they buy');
-  else if (rivals.length > 1) notes.push('several are called so');
-  if (line.quantity === null) notes.push('how many?');
+  const doubts = doubtsOf(line, best, missing);
+  const spelt = [...reading.corrected].filter(([word]) => best.has.includes(word)).map(([word, near]) => `“${word}” taken for ${near[0]}`);
+  const why = [
+    ...spelt,
+    ...(missing.length > 0 && !code ? [`${best.code} does not have “${missing.join(' ')}”`] : []),
+    ...doubts.why,
+    ...(rivals.length > 1 ? [usual ? 'several are called so: this is the one they buy' : 'several are called so'] : []),
+    ...(line.quantity === null ? ['how many?'] : []),
+  ];
   const certainty = decide({
     code,
     rivals: rivals.length,
@@ -56,13 +57,14 @@ function propose(line: TextLine, reading: WordReading): Proposal | null {
     missing: missing.length,
     of: line.item.length,
     corrected: reading.corrected.size,
-    fault: fault !== null,
+    doubt: doubts.asks,
+    note: doubts.why.length > 0,
     quantity: line.quantity !== null,
   });
   // What has fewer of the words is offered only where nothing has them all.
   const offered = code ? [best] : rivals.length > 1 ? rivals : missing.length === 0 ? [best] : reading.items;
-  const shown = offered.slice(0, MOST_READINGS);
-  return { ...partsOf(line), certainty, why: notes.join('; '), readings: shown.map((item) => asReading(item, line)) };
+  const readings = readingsOf(offered, line, doubts.unit);
+  return { ...partsOf(line, readings[0]), certainty, why: why.join('; '), readings };
 }
 
 function decide(facts: {
@@ -72,24 +74,79 @@ function decide(facts: {
   missing: number;
   of: number;
   corrected: number;
-  fault: boolean;
+  /** A unit, a number or a day has more than one reading, or none. */
+  doubt: boolean;
+  /** Something is to be known of it. */
+  note: boolean;
   quantity: boolean;
 }): Proposal['certainty'] {
-  if (!facts.quantity || facts.fault) return 'choose';
-  if (facts.code) return 'sure';
+  if (!facts.quantity || facts.doubt) return 'choose';
+  if (facts.code) return facts.note ? 'likely' : 'sure';
   if (facts.missing * 2 > facts.of) return 'choose';
   if (facts.rivals > 1) return facts.usual ? 'likely' : 'choose';
-  return facts.corrected > 0 || facts.missing > 0 ? 'likely' : 'sure';
+  return facts.corrected > 0 || facts.missing > 0 || facts.note ? 'likely' : 'sure';
 }
 
-function partsOf(line: TextLine): Pick<Proposal, 'row' | 'words' | 'quantity' | 'unit' | 'day'> {
-  return { row: line.row, words: line.words, quantity: line.quantity?.value ?? null, unit: line.unit?.value ?? null, day: line.day?.value ?? null };
+function partsOf(line: TextLine, first?: Reading): Pick<Proposal, 'row' | 'words' | 'quantity' | 'unit' | 'day'> {
+  return {
+    row: line.row,
+    words: line.words,
+    quantity: first ? first.quantity : (line.quantity?.value ?? null),
+    unit: line.unit?.value ?? null,
+    day: line.day?.days.length === 1 ? line.day.days[0]! : null,
+  };
 }
 
-/** Where the unit that was written is none the item is sold by: what could be meant instead. */
-function unitFault(line: TextLine, item: ItemReading): { readonly why: string } | null {
-  if (!line.unit || unitOf(line, item) === line.unit.value || isPiece(line.unit.value)) return null;
-  return { why: `${item.code} is not sold by ${unitName(line.unit.value)}; it is sold by ${item.units.map((unit) => unitName(unit)).join(', ')}` };
+/** What of a line has more than one reading, in words, and whether a person has to decide. `unit`: which one is meant is not known. */
+function doubtsOf(
+  line: TextLine,
+  item: ItemReading,
+  missing: readonly string[],
+): { readonly why: readonly string[]; readonly asks: boolean; readonly unit: boolean } {
+  const strange =
+    line.behind !== null && missing.includes(line.behind) ? `“${line.behind}” is no unit that is known: ${item.code} is sold by ${unitsInWords(item)}` : null;
+  const unsold = !line.unit || unitOf(line, item) === line.unit.value || isPiece(line.unit.value) ? null : notSoldBy(line.unit.value, item);
+  const fitting = fittingQuantities(line, item, unitOf(line, item));
+  const number =
+    line.quantities.length > 1
+      ? `“${line.quantity!.words}” is ${line.quantities.join(' or ')}`
+      : line.quantity !== null && fitting.length === 0
+        ? `${line.quantity.value} ${unitName(unitOf(line, item), line.quantity.value)} cannot be sold: only whole numbers`
+        : null;
+  const day = line.day?.why ? line.day.why : null;
+  return {
+    why: [strange, unsold, number, day].filter((words) => words !== null),
+    asks: strange !== null || unsold !== null || number !== null || (line.day?.asks ?? false),
+    unit: strange !== null || unsold !== null,
+  };
+}
+
+function notSoldBy(unit: string, item: ItemReading): string {
+  return `${item.code} is not sold by ${unitName(unit)}; it is sold by ${unitsInWords(item)}`;
+}
+
+function unitsInWords(item: ItemReading): string {
+  return item.units.map((unit) => unitName(unit)).join(', ');
+}
+
+/** The readings of a number that can be sold of a unit. */
+function fittingQuantities(line: TextLine, item: ItemReading, unit: string): readonly string[] {
+  return line.quantities.filter((quantity) => isInSteps(quantity, item.steps[item.units.indexOf(unit)] ?? '1'));
+}
+
+/** Every item with every unit, number and day that may be meant, the likeliest first, as many as fit on the keys. */
+function readingsOf(items: readonly ItemReading[], line: TextLine, anyUnit: boolean): Reading[] {
+  const days: readonly (string | null)[] = line.day && line.day.days.length > 0 ? line.day.days : [null];
+  const all = items.flatMap((item) => {
+    const likely = unitOf(line, item);
+    const units = anyUnit ? [likely, ...item.units.filter((unit) => unit !== likely)] : [likely];
+    return units.flatMap((unit) => {
+      const fitting = fittingQuantities(line, item, unit);
+      const quantities: readonly (string | null)[] = fitting.length > 0 ? fitting : [null];
+      return quantities.flatMap((quantity) => days.map((day) => asReading(item, unit, quantity, day)));
+    });
+  });
+  return all.slice(0, MOST_READINGS);
 }
 
 /** The unit a line would be ordered in: as written where the item is sold so, the only larger one where another container is named, else the stocking unit. */
@@ -104,6 +161,6 @@ function isPiece(unit: string): boolean {
   return unit === 'EA' || unit === 'H87';
 }
 
-function asReading(item: ItemReading, line: TextLine): Proposal['readings'][number] {
-  return { item: item.code, description: item.description, unit: unitOf(line, item), units: [...item.units], usual: item.bought > 0 };
+function asReading(item: ItemReading, unit: string, quantity: string | null, day: string | null): Reading {
+  return { item: item.code, description: item.description, quantity, unit, day, units: [...item.units], usual: item.bought > 0 };
 }

@@ -16,6 +16,7 @@ import { discardOrder } from './discard-order';
 import { refused } from './draft-line';
 import { readBookSlice } from './book-slice';
 import { addLine, changeLine, moveLine, removeLine } from './edit-lines';
+import { closeTask } from './tasks';
 import { ordersCsv } from './export-orders';
 import { listForExport, listOrders } from './list-orders';
 import { readOrderIds } from './order-ids';
@@ -52,6 +53,7 @@ export function mountOrders(app: Hono, services: Services): void {
   mountCommand(app, services, orderRoutes.setPrice, (context, { params, body }) => setPrice(context, params.order, params.line, body));
   mountCommand(app, services, orderRoutes.holdOrder, (context, { params, body }) => holdOrder(context, params.order, body.version, body.why));
   mountCommand(app, services, orderRoutes.clearHold, (context, { params, body }) => clearHold(context, params.order, params.hold, body.version, body.why));
+  mountCommand(app, services, orderRoutes.closeTask, (context, { params, body }) => closeTask(context, params.order, params.task, body.how));
   mountCommand(app, services, orderRoutes.moveLine, (context, { params, body }) => moveLine(context, params.order, params.line, body.to));
   mountCommand(app, services, orderRoutes.removeLine, (context, { params }) => removeLine(context, params.order, params.line));
   mountQuery(app, services, orderRoutes.readSlice, ({ db, now }, { params, query }) => readBookSlice(db, now, params.order, query.item));

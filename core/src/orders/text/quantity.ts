@@ -1,5 +1,6 @@
 import { readUnit } from '../../units';
 import { readNumberWords } from './number-words';
+import { numberReadings } from './number-readings';
 import { isEmpty, singular, type Token } from './words';
 
 /** Something that was understood, with the words it was understood from. */
@@ -14,10 +15,13 @@ const ONE = new Set(['a', 'an', 'another']);
 const COUNTED = new Set(['no', 'nos', 'nr', 'off']);
 /** What a number is followed by where it says how large a thing is, not how many there are. */
 const MEASURE = /^(?:g|gr|gram|grams|mm|cm|ml|l|lb|lbs|oz|inch|frame|frames)$/;
-const NUMBER = /^(\d{1,3}(?:,\d{3})+|\d{1,9})(?:\.(\d{1,4}))?$/;
-
 export interface QuantityRead {
+  /** The likelier reading, where there are several. */
   readonly quantity: Understood<string> | null;
+  /** All that the number may mean. */
+  readonly readings: readonly string[];
+  /** The word behind the number, where it is no unit that is known: it may be one. */
+  readonly behind: string | null;
   readonly unit: Understood<string> | null;
   /** What is left to name the item. */
   readonly left: readonly Token[];
@@ -29,17 +33,19 @@ export interface QuantityRead {
  */
 export function takeQuantity(tokens: readonly Token[]): QuantityRead {
   const numbers = tokens.flatMap((_, at) => {
-    const value = numberOf(tokens, at);
-    return value === null ? [] : [{ at, value }];
+    const readings = numbersAt(tokens, at);
+    return readings.length === 0 ? [] : [{ at, readings }];
   });
   const marked = ({ at }: { at: number }) => tokens[at + 1]?.word === 'x' || ['x', 'qty', 'quantity'].includes(tokens[at - 1]?.word ?? '');
   const leads = ({ at }: { at: number }) => tokens.slice(0, at).every((token) => isEmpty(token.word));
   const digits = numbers.filter(({ at }) => /^\d/.test(tokens[at]!.word));
   const chosen = numbers.find(({ at }) => unitBehind(tokens, at) !== null) ?? numbers.find(marked) ?? numbers.find(leads) ?? digits[digits.length - 1];
-  if (!chosen) return { quantity: null, unit: null, left: tokens };
+  if (!chosen) return { quantity: null, readings: [], behind: null, unit: null, left: tokens };
   const unit = unitBehind(tokens, chosen.at) ?? unitApart(tokens, chosen.at);
   return {
-    quantity: { value: chosen.value, words: tokens[chosen.at]!.text },
+    quantity: { value: chosen.readings[0]!, words: tokens[chosen.at]!.text },
+    readings: chosen.readings,
+    behind: unit === null ? wordBehind(tokens, chosen.at) : null,
     unit: unit && { value: unit.code, words: tokens[unit.at]!.text },
     left: tokens.filter(({ word }, at) => at !== chosen.at && at !== unit?.at && !(at === chosen.at + 1 && COUNTED.has(word))),
   };
@@ -66,17 +72,21 @@ function unitAt(tokens: readonly Token[], number: number, at: number): UnitAt | 
   return code !== null && !isMeasure(tokens, number, at) ? { code, at } : null;
 }
 
-function numberOf(tokens: readonly Token[], at: number): string | null {
+/** The word behind a number that is counted by it: not a price, a size, or what says that things are counted. */
+function wordBehind(tokens: readonly Token[], number: number): string | null {
+  const word = tokens[tokens[number + 1]?.word === 'x' ? number + 2 : number + 1]?.word;
+  return word === undefined || COUNTED.has(word) || isEmpty(word) || /\d/.test(word) ? null : word;
+}
+
+function numbersAt(tokens: readonly Token[], at: number): readonly string[] {
   const { word, text } = tokens[at]!;
   const next = tokens[at + 1]?.word ?? '';
-  if (ONE.has(word)) return readUnit(singular(next)) === null ? null : '1';
+  if (ONE.has(word)) return readUnit(singular(next)) === null ? [] : ['1'];
   const worded = readNumberWords(word);
-  if (worded !== null) return String(worded);
-  const parts = NUMBER.exec(word);
-  if (!parts || MEASURE.test(next) || Number(word.replaceAll(',', '')) === 0) return null;
-  if (tokens[at - 1]?.text.endsWith('@') || /^[@€£$]/.test(text)) return null;
-  const whole = parts[1]!.replaceAll(',', '');
-  return parts[2] === undefined ? whole : `${whole}.${parts[2]}`;
+  if (worded !== null) return [String(worded)];
+  if (MEASURE.test(next)) return [];
+  if (tokens[at - 1]?.text.endsWith('@') || /^[@€£$]/.test(text)) return [];
+  return numberReadings(word);
 }
 
 /** Whether a unit says how large a thing is: always for some, and for weights and volumes where another number counts. */
@@ -84,5 +94,5 @@ function isMeasure(tokens: readonly Token[], number: number, unit: number): bool
   const { word } = tokens[unit]!;
   if (MEASURE.test(word)) return true;
   if (!/^(?:kg|litres?)$/.test(word)) return false;
-  return tokens.some((token, at) => at !== number && NUMBER.test(token.word) && !MEASURE.test(tokens[at + 1]?.word ?? ''));
+  return tokens.some((token, at) => at !== number && numberReadings(token.word).length > 0 && !MEASURE.test(tokens[at + 1]?.word ?? ''));
 }

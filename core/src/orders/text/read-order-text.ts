@@ -1,6 +1,9 @@
 import type { IsoDay } from '../../calendar';
-import { readNumber, readTable } from '../../formats';
+import { readTable } from '../../formats';
+import { numberReadings } from './number-readings';
 import { takeQuantity, type Understood } from './quantity';
+import type { DaySaid } from './day-said';
+import { clausesOf, taskOf } from './tasks';
 import { readWish, takeDay, type Wish } from './wanted-day';
 import { isEmpty, piecesOf, sentencesOf, tokensOf } from './words';
 
@@ -13,16 +16,23 @@ export interface TextLine {
   /** Words to find the item by, in their sequence, without those that say nothing of it. */
   readonly item: readonly string[];
   readonly quantity: Understood<string> | null;
+  /** All that the number may mean. */
+  readonly quantities: readonly string[];
+  /** The word behind the number, where it is no unit that is known. */
+  readonly behind: string | null;
   readonly unit: Understood<string> | null;
-  readonly day: Understood<IsoDay> | null;
+  readonly day: DaySaid | null;
 }
 
 /** A part of a text that is no line: what it was taken for. */
 export interface TextRest {
   readonly row: number;
   readonly words: string;
-  /** `courtesy`: greeting, thanks, signature, what was quoted. `unknown`: it may matter, and a person has to read it. */
-  readonly kind: 'courtesy' | 'unknown';
+  /**
+   * `courtesy`: greeting, thanks, signature, what was quoted. `unknown`: it may matter, and a person has to read it. `task`:
+   * it takes back, changes, puts off or hangs on something, and a person has to deal with it.
+   */
+  readonly kind: 'courtesy' | 'unknown' | 'task';
 }
 
 export interface OrderText {
@@ -91,23 +101,35 @@ function readListed(text: string, today: IsoDay): OrderText | null {
   if (!table.headed || !has('quantity') || (!has('item') && !has('description'))) return null;
   const lines = table.rows.map(({ line: row, cells }): TextLine => {
     const words = Object.values(cells).join(' ');
-    const quantity = cells.quantity === undefined ? null : readNumber(cells.quantity);
-    const { unit } = takeQuantity(tokensOf(`1 ${cells.unit ?? ''}`));
+    const quantities = cells.quantity === undefined ? [] : numberReadings(cells.quantity.replace(/\s/g, ''));
+    const { unit, left } = takeQuantity(tokensOf(`1 ${cells.unit ?? ''}`));
     const named = cells.item ?? cells.description ?? '';
     return {
       row,
       words,
       item: tokensOf(named).map((token) => token.word),
-      quantity: quantity === null || Number(quantity) === 0 ? null : { value: quantity, words: cells.quantity! },
+      quantity: quantities.length === 0 ? null : { value: quantities[0]!, words: cells.quantity! },
+      quantities,
+      behind: unit === null ? (left[0]?.word ?? null) : null,
       unit,
-      day: cells.day === undefined ? null : takeDay(tokensOf(`by ${cells.day}`), today).found,
+      day:
+        cells.day === undefined
+          ? null
+          : (takeDay(tokensOf(`order by ${cells.day}`), today).said ?? { words: cells.day, days: [], why: `“${cells.day}” is no day`, asks: true }),
     };
   });
   return { poNumber: null, wish: null, lines: lines.filter((line) => line.item.length > 0), rest: [] };
 }
 
 function readSentence(sentence: string, row: number, found: Found, today: IsoDay) {
-  let left = sentence;
+  for (const clause of clausesOf(sentence)) {
+    if (taskOf(clause) === null) readClause(clause, row, found, today);
+    else found.rest.push({ row, words: clause, kind: 'task' });
+  }
+}
+
+function readClause(clause: string, row: number, found: Found, today: IsoDay) {
+  let left = clause;
   const po = [...left.matchAll(PO)].find(([words, number]) => isPoNumber(words, number!));
   if (po && !found.poNumber) {
     found.poNumber = { value: po[1]!.replace(/[.]+$/, ''), words: po[0].trim() };
@@ -166,10 +188,10 @@ function readPieces(pieces: readonly string[], row: number, today: IsoDay): Text
 
 function readPiece(words: string, row: number, today: IsoDay): TextLine {
   const day = takeDay(tokensOf(words), today);
-  const { quantity, unit, left } = takeQuantity(day.left);
+  const { quantity, readings, behind, unit, left } = takeQuantity(day.left);
   // A price beside it is not the customer's to make: it stays in the words of the line.
   const item = left.map((token) => token.word).filter((word, at) => !isEmpty(word) && word !== '@' && left[at - 1]?.text !== '@');
-  return { row, words, item, quantity, unit, day: day.found };
+  return { row, words, item, quantity, quantities: readings, behind, unit, day: day.said };
 }
 
 /** Whether nothing in it could name an item: a sentence about something else. */

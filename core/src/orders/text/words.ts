@@ -8,7 +8,7 @@ export interface Token {
 
 /** Words that say nothing of what is ordered. */
 const EMPTY = new Set(
-  'i we us our you your can could would will please send me need needs want like to order ordered get have also again another more same some of the this that these those for with as and or in on at by is are be it them then x qty quantity pls plus usual usually each-of just ones lot lots last time per from do did not only if so possible asap urgent thanks yes make instead add'.split(
+  'i we us our you your can could would will please send me need needs want like to order ordered get have also again another more same some of the this that these those for with as and or in on at by is are be it them then x qty quantity pls plus usual usually each-of just ones lot lots last time per from do did not only if so possible thanks yes make instead add'.split(
     ' ',
   ),
 );

@@ -63,7 +63,9 @@ export class Api {
 
 /** What is wrong, with the fields as people name them: `Line 2, open: …` for `body.lines[1].open: …`. */
 function inWords(detail: string, errors: readonly FieldFault[]): string {
-  return errors.reduce((words, { field }) => words.replaceAll(`${field}: `, fieldInWords(field)), detail);
+  const named = errors.reduce((words, { field }) => words.replaceAll(`${field}: `, fieldInWords(field)), detail);
+  // A message that names its field itself says it once.
+  return named.replace(/\b([A-Z][a-z]+): \1 /g, '$1 ');
 }
 
 function fieldInWords(field: string): string {

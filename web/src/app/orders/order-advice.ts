@@ -9,6 +9,8 @@ export function adviceFor(order: OrderView): string {
   if (order.mustNameContract && order.contract === null && order.contracts.length > 0) return 'This customer orders under a contract: name it.';
   if (order.kind === 'quote')
     return order.lines.length === 0 ? '' : 'A line typed as “or jar hex 20” is offered instead of the one above, “and …” as an extra.';
+  const tasks = order.tasks.filter((task) => !task.closed).length;
+  if (tasks > 0) return `${tasks} ${tasks === 1 ? 'thing' : 'things'} of their text to deal with: see the order as a whole (H).`;
   const open = order.lines.filter(
     (line) => Number(line.uncovered) > line.routes.filter((route) => route.kind === 'backorder').reduce((sum, route) => sum + Number(route.quantity), 0),
   );

@@ -10,6 +10,7 @@ import { CustomerWishes } from './customer-wishes';
 import { HoldForm } from './hold-form';
 import { OrderHolds } from './order-holds';
 import { OrderPapers } from './order-papers';
+import { OrderTasks } from './order-tasks';
 import { OrderStore } from './order-store';
 import { LOST_WORDS } from './quote/lose-form';
 
@@ -28,6 +29,7 @@ import { LOST_WORDS } from './quote/lose-form';
     LineForm,
     HoldForm,
     OrderHolds,
+    OrderTasks,
     Spoken,
     CreditStanding,
   ],
@@ -49,6 +51,7 @@ import { LOST_WORDS } from './quote/lose-form';
         Became <a [routerLink]="['/orders', made.id]">{{ made.number ? 'order ' + made.number : 'draft ' + made.id }}</a>, {{ made.progress }}.
       </p>
     }
+    <nock-order-tasks [tasks]="view.tasks" />
     <nock-order-holds [order]="view" />
     @if (view.customer.prospect) {
       <p>

@@ -105,7 +105,7 @@ import { WhatIfDesk } from './what-if-desk';
             <span class="quiet small"><kbd>↑ ↓</kbd> from item to item, <kbd>Enter</kbd> as many as the last time, <kbd>Del</kbd> none</span>
           }
           @if (reader(); as reader) {
-            <button mat-flat-button type="button" (click)="reader.add()" [disabled]="store.busy() || reader.rows().length === 0">
+            <button mat-flat-button type="button" (click)="reader.add()" [disabled]="store.busy() || reader.rows().length + reader.tasks().length === 0">
               Add {{ reader.rows().length }} {{ reader.rows().length === 1 ? 'line' : 'lines' }} <kbd>Ctrl Enter</kbd>
             </button>
             <button mat-button type="button" (click)="closeMail()">Leave it <kbd>Esc</kbd></button>

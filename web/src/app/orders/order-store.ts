@@ -207,6 +207,11 @@ export class OrderStore {
     this.run((order) => this.api.call(orderRoutes.setPrice, { params: { order: order.id, line: line.id }, body: { version: order.version, ...wish } }), done);
   }
 
+  /** Closes what was dealt with of the customer's text. */
+  closeTask(task: number, how: string): void {
+    this.run((order) => this.api.call(orderRoutes.closeTask, { params: { order: order.id, task }, body: { how } }));
+  }
+
   hold(why: string, done: () => void): void {
     this.run((order) => this.api.call(orderRoutes.holdOrder, { params: { order: order.id }, body: { version: order.version, why } }), done);
   }

@@ -13,7 +13,7 @@ import { TypedLines } from './typed/typed-lines';
 import { Unsaved } from './typed/unsaved';
 import { WhatIfDesk } from './what-if-desk';
 
-const unit = (code: string, name: string, numerator = '1') => ({ code, name, numerator, denominator: '1' });
+const unit = (code: string, name: string, numerator = '1') => ({ code, name, numerator, denominator: '1', step: '1' });
 const item = (code: string, more: Partial<ItemFound> = {}): ItemFound => ({
   code,
   description: `${code} in words`,

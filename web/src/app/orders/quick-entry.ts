@@ -58,7 +58,7 @@ import { WhatIfDesk } from './what-if-desk';
           @if (read().quantity; as quantity) {
             <u>{{ quantity }} {{ unitCode() | unit: quantity }}</u>
           } @else {
-            <span class="wrong">how many?</span>
+            <span class="wrong">how many{{ read().quantities.length > 1 ? ': ' + read().quantities.join(' or ') : '' }}?</span>
           }
           @if (read().day; as day) {
             <u>{{ day.day | day }}</u>

@@ -124,6 +124,7 @@ export function testOrder(more: Partial<OrderView> = {}): OrderView {
     contracts: [],
     mustNameContract: false,
     holds: [],
+    tasks: [],
     papers: [],
     files: [],
     ...more,

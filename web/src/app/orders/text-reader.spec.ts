@@ -13,7 +13,9 @@ type Proposal = TextRead['lines'][number];
 const reading = (item: string, more: Partial<Proposal['readings'][number]> = {}) => ({
   item,
   description: `${item} described`,
+  quantity: '20',
   unit: 'EA',
+  day: null,
   units: ['EA'],
   usual: false,
   ...more,
@@ -31,10 +33,15 @@ const line = (words: string, more: Partial<Proposal> = {}): Proposal => ({
 });
 const READ: TextRead = {
   poNumber: { value: 'HX/318', words: 'Our order: HX/318' },
-  wish: { value: '2027-03-18', words: 'deliver by Thursday 18 March', kind: 'deliver_by' },
+  wish: { days: ['2027-03-18'], words: 'deliver by Thursday 18 March', kind: 'deliver_by', why: '', asks: false },
   lines: [
     line('20 jars'),
-    line('4 boxes foundaton', { certainty: 'likely', why: '“foundaton” taken for foundation', readings: [reading('FND', { unit: 'XBX' })], day: '2027-03-12' }),
+    line('4 boxes foundaton', {
+      certainty: 'likely',
+      why: '“foundaton” taken for foundation',
+      readings: [reading('FND', { unit: 'XBX', day: '2027-03-12' })],
+      day: '2027-03-12',
+    }),
     line('12 lids', { certainty: 'choose', why: 'several are called so', readings: [reading('LID-A'), reading('LID-B')] }),
     line('6 flux capacitors', { certainty: 'unknown', readings: [] }),
   ],
@@ -111,6 +118,36 @@ it('adds what was agreed to, with the order number and the day, once a reading i
       requestKind: 'deliver_by',
       requestedDay: '2027-03-18',
     },
+    expect.any(Function),
+  );
+});
+
+it('has a day that has two readings chosen, and numbers and units that have', () => {
+  const readings = [reading('JAR', { quantity: '1200', unit: 'EA' }), reading('JAR', { quantity: '1.2', unit: 'KGM' })];
+  store.readText.mockReturnValue(
+    of({
+      ...READ,
+      wish: { days: ['2027-12-10', '2027-10-12'], words: 'by 10/12', kind: 'deliver_by', why: '“10/12” is day and month, or month and day?', asks: true },
+      lines: [line('1.200 jars', { certainty: 'choose', quantity: '1.2', readings })],
+      rest: [{ row: 2, words: 'please cancel the 5 smokers', kind: 'task' }],
+    }),
+  );
+  screen.set('start', 'another mail');
+  expect(element.textContent).toContain('To deal with');
+  expect(text(rows()[0]!)).toContain('1200 each');
+  press(0, '1');
+  confirm();
+  expect(store.fault()).toContain('Choose the day first');
+  const [, october] = element.querySelectorAll<HTMLInputElement>('.wish input');
+  october!.click();
+  settle();
+  confirm();
+  expect(store.addLines).toHaveBeenCalledWith(
+    expect.objectContaining({
+      lines: [{ item: 'JAR', unit: 'EA', quantity: '1200' }],
+      requestedDay: '2027-10-12',
+      tasks: ['please cancel the 5 smokers'],
+    }),
     expect.any(Function),
   );
 });

@@ -19,7 +19,9 @@ import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import type { TextRead } from '@nockwright/contract/orders';
+import { shortDay } from '@nockwright/core/calendar';
 import { asOrderText, readOrderTable, type OrderTable } from '@nockwright/core/orders';
+import { unitName } from '@nockwright/core/units';
 import { catchError, debounceTime, EMPTY, Subject, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { AmountPipe, DayPipe, Keys, UnitPipe } from '../paper';
@@ -69,10 +71,17 @@ const TYPING_MS = 300;
           >
         }
         @if (found.wish; as wish) {
-          <mat-checkbox [checked]="takeWish()" (change)="takeWish.set($event.checked)"
-            >{{ wish.kind === 'ship_by' ? 'to leave by' : 'to be there by' }} <b>{{ wish.value | day }}</b>
-            <span class="quiet">from “{{ wish.words }}”</span></mat-checkbox
-          >
+          <div class="wish">
+            @for (day of wish.days; track day) {
+              <mat-checkbox [checked]="wishDay() === day" (change)="wishDay.set($event.checked ? day : null)"
+                >{{ wish.kind === 'ship_by' ? 'ship by' : 'deliver by' }} <b>{{ day | day }}</b></mat-checkbox
+              >
+            }
+            @if (wishDay() === undefined) {
+              <mat-checkbox [checked]="false" (change)="wishDay.set(null)">{{ wish.days.length > 1 ? 'neither' : 'as the order requests' }}</mat-checkbox>
+            }
+            <span class="quiet">from “{{ wish.words }}”{{ wish.why ? ': ' + wish.why : '' }}</span>
+          </div>
         }
         <table class="ruled" aria-label="Proposed lines">
           <thead>
@@ -107,7 +116,7 @@ const TYPING_MS = 300;
                         autocomplete="off"
                         [value]="row.proposal.words"
                         (keydown)="retypeKey($event, at, again.value)"
-                        (blur)="retyping.set(null)"
+                        (blur)="readAgain(at, again.value)"
                     /></mat-form-field>
                   } @else {
                     “{{ row.proposal.words }}”
@@ -117,7 +126,7 @@ const TYPING_MS = 300;
                   }
                 </td>
                 <td>
-                  @for (reading of row.proposal.readings; track reading.item; let choice = $index) {
+                  @for (reading of row.proposal.readings; track $index; let choice = $index) {
                     <button
                       type="button"
                       class="reading"
@@ -129,7 +138,7 @@ const TYPING_MS = 300;
                       @if (row.proposal.readings.length > 1 || row.picked === null) {
                         <kbd>{{ choice + 1 }}</kbd>
                       }
-                      <span class="code">{{ reading.item }}</span> {{ reading.description }}
+                      <span class="code">{{ reading.item }}</span> {{ differing(row, reading) || reading.description }}
                       @if (reading.usual) {
                         <span class="quiet small">they buy it</span>
                       }
@@ -139,13 +148,17 @@ const TYPING_MS = 300;
                   }
                 </td>
                 <td class="figure">
-                  @if (row.proposal.quantity; as quantity) {
-                    {{ quantity | amount }} <span class="small">{{ unitOf(row) | unit: quantity }}</span>
+                  @if (chosen(row).quantity; as quantity) {
+                    {{ quantity | amount }} <span class="small">{{ chosen(row).unit | unit: quantity }}</span>
                   } @else {
                     <span class="open">how many?</span>
                   }
                 </td>
-                <td>{{ row.proposal.day === null ? '' : (row.proposal.day | day) }}</td>
+                <td>
+                  @if (chosen(row).day; as day) {
+                    {{ day | day }}
+                  }
+                </td>
               </tr>
             } @empty {
               <tr>
@@ -154,6 +167,16 @@ const TYPING_MS = 300;
             }
           </tbody>
         </table>
+        @if (tasks().length > 0) {
+          <p class="rest"><b>To deal with:</b> <span class="quiet">no line is made of it; it stays with the order until somebody closes it</span></p>
+          <ul class="tasks">
+            @for (part of tasks(); track $index) {
+              <li>
+                <span class="quiet">row {{ part.row }}</span> “{{ part.words }}”
+              </li>
+            }
+          </ul>
+        }
         @if (unknown().length > 0) {
           <p class="rest"><b>Not understood:</b></p>
           <ul>
@@ -247,10 +270,15 @@ export class TextReader {
   protected readonly read = signal<TextRead | null>(null);
   readonly rows = linkedSignal<readonly Row[]>(() => (this.read()?.lines ?? []).map(asRow));
   protected readonly takePo = signal(true);
-  protected readonly takeWish = signal(true);
+  /** The day taken for the whole order; null: none; undefined: it has more readings than one, and nobody has decided. */
+  protected readonly wishDay = linkedSignal<string | null | undefined>(() => {
+    const wish = this.read()?.wish;
+    return wish?.asks ? undefined : (wish?.days[0] ?? null);
+  });
   protected readonly here = signal(0);
   protected readonly retyping = signal<number | null>(null);
   protected readonly unknown = computed(() => (this.read()?.rest ?? []).filter((part) => part.kind === 'unknown'));
+  readonly tasks = computed(() => (this.read()?.rest ?? []).filter((part) => part.kind === 'task'));
   private readonly typed = new Subject<string>();
 
   constructor() {
@@ -299,18 +327,27 @@ export class TextReader {
     return table ? asOrderText(table) : text;
   }
 
-  protected settled({ proposal, picked }: Row): boolean {
-    return picked !== null && proposal.quantity !== null;
+  protected settled(row: Row): boolean {
+    return row.picked !== null && this.chosen(row).quantity !== null;
   }
 
   protected wordOf(row: Row): string {
     if (row.proposal.readings.length === 0) return 'not found';
-    if (!this.settled(row)) return row.proposal.quantity === null ? 'how many?' : 'choose';
+    if (!this.settled(row)) return this.chosen(row).quantity === null && row.proposal.quantity === null ? 'how many?' : 'choose';
     return row.proposal.certainty === 'choose' ? 'chosen' : row.proposal.certainty;
   }
 
-  protected unitOf({ proposal, picked }: Row): string {
-    return proposal.readings[picked ?? 0]?.unit ?? proposal.unit ?? '';
+  /** The reading taken, else the likeliest. */
+  protected chosen({ proposal, picked }: Row): { readonly quantity: string | null; readonly unit: string; readonly day: string | null } {
+    return proposal.readings[picked ?? 0] ?? { quantity: proposal.quantity, unit: proposal.unit ?? '', day: proposal.day };
+  }
+
+  /** In what a reading is another than those of the same item: how many of what, and when. */
+  protected differing({ proposal }: Row, reading: Proposal['readings'][number]): string {
+    const same = proposal.readings.filter((other) => other.item === reading.item);
+    if (same.length < 2) return '';
+    const { quantity, unit, day } = reading;
+    return [`${quantity ?? '?'} ${unitName(unit, quantity ?? '2')}`, ...(day ? [shortDay(day, this.session.today())] : [])].join(', ');
   }
 
   protected pick(at: number, choice: number): void {
@@ -330,44 +367,52 @@ export class TextReader {
     event.stopPropagation();
   }
 
-  /** A line that is typed again is read again, by itself. */
+  /** A line that is typed again is read again, by itself; leaving the field takes what is typed, too. Only Escape drops it. */
   protected retypeKey(event: KeyboardEvent, at: number, text: string): void {
     if (event.key === 'Escape') this.retyping.set(null);
-    else if (event.key !== 'Enter') return;
-    else
-      this.store
-        .readText(text)
-        .pipe(catchError((error: Error) => this.fail(error)))
-        .subscribe(({ lines }) => {
-          this.retyping.set(null);
-          const [line] = lines;
-          if (line) this.change(at, () => asRow(line));
-          else this.store.fault.set(`“${text}” names no line: type it as jar hex 20 tray fri.`);
-          this.goTo(at);
-        });
+    else if (event.key === 'Enter') this.readAgain(at, text, true);
+    else return;
     event.preventDefault();
     event.stopPropagation();
-    if (event.key === 'Escape') this.goTo(at);
+    this.goTo(at);
+  }
+
+  protected readAgain(at: number, text: string, asked = false): void {
+    if (this.retyping() !== at) return;
+    this.retyping.set(null);
+    const row = this.rows()[at];
+    if (!row || (!asked && text.trim() === row.proposal.words)) return;
+    this.store
+      .readText(text)
+      .pipe(catchError((error: Error) => this.fail(error)))
+      .subscribe(({ lines: [line] }) => {
+        if (!line) return this.store.fault.set(`“${text}” names no line: type it as jar hex 20 tray fri.`);
+        this.rows.update((rows) => rows.map((other) => (other === row ? asRow(line) : other)));
+      });
   }
 
   /** Adds what was agreed to; where something is open, goes there. */
   add(): void {
     const rows = this.rows();
     const open = rows.findIndex((row) => !this.settled(row));
-    if (rows.length === 0 || this.store.busy()) return;
+    const tasks = this.tasks().map((part) => part.words);
+    if (rows.length + tasks.length === 0 || this.store.busy()) return;
     if (open >= 0) {
       this.store.fault.set(`“${rows[open]!.proposal.words}” is not settled: pick a reading, type it again, or drop it.`);
       return this.goTo(open);
     }
     const { poNumber = null, wish = null } = this.read() ?? {};
+    const wishDay = this.wishDay();
+    if (wishDay === undefined) return this.store.fault.set(`“${wish!.words}”: ${wish!.why} Choose the day first.`);
     this.store.addLines(
       {
         lines: rows.map(({ proposal, picked }) => {
-          const { item, unit } = proposal.readings[picked!]!;
-          return { item, unit, quantity: proposal.quantity!, ...(proposal.day === null ? {} : { requestedDay: proposal.day }) };
+          const { item, unit, quantity, day } = proposal.readings[picked!]!;
+          return { item, unit, quantity: quantity!, ...(day === null ? {} : { requestedDay: day }) };
         }),
         ...(poNumber && this.takePo() ? { poNumber: poNumber.value } : {}),
-        ...(wish && this.takeWish() ? { requestKind: wish.kind, requestedDay: wish.value } : {}),
+        ...(wish && wishDay ? { requestKind: wish.kind, requestedDay: wishDay } : {}),
+        ...(tasks.length > 0 ? { tasks } : {}),
       },
       () => this.closed.emit(),
     );

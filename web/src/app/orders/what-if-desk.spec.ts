@@ -37,6 +37,7 @@ function sliceOf(item: string): BookSlice {
       discontinued: false,
       successor: null,
       units: [],
+      step: '1',
       listBreaks: [],
       customerList: null,
       contracts: NO_CONTRACTS,

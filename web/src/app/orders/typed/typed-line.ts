@@ -46,9 +46,11 @@ export function wishOf(
   item: ItemFound | null,
   order: OrderView | null,
 ): { readonly ok: true; readonly wish: LineWish } | { readonly ok: false; readonly fault: string } {
-  const { quantity, unit, day, stands } = read;
+  const { quantity, quantities, unit, day, stands } = read;
   if (!item) return { ok: false, fault: `There is no item that matches “${read.item}”.` };
   if (item.discontinued) return { ok: false, fault: `${item.code} is discontinued.` };
+  if (quantity === null && quantities.length > 1)
+    return { ok: false, fault: `How many: ${quantities.join(' or ')}? Type the item first, then the quantity without a point for thousands.` };
   if (quantity === null) return { ok: false, fault: 'How many? Type the quantity after the item.' };
   const wrong = unitFault(read, item);
   if (wrong) return { ok: false, fault: `${item.code} is ${wrong}.` };

@@ -14,7 +14,7 @@ const item = (code: string): ItemFound => ({
   description: code,
   group: '',
   unit: 'EA',
-  units: [{ code: 'EA', name: 'each', numerator: '1', denominator: '1' }],
+  units: [{ code: 'EA', name: 'each', numerator: '1', denominator: '1', step: '1' }],
   available: '9',
   discontinued: false,
   corrected: false,
@@ -76,6 +76,15 @@ it('looks all up at once and adds one after the other as they were typed, whiche
   sent[2]!.settled(null);
   expect(sent.map(({ wish }) => wish.item)).toEqual(['TOL', 'PEN', 'BRS']);
   expect(lines.rows()).toEqual([]);
+});
+
+it('asks about a near spelling before it takes it', () => {
+  lines.add('matched 2', null);
+  searches[0]!.answer.next([{ ...item('CLP'), corrected: true }]);
+  expect(lines.rows()[0]).toMatchObject({ state: 'refused', fault: '“matched” is not known. Enter takes CLP, CLP; or type it again.' });
+  expect(sent).toEqual([]);
+  lines.retry(lines.rows()[0]!.key, 'matched 2');
+  expect(sent.map(({ wish }) => wish)).toEqual([{ item: 'CLP', quantity: '2' }]);
 });
 
 it('leaves what is refused with its text and why, and goes on behind it', () => {

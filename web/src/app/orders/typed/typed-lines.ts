@@ -45,9 +45,11 @@ export class TypedLines {
     this.begin({ key: newKey(), text: text.trim(), read, state: item ? 'ready' : 'finding', fault: '', item, wish: null });
   }
 
-  /** A refused line, typed again. It is another wish, so it goes under another key. */
+  /** A refused line, typed again. It is another wish, so it goes under another key. One whose item was only near is taken as it is. */
   retry(key: string, text: string): void {
     if (text.trim() === '') return this.drop(key);
+    const row = this.list().find((one) => one.key === key);
+    if (row?.item?.corrected && row.text === text.trim()) return this.change(key, { state: 'ready', fault: '', item: { ...row.item, corrected: false } });
     const read = readTyped(text, this.store.order()?.kind ?? 'order', this.session.today());
     const again: TypedLine = { key: newKey(), text: text.trim(), read, state: 'finding', fault: '', item: null, wish: null };
     this.set(this.list().map((row) => (row.key === key ? again : row)));
@@ -79,7 +81,11 @@ export class TypedLines {
     const order = this.store.order();
     const query = { search: words, ...(order ? { customer: order.customer.id, warehouse: order.warehouse } : {}) };
     const look = this.api.call(itemRoutes.findItems, { query }).subscribe({
-      next: (items) => this.change(row.key, { state: 'ready', item: items[0] ?? null }),
+      // What was not typed is not taken without a word: a near spelling is asked about.
+      next: ([item = null]) =>
+        item?.corrected
+          ? this.change(row.key, { state: 'refused', item, fault: `“${words}” is not known. Enter takes ${item.code}, ${item.description}; or type it again.` })
+          : this.change(row.key, { state: 'ready', item }),
       error: (error: ProblemError) => this.failed(row, error, () => this.find(row)),
     });
     this.looks.set(row.key, look);
