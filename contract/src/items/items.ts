@@ -1,5 +1,5 @@
 import { part } from '../promise';
-import { code, day, decimal, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, put, text, type Of } from '../shape';
+import { code, day, decimal, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, put, text, unitPrice, type Of } from '../shape';
 
 /** A unit an item is sold by, in multiples of `step`. */
 const unit = object({ code: text(), name: text(), numerator: decimal(), denominator: decimal(), step: decimal() });
@@ -154,6 +154,13 @@ export const itemRoutes = {
       soldByNobody: optional(flag()),
       reason: optional(note(300)),
     }),
+    reply: page,
+  }),
+  setStep: put('/items/{item}/step', {
+    summary: 'In what steps a unit of an item is sold: 1 is whole',
+    roles: ['manager'],
+    params: object({ item: code() }),
+    body: object({ unit: text(10), step: unitPrice() }),
     reply: page,
   }),
   itemHistory: get('/items/{item}/history', { summary: 'What happened to an item, newest first', params: object({ item: code() }), reply: history }),

@@ -11,6 +11,7 @@ import { findItems, listStock } from './find-items';
 import { moveGoods, previewMove } from './move-goods';
 import { readItem } from './read-item';
 import { readQueue } from './read-queue';
+import { setStep } from './set-step';
 import { addBin, listBins, listPlaces, setHome } from './stock-places';
 
 export function mountItems(app: Hono, services: Services): void {
@@ -19,6 +20,7 @@ export function mountItems(app: Hono, services: Services): void {
   mountQuery(app, services, itemRoutes.readItem, ({ db, now }, { params }) => readItem(db, now, params.item));
   mountQuery(app, services, itemRoutes.readQueue, ({ db, now }, { params, query }) => readQueue(db, now, params.item, query.warehouse));
   mountCommand(app, services, itemRoutes.setDiscontinued, (context, { params, body }) => setDiscontinued(context, params.item, body));
+  mountCommand(app, services, itemRoutes.setStep, (context, { params, body }) => setStep(context, params.item, body));
   mountQuery(app, services, itemRoutes.itemHistory, async ({ db }, { params }) => {
     const known = await db.selectFrom('item').select('code').where('code', '=', params.item).executeTakeFirst();
     if (!known) throw notFound(`item ${params.item}`);

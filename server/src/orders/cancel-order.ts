@@ -2,7 +2,7 @@ import type { BodyOf } from '@nockwright/contract/shape';
 import type { CancellationPreview, orderRoutes, OrderView } from '@nockwright/contract/orders';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
 import { cutLine, type Cut } from '@nockwright/core/orders';
-import { toStockingUnits } from '@nockwright/core/units';
+import { stepFault, toStockingUnits } from '@nockwright/core/units';
 import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
@@ -128,6 +128,8 @@ async function decideCuts(db: Db, orderId: number, what: { readonly line?: numbe
     const left = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
     const quantity = what.quantity === undefined ? left : toStockingUnits(what.quantity, line);
     if (quantity === null) throw invalid(`${place}.quantity`, `${what.quantity} ${line.unit} is no exact number of ${line.stock_unit}`);
+    const parts = what.quantity === undefined ? null : stepFault(quantity, line.stock_unit, line.stock_step);
+    if (parts !== null) throw invalid(`${place}.quantity`, parts);
     if (compareDecimal(quantity, '0') === 0) continue;
     const result = cutLine(open, quantity);
     if (!result.ok) throw invalid(`${place}.quantity`, `${quantity} ${line.stock_unit} is more than the ${result.most} still open on line ${line.line_no}`);

@@ -59,6 +59,7 @@ function linesOf(db: Db) {
   return db
     .selectFrom('order_line')
     .innerJoin('item', 'item.code', 'order_line.item')
+    .leftJoin('item_unit', (join) => join.onRef('item_unit.item', '=', 'order_line.item').onRef('item_unit.unit', '=', 'order_line.unit'))
     .leftJoin('contract_line', 'contract_line.id', 'order_line.contract_line_id')
     .leftJoin('ship_to', 'ship_to.id', 'order_line.ship_to_id')
     .selectAll('order_line')
@@ -71,6 +72,8 @@ function linesOf(db: Db) {
       'contract_line.contract_id',
       'item.description',
       'item.unit as stock_unit',
+      'item.step as stock_step',
+      sql<string>`coalesce(item_unit.step, item.step)`.as('unit_step'),
       'item.cost',
       'item.weight',
     ]);

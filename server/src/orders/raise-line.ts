@@ -2,7 +2,7 @@ import type { BodyOf } from '@nockwright/contract/shape';
 import type { orderRoutes, OrderView, RaisePreview } from '@nockwright/contract/orders';
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
 import { promiseBook, ripple } from '@nockwright/core/promise';
-import { toStockingUnits } from '@nockwright/core/units';
+import { stepFault, toStockingUnits } from '@nockwright/core/units';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { recordEvent } from '../events';
@@ -115,6 +115,8 @@ async function checkContract(db: Db, line: OrderLineRecord, stock: string, where
 function checkRaise(line: OrderLineRecord, quantity: string, where: 'query' | 'body'): string {
   if (compareDecimal(quantity, line.quantity) <= 0)
     throw invalid(`${where}.quantity`, `expected more than the ${line.quantity} ${line.unit} ordered, got ${quantity}; to order less, cancel a part`);
+  const parts = stepFault(quantity, line.unit, line.unit_step);
+  if (parts !== null) throw invalid(`${where}.quantity`, parts);
   const stock = toStockingUnits(quantity, line);
   if (stock === null) throw invalid(`${where}.quantity`, `${quantity} ${line.unit} is no exact number of ${line.stock_unit}`);
   return stock;

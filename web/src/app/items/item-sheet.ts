@@ -13,6 +13,7 @@ import { CountForm } from './count-form';
 import { EndedForm } from './ended-form';
 import { ItemTimeline } from './item-timeline';
 import { OtherItems } from './other-items';
+import { SoldBy } from './sold-by';
 import { QueueMoveForm } from './queue-move-form';
 import { QueueTable, type QueueMove } from './queue-table';
 
@@ -34,6 +35,7 @@ import { QueueTable, type QueueMove } from './queue-table';
     History,
     Sheet,
     ItemTimeline,
+    SoldBy,
   ],
   template: `
     @if (item(); as item) {
@@ -192,6 +194,7 @@ import { QueueTable, type QueueMove } from './queue-table';
             } @empty {
               <p class="quiet">No supplier is known.</p>
             }
+            <nock-sold-by [item]="item" (changed)="show($event)" />
             <nock-other-items heading="May go instead of it" words="for one" [items]="item.substitutes" />
             <nock-other-items heading="It may go instead of" words="of it for one" [items]="item.insteadOf" />
             <nock-other-items heading="Put together from" words="each" [items]="item.components" />

@@ -1,0 +1,61 @@
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { itemRoutes, type ItemPage } from '@nockwright/contract/items';
+import { readUnit } from '@nockwright/core/units';
+import { Session } from '../access';
+import { Api } from '../api';
+import { LineForm } from '../paper';
+
+/** The units an item is sold by, and in what steps: whole, or in parts. Managers change it. */
+@Component({
+  selector: 'nock-sold-by',
+  imports: [LineForm],
+  template: `
+    <h3>Sold by</h3>
+    @for (unit of item().units; track unit.code) {
+      <p>
+        {{ unit.name }} <span class="quiet">{{ words(unit.step) }}</span>
+      </p>
+    }
+    @if (mayChange()) {
+      <nock-line-form fieldId="sold-step" label="Sell a unit in steps of" hint="each 0.5" act="Set" [(text)]="text" (said)="set($event)" />
+      @if (fault()) {
+        <p class="open" role="alert">{{ fault() }}</p>
+      }
+    }
+  `,
+  styles: `
+    p {
+      margin: 4px 0;
+    }
+    .open {
+      color: var(--open);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class SoldBy {
+  private readonly api = inject(Api);
+  protected readonly mayChange = inject(Session).mayPlan;
+  readonly item = input.required<ItemPage>();
+  readonly changed = output<ItemPage>();
+  protected readonly text = signal('');
+  protected readonly fault = signal('');
+
+  protected words(step: string): string {
+    return Number(step) === 1 ? 'whole' : `in steps of ${Number(step)}`;
+  }
+
+  protected set(said: string): void {
+    const [word = '', step = ''] = said.trim().split(/\s+/);
+    const unit = readUnit(word) ?? word.toUpperCase();
+    if (!this.item().units.some((row) => row.code === unit)) return this.fault.set(`“${said}”: name a unit it is sold by, then the step, as in “each 0.5”.`);
+    this.api.call(itemRoutes.setStep, { params: { item: this.item().code }, body: { unit, step } }).subscribe({
+      next: (item) => {
+        this.text.set('');
+        this.fault.set('');
+        this.changed.emit(item);
+      },
+      error: (error: Error) => this.fault.set(error.message),
+    });
+  }
+}
