@@ -41,6 +41,7 @@ export function arrangeBook(source: BookColumns): ArrangedBook {
     lineRequested: movedInts(source.lineRequested, placeOf),
     lineTarget: movedInts(source.lineTarget, placeOf),
     linePartial: movedBytes(source.linePartial, placeOf),
+    lineLife: movedInts(source.lineLife, placeOf),
     ...arrangePromised(source, placeOf),
     supplyFor: source.supplyFor.map((line) => (line < 0 ? -1 : placeOf[line]!)),
   });

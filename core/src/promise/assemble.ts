@@ -1,7 +1,11 @@
 import type { DayNumber } from '../calendar';
 import type { Entries } from './entries';
+import { availableOn, commitOn, shelfOf } from './goods';
 import type { PromiseRun } from './promise-run';
 import { ceilToWhole, type Scaled } from './quantity';
+
+/** Components need no life beyond the day they are taken. */
+const NO_LIFE = 0;
 
 interface Batch {
   readonly pool: number;
@@ -61,12 +65,12 @@ export function assembleKept(run: PromiseRun, pool: number, quantity: Scaled, da
 
 /** Moves the components of an assembled entry to the days that belong to its new day. */
 export function moveTakings(run: PromiseRun, entries: Entries, entry: number, day: DayNumber): void {
-  const { book, takings, timelines } = run;
+  const { book, takings } = run;
   for (let at = entries.takingsFrom[entry]!, end = at + entries.takingsCount[entry]!; at < end; at++) {
     const pool = takings.pool[at]!;
     const to = book.sites[book.poolSite[pool]!]!.calendar.offset(day, -takings.lead[at]!);
-    timelines.change(pool, timelines.segmentOf(pool, takings.day[at]!), takings.quantity[at]!);
-    timelines.change(pool, timelines.segmentOf(pool, to), -takings.quantity[at]!);
+    commitOn(run, pool, takings.day[at]!, NO_LIFE, -takings.quantity[at]!);
+    commitOn(run, pool, to, NO_LIFE, takings.quantity[at]!);
     takings.day[at] = to;
   }
 }
@@ -81,8 +85,7 @@ export function assembledPart(needed: Scaled, own: Scaled, scale: number): Scale
 }
 
 function takeOrAssemble(run: PromiseRun, pool: number, needed: Scaled, day: DayNumber, lead: number): Batch | 'taken' | 'impossible' {
-  const { timelines } = run;
-  const assembled = assembledPart(needed, timelines.available(pool, timelines.segmentOf(pool, day)), run.book.scale);
+  const assembled = assembledPart(needed, availableOn(run, pool, day, NO_LIFE), run.book.scale);
   if (assembled < 0) return 'impossible';
   const deeper = assembled > 0 ? batch(run, pool, assembled, day, lead) : null;
   if (assembled > 0 && !deeper) return 'impossible';
@@ -98,16 +101,22 @@ function batch(run: PromiseRun, pool: number, quantity: Scaled, day: DayNumber, 
   return start < firstShipDay ? null : { pool, quantity, day: start, lead: lead + days, next: 0 };
 }
 
-function take({ takings, timelines }: PromiseRun, pool: number, day: DayNumber, quantity: Scaled, lead: number) {
-  takings.add(pool, day, quantity, lead);
-  timelines.change(pool, timelines.segmentOf(pool, day), -quantity);
+function take(run: PromiseRun, pool: number, day: DayNumber, quantity: Scaled, lead: number) {
+  const taking = run.takings.count;
+  run.takings.add(pool, day, quantity, lead);
+  const shelf = run.keeping ? shelfOf(run, pool) : undefined;
+  if (shelf) shelf.keep(~taking, run.line, day, NO_LIFE, quantity);
+  else commitOn(run, pool, day, NO_LIFE, quantity);
 }
 
 /** Undoes what was taken since there were `mark` takings. */
-function giveBack({ takings, timelines }: PromiseRun, mark: number) {
+function giveBack(run: PromiseRun, mark: number) {
+  const { takings } = run;
   while (takings.count > mark) {
     const last = --takings.count;
     const pool = takings.pool[last]!;
-    timelines.change(pool, timelines.segmentOf(pool, takings.day[last]!), takings.quantity[last]!);
+    const shelf = run.keeping ? shelfOf(run, pool) : undefined;
+    if (shelf) shelf.dropKept();
+    else commitOn(run, pool, takings.day[last]!, NO_LIFE, -takings.quantity[last]!);
   }
 }

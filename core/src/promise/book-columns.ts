@@ -28,6 +28,8 @@ export interface BookColumns {
   /** The last working day on or before `requested`, never before the first ship day. */
   readonly lineTarget: Int32Array;
   readonly linePartial: Uint8Array;
+  /** Days of life that must be left on its ship day; asked only where a pool's goods expire. */
+  readonly lineLife: Int32Array;
 
   /** What each line was promised: by day, own before assembled, one entry a day of either. */
   readonly promisedFrom: Int32Array;
@@ -54,6 +56,10 @@ export interface BookColumns {
   readonly supplyIdRank: Int32Array;
   /** The line it is bound to, or -1. */
   readonly supplyFor: Int32Array;
+  /** The last day its goods may be used, Infinity where they keep; null in a book without any that expire. */
+  readonly supplyExpires: Float64Array | null;
+  /** Whether a supply of the pool expires, bound or not; null in a book without any. */
+  readonly poolExpires: Uint8Array | null;
 
   readonly poolSite: Int32Array;
   /** Working days of assembly, or -1 where the item is not assembled. */
@@ -91,6 +97,7 @@ export function compileBook(book: OrderBook): BookColumns {
   const lineRequested = new Int32Array(lines);
   const lineTarget = new Int32Array(lines);
   const linePartial = new Uint8Array(lines);
+  const lineLife = new Int32Array(lines);
   const promisedFrom = new Int32Array(lines + 1);
   const most = book.demand.reduce((sum, demand) => sum + (demand.promised?.length ?? 0), 0);
   const promisedDay = new Int32Array(most);
@@ -111,6 +118,7 @@ export function compileBook(book: OrderBook): BookColumns {
     lineRequested[line] = days.number(demand.requested);
     lineTarget[line] = days.shipDay(demand.requested, site);
     linePartial[line] = (demand.partial ?? true) ? 1 : 0;
+    lineLife[line] = demand.lifeDays ?? 0;
     promisedFrom[line] = promised;
     for (const entry of demand.promised ?? []) {
       const day = days.shipDay(entry.date, site);
@@ -156,6 +164,9 @@ export function compileBook(book: OrderBook): BookColumns {
     if (supply.for !== undefined) supplyFor[at] = lineOf!.get(supply.for)!;
   }
 
+  const expiring = book.supply.some((supply) => supply.expires !== undefined);
+  const supplyExpires = expiring ? Float64Array.from(book.supply, (supply) => (supply.expires === undefined ? Infinity : days.number(supply.expires))) : null;
+
   const orders = book.orders.length;
   const orderPriority = new Float64Array(orders);
   const orderEntered = new Float64Array(orders);
@@ -177,6 +188,7 @@ export function compileBook(book: OrderBook): BookColumns {
     lineRequested,
     lineTarget,
     linePartial,
+    lineLife,
     promisedFrom,
     // Entries of one day became one: there may be fewer than the book names.
     promisedDay: promisedDay.subarray(0, promised),
@@ -195,6 +207,8 @@ export function compileBook(book: OrderBook): BookColumns {
     supplyOnHand,
     supplyIdRank: idRanks(book.supply),
     supplyFor,
+    supplyExpires,
+    poolExpires: supplyExpires && expiringPools(supplyExpires, supplyPool, pools.site.length),
     ...pools.columns(book, exact),
     poolOf: (item, warehouse) => pools.find(item, warehouse),
     orderOf: (id) => orderOf.get(id),
@@ -207,6 +221,12 @@ export function compileBook(book: OrderBook): BookColumns {
  */
 export function withColumns(book: BookColumns, columns: Partial<BookColumns>): BookColumns {
   return { ...book, ...columns };
+}
+
+function expiringPools(supplyExpires: Float64Array, supplyPool: Int32Array, pools: number): Uint8Array {
+  const expires = new Uint8Array(pools);
+  supplyExpires.forEach((end, supply) => end < Infinity && (expires[supplyPool[supply]!] = 1));
+  return expires;
 }
 
 /** The first day goods due on `due` can leave: they arrive on a working day and are put away, never before the first ship day. */

@@ -94,6 +94,7 @@ function checkSupply(row: Fields, path: string, ids: { warehouseIds: Ids; itemId
   reference(row, 'warehouse', path, ids.warehouseIds, 'warehouse', report);
   quantity(row, 'quantity', path, report);
   if (row['date'] !== undefined) checkDay(row['date'], `${path}.date`, report);
+  if (row['expires'] !== undefined) checkDay(row['expires'], `${path}.expires`, report);
   if (row['for'] === undefined) return;
   const target = reference(row, 'for', path, ids.demandIds, 'demand', report);
   if (!target) return;
@@ -121,6 +122,7 @@ function checkDemand(row: Fields, path: string, ids: { warehouseIds: Ids; itemId
   if (row['requested'] === undefined) report(`${path}.requested`, 'missing');
   else checkDay(row['requested'], `${path}.requested`, report);
   flag(row, 'partial', path, report);
+  if (row['lifeDays'] !== undefined) wholeDays(row, 'lifeDays', path, report);
   const promised = row['promised'];
   if (promised === undefined) return;
   if (!Array.isArray(promised)) return report(`${path}.promised`, missingOr(promised, 'a list'));

@@ -121,6 +121,7 @@ function insertLine(arranged: ArrangedBook, demand: BookDemand, pool: number, or
     lineRequested: inserted(book.lineRequested, place, requested),
     lineTarget: inserted(book.lineTarget, place, target),
     linePartial: inserted(book.linePartial, place, (demand.partial ?? true) ? 1 : 0),
+    lineLife: inserted(book.lineLife, place, demand.lifeDays ?? 0),
     promisedFrom: inserted(book.promisedFrom, place, book.promisedFrom[place]!),
     supplyFor: book.supplyFor.map((bound) => (bound >= place ? bound + 1 : bound)),
   };

@@ -44,6 +44,8 @@ export interface BookSupply {
   readonly date?: string;
   /** The one demand it serves; anyone's where absent. */
   readonly for?: string;
+  /** The last day on which its goods may still be used; they keep where absent. */
+  readonly expires?: string;
 }
 
 export interface BookOrder {
@@ -65,6 +67,8 @@ export interface BookDemand {
   readonly requested: string;
   /** Whether the line may leave in parts. Default true. */
   readonly partial?: boolean;
+  /** Whole days of life that must be left of goods that expire on the ship day. Default 0. */
+  readonly lifeDays?: number;
   /** What has been promised already. Default none. */
   readonly promised?: readonly BookPromise[];
 }

@@ -1,5 +1,7 @@
 import type { PromiseRun } from './promise-run';
 import type { Scaled } from './quantity';
+import { shelfOf } from './goods';
+import { pegBoundTakes, pegShelf } from './peg-shelf';
 import { bucketSort } from './sort';
 
 /**
@@ -60,8 +62,14 @@ function splitByPool(run: PromiseRun) {
   for (let pool = 0; pool < numbers.size; pool++) pegPool(run, starts[pool]!, starts[pool + 1]!);
 }
 
+function pegPool(run: PromiseRun, from: number, to: number) {
+  const shelf = shelfOf(run, run.commitments.pool[from]!);
+  if (shelf) pegShelf(run, shelf, from, to);
+  else pegTimeline(run, from, to);
+}
+
 /** Hands a pool's supplies out to its commitments by day, those of one day as they stand. */
-function pegPool({ commitments, supplies, entries, takings, pegs, pool: entryPegs, taken }: PromiseRun, from: number, to: number) {
+function pegTimeline({ commitments, supplies, entries, takings, pegs, pool: entryPegs, taken }: PromiseRun, from: number, to: number) {
   const { sorted, free } = supplies;
   const pool = commitments.pool[from]!;
   commitments.sorter.sort(commitments.ref, commitments.day, from, to);
@@ -94,7 +102,7 @@ function pegPool({ commitments, supplies, entries, takings, pegs, pool: entryPeg
  */
 export function pegNewLine(run: PromiseRun, group: number, line: number): void {
   const { lineFrom, poolFrom } = run.arranged;
-  if (poolFrom[group + 1]! - poolFrom[group]! > 1) return pegGroup(run, group);
+  if (poolFrom[group + 1]! - poolFrom[group]! > 1 || (run.shelves && run.shelves.size > 0)) return pegGroup(run, group);
   const first = run.freshFrom[line]!;
   // Of what the others take, how much goes out between one part of the line and the next.
   const between = new Float64Array(run.freshCount[line]!);
@@ -145,8 +153,9 @@ function handOut({ book, supplies, entries, freshFrom, pegs, pool: entryPegs }: 
   }
 }
 
-/** The line's bound supply goes to its entries: earliest promised day to earliest supply. */
+/** The line's bound supply goes to its entries: earliest promised day to earliest supply, or what each took where goods expire. */
 function pegBound(run: PromiseRun, line: number) {
+  if (shelfOf(run, run.book.linePool[line]!)) return pegBoundTakes(run, line);
   const { entries, pegs, supplies } = run;
   const users: number[] = [];
   for (let entry = run.keptFrom(line); entry < run.keptTo(line); entry++) if (entries.fromBound[entry]! > 0) users.push(entry);

@@ -3,6 +3,7 @@ import type { BookColumns } from './book-columns';
 import { pegGroup } from './peg';
 import { keepLine, promiseLine, shipTogether, takeKnown } from './promise-line';
 import { PromiseRun, type PromiseMode } from './promise-run';
+import { Shelf } from './shelf';
 
 /** Told now and then how many groups of pools are done, of how many. */
 export type Progress = (done: number, total: number) => void;
@@ -43,10 +44,14 @@ export function promiseGroup(run: PromiseRun, group: number, known?: KnownAnswer
   // Only a batch looks at what is left before all that is kept has been committed.
   if (assembled) for (let at = firstPool; at < endPool; at++) timelines.build(pools[at]!);
   let first = from;
-  if (known && !assembled && !run.entries.withBound) {
+  if (known && !assembled && !run.entries.withBound && !hasShelves(run, group)) {
     timelines.loadAll(known.keptLoad());
     while (first < known.line) takeKnown(run, first++, known.answer);
-  } else if (run.mode === 'keep') for (let line = from; line < to; line++) keepLine(run, line, assembled);
+  } else if (run.mode === 'keep') {
+    run.keeping = true;
+    for (let line = from; line < to; line++) keepLine(run, line, assembled);
+    run.keeping = false;
+  }
   if (!assembled) for (let at = firstPool; at < endPool; at++) timelines.build(pools[at]!);
 
   for (let line = first; line < to;) {
@@ -71,7 +76,7 @@ export function keptLoad({ arranged, mode }: PromiseRun, group: number): Float64
 }
 
 /** Opens the timelines of a group's pools; they still collect. True where an item of it is assembled. */
-export function openGroup({ arranged, book, supplies, timelines }: PromiseRun, group: number): boolean {
+export function openGroup({ arranged, book, supplies, timelines, shelves }: PromiseRun, group: number): boolean {
   const { pools, poolFrom } = arranged;
   let assembled = false;
   timelines.clear();
@@ -80,5 +85,32 @@ export function openGroup({ arranged, book, supplies, timelines }: PromiseRun, g
     timelines.open(pool, supplies.sorted, supplies.from[pool]!, supplies.from[pool + 1]!, book.supplyAvailable, supplies.free);
     assembled ||= book.poolAssemblyDays[pool]! >= 0;
   }
+  openShelves({ arranged, book, supplies, shelves }, group);
   return assembled;
+}
+
+/** Whether goods of the group expire. */
+export function hasShelves({ arranged, book }: PromiseRun, group: number): boolean {
+  const { pools, poolFrom } = arranged;
+  for (let at = poolFrom[group]!; at < poolFrom[group + 1]!; at++) if (book.poolExpires?.[pools[at]!]) return true;
+  return false;
+}
+
+/** Opens the shelves of a group's pools whose goods expire, in place of their timelines. */
+function openShelves({ arranged, book, supplies, shelves }: Pick<PromiseRun, 'arranged' | 'book' | 'supplies' | 'shelves'>, group: number) {
+  if (!shelves) return;
+  const { pools, poolFrom } = arranged;
+  shelves.clear();
+  for (let at = poolFrom[group]!; at < poolFrom[group + 1]!; at++) {
+    const pool = pools[at]!;
+    if (!book.poolExpires![pool]) continue;
+    const rows = [...supplies.sorted.subarray(supplies.from[pool]!, supplies.from[pool + 1]!)].map((supply) => ({
+      available: book.supplyAvailable[supply]!,
+      expires: book.supplyExpires![supply]!,
+      quantity: supplies.free[supply]!,
+    }));
+    const shelf = new Shelf(rows);
+    for (const { available, expires, quantity } of rows) if (quantity > 0) shelf.join(available, expires, quantity);
+    shelves.set(pool, shelf);
+  }
 }

@@ -1,6 +1,10 @@
 import type { DayNumber } from '../calendar';
 import type { BookColumns } from './book-columns';
 import { assemble, assembledPart, assembleKept, moveTakings } from './assemble';
+import { boundBy, freeBound, hasBound, takeBound, takeBoundThatSuits } from './bound';
+import { shelfOf } from './goods';
+import { addOwn, ownBy } from './own';
+import { promiseFromShelf, promiseOnBoundThatSuits, shipTogetherFromShelves } from './promise-shelf';
 import type { PromiseRun } from './promise-run';
 import type { Scaled } from './quantity';
 
@@ -13,6 +17,7 @@ export function keepLine(run: PromiseRun, line: number, built: boolean): void {
   const pool = book.linePool[line]!;
   for (let entry = run.keptFrom(line), end = run.keptTo(line); entry < end; entry++) {
     const day = entries.day[entry]!;
+    run.line = line;
     if (entries.isAssembled(entry)) {
       const { calendar, firstShipDay } = book.sites[book.poolSite[pool]!]!;
       const start = calendar.offset(day, -book.poolAssemblyDays[pool]!);
@@ -20,6 +25,12 @@ export function keepLine(run: PromiseRun, line: number, built: boolean): void {
       assembleKept(run, pool, entries.quantity[entry]!, Math.max(start, firstShipDay));
       entries.takingsCount[entry] = run.takings.count - entries.takingsFrom[entry]!;
       entries.startsTooLate[entry] = start < firstShipDay ? 1 : 0;
+      continue;
+    }
+    const shelf = shelfOf(run, pool);
+    if (shelf) {
+      if (entries.withBound) takeBoundThatSuits(run, line, entry, day, Infinity, onBound(book, entry));
+      if (entries.fromPool(entry) > 0) shelf.keep(entry, line, day, book.lineLife[line]!, entries.fromPool(entry));
       continue;
     }
     if (entries.withBound) entries.fromBound[entry] = takeBound(run, line, Infinity, onBound(book, entry));
@@ -70,6 +81,7 @@ export function promiseLine(run: PromiseRun, line: number, whole: boolean): bool
 /** Promises a quantity of a line from a day on, in parts or on one day; gives what could not be promised. */
 export function promiseQuantity(run: PromiseRun, line: number, wanted: Scaled, target: DayNumber, inParts: boolean): Scaled {
   if (run.book.poolAssemblyDays[run.book.linePool[line]!]! >= 0) return promiseAssembled(run, line, wanted, target, inParts);
+  if (shelfOf(run, run.book.linePool[line]!)) return promiseFromShelf(run, line, wanted, target, inParts);
   if (hasBound(run, line)) return inParts ? promiseBoundInParts(run, line, wanted, target) : promiseBoundWhole(run, line, wanted, target);
   return inParts ? promiseInParts(run, line, wanted, target) : promiseWhole(run, line, wanted, target);
 }
@@ -80,6 +92,7 @@ export function promiseQuantity(run: PromiseRun, line: number, wanted: Scaled, t
  */
 export function promiseOnBound(run: PromiseRun, line: number, wanted: Scaled, from: DayNumber, inParts: boolean): Scaled {
   if (!hasBound(run, line)) return wanted;
+  if (shelfOf(run, run.book.linePool[line]!)) return promiseOnBoundThatSuits(run, line, wanted, from, inParts);
   const { book, entries, supplies } = run;
   let missing = wanted;
   let last = from;
@@ -109,6 +122,7 @@ export function shipTogether(run: PromiseRun, from: number, to: number): void {
     const end = run.freshFrom[line]! + run.freshCount[line]!;
     for (let entry = run.freshFrom[line]!; entry < end; entry++) last = Math.max(last, entries.day[entry]!);
   }
+  if (run.shelves && run.shelves.size > 0) return shipTogetherFromShelves(run, from, to, last);
   for (let line = from; line < to; line++) {
     const pool = book.linePool[line]!;
     const day = book.sites[book.poolSite[pool]!]!.calendar.ceil(last);
@@ -279,80 +293,4 @@ function firstAfter(days: Int32Array, day: DayNumber): number {
     else high = middle;
   }
   return low;
-}
-
-/** What can be taken for a line on `day` from its bound supply and its pool together. */
-function ownBy(run: PromiseRun, line: number, day: DayNumber): Scaled {
-  const pool = run.book.linePool[line]!;
-  return boundBy(run, line, day) + run.timelines.available(pool, run.timelines.segmentOf(pool, day));
-}
-
-/** Adds an own entry: bound supply first, the rest committed on the pool. */
-function addOwn(run: PromiseRun, line: number, day: DayNumber, quantity: Scaled) {
-  const { entries, timelines } = run;
-  const entry = entries.add(day, quantity);
-  if (entries.withBound) entries.fromBound[entry] = takeBound(run, line, day, quantity);
-  const pool = run.book.linePool[line]!;
-  timelines.change(pool, timelines.segmentOf(pool, day), -entries.fromPool(entry));
-}
-
-/** Undoes an own entry: its goods are the pool's and, what was bound, the line's again. The entry itself is left. */
-export function giveBackEntry(run: PromiseRun, line: number, entry: number): void {
-  const { book, entries, supplies, timelines } = run;
-  const pool = book.linePool[line]!;
-  timelines.change(pool, timelines.segmentOf(pool, entries.day[entry]!), entries.fromPool(entry));
-  if (!entries.withBound) return;
-  // Taken earliest first, so given back latest first.
-  let back = entries.fromBound[entry]!;
-  for (let at = supplies.boundFrom![line + 1]! - 1; at >= supplies.boundFrom![line]! && back > 0; at--) {
-    const supply = supplies.boundSorted![at]!;
-    const given = Math.min(back, supplies.bound[supply]! - supplies.boundLeft[supply]!);
-    supplies.boundLeft[supply]! += given;
-    back -= given;
-  }
-}
-
-function hasBound({ supplies: { boundFrom } }: PromiseRun, line: number): boolean {
-  return boundFrom !== null && boundFrom[line]! < boundFrom[line + 1]!;
-}
-
-/** What is bound to the line, not yet used, and can leave by `day`. */
-function boundBy(run: PromiseRun, line: number, day: DayNumber): Scaled {
-  if (!hasBound(run, line)) return 0;
-  const { boundSorted, boundFrom, boundLeft } = run.supplies;
-  let sum = 0;
-  for (let at = boundFrom![line]!; at < boundFrom![line + 1]!; at++) {
-    const supply = boundSorted![at]!;
-    if (run.book.supplyAvailable[supply]! <= day) sum += boundLeft[supply]!;
-  }
-  return sum;
-}
-
-/** Takes at most `wanted` of what is bound to the line and can leave by `day`, earliest first; gives how much. */
-export function takeBound(run: PromiseRun, line: number, day: DayNumber, wanted: Scaled): Scaled {
-  if (!hasBound(run, line)) return 0;
-  const { boundSorted, boundFrom, boundLeft } = run.supplies;
-  let missing = wanted;
-  for (let at = boundFrom![line]!; at < boundFrom![line + 1]! && missing > 0; at++) {
-    const supply = boundSorted![at]!;
-    if (run.book.supplyAvailable[supply]! > day) break;
-    const quantity = Math.min(boundLeft[supply]!, missing);
-    boundLeft[supply]! -= quantity;
-    missing -= quantity;
-  }
-  return wanted - missing;
-}
-
-/** What was bound to the line and it has not taken serves those that come after it. */
-export function freeBound(run: PromiseRun, line: number): void {
-  if (!hasBound(run, line)) return;
-  const { book, supplies, timelines } = run;
-  const pool = book.linePool[line]!;
-  for (let at = supplies.boundFrom![line]!; at < supplies.boundFrom![line + 1]!; at++) {
-    const supply = supplies.boundSorted![at]!;
-    const left = supplies.boundLeft[supply]!;
-    if (left === 0) continue;
-    supplies.free[supply]! += left;
-    timelines.change(pool, timelines.segmentOf(pool, book.supplyAvailable[supply]!), left);
-  }
 }

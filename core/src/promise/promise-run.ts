@@ -3,6 +3,7 @@ import type { BookColumns } from './book-columns';
 import { Commitments } from './commitments';
 import { Entries, PegRuns, Pegs, Takings } from './entries';
 import { listSupplies, type SupplyLists } from './supply-lists';
+import type { Shelf } from './shelf';
 import { Timelines } from './timelines';
 
 /** `keep`: what was promised stands and only the rest is promised. `resequence`: all is promised anew. */
@@ -13,6 +14,18 @@ export class PromiseRun {
   readonly book: BookColumns;
   readonly supplies: SupplyLists;
   readonly timelines: Timelines;
+  /** The pools of the group at hand whose goods expire; null in a book without any. */
+  readonly shelves: Map<number, Shelf> | null;
+  /** Of each entry of a line whose goods expire: what it took of the supply bound to it. */
+  readonly boundTakes = new Map<number, { supply: number; quantity: number }[]>();
+  /** Of each new entry of such a line: the days of life that must be left. */
+  readonly entryLife = new Map<number, number>();
+  /** Orders that leave complete and whose lines can be covered only one by one. */
+  readonly withoutDay = new Set<number>();
+  /** Whether what is committed now was promised before. */
+  keeping = false;
+  /** The line at hand while promises are kept. */
+  line = -1;
   readonly entries: Entries;
   readonly takings = new Takings();
   readonly commitments = new Commitments();
@@ -38,6 +51,7 @@ export class PromiseRun {
     const kept = this.keeps ? book.promisedDay.length : 0;
     this.supplies = listSupplies(book);
     this.timelines = new Timelines(book.poolSite.length);
+    this.shelves = book.poolExpires && new Map();
     this.entries = new Entries(book, kept, lines);
     this.pegs = new Pegs(kept + lines);
     this.freshFrom = new Int32Array(lines);

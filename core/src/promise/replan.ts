@@ -2,7 +2,9 @@ import type { DayNumber } from '../calendar';
 import { arrangeBook } from './arrange';
 import { compileBook } from './book-columns';
 import type { OrderBook } from './order-book';
-import { freeBound, giveBackEntry, onBound, promiseOnBound, promiseQuantity, shipTogether } from './promise-line';
+import { freeBound } from './bound';
+import { giveBackEntry } from './own';
+import { onBound, promiseOnBound, promiseQuantity, shipTogether } from './promise-line';
 import { openGroup } from './promise-group';
 import { PromiseRun } from './promise-run';
 import { ResultReader, type ScheduleEntry } from './result';
@@ -105,21 +107,23 @@ function improve(run: PromiseRun, line: number) {
   const { book, entries } = run;
   const target = book.lineTarget[line]!;
   const complete = book.orderComplete[book.lineOrder[line]!] === 1;
-  const stays: { day: DayNumber; quantity: number; fromBound: number }[] = [];
+  const stays: { day: DayNumber; quantity: number; fromBound: number; entry: number }[] = [];
   let missing = book.lineQuantity[line]!;
   for (let entry = run.freshFrom[line]!, end = entry + run.freshCount[line]!; entry < end; entry++) {
     if (entries.isAssembled(entry)) return;
     if (complete || entries.day[entry]! <= target) {
-      stays.push({ day: entries.day[entry]!, quantity: entries.quantity[entry]!, fromBound: entries.withBound ? entries.fromBound[entry]! : 0 });
+      stays.push({ day: entries.day[entry]!, quantity: entries.quantity[entry]!, fromBound: entries.withBound ? entries.fromBound[entry]! : 0, entry });
       missing -= entries.quantity[entry]!;
     } else giveBackEntry(run, line, entry);
   }
   if (missing === 0) return;
   // The entries of a line stand together: those that stay are written once more.
   run.freshFrom[line] = entries.count;
-  for (const { day, quantity, fromBound } of stays) {
+  for (const { day, quantity, fromBound, entry: before } of stays) {
     const entry = entries.add(day, quantity);
     if (entries.withBound) entries.fromBound[entry] = fromBound;
+    const takes = run.boundTakes.get(before);
+    if (takes) run.boundTakes.set(entry, takes);
   }
   promiseQuantity(run, line, missing, target, mayPart(run, line));
   run.freshCount[line] = entries.count - run.freshFrom[line]!;

@@ -101,7 +101,8 @@ export class ResultReader {
         if (day === NEVER) waitingOn.push(book.lineIds[line]!);
         last = Math.max(last, day);
       }
-      yield { id: book.orderIds[order]!, date: last === -Infinity || last === NEVER ? null : this.day(last), waitingOn };
+      const none = last === -Infinity || last === NEVER || this.run.withoutDay.has(order);
+      yield { id: book.orderIds[order]!, date: none ? null : this.day(last), waitingOn };
     }
   }
 

@@ -41,12 +41,19 @@ export function listSupplies(book: BookColumns): SupplyLists {
     );
     boundSorted = byLine.map((at) => some[at]!);
     for (const supply of some) {
+      // What suits its line on no day is anyone's from the start.
+      if (!everSuits(book, supply)) continue;
       bound[supply] = supplyQuantity[supply]!;
       free[supply] = 0;
     }
     for (let line = 0; line < lineOrder.length; line++) freeSurplus(book.lineQuantity[line]!, boundSorted, boundFrom[line]!, boundFrom[line + 1]!, bound, free);
   }
   return { sorted, from, free, bound, boundLeft: bound.slice(), boundSorted, boundFrom };
+}
+
+/** Whether a bound supply lasts long enough for its line on the first day it can leave. */
+function everSuits({ supplyAvailable, supplyExpires, supplyFor, lineLife }: BookColumns, supply: number): boolean {
+  return supplyExpires === null || supplyExpires[supply]! >= supplyAvailable[supply]! + lineLife[supplyFor[supply]!]!;
 }
 
 /** What is bound above the whole quantity of the line serves anyone: the latest of it is freed. */
