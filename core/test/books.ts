@@ -52,87 +52,100 @@ const ITEMS: Readonly<Record<string, OrderBook['items']>> = {
   'two levels': [A, B, { id: 'C' }],
 };
 
-/** Books of a few items and warehouses, with bound supply, kept promises, complete orders and assembled items. */
-export const anyBook: fc.Arbitrary<OrderBook> = fc
-  .record({
-    workdays: fc.uniqueArray(fc.integer({ min: 1, max: 7 }), { minLength: 2 }),
-    closed: fc.array(day(), { maxLength: 3 }),
-    cutoff: fc.constantFrom(undefined, '09:00', '14:00'),
-    receivingDays: fc.integer({ min: 0, max: 2 }),
-    assembly: fc.constantFrom('none', 'one level', 'two levels'),
-    supply: fc.array(
-      fc.record({
-        item: fc.integer({ min: 0, max: 2 }),
-        site: fc.integer({ min: 0, max: 1 }),
-        quantity,
-        date: fc.option(day(), { nil: undefined }),
-        bound: fc.option(fc.nat(9), { nil: undefined }),
-      }),
-      { maxLength: 10 },
-    ),
-    orders: fc.array(
-      fc.record({
-        priority: fc.oneof(fc.integer({ min: 1, max: 3 }), fc.constantFrom(undefined, -2, 0.5, 2.5, 1e300, -1e300)),
-        entered: fc.constantFrom('2027-02-20T10:00', '2027-02-20T10:00', '2027-02-20T09:59', '0001-01-01T00:00', '9999-12-31T23:59'),
-        complete: fc.boolean(),
-      }),
-      { minLength: 1, maxLength: 5 },
-    ),
-    demand: fc.array(
-      fc.record({
-        order: fc.nat(4),
-        item: fc.integer({ min: 0, max: 2 }),
-        site: fc.integer({ min: 0, max: 1 }),
-        quantity: fc.integer({ min: 1, max: 30 }),
-        requested: day(),
-        partial: fc.boolean(),
-        // Several in any sequence, now and then two on one day; some say how much of them stands on what is bound.
-        promised: fc.array(
-          fc.record({ date: day(), part: fc.integer({ min: 1, max: 30 }), assembled: fc.boolean(), bound: fc.option(fc.nat(30), { nil: undefined }) }),
-          { maxLength: 3 },
-        ),
-      }),
-      { minLength: 1, maxLength: 8 },
-    ),
-  })
-  .map(({ workdays, closed, cutoff, receivingDays, assembly, supply, orders, demand }): OrderBook => {
-    const items = ['A', 'B', 'C'];
-    const sites = ['N', 'M'];
-    const demands = demand.map((row, at): BookDemand => {
-      const item = items[row.item]!;
-      let left = row.quantity;
-      const promised = row.promised.flatMap(({ date, part, assembled, bound }) => {
-        const quantity = Math.min(part, left);
-        left -= quantity;
-        const how = assembly !== 'none' && item === 'A' && assembled ? { assembled: true } : {};
-        return quantity === 0 ? [] : [{ date, quantity, ...how, ...(bound === undefined ? {} : { boundQuantity: Math.min(bound, quantity) }) }];
+/** Books of a few items and warehouses, with bound supply, kept promises, complete orders and assembled items; and goods that expire, where they are asked for. */
+const booksWith = (expiry: boolean): fc.Arbitrary<OrderBook> =>
+  fc
+    .record({
+      workdays: fc.uniqueArray(fc.integer({ min: 1, max: 7 }), { minLength: 2 }),
+      closed: fc.array(day(), { maxLength: 3 }),
+      cutoff: fc.constantFrom(undefined, '09:00', '14:00'),
+      receivingDays: fc.integer({ min: 0, max: 2 }),
+      assembly: fc.constantFrom('none', 'one level', 'two levels'),
+      supply: fc.array(
+        fc.record({
+          item: fc.integer({ min: 0, max: 2 }),
+          site: fc.integer({ min: 0, max: 1 }),
+          quantity,
+          date: fc.option(day(), { nil: undefined }),
+          bound: fc.option(fc.nat(9), { nil: undefined }),
+          expires: fc.option(day(30), { nil: undefined }),
+        }),
+        { maxLength: 10 },
+      ),
+      orders: fc.array(
+        fc.record({
+          priority: fc.oneof(fc.integer({ min: 1, max: 3 }), fc.constantFrom(undefined, -2, 0.5, 2.5, 1e300, -1e300)),
+          entered: fc.constantFrom('2027-02-20T10:00', '2027-02-20T10:00', '2027-02-20T09:59', '0001-01-01T00:00', '9999-12-31T23:59'),
+          complete: fc.boolean(),
+        }),
+        { minLength: 1, maxLength: 5 },
+      ),
+      demand: fc.array(
+        fc.record({
+          order: fc.nat(4),
+          item: fc.integer({ min: 0, max: 2 }),
+          site: fc.integer({ min: 0, max: 1 }),
+          quantity: fc.integer({ min: 1, max: 30 }),
+          requested: day(),
+          partial: fc.boolean(),
+          life: fc.constantFrom(0, 0, 0, 2, 5),
+          // Several in any sequence, now and then two on one day; some say how much of them stands on what is bound.
+          promised: fc.array(
+            fc.record({ date: day(), part: fc.integer({ min: 1, max: 30 }), assembled: fc.boolean(), bound: fc.option(fc.nat(30), { nil: undefined }) }),
+            { maxLength: 3 },
+          ),
+        }),
+        { minLength: 1, maxLength: 8 },
+      ),
+    })
+    .map(({ workdays, closed, cutoff, receivingDays, assembly, supply, orders, demand }): OrderBook => {
+      const items = ['A', 'B', 'C'];
+      const sites = ['N', 'M'];
+      const demands = demand.map((row, at): BookDemand => {
+        const item = items[row.item]!;
+        let left = row.quantity;
+        const promised = row.promised.flatMap(({ date, part, assembled, bound }) => {
+          const quantity = Math.min(part, left);
+          left -= quantity;
+          const how = assembly !== 'none' && item === 'A' && assembled ? { assembled: true } : {};
+          return quantity === 0 ? [] : [{ date, quantity, ...how, ...(bound === undefined ? {} : { boundQuantity: Math.min(bound, quantity) }) }];
+        });
+        return {
+          id: `D${at}`,
+          order: `O${row.order % orders.length}`,
+          item,
+          warehouse: sites[row.site]!,
+          quantity: row.quantity,
+          requested: row.requested,
+          partial: row.partial,
+          ...(expiry && row.life > 0 ? { lifeDays: row.life } : {}),
+          ...(promised.length > 0 ? { promised } : {}),
+        };
       });
       return {
-        id: `D${at}`,
-        order: `O${row.order % orders.length}`,
-        item,
-        warehouse: sites[row.site]!,
-        quantity: row.quantity,
-        requested: row.requested,
-        partial: row.partial,
-        ...(promised.length > 0 ? { promised } : {}),
+        asOf: '2027-03-01T09:30',
+        warehouses: sites.map((id) => ({ id, workdays, closed, receivingDays, ...(cutoff ? { cutoff } : {}) })),
+        items: ITEMS[assembly]!,
+        supply: supply.map((row, at): BookSupply => {
+          const target = row.bound === undefined ? undefined : demands[row.bound];
+          const place = target ? { item: target.item, warehouse: target.warehouse, for: target.id } : { item: items[row.item]!, warehouse: sites[row.site]! };
+          return {
+            id: `S${at}`,
+            quantity: row.quantity,
+            ...(row.date ? { date: row.date } : {}),
+            ...(expiry && row.expires ? { expires: row.expires } : {}),
+            ...place,
+          };
+        }),
+        orders: orders.map((row, at): BookOrder => ({
+          id: `O${at}`,
+          ...(row.priority === undefined ? {} : { priority: row.priority }),
+          entered: row.entered,
+          shipComplete: row.complete,
+        })),
+        demand: demands,
       };
     });
-    return {
-      asOf: '2027-03-01T09:30',
-      warehouses: sites.map((id) => ({ id, workdays, closed, receivingDays, ...(cutoff ? { cutoff } : {}) })),
-      items: ITEMS[assembly]!,
-      supply: supply.map((row, at): BookSupply => {
-        const target = row.bound === undefined ? undefined : demands[row.bound];
-        const place = target ? { item: target.item, warehouse: target.warehouse, for: target.id } : { item: items[row.item]!, warehouse: sites[row.site]! };
-        return { id: `S${at}`, quantity: row.quantity, ...(row.date ? { date: row.date } : {}), ...place };
-      }),
-      orders: orders.map((row, at): BookOrder => ({
-        id: `O${at}`,
-        ...(row.priority === undefined ? {} : { priority: row.priority }),
-        entered: row.entered,
-        shipComplete: row.complete,
-      })),
-      demand: demands,
-    };
-  });
+
+export const anyBook = booksWith(false);
+export const anyExpiringBook = booksWith(true);

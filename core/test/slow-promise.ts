@@ -1,5 +1,6 @@
 import { addDays, format, getISODay, parseISO } from 'date-fns';
 import type { BookDemand, BookSupply, OrderBook, PromiseResult } from '../src/promise';
+import { served, suits, type SlowNeed } from './slow-shelf';
 
 /**
  * The promise a second time, written for reading: day by day, lists of what was committed, no clever structure. It shares
@@ -13,17 +14,26 @@ interface Supply {
   readonly id: string;
   readonly onHand: boolean;
   readonly available: string;
+  /** The last day its goods may be used; null: they keep. */
+  readonly expires: string | null;
   quantity: bigint;
 }
 interface Commit {
   day: string;
-  readonly quantity: bigint;
+  quantity: bigint;
   /** Working days of assembly above it. */
   readonly lead: number;
+  readonly life: number;
+  /** Promised before: its turn among those of a day. */
+  readonly kept: readonly number[] | null;
+  /** Of a kept one on goods that expire: what is served on which day. */
+  parts: { day: string; quantity: bigint }[];
   pegs: { supply: Supply | null; quantity: bigint }[];
 }
 interface Pool {
   readonly supplies: Supply[];
+  /** A supply of it expires, bound or not. */
+  expires: boolean;
   commits: Commit[];
 }
 interface Part {
@@ -31,8 +41,8 @@ interface Part {
   readonly quantity: bigint;
   readonly kept: boolean;
   readonly assembled: boolean;
-  readonly bound: bigint;
-  readonly commits: { readonly pool: Pool; readonly commit: Commit }[];
+  bound: bigint;
+  commits: { readonly pool: Pool; readonly commit: Commit }[];
   readonly startsTooLate: boolean;
   boundPegs: { supply: Supply | null; quantity: bigint }[];
 }
@@ -50,6 +60,7 @@ const shift = (day: string, days: number) => format(addDays(parseISO(day), days)
 const min = (a: bigint, b: bigint) => (a < b ? a : b);
 const later = (a: string, b: string) => (a > b ? a : b);
 const byText = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
+const byTurn = (a: readonly number[], b: readonly number[]) => a.map((value, at) => value - b[at]!).find((difference) => difference !== 0) ?? 0;
 const supplyOrder = (a: Supply, b: Supply) => byText(a.available, b.available) || Number(b.onHand) - Number(a.onHand) || byText(a.id, b.id);
 
 class SlowPromise {
@@ -57,6 +68,10 @@ class SlowPromise {
   private readonly rows: Row[];
   private readonly sequence: OrderBook['orders'];
   private readonly lastDay: string;
+  /** Orders that leave complete and have no day, though their lines are covered. */
+  private readonly noDay = new Set<string>();
+  /** The row whose promises are being kept. */
+  private keeping: Row | null = null;
 
   constructor(
     private readonly book: OrderBook,
@@ -64,7 +79,7 @@ class SlowPromise {
   ) {
     const every = [
       book.asOf.slice(0, 10),
-      ...book.supply.flatMap((row) => row.date ?? []),
+      ...book.supply.flatMap((row) => [...(row.date ? [row.date] : []), ...(row.expires ? [row.expires] : [])]),
       ...book.demand.flatMap((row) => [row.requested, ...(row.promised ?? []).map((entry) => entry.date)]),
     ];
     this.lastDay = shift(every.sort().at(-1)!, 90);
@@ -120,7 +135,8 @@ class SlowPromise {
 
   private pool(item: string, warehouse: string): Pool {
     const key = JSON.stringify([item, warehouse]);
-    if (!this.pools.has(key)) this.pools.set(key, { supplies: [], commits: [] });
+    const expires = this.book.supply.some((row) => row.item === item && row.warehouse === warehouse && row.expires !== undefined);
+    if (!this.pools.has(key)) this.pools.set(key, { supplies: [], expires, commits: [] });
     return this.pools.get(key)!;
   }
 
@@ -133,9 +149,10 @@ class SlowPromise {
       const { receivingDays = 0 } = this.book.warehouses.find((warehouse) => warehouse.id === row.warehouse)!;
       available = later(this.offset(row.warehouse, arrives, receivingDays), first);
     }
-    const supply: Supply = { id: row.id, onHand: row.date === undefined, available, quantity: tenThousandths(row.quantity) };
-    if (row.for === undefined) this.pool(row.item, row.warehouse).supplies.push(supply);
-    else this.rows.find((demand) => demand.id === row.for)!.bound.push({ supply, left: supply.quantity, taken: 0n });
+    const supply: Supply = { id: row.id, onHand: row.date === undefined, available, expires: row.expires ?? null, quantity: tenThousandths(row.quantity) };
+    const line = this.rows.find((demand) => demand.id === row.for);
+    if (!line || !this.lasts(line, supply, available)) this.pool(row.item, row.warehouse).supplies.push(supply);
+    else line.bound.push({ supply, left: supply.quantity, taken: 0n });
   }
 
   private freeSurplus(row: Row) {
@@ -149,7 +166,52 @@ class SlowPromise {
     }
   }
 
-  private available(pool: Pool, day: string): bigint {
+  private lasts(row: BookDemand, supply: Supply, day: string): boolean {
+    return supply.expires === null || supply.expires >= shift(later(day, supply.available), row.lifeDays ?? 0);
+  }
+
+  /** What is kept on goods that expire, each part on the day it is served, as if nothing were newly promised. */
+  private held(pool: Pool): SlowNeed[] {
+    const need = (commit: Commit, day: string, quantity: bigint): SlowNeed => ({ day, until: shift(day, commit.life), quantity });
+    const sum = (needs: readonly SlowNeed[]) => needs.reduce((total, one) => total + one.quantity, 0n);
+    const held: SlowNeed[] = [];
+    const more = (commit: Commit, day: string, wanted: bigint) => served(pool.supplies, [...held, need(commit, day, wanted)]) - sum(held);
+    const put = (commit: Commit, day: string, quantity: bigint) => {
+      if (quantity === 0n) return;
+      commit.parts.push({ day, quantity });
+      held.push(need(commit, day, quantity));
+    };
+    const kept = pool.commits.filter((commit) => commit.kept !== null).sort((a, b) => byText(a.day, b.day) || byTurn(a.kept!, b.kept!));
+    for (const commit of kept) commit.parts = [];
+    for (const commit of kept) put(commit, commit.day, more(commit, commit.day, commit.quantity));
+    for (const commit of kept) {
+      for (const day of [...new Set(pool.supplies.map((row) => row.available))].sort()) {
+        const rest = commit.quantity - commit.parts.reduce((total, part) => total + part.quantity, 0n);
+        if (day > commit.day && rest > 0n) put(commit, day, more(commit, day, rest));
+      }
+    }
+    return held;
+  }
+
+  private servedTogether(pool: Pool): boolean {
+    const needs = [
+      ...this.held(pool),
+      ...pool.commits
+        .filter((commit) => commit.kept === null)
+        .map((commit) => ({ day: commit.day, until: shift(commit.day, commit.life), quantity: commit.quantity })),
+    ];
+    return served(pool.supplies, needs) === needs.reduce((total, one) => total + one.quantity, 0n);
+  }
+
+  private available(pool: Pool, day: string, life = 0): bigint {
+    if (pool.expires) {
+      const fresh = pool.commits
+        .filter((commit) => commit.kept === null)
+        .map((commit) => ({ day: commit.day, until: shift(commit.day, commit.life), quantity: commit.quantity }));
+      const needs = [...this.held(pool), ...fresh];
+      const all = pool.supplies.reduce((sum, row) => sum + row.quantity, 0n);
+      return served(pool.supplies, [...needs, { day, until: shift(day, life), quantity: all }]) - needs.reduce((sum, need) => sum + need.quantity, 0n);
+    }
     const days = [day, ...pool.supplies.map((row) => row.available), ...pool.commits.map((row) => row.day)].filter((other) => other >= day);
     const projected = (until: string) =>
       pool.supplies.filter((row) => row.available <= until).reduce((sum, row) => sum + row.quantity, 0n) -
@@ -158,40 +220,51 @@ class SlowPromise {
     return least > 0n ? least : 0n;
   }
 
-  private take(pool: Pool, day: string, quantity: bigint, lead = 0) {
-    const commit: Commit = { day, quantity, lead, pegs: [] };
+  private take(pool: Pool, day: string, quantity: bigint, { lead = 0, life = 0, component = false } = {}) {
+    const row = this.keeping;
+    const kept = row ? [this.inTurn().indexOf(row), component ? 1 : 0, pool.commits.length] : null;
+    const commit: Commit = { day, quantity, lead, life, kept, parts: [], pegs: [] };
     pool.commits.push(commit);
     return { pool, commit };
   }
 
   // Lines
 
+  private inTurn(): Row[] {
+    return this.sequence.flatMap((order) => this.linesOf(order.id));
+  }
+
   private linesOf(order: string): Row[] {
     return this.rows.filter((row) => row.order === order);
   }
 
   private boundBy(row: Row, day: string): bigint {
-    return row.bound.filter((piece) => piece.supply.available <= day).reduce((sum, piece) => sum + piece.left, 0n);
+    return row.bound.filter((piece) => piece.supply.available <= day && this.lasts(row, piece.supply, day)).reduce((sum, piece) => sum + piece.left, 0n);
   }
 
-  private takeBound(row: Row, day: string | null, wanted: bigint): bigint {
+  /** `by`: what can leave by that day; null: whatever comes. */
+  private takeBound(row: Row, day: string, by: string | null, wanted: bigint): Part['boundPegs'] {
+    const taken: Part['boundPegs'] = [];
     let missing = wanted;
     for (const piece of row.bound) {
-      if (day !== null && piece.supply.available > day) continue;
+      if ((by !== null && piece.supply.available > by) || !this.lasts(row, piece.supply, day)) continue;
       const part = min(piece.left, missing);
       piece.left -= part;
       piece.taken += part;
       missing -= part;
+      if (part > 0n) taken.push({ supply: piece.supply, quantity: part });
     }
-    return wanted - missing;
+    return taken;
   }
 
-  private addOwn(row: Row, day: string, quantity: bigint, bound: bigint, kept: boolean) {
-    const commits = quantity > bound ? [this.take(this.pool(row.item, row.warehouse), day, quantity - bound)] : [];
-    row.parts.push({ day, quantity, kept, assembled: false, bound, commits, startsTooLate: false, boundPegs: [] });
+  private addOwn(row: Row, day: string, quantity: bigint, boundPegs: Part['boundPegs'], kept: boolean) {
+    const bound = boundPegs.reduce((sum, peg) => sum + peg.quantity, 0n);
+    const commits = quantity > bound ? [this.take(this.pool(row.item, row.warehouse), day, quantity - bound, { life: row.lifeDays ?? 0 })] : [];
+    row.parts.push({ day, quantity, kept, assembled: false, bound, commits, startsTooLate: false, boundPegs });
   }
 
   private keep(row: Row) {
+    this.keeping = row;
     const sums = new Map<string, { day: string; assembled: boolean; quantity: bigint; bound: bigint }>();
     for (const entry of row.promised ?? []) {
       const day = this.readDay(row.warehouse, entry.date);
@@ -202,7 +275,7 @@ class SlowPromise {
       sums.set(key, { day, assembled, quantity: quantity + tenThousandths(entry.quantity), bound: standsOnBound });
     }
     for (const { day, assembled, quantity, bound } of [...sums.values()].sort((a, b) => byText(a.day, b.day) || Number(a.assembled) - Number(b.assembled))) {
-      if (!assembled) this.addOwn(row, day, quantity, this.takeBound(row, null, bound), true);
+      if (!assembled) this.addOwn(row, day, quantity, this.takeBound(row, day, null, bound), true);
       else {
         const { days } = this.assemblyOf(row.item)!;
         const start = this.offset(row.warehouse, day, -days);
@@ -211,13 +284,14 @@ class SlowPromise {
           const needed = (quantity / ONE) * tenThousandths(each);
           return (
             this.takeOrMake(item, row.warehouse, needed, later(start, first), days) ?? [
-              this.take(this.pool(item, row.warehouse), later(start, first), needed, days),
+              this.take(this.pool(item, row.warehouse), later(start, first), needed, { lead: days, component: true }),
             ]
           );
         });
         row.parts.push({ day, quantity, kept: true, assembled: true, bound: 0n, commits, startsTooLate: start < first, boundPegs: [] });
       }
     }
+    this.keeping = null;
   }
 
   private assemblyOf(item: string) {
@@ -246,7 +320,7 @@ class SlowPromise {
     const pool = this.pool(item, warehouse);
     const { own, batch } = this.split(needed, this.available(pool, day));
     if (own < 0n) return null;
-    const made = own > 0n ? [this.take(pool, day, own, lead)] : [];
+    const made = own > 0n ? [this.take(pool, day, own, { lead, component: true })] : [];
     if (batch === 0n) return made;
     const deeper = this.make(item, warehouse, batch, day, lead);
     if (deeper) return [...made, ...deeper];
@@ -265,11 +339,11 @@ class SlowPromise {
   }
 
   private tryWhole(row: Row, day: string, wanted: bigint): boolean {
-    const { own, batch } = this.split(wanted, this.boundBy(row, day) + this.available(this.pool(row.item, row.warehouse), day));
+    const { own, batch } = this.split(wanted, this.boundBy(row, day) + this.available(this.pool(row.item, row.warehouse), day, row.lifeDays));
     if (own < 0n || (batch > 0n && !this.assemblyOf(row.item))) return false;
     const made = batch > 0n ? this.make(row.item, row.warehouse, batch, day, 0) : [];
     if (!made) return false;
-    if (own > 0n) this.addOwn(row, day, own, this.takeBound(row, day, own), false);
+    if (own > 0n) this.addOwn(row, day, own, this.takeBound(row, day, day, own), false);
     if (batch > 0n) row.parts.push({ day, quantity: batch, kept: false, assembled: true, bound: 0n, commits: made, startsTooLate: false, boundPegs: [] });
     return true;
   }
@@ -279,8 +353,8 @@ class SlowPromise {
     for (let day = row.target; missing > 0n && day <= this.lastDay; day = this.offset(row.warehouse, day, 1)) {
       if (this.tryWhole(row, day, missing)) missing = 0n;
       else if (!whole) {
-        const quantity = min(missing, this.boundBy(row, day) + this.available(this.pool(row.item, row.warehouse), day));
-        if (quantity > 0n) this.addOwn(row, day, quantity, this.takeBound(row, day, quantity), false);
+        const quantity = min(missing, this.boundBy(row, day) + this.available(this.pool(row.item, row.warehouse), day, row.lifeDays));
+        if (quantity > 0n) this.addOwn(row, day, quantity, this.takeBound(row, day, day, quantity), false);
         missing -= quantity;
       }
     }
@@ -296,18 +370,48 @@ class SlowPromise {
       .flatMap((row) => row.parts.map((part) => part.day))
       .sort()
       .at(-1);
+    if (last === undefined) return;
+    for (let day = last; day <= this.lastDay; day = shift(day, 1)) if (this.moveAll(rows, day)) return;
+    this.noDay.add(order);
+  }
+
+  /** Moves what is new of an order to a day; false, with nothing moved, where not all of it can be served. */
+  private moveAll(rows: readonly Row[], last: string): boolean {
+    const undo: (() => void)[] = [];
     for (const row of rows) {
+      const pool = this.pool(row.item, row.warehouse);
       for (const part of row.parts.filter((candidate) => !candidate.kept)) {
-        part.day = this.walk(row.warehouse, last!, 1);
+        const before = { ...part };
+        const commits = part.commits.map(({ commit }) => ({ commit, day: commit.day, quantity: commit.quantity }));
+        const [supplies, list] = [[...pool.supplies], [...pool.commits]];
+        undo.push(() => {
+          Object.assign(part, before);
+          for (const { commit, day, quantity } of commits) Object.assign(commit, { day, quantity });
+          pool.supplies.splice(0, pool.supplies.length, ...supplies);
+          pool.commits = list;
+        });
+        part.day = this.walk(row.warehouse, last, 1);
         for (const { commit } of part.commits) commit.day = this.offset(row.warehouse, part.day, -commit.lead);
+        const spoilt = pool.expires ? part.boundPegs.filter((peg) => !this.lasts(row, peg.supply!, part.day)) : [];
+        if (spoilt.length === 0) continue;
+        const quantity = spoilt.reduce((sum, peg) => sum + peg.quantity, 0n);
+        for (const peg of spoilt) pool.supplies.push({ ...peg.supply!, quantity: peg.quantity });
+        part.boundPegs = part.boundPegs.filter((peg) => !spoilt.includes(peg));
+        part.bound -= quantity;
+        const [own] = part.commits;
+        if (own) own.commit.quantity += quantity;
+        else part.commits = [this.take(pool, part.day, quantity, { life: row.lifeDays ?? 0 })];
       }
     }
+    if ([...this.pools.values()].every((pool) => !pool.expires || this.servedTogether(pool))) return true;
+    for (const back of undo.reverse()) back();
+    return false;
   }
 
   // Pegging and the answer
 
   private peg() {
-    const inTurn = this.sequence.flatMap((order) => this.linesOf(order.id));
+    const inTurn = this.inTurn();
     for (const pool of this.pools.values()) {
       const mine = inTurn.flatMap((row) => {
         const ranked = [
@@ -317,6 +421,10 @@ class SlowPromise {
         ];
         return ranked.flatMap((part) => part.commits.filter((entry) => entry.pool === pool).map((entry) => entry.commit));
       });
+      if (pool.expires) {
+        this.pegExpiring(pool, mine);
+        continue;
+      }
       handOut(
         [...pool.supplies].sort(supplyOrder).map((supply) => ({ supply, left: supply.quantity })),
         mine.sort((a, b) => byText(a.day, b.day)),
@@ -325,6 +433,7 @@ class SlowPromise {
       );
     }
     for (const row of this.rows) {
+      if (this.pool(row.item, row.warehouse).expires) continue;
       const users = row.parts.filter((part) => part.bound > 0n).sort((a, b) => byText(a.day, b.day) || Number(b.kept) - Number(a.kept));
       handOut(
         row.bound.map((piece) => ({ supply: piece.supply, left: piece.taken })),
@@ -332,6 +441,32 @@ class SlowPromise {
         (part) => part.bound,
         (part, pegs) => (part.boundPegs = pegs),
       );
+    }
+  }
+
+  /** `mine` in the sequence in which those of one day have their turn. What expires first goes first, to what is served first. */
+  private pegExpiring(pool: Pool, mine: readonly Commit[]) {
+    this.held(pool);
+    const parts = mine.flatMap((commit, turn) =>
+      (commit.kept === null ? [{ day: commit.day, quantity: commit.quantity }] : commit.parts).map((part) => ({ ...part, commit, turn })),
+    );
+    parts.sort((a, b) => byText(a.day, b.day) || byText(a.commit.day, b.commit.day) || a.turn - b.turn);
+    const goods = [...pool.supplies]
+      .sort((a, b) => byText(a.expires ?? '9999-99-99', b.expires ?? '9999-99-99') || supplyOrder(a, b))
+      .map((supply) => ({ supply, left: supply.quantity }));
+    for (const { commit, day, quantity } of parts) {
+      let missing = quantity;
+      for (const row of goods) {
+        const given = suits(row.supply, { day, until: shift(day, commit.life) }) ? min(missing, row.left) : 0n;
+        if (given > 0n) commit.pegs.push({ supply: row.supply, quantity: given });
+        row.left -= given;
+        missing -= given;
+      }
+      if (missing > 0n) throw new Error('what can be served together is served, the tightest fit by rising day');
+    }
+    for (const commit of mine) {
+      const missing = commit.quantity - commit.pegs.reduce((sum, peg) => sum + peg.quantity, 0n);
+      if (missing > 0n) commit.pegs.push({ supply: null, quantity: missing });
     }
   }
 
@@ -366,7 +501,7 @@ class SlowPromise {
       return {
         id,
         date:
-          rows.length === 0 || waitingOn.length > 0
+          rows.length === 0 || waitingOn.length > 0 || this.noDay.has(id)
             ? null
             : rows
                 .map((row) => real.get(row.id)!)

@@ -31,6 +31,8 @@ beforeAll(async () => {
     assembly: '1',
     call: '1',
     hold: '1',
+    task: '1',
+    lot: 'L1',
     quote: '1',
     mail: '1',
     paper: '1',

@@ -82,8 +82,10 @@ test('replies have the shape the contract promises', async () => {
     list: 'LIST',
     warehouse: 'MAR',
     supplier: 'SUP',
+    lot: 'L1',
     place: String((await desk.db.selectFrom('stock_place').select('id').where('quantity', '>', '100').limit(1).executeTakeFirstOrThrow()).id),
   };
+  await desk.db.insertInto('item_lot').values({ item: 'JAR', lot: 'L1', expires: '2027-12-31' }).execute();
   const standing = { version: contract.version, all: false, lines: [{ item: 'JAR', kind: 'fixed' as const, unit: 'EA', price: '0.4', most: '900' }] };
   await desk.call('mona', pricingRoutes.storeContractLines, { params: { contract: contract.id }, body: standing });
   await desk.call('ida', promiseRoutes.startResequence, { body: {} });

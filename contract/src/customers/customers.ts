@@ -163,6 +163,13 @@ export const customerRoutes = {
     body: object({ limit: nullable(unitPrice()), reason: text(300) }),
     reply: customer,
   }),
+  setLifeAsked: put('/customers/{customer}/least-life', {
+    summary: 'How many days of life must be left on delivery to a customer; null: as the items say',
+    roles: ['coordinator', 'manager'],
+    params: who,
+    body: object({ days: nullable(integer(0, 3650)) }),
+    reply: object({ days: nullable(integer()) }),
+  }),
   readBought: get('/customers/{customer}/bought', {
     summary: 'What a customer buys, most often first; or what was on one of their orders',
     params: who,

@@ -54,6 +54,8 @@ const pool = object({
   committed: decimal(),
   inbound: decimal(),
   available: decimal(),
+  /** Of what is on hand: what has expired, and is promised to nobody. */
+  expired: decimal(),
   timeline: list(step),
 });
 export type PoolView = Of<typeof pool>;
@@ -89,6 +91,8 @@ const page = object({
   gtin: nullable(text()),
   tracksLots: flag(),
   tracksExpiry: flag(),
+  /** Days of life that must be left on delivery. */
+  leastLife: integer(),
   pools: list(pool),
   /** Who is promised how many of it, from what. */
   promises: list(promised),
@@ -161,6 +165,13 @@ export const itemRoutes = {
     roles: ['manager'],
     params: object({ item: code() }),
     body: object({ unit: text(10), step: unitPrice() }),
+    reply: page,
+  }),
+  setLeastLife: put('/items/{item}/least-life', {
+    summary: 'How many days of life must be left of an item on delivery',
+    roles: ['coordinator', 'manager'],
+    params: object({ item: code() }),
+    body: object({ days: integer(0, 3650) }),
     reply: page,
   }),
   itemHistory: get('/items/{item}/history', { summary: 'What happened to an item, newest first', params: object({ item: code() }), reply: history }),

@@ -82,6 +82,19 @@ export const stockRoutes = {
     }),
     reply: list(place),
   }),
+  previewLot: get('/items/{item}/lots/{lot}', {
+    summary: 'Whose promises would move if a lot had another last day',
+    params: object({ item: code(), lot: text(20) }),
+    query: object({ expires: optional(day()), accept: accepting }),
+    reply: rippleView,
+  }),
+  correctLot: put('/items/{item}/lots/{lot}', {
+    summary: 'Correct the last day of a lot, or its name, with a reason; promises move as was seen',
+    roles: ['coordinator', 'manager'],
+    params: object({ item: code(), lot: text(20) }),
+    body: object({ expires: nullable(day()), rename: optional(text(20)), reason: text(200), decision }),
+    reply: list(place),
+  }),
   countStock: post('/items/{item}/count', {
     summary: 'Correct what is on hand to what was counted, of all that may be sold or of one place; promises move as was seen',
     roles: ['coordinator', 'manager'],

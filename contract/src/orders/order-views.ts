@@ -233,6 +233,8 @@ const order = object({
     /** How ways out of a shortage are ranked for them (null: as the desk does), and whether they are asked before a later day is settled. */
     routePolicy: nullable(policyName),
     asksWhenLate: flag(),
+    /** Days of life that must be left on delivery; null: as the items say. */
+    leastLife: nullable(integer()),
     credit,
   }),
   /** The same for customers without one of their own; null: the supplier's day is believed. */

@@ -33,6 +33,7 @@ export {
   type TextRest,
   type Understood,
 } from './text';
+export { lifeAsked, type LifeAsked } from './life-asked';
 export { collisions, type Collision, type FieldValue, type FieldValues } from './merge-change';
 export { peggedCost } from './pegged-cost';
 export {

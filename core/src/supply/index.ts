@@ -12,4 +12,5 @@ export {
   type ReorderPoint,
   type ServiceLevel,
 } from './reorder';
+export { takeLots, withLot, type LotGoods, type LotsTaken } from './lots';
 export { scorecardOf, type Scorecard } from './scorecard';

@@ -9,6 +9,7 @@ import { findCustomers } from './find-customers';
 import { findDoubles } from './find-doubles';
 import { readCustomer } from './read-customer';
 import { addReminder, closeReminder } from './reminders';
+import { setLeastLife } from './set-least-life';
 import { setCreditLimit } from './set-credit-limit';
 
 export function mountCustomers(app: Hono, services: Services): void {
@@ -22,5 +23,6 @@ export function mountCustomers(app: Hono, services: Services): void {
   mountCommand(app, services, customerRoutes.addShipTo, (context, { params, body }) => addShipTo(context, params.customer, body));
   mountCommand(app, services, customerRoutes.addReminder, (context, { params, body }) => addReminder(context, params.customer, body.text));
   mountCommand(app, services, customerRoutes.closeReminder, (context, { params }) => closeReminder(context, params.customer, params.reminder));
+  mountCommand(app, services, customerRoutes.setLifeAsked, (context, { params, body }) => setLeastLife(context, params.customer, body.days));
   mountCommand(app, services, customerRoutes.setCreditLimit, (context, { params, body }) => setCreditLimit(context, params.customer, body.limit, body.reason));
 }

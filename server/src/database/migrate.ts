@@ -16,6 +16,7 @@ import * as firstDays from './migrations/0014_first_days';
 import * as indexes from './migrations/0015_indexes';
 import * as lateness from './migrations/0016_lateness';
 import * as stepsAndTasks from './migrations/0017_steps_and_tasks';
+import * as expiry from './migrations/0018_expiry';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -45,6 +46,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0015_indexes': indexes,
         '0016_lateness': lateness,
         '0017_steps_and_tasks': stepsAndTasks,
+        '0018_expiry': expiry,
       }),
     },
   });

@@ -37,6 +37,8 @@ export interface Database {
     confidence: Generated<number | null>;
     route_policy: Generated<PolicyName | null>;
     asks_when_late: Generated<boolean>;
+    /** Days of life that must be left on delivery; null: as the items say. */
+    least_life: Generated<number | null>;
     credit_limit: Generated<string | null>;
     contract_choice: Generated<'lowest_price' | 'ends_first'>;
     several_contracts: Generated<boolean>;
@@ -63,6 +65,8 @@ export interface Database {
     tracks_expiry: Generated<boolean>;
     /** Its stocking unit is sold in multiples of this. */
     step: Generated<string>;
+    /** Days of life that must be left on delivery. */
+    least_life: Generated<number>;
     search: Generated<string>;
   };
   item_component: { item: string; component: string; quantity: string };
@@ -147,6 +151,8 @@ export interface Database {
     bin: Generated<string | null>;
     lot: Generated<string | null>;
     reason: Generated<AdjustmentReason | null>;
+    /** Goods that leave must last until then; null: until the day they leave. */
+    lasts_until: Generated<string | null>;
   };
   stock_movement_place: { movement_id: number; place_id: number; quantity: string };
   stock_place: { id: Generated<number>; item: string; warehouse: string; bin: string; lot: string; status: StockStatus; quantity: string };

@@ -16,7 +16,7 @@ const HEARTBEAT_MS = 20_000;
 
 export function mountExchange(app: Hono, services: Services, feed: LiveFeed): void {
   mountQuery(app, services, exchangeRoutes.orderBook, async ({ db, now }) => (await loadBook(db, now)).book);
-  mountQuery(app, services, exchangeRoutes.find, ({ db }, { query }) => find(db, query.q ?? ''));
+  mountQuery(app, services, exchangeRoutes.find, ({ db, now }, { query }) => find(db, now.today, query.q ?? ''));
   app.get(`/api${exchangeRoutes.health.path}`, async (c) => {
     await sql`select 1`.execute(services.db);
     return c.json({ status: 'ok' });
@@ -38,7 +38,7 @@ export function mountExchange(app: Hono, services: Services, feed: LiveFeed): vo
 }
 
 /** Orders, customers, items and purchase orders that match a fragment. */
-async function find(db: Db, q: string): Promise<Finding[]> {
+async function find(db: Db, today: string, q: string): Promise<Finding[]> {
   const fragment = q.trim();
   if (fragment === '') return [];
   const like = `${escapeLike(fragment.toLowerCase())}%`;
@@ -70,7 +70,7 @@ async function find(db: Db, q: string): Promise<Finding[]> {
     .limit(MOST_OF_A_KIND)
     .execute();
   const customers = (await findCustomers(db, fragment)).slice(0, MOST_OF_A_KIND);
-  const items = (await findItems(db, fragment)).slice(0, MOST_OF_A_KIND);
+  const items = (await findItems(db, today, { search: fragment })).slice(0, MOST_OF_A_KIND);
   return [
     ...orders.map((row): Finding => ({
       kind: 'order',

@@ -24,20 +24,32 @@ interface FoundRow {
   readonly discontinued: boolean;
 }
 
+/** Words of items, for whom and where from. */
+export interface ItemSearch {
+  readonly search?: string;
+  readonly customer?: number;
+  readonly warehouse?: string;
+}
+
 /**
  * Items that have every word of the search somewhere in code, description or group: a code that is typed out first, then
  * what the customer buys, most often first. Where nothing has them all, misspelt words are taken for what was perhaps meant.
  */
-export async function findItems(db: Db, search?: string, customer?: number, warehouse?: string): Promise<ItemFound[]> {
+export async function findItems(db: Db, today: string, { search, customer, warehouse }: ItemSearch): Promise<ItemFound[]> {
   const words = searchWords(search);
   const wanted = words.map(writtenForms);
-  const rows = await matching(db, wanted, customer, warehouse);
+  const where = { today, customer: customer ?? 0, warehouse };
+  const rows = await matching(db, wanted, where);
   if (rows.length > 0 || words.length === 0) return withUnits(db, rows, null);
   const meant = await correctSearch(db, 'item', words);
-  return meant ? withUnits(db, await matching(db, meant, customer, warehouse), meant) : [];
+  return meant ? withUnits(db, await matching(db, meant, where), meant) : [];
 }
 
-async function matching(db: Db, wanted: Wanted, customer = 0, warehouse?: string): Promise<FoundRow[]> {
+async function matching(
+  db: Db,
+  wanted: Wanted,
+  { today, customer, warehouse }: { readonly today: string; readonly customer: number; readonly warehouse: string | undefined },
+): Promise<FoundRow[]> {
   const typed = wanted.map((words) => words[0]!).join(' ');
   const short = typed !== '' && wanted.every(([word]) => word!.length < TRIGRAM);
   const { rows } = await sql<FoundRow>`
@@ -47,7 +59,7 @@ async function matching(db: Db, wanted: Wanted, customer = 0, warehouse?: string
       join order_line l on l.order_id = o.id group by l.item),
     found as (${short ? beginning(wanted) : sql`select ${COLUMNS} from item i where ${having(wanted, '%')}`})
     select code, description, item_group as "group", unit, discontinued, step,
-      coalesce((select sum(on_hand + inbound - committed) from stock
+      coalesce((select sum(on_hand + inbound - committed - expired_on_hand(item, warehouse, ${today}::date)) from stock
         where item = best.code ${warehouse === undefined ? sql`` : sql`and warehouse = ${warehouse}`}), 0) as available
     from (
       -- The first few of perhaps thousands, which are never sorted as a whole.
@@ -84,11 +96,11 @@ function having(wanted: Wanted, before: '%' | '') {
 async function withUnits(db: Db, rows: readonly FoundRow[], meant: Wanted | null): Promise<ItemFound[]> {
   const codes = rows.map((row) => row.code);
   const units = await db.selectFrom('item_unit').selectAll().where(anyOf('item', codes)).orderBy('numerator').execute();
-  return rows.map((row) => ({
+  return rows.map(({ step, ...row }) => ({
     ...row,
     corrected: meant !== null,
     units: [
-      { code: row.unit, name: unitName(row.unit), numerator: '1', denominator: '1', step: row.step },
+      { code: row.unit, name: unitName(row.unit), numerator: '1', denominator: '1', step },
       ...units
         .filter((unit) => unit.item === row.code)
         .map((unit) => ({
@@ -103,14 +115,15 @@ async function withUnits(db: Db, rows: readonly FoundRow[], meant: Wanted | null
 }
 
 /** Every item with its stock over all warehouses, and what waits for it. */
-export async function listStock(db: Db, search?: string): Promise<ItemRow[]> {
+export async function listStock(db: Db, today: string, search?: string): Promise<ItemRow[]> {
   const matches = searchWords(search).map((word) => sql`and i.search like ${`%${escapeLike(word)}%`}`);
   const { rows } = await sql<ItemRow>`
     select i.code, i.description, i.item_group as "group", i.unit, i.discontinued,
       coalesce(s.on_hand, 0) as "onHand", coalesce(s.committed, 0) as committed, coalesce(s.inbound, 0) as inbound,
-      coalesce(s.on_hand + s.inbound - s.committed, 0) as available, coalesce(w.waiting, 0) as waiting
+      coalesce(s.on_hand + s.inbound - s.committed - s.expired, 0) as available, coalesce(w.waiting, 0) as waiting
     from item i
-    left join (select item, sum(on_hand) as on_hand, sum(committed) as committed, sum(inbound) as inbound from stock group by item) s on s.item = i.code
+    left join (select item, sum(on_hand) as on_hand, sum(committed) as committed, sum(inbound) as inbound,
+        sum(case when item in (select code from item where tracks_expiry) then expired_on_hand(item, warehouse, ${today}::date) else 0 end) as expired from stock group by item) s on s.item = i.code
     left join (
       select l.item, sum(l.stock_quantity - l.shipped - l.cancelled
         - coalesce((select sum(quantity) from line_promise where line_id = l.id), 0)

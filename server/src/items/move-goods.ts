@@ -24,7 +24,7 @@ export async function previewMove(
   const place = await findPlace(db, placeId);
   if (status === place.status) return { later: [], earlier: [], offers: [] };
   const change = status === 'quarantine' ? `-${quantity}` : quantity;
-  return previewChange(db, now, { item: place.item, warehouse: place.warehouse, change, field: 'query.quantity' }, accept);
+  return previewChange(db, now, { item: place.item, warehouse: place.warehouse, change, field: 'query.quantity', expires: place.expires }, accept);
 }
 
 /**
@@ -65,7 +65,7 @@ export async function moveGoods(context: CommandContext, placeId: number, move: 
   };
   if (live) {
     const change = status === 'quarantine' ? `-${quantity}` : quantity;
-    const plan = planOfChange(live, { item, warehouse, change, field: 'body.quantity' });
+    const plan = planOfChange(live, { item, warehouse, change, field: 'body.quantity', expires: known.expires });
     await settleRipple(
       context,
       plan,
@@ -85,7 +85,13 @@ export async function moveGoods(context: CommandContext, placeId: number, move: 
 }
 
 async function findPlace(db: Db | Trx, placeId: number) {
-  const place = await db.selectFrom('stock_place').selectAll().where('id', '=', placeId).executeTakeFirst();
+  const place = await db
+    .selectFrom('stock_place')
+    .leftJoin('item_lot', (join) => join.onRef('item_lot.item', '=', 'stock_place.item').onRef('item_lot.lot', '=', 'stock_place.lot'))
+    .selectAll('stock_place')
+    .select('item_lot.expires')
+    .where('id', '=', placeId)
+    .executeTakeFirst();
   if (!place) throw notFound(`place ${placeId}`);
   return place;
 }

@@ -13,7 +13,12 @@ export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage
   const item = await db.selectFrom('item').selectAll().where('code', '=', code).executeTakeFirst();
   if (!item) throw notFound(`item ${code}`);
   const live = await loadBook(db, now, { items: [code] });
-  const stock = await db.selectFrom('stock').selectAll().where('item', '=', code).execute();
+  const stock = await db
+    .selectFrom('stock')
+    .selectAll()
+    .select(sql<string>`trim_scale(expired_on_hand(item, warehouse, ${now.today}::date))::text`.as('expired'))
+    .where('item', '=', code)
+    .execute();
   const warehouses = await db.selectFrom('warehouse').select(['code', 'name']).orderBy('code').execute();
   const units = await db.selectFrom('item_unit').selectAll().where('item', '=', code).orderBy('numerator').execute();
   const suppliers = await db
@@ -44,8 +49,9 @@ export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage
       })),
     ],
     pools: warehouses.map(({ code: warehouse, name }): PoolView => {
-      const row = stock.find((entry) => entry.warehouse === warehouse) ?? { on_hand: '0', allocated: '0', committed: '0', inbound: '0' };
-      const available = minus(plus(row.on_hand, row.inbound), row.committed);
+      const row = stock.find((entry) => entry.warehouse === warehouse) ?? { on_hand: '0', allocated: '0', committed: '0', inbound: '0', expired: '0' };
+      // What has expired is no stock to sell.
+      const available = minus(minus(plus(row.on_hand, row.inbound), row.committed), row.expired);
       return {
         warehouse,
         name,
@@ -54,6 +60,7 @@ export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage
         committed: row.committed,
         inbound: row.inbound,
         available,
+        expired: row.expired,
         timeline: timelineOf(live, code, warehouse, now.today),
       };
     }),
@@ -70,6 +77,7 @@ export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage
     gtin: item.gtin,
     tracksLots: item.tracks_lots,
     tracksExpiry: item.tracks_expiry,
+    leastLife: item.least_life,
     promises: await promisesOf(db, live, code),
     ...(await loadOthers(db, code)),
   };

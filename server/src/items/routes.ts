@@ -5,6 +5,8 @@ import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
 import { readAccepted } from '../promise';
+import { correctLot, previewLot } from './correct-lot';
+import { setLeastLife } from './set-least-life';
 import { countStock, previewCount } from './count-stock';
 import { setDiscontinued } from './discontinue';
 import { findItems, listStock } from './find-items';
@@ -15,12 +17,13 @@ import { setStep } from './set-step';
 import { addBin, listBins, listPlaces, setHome } from './stock-places';
 
 export function mountItems(app: Hono, services: Services): void {
-  mountQuery(app, services, itemRoutes.findItems, ({ db }, { query }) => findItems(db, query.search, query.customer, query.warehouse));
-  mountQuery(app, services, itemRoutes.listStock, ({ db }, { query }) => listStock(db, query.search));
+  mountQuery(app, services, itemRoutes.findItems, ({ db, now }, { query }) => findItems(db, now.today, query));
+  mountQuery(app, services, itemRoutes.listStock, ({ db, now }, { query }) => listStock(db, now.today, query.search));
   mountQuery(app, services, itemRoutes.readItem, ({ db, now }, { params }) => readItem(db, now, params.item));
   mountQuery(app, services, itemRoutes.readQueue, ({ db, now }, { params, query }) => readQueue(db, now, params.item, query.warehouse));
   mountCommand(app, services, itemRoutes.setDiscontinued, (context, { params, body }) => setDiscontinued(context, params.item, body));
   mountCommand(app, services, itemRoutes.setStep, (context, { params, body }) => setStep(context, params.item, body));
+  mountCommand(app, services, itemRoutes.setLeastLife, (context, { params, body }) => setLeastLife(context, params.item, body.days));
   mountQuery(app, services, itemRoutes.itemHistory, async ({ db }, { params }) => {
     const known = await db.selectFrom('item').select('code').where('code', '=', params.item).executeTakeFirst();
     if (!known) throw notFound(`item ${params.item}`);
@@ -38,6 +41,10 @@ export function mountStock(app: Hono, services: Services): void {
     previewCount(db, now, params.item, count, readAccepted(accept)),
   );
   mountCommand(app, services, stockRoutes.countStock, (context, { params, body }) => countStock(context, params.item, body));
+  mountQuery(app, services, stockRoutes.previewLot, ({ db, now }, { params, query }) =>
+    previewLot(db, now, params.item, params.lot, query.expires ?? null, readAccepted(query.accept)),
+  );
+  mountCommand(app, services, stockRoutes.correctLot, (context, { params, body }) => correctLot(context, params.item, params.lot, body));
   mountQuery(app, services, stockRoutes.previewMove, ({ db, now }, { params, query: { accept, ...move } }) =>
     previewMove(db, now, params.place, move, readAccepted(accept)),
   );

@@ -27,6 +27,7 @@ export async function loadOrder(db: Db, orderId: number) {
       'customer.confidence',
       'customer.route_policy',
       'customer.asks_when_late',
+      'customer.least_life',
       'ship_to.name as ship_name',
       'ship_to.street as ship_street',
       'ship_to.postcode as ship_postcode',

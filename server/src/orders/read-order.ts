@@ -161,6 +161,7 @@ async function toOrderView(
       confidence: order.confidence,
       routePolicy: order.route_policy,
       asksWhenLate: order.asks_when_late,
+      leastLife: order.least_life,
       credit: creditView(await readCredit(db, order.customer_id, now.today)),
     },
     deskConfidence: desk,

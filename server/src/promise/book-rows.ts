@@ -40,6 +40,9 @@ export interface LineRow {
   readonly request_kind: string;
   readonly order_day: string;
   readonly transit_days: number;
+  /** Of an item that expires: days of life that item and customer ask for on delivery; null for goods that keep. */
+  readonly item_life: number | null;
+  readonly customer_life: number | null;
   /** Bought from a supplier who ships it to the customer. */
   readonly drop_ship: string;
   readonly picking: string;
@@ -54,6 +57,17 @@ export interface WarehouseRecord {
   readonly cutoff: string | null;
   readonly receiving_days: number;
   readonly closed: readonly string[];
+}
+
+/** What of an item is on hand at a warehouse and may be sold. */
+export interface StockRow {
+  readonly item: string;
+  readonly warehouse: string;
+  readonly on_hand: string;
+  /** Of it, what is set aside for assemblies and transfers. */
+  readonly set_aside: string;
+  /** Of an item that expires: what is on hand of each last day. */
+  readonly lots: readonly { readonly expires: string; readonly quantity: string }[] | null;
 }
 
 /** Goods on their way into a warehouse: an open purchase order line, transfer line or assembly order. */
@@ -113,7 +127,7 @@ export interface BookRows {
   readonly items: readonly string[];
   readonly warehouses: readonly WarehouseRecord[];
   readonly lines: readonly LineRow[];
-  readonly stock: readonly { readonly item: string; readonly warehouse: string; readonly on_hand: string }[];
+  readonly stock: readonly StockRow[];
   readonly inbound: readonly InboundRow[];
   readonly plans: readonly PlanRow[];
   /** How sure the order's new promises must be, in percent: its customer's wish, else the desk's. */
@@ -147,6 +161,7 @@ export function bookStatement({ items, draft, surely = draft, confidence, moving
           ${decimals('l.cancelled')} as cancelled, ${decimals('l.reserved')} as reserved,
           l.requested_day, l.alternative, o.number, o.state, o.priority, o.place::float8 as place,
           to_char(o.entered, 'YYYY-MM-DD"T"HH24:MI') as entered, o.ship_complete, o.request_kind, o.requested_day as order_day, c.transit_days,
+          case when i.tracks_expiry then i.least_life end as item_life, case when i.tracks_expiry then b.least_life end as customer_life,
           coalesce((select trim_scale(sum(quantity - received - closed))::text from purchase_line where order_line_id = l.id and warehouse is null
             ${slipped ? sql`and not (l.id = any(${slipped.lines}::int[]) and told_day < greatest(expected_day, ${slipped.today}::date))` : sql``}), '0') as drop_ship,
           coalesce((select trim_scale(sum(x.quantity))::text from shipment_line x join shipment s on s.id = x.shipment_id
@@ -155,10 +170,18 @@ export function bookStatement({ items, draft, surely = draft, confidence, moving
         from order_line l
         join sales_order o on o.id = l.order_id
         join carrier_service c on c.code = o.carrier_service
+        join item i on i.code = l.item
+        join customer b on b.id = o.customer_id
         where (o.state = 'released' or o.id = ${draft ?? null}::int) and l.shipped + l.cancelled < l.stock_quantity and ${ofItem('l.item')}
         order by o.entered, o.id, l.line_no) l) as lines,
       (select coalesce(json_agg(s), '[]') from (
-        select item, warehouse, trim_scale(on_hand - set_aside)::text as on_hand from stock where on_hand > set_aside and ${ofItem('item')} order by item, warehouse) s) as stock,
+        select k.item, k.warehouse, trim_scale(k.on_hand)::text as on_hand, trim_scale(k.set_aside)::text as set_aside,
+          case when i.tracks_expiry then (select json_agg(json_build_object('expires', e.expires::text, 'quantity', trim_scale(e.quantity)::text)) from (
+            select t.expires, sum(p.quantity) as quantity from stock_place p join item_lot t on t.item = p.item and t.lot = p.lot
+            where p.item = k.item and p.warehouse = k.warehouse and p.status = 'available' and p.quantity > 0 and t.expires is not null
+            group by t.expires) e) end as lots
+        from stock k join item i on i.code = k.item
+        where k.on_hand > k.set_aside and ${ofItem('k.item')} order by k.item, k.warehouse) s) as stock,
       (select coalesce(json_agg(p order by p.kind, p.id), '[]') from (
         select 'purchase' as kind, p.id, p.purchase_id as document, o.number || '/' || p.line_no as name, o.number, p.item, p.warehouse, p.expected_day, p.first_day,
           p.order_line_id, o.supplier, 'from ' || s.name as origin, trim_scale(p.quantity - p.received - p.closed)::text as open, ${decimals('p.cost')} as cost

@@ -10,6 +10,7 @@ export {
   askedOf,
   draftNumber,
   firstShipDay,
+  lastsUntil,
   inTurn,
   loadBook,
   loadWarehouses,

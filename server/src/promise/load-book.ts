@@ -1,8 +1,9 @@
 import { daysBetween, isoDay, dayNumber, parseClock, shortDay, workCalendar } from '@nockwright/core/calendar';
-import { CARRIER_WEEK, requestedShipDay, type Asked, type SupplyInfo } from '@nockwright/core/orders';
-import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
+import { CARRIER_WEEK, lifeAsked, requestedShipDay, type Asked, type SupplyInfo } from '@nockwright/core/orders';
+import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
 import { standOnBound, type BookDemand, type BookOrder, type BookSupply, type BookWarehouse, type BoundGoods, type OrderBook } from '@nockwright/core/promise';
 import { supplierArrival, type SupplierTimes } from '@nockwright/core/shortages';
+import { takeLots, withLot, type LotGoods } from '@nockwright/core/supply';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
 import type { Db } from '../database';
@@ -14,6 +15,7 @@ import {
   type InboundRow,
   type LineRow,
   type PlanRow,
+  type StockRow,
   type SupplierTimesRow,
   type WarehouseRecord,
 } from './book-rows';
@@ -94,6 +96,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
       quantity: Number(open),
       requested: requestedDayOf(line, line),
       partial: true,
+      ...(line.item_life === null ? {} : { lifeDays: lifeAsked({ item: line.item_life, customer: line.customer_life, transitDays: line.transit_days }) }),
       ...(line.promised ? { promised: line.promised.map(({ day, quantity }) => ({ date: day, quantity: Number(quantity) })) } : {}),
     });
   }
@@ -101,43 +104,31 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
   const supply: BookSupply[] = [];
   const goodsOf = new Map<string, BoundGoods[]>(); // demand → what is bound to it
   const bindTo = (target: string, goods: BoundGoods) => goodsOf.set(target, [...(goodsOf.get(target) ?? []), goods]);
-  const bound = new Map<string, string>(); // item/warehouse → what of the on hand is bound
+  const shelves = new Map(rows.stock.map((row) => [`${row.item}/${row.warehouse}`, shelfOf(row, now.today)])); // item/warehouse → what is left there
+  const onHand = (pool: string, { item, warehouse }: Pick<LineRow, 'item' | 'warehouse'>, { expires, quantity }: LotGoods, target?: string) => {
+    const id = ['ON-HAND', pool, ...(target ? [target] : []), ...(expires ? [expires] : [])].join('/');
+    supply.push({ id, item, warehouse, quantity: Number(quantity), ...(target ? { for: target } : {}), ...(expires ? { expires } : {}) });
+    const words = [
+      `on hand at ${names.get(warehouse)!.name}`,
+      ...(expires ? [`expires ${shortDay(expires, now.today)}`] : []),
+      ...(target ? ['set aside for this line'] : []),
+    ];
+    supplies.set(id, { kind: 'on_hand', label: words.join(', '), purchase: null, purchaseLine: null, cost: null, days: '', available: null, awaited: null });
+  };
   for (const line of lines) {
     const id = demandOfLine.get(line.id);
     // Set aside for a pick or come in for the line: it serves nobody else.
     const quantity = compareDecimal(line.reserved, line.picking) > 0 ? line.reserved : line.picking;
     if (!id || compareDecimal(quantity, '0') <= 0) continue;
     const pool = `${line.item}/${line.warehouse}`;
-    bound.set(pool, plus(bound.get(pool) ?? '0', quantity));
-    const supplyId = `ON-HAND/${pool}/${id}`;
-    supply.push({ id: supplyId, item: line.item, warehouse: line.warehouse, quantity: Number(quantity), for: id });
+    const { taken, left } = takeLots(shelves.get(pool) ?? [], quantity, lastsUntil(line, now.today));
+    shelves.set(pool, left);
+    for (const lot of taken) onHand(pool, line, lot, id);
     bindTo(id, { day: null, quantity: Number(quantity) });
-    supplies.set(supplyId, {
-      kind: 'on_hand',
-      label: `on hand at ${names.get(line.warehouse)!.name}, set aside for this line`,
-      purchase: null,
-      purchaseLine: null,
-      cost: null,
-      days: '',
-      available: null,
-      awaited: null,
-    });
   }
-  for (const { item, warehouse, on_hand } of rows.stock) {
-    const free = minus(on_hand, bound.get(`${item}/${warehouse}`) ?? '0');
-    if (compareDecimal(free, '0') <= 0) continue;
-    const id = `ON-HAND/${item}/${warehouse}`;
-    supply.push({ id, item, warehouse, quantity: Number(free) });
-    supplies.set(id, {
-      kind: 'on_hand',
-      label: `on hand at ${names.get(warehouse)!.name}`,
-      purchase: null,
-      purchaseLine: null,
-      cost: null,
-      days: '',
-      available: null,
-      awaited: null,
-    });
+  for (const { item, warehouse } of rows.stock) {
+    const pool = `${item}/${warehouse}`;
+    for (const lot of shelves.get(pool)!) onHand(pool, { item, warehouse }, lot);
   }
   // An order is newly promised as surely as its customer or the desk wants: on the day by which goods have come so often.
   const { confidence } = rows;
@@ -201,6 +192,19 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     demandOfLine,
     turns,
   };
+}
+
+/** What of an item on hand at a warehouse is not set aside, by the last day it may be used. */
+function shelfOf({ on_hand, set_aside, lots }: StockRow, today: string): readonly LotGoods[] {
+  const dated = lots ?? [];
+  const all = withLot(dated, null, minus(on_hand, sum(dated.map((lot) => lot.quantity))));
+  return takeLots(all, set_aside, today).left;
+}
+
+/** The day until which goods for a line must last if they leave today. */
+export function lastsUntil(line: Pick<LineRow, 'item_life' | 'customer_life' | 'transit_days'>, today: string): string {
+  if (line.item_life === null) return today;
+  return isoDay(dayNumber(today) + lifeAsked({ item: line.item_life, customer: line.customer_life, transitDays: line.transit_days }));
 }
 
 const INBOUND_NAMES = { purchase: 'purchase', transfer: 'transfer', assembly: 'assembly' } as const;

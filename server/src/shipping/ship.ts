@@ -5,7 +5,8 @@ import type { Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
-import { lockOrders, lockPools, storeRemains } from '../promise';
+import { checkLasting } from '../items';
+import { lastsUntil, lockOrders, lockPools, storeRemains } from '../promise';
 import { touchOrder } from '../orders';
 import { readShipments } from './read-shipment';
 
@@ -13,6 +14,17 @@ import { readShipments } from './read-shipment';
 export async function ship(context: CommandContext, shipmentId: number, tracking: string): Promise<PickView> {
   const { trx, now } = context;
   const { shipment, lines } = await lockPick(trx, shipmentId);
+  await checkLasting(
+    trx,
+    lines.map((line) => ({
+      item: line.item,
+      warehouse: line.warehouse,
+      quantity: line.picked,
+      until: lastsUntil(line, now.today),
+      label: `Line ${line.line_no}`,
+    })),
+    now.today,
+  );
   await trx.updateTable('shipment').set({ state: 'shipped', tracking, shipped_day: now.today }).where('id', '=', shipmentId).execute();
   for (const line of lines) {
     const promises = await trx.selectFrom('line_promise').select(['day', 'quantity']).where('line_id', '=', line.id).execute();
@@ -24,7 +36,15 @@ export async function ship(context: CommandContext, shipmentId: number, tracking
     await trx.updateTable('order_line').set({ shipped, reserved }).where('id', '=', line.id).execute();
     await trx
       .insertInto('stock_movement')
-      .values({ at: now.instant, item: line.item, warehouse: line.warehouse, quantity: minus('0', line.picked), kind: 'shipment', reference: shipment.number })
+      .values({
+        at: now.instant,
+        item: line.item,
+        warehouse: line.warehouse,
+        quantity: minus('0', line.picked),
+        kind: 'shipment',
+        reference: shipment.number,
+        lasts_until: lastsUntil(line, now.today),
+      })
       .execute();
   }
   await touchOrder(context, shipment.order_id);
@@ -56,8 +76,14 @@ async function lockPick(trx: Trx, shipmentId: number) {
     trx
       .selectFrom('shipment_line')
       .innerJoin('order_line', 'order_line.id', 'shipment_line.order_line_id')
+      .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
+      .innerJoin('carrier_service', 'carrier_service.code', 'sales_order.carrier_service')
+      .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+      .innerJoin('item', 'item.code', 'order_line.item')
       .select([
         'order_line.id',
+        'order_line.line_no',
+        'carrier_service.transit_days',
         'order_line.item',
         'order_line.warehouse',
         'order_line.stock_quantity',
@@ -65,6 +91,10 @@ async function lockPick(trx: Trx, shipmentId: number) {
         'order_line.cancelled',
         'order_line.reserved',
         'shipment_line.quantity as picked',
+      ])
+      .select(({ eb, ref }) => [
+        eb.case().when('item.tracks_expiry', '=', true).then(ref('item.least_life')).end().as('item_life'),
+        eb.case().when('item.tracks_expiry', '=', true).then(ref('customer.least_life')).end().as('customer_life'),
       ])
       .where('shipment_line.shipment_id', '=', shipmentId)
       .orderBy('order_line.line_no')

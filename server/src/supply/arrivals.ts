@@ -1,4 +1,5 @@
 import type { Arrival } from '@nockwright/contract/supply';
+import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, sum } from '@nockwright/core/money';
 import { hasBin } from '../items';
 import type { Trx } from '../database';
@@ -22,13 +23,14 @@ export function damagedOf(arrivals: readonly Arrival[], line: number): string[] 
 
 /**
  * Checks that what came has what its item needs: a lot where lots are kept apart, the day it expires, a bin that is there.
- * A lot has one day. Refused with the line and the field.
+ * A lot has one day; what has expired comes into quarantine or not at all. Refused with the line and the field.
  */
 export async function checkArrivals(
   trx: Trx,
   warehouse: string,
   lines: readonly Pick<PurchaseLineRecord, 'id' | 'item' | 'tracks_lots' | 'tracks_expiry'>[],
   arrivals: readonly Arrival[],
+  today: string,
 ): Promise<readonly Arrival[]> {
   const errors: { field: string; message: string }[] = [];
   const days = new Map<string, string | null>();
@@ -52,7 +54,13 @@ export async function checkArrivals(
           field: field('expires'),
           message: `lot ${lot} of ${line.item} ${known.expires ? `expires ${known.expires}` : 'has no such day'}, got ${expires}`,
         });
-      days.set(key, expires ?? known?.expires ?? null);
+      const last = expires ?? known?.expires ?? null;
+      if (last !== null && last < today && compareDecimal(quantity, '0') > 0)
+        errors.push({
+          field: field('expires'),
+          message: `lot ${lot} of ${line.item} expired ${shortDay(last, today)}: receive it as damaged, into quarantine, or correct the day`,
+        });
+      days.set(key, last);
     }
     if (bin !== '' && !(await hasBin(trx, warehouse, bin))) errors.push({ field: field('bin'), message: `there is no bin ${bin} at ${warehouse}` });
   }

@@ -6,6 +6,7 @@ import { anyOf, type Db, type Trx } from '../database';
 import { changedSince, recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
+import { checkLasting } from '../items';
 import { nextNumber } from '../numbers';
 import { firstShipDay, loadWarehouses, lockOrders } from '../promise';
 import { givenBack, loadAssemblyTree } from './assembly-tree';
@@ -151,6 +152,17 @@ export async function buildAssembly(context: CommandContext, assemblyId: number,
       'conflict',
       `${short.map((row) => `${row.component}: ${row.set_aside} of ${times(row.per_unit, quantity)} are there`).join('; ')}. Put those together first.`,
     );
+  await checkLasting(
+    trx,
+    components.map((row) => ({
+      item: row.component,
+      warehouse: assembly.warehouse,
+      quantity: times(row.per_unit, quantity),
+      until: now.today,
+      label: `Assembly ${assembly.number}`,
+    })),
+    now.today,
+  );
   const reference = assembly.number;
   for (const row of components) {
     const used = times(row.per_unit, quantity);
@@ -162,7 +174,15 @@ export async function buildAssembly(context: CommandContext, assemblyId: number,
       .execute();
     await trx
       .insertInto('stock_movement')
-      .values({ at: now.instant, item: row.component, warehouse: assembly.warehouse, quantity: `-${used}`, kind: 'assembly', reference })
+      .values({
+        at: now.instant,
+        item: row.component,
+        warehouse: assembly.warehouse,
+        quantity: `-${used}`,
+        kind: 'assembly',
+        reference,
+        lasts_until: now.today,
+      })
       .execute();
   }
   await trx

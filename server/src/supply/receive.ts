@@ -73,7 +73,7 @@ export async function receive(
   if (purchase.kind === 'drop_ship') throw new Refusal('conflict', `Purchase ${purchase.number} goes to the customer: confirm the supplier's notice instead.`);
   if (purchase.state === 'draft') throw new Refusal('conflict', `Purchase ${purchase.number} is not sent yet.`);
   const records = await loadPurchaseLines(trx, purchaseId);
-  const arrived = await checkArrivals(trx, purchase.warehouse!, records, wished);
+  const arrived = await checkArrivals(trx, purchase.warehouse!, records, wished, now.today);
   const lines = checkReceived(records, sumByLine(arrived), 'over');
   const goesTo: ReceiptReply['goesTo'][number][] = [];
   const owedNow = async () => (await readPurchase(trx, now, purchaseId)).lines;

@@ -6,6 +6,7 @@ import { anyOf, type Db, type Trx } from '../database';
 import { changedSince, recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
+import { checkLasting } from '../items';
 import { nextNumber } from '../numbers';
 import { firstShipDay, loadWarehouses } from '../promise';
 
@@ -129,6 +130,12 @@ export async function shipTransfer(context: CommandContext, transferId: number, 
   const transfer = await lockTransfer(trx, transferId, version);
   if (transfer.state !== 'open') throw new Refusal('conflict', `Transfer ${transfer.number} has left already.`);
   const lines = await loadTransferLines(trx, transferId);
+  const leaving = lines.map((line) => ({ line, quantity: minus(line.quantity, line.cancelled) })).filter(({ quantity }) => compareDecimal(quantity, '0') > 0);
+  await checkLasting(
+    trx,
+    leaving.map(({ line, quantity }) => ({ item: line.item, warehouse: transfer.from_warehouse, quantity, until: now.today, label: `Line ${line.line_no}` })),
+    now.today,
+  );
   for (const line of [...lines].sort((a, b) => (a.item < b.item ? -1 : 1))) {
     const leaves = minus(line.quantity, line.cancelled);
     if (compareDecimal(leaves, '0') <= 0) continue;
@@ -142,6 +149,7 @@ export async function shipTransfer(context: CommandContext, transferId: number, 
         quantity: `-${leaves}`,
         kind: 'transfer',
         reference: `${transfer.number}/${line.line_no}`,
+        lasts_until: now.today,
       })
       .execute();
   }

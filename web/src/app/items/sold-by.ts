@@ -5,7 +5,7 @@ import { Session } from '../access';
 import { Api } from '../api';
 import { LineForm } from '../paper';
 
-/** The units an item is sold by, and in what steps: whole, or in parts. Managers change it. */
+/** The units an item is sold by, and in what steps: whole, or in parts; and how much life must be left of it. */
 @Component({
   selector: 'nock-sold-by',
   imports: [LineForm],
@@ -16,11 +16,19 @@ import { LineForm } from '../paper';
         {{ unit.name }} <span class="quiet">{{ words(unit.step) }}</span>
       </p>
     }
+    @if (item().tracksExpiry) {
+      <p>
+        Least life left on delivery: <b>{{ item().leastLife }} {{ item().leastLife === 1 ? 'day' : 'days' }}</b>
+      </p>
+      @if (maySell()) {
+        <nock-line-form fieldId="least-life" label="Least life left on delivery, days" hint="90" act="Set" [(text)]="life" (said)="setLife($event)" />
+      }
+    }
     @if (mayChange()) {
       <nock-line-form fieldId="sold-step" label="Sell a unit in steps of" hint="each 0.5" act="Set" [(text)]="text" (said)="set($event)" />
-      @if (fault()) {
-        <p class="open" role="alert">{{ fault() }}</p>
-      }
+    }
+    @if (fault()) {
+      <p class="open" role="alert">{{ fault() }}</p>
     }
   `,
   styles: `
@@ -35,7 +43,10 @@ import { LineForm } from '../paper';
 })
 export class SoldBy {
   private readonly api = inject(Api);
-  protected readonly mayChange = inject(Session).mayPlan;
+  private readonly session = inject(Session);
+  protected readonly mayChange = this.session.mayPlan;
+  protected readonly maySell = this.session.maySell;
+  protected readonly life = signal('');
   readonly item = input.required<ItemPage>();
   readonly changed = output<ItemPage>();
   protected readonly text = signal('');
@@ -43,6 +54,18 @@ export class SoldBy {
 
   protected words(step: string): string {
     return Number(step) === 1 ? 'whole' : `in steps of ${Number(step)}`;
+  }
+
+  protected setLife(said: string): void {
+    if (!/^\d{1,4}$/.test(said.trim())) return this.fault.set(`“${said}”: type a number of days, as in 90.`);
+    this.api.call(itemRoutes.setLeastLife, { params: { item: this.item().code }, body: { days: Number(said) } }).subscribe({
+      next: (item) => {
+        this.life.set('');
+        this.fault.set('');
+        this.changed.emit(item);
+      },
+      error: (error: Error) => this.fault.set(error.message),
+    });
   }
 
   protected set(said: string): void {

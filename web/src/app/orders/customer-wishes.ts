@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
 import { MatOption, MatSelect } from '@angular/material/select';
 import type { OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
+import { LineForm } from '../paper';
 import { POLICY_CHOICES, type PolicyName } from '../shortages';
 import { OrderStore } from './order-store';
 
@@ -13,7 +14,7 @@ const LEVELS = [75, 80, 90, 95, 99] as const;
 /** How this customer wants to be promised to, and served when goods are short. */
 @Component({
   selector: 'nock-customer-wishes',
-  imports: [MatCheckbox, MatFormField, MatSelect, MatOption],
+  imports: [MatCheckbox, MatFormField, MatSelect, MatOption, LineForm],
   template: `
     @let customer = order().customer;
     <p class="sure">
@@ -55,6 +56,16 @@ const LEVELS = [75, 80, 90, 95, 99] as const;
         >asked before a later day is settled</mat-checkbox
       >
     </p>
+    @if (maySell()) {
+      <nock-line-form
+        fieldId="customer-life"
+        [label]="'Least life left on delivery, days' + (customer.leastLife === null ? '' : ': ' + customer.leastLife)"
+        hint="90, or none"
+        act="Set"
+        [(text)]="life"
+        (said)="setLife($event)"
+      />
+    }
   `,
   styles: `
     .sure {
@@ -80,6 +91,16 @@ export class CustomerWishes {
   readonly order = input.required<OrderView>();
   protected readonly levels = LEVELS;
   protected readonly policies = POLICY_CHOICES;
+
+  protected readonly life = signal('');
+
+  /** A number of days; `none`: as the items say. */
+  protected setLife(said: string): void {
+    const text = said.trim().toLowerCase();
+    if (text !== 'none' && !/^\d{1,4}$/.test(text)) return this.store.fault.set(`“${said}”: type a number of days, as in 90, or none.`);
+    this.store.setLeastLife(text === 'none' ? null : Number(text));
+    this.life.set('');
+  }
 
   protected set(policy: PolicyName | null, asksWhenLate: boolean): void {
     this.store.setRoutePolicy({ policy, asksWhenLate });

@@ -445,6 +445,11 @@ export class OrderStore {
     this.wish((customer) => this.api.call(shortageRoutes.setCustomerPolicy, { params: { customer }, body }));
   }
 
+  /** Days of life that must be left on delivery to this customer; null: as the items say. */
+  setLeastLife(days: number | null): void {
+    this.wish((customer) => this.api.call(customerRoutes.setLifeAsked, { params: { customer }, body: { days } }));
+  }
+
   private wish(set: (customer: number) => Observable<unknown>): void {
     const order = this.order();
     if (order) set(order.customer.id).subscribe({ next: () => this.reload(), error: (error: Error) => this.fault.set(error.message) });

@@ -95,6 +95,7 @@ export function testOrder(more: Partial<OrderView> = {}): OrderView {
       confidence: null,
       routePolicy: null,
       asksWhenLate: false,
+      leastLife: null,
       credit: { limit: '1000', unpaid: '0', shippedNotBilled: '0', openOrders: '0', exposure: '0', left: '1000', overdue: '0', overdueSince: null },
     },
     deskConfidence: null,

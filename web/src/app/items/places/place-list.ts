@@ -11,6 +11,7 @@ import { addressWords, AmountPipe, DayPipe, FilterField, Keys, ListChoice, rowKe
 import { Places } from '../../supply';
 import { CountForm } from '../count-form';
 import { BinForm } from './bin-form';
+import { LotForm } from './lot-form';
 import { MoveForm } from './move-form';
 
 const ONLY = [
@@ -20,12 +21,12 @@ const ONLY = [
   ['nowhere', 'in no bin'],
 ] as const;
 
-type Form = 'move' | 'quarantine' | 'release' | 'count' | 'bin';
+type Form = 'move' | 'quarantine' | 'release' | 'count' | 'lot' | 'bin';
 
 /** What stands where: by warehouse, bin, lot and status; moved, counted, put into quarantine and out of it. */
 @Component({
   selector: 'nock-place-list',
-  imports: [RouterLink, MatButton, AmountPipe, DayPipe, UnitPipe, FilterField, ListChoice, Sheet, BinForm, CountForm, MoveForm],
+  imports: [RouterLink, MatButton, AmountPipe, DayPipe, UnitPipe, FilterField, ListChoice, Sheet, BinForm, CountForm, LotForm, MoveForm],
   template: `
     <nock-sheet>
       <ng-container sheet>
@@ -88,6 +89,9 @@ type Form = 'move' | 'quarantine' | 'release' | 'count' | 'bin';
             @case ('count') {
               <nock-count-form [item]="row.item" [pool]="poolOf(row)" [place]="row.id" (closed)="form.set(null)" />
             }
+            @case ('lot') {
+              <nock-lot-form [place]="row" (closed)="form.set(null)" />
+            }
             @case ('move') {
               <nock-move-form [place]="row" kind="move" (closed)="form.set(null)" />
             }
@@ -109,7 +113,7 @@ type Form = 'move' | 'quarantine' | 'release' | 'count' | 'bin';
                   row.status === 'quarantine'
                     ? 'In the house and nobody’s: it cannot be promised until it is released.'
                     : row.expired
-                      ? 'Expired: other lots are shipped before it. Put it into quarantine so that nobody is promised it.'
+                      ? 'Expired: it is promised to nobody and cannot be shipped. Put it into quarantine, or correct the day (L).'
                       : 'What expires first is shipped first.'
                 }}
               </p>
@@ -206,6 +210,7 @@ export class PlaceList {
       { key: 'M', does: 'put it into another bin', run: () => this.start('move') },
       { key: 'Q', does: 'into quarantine, or out of it', run: () => this.start(this.place()?.status === 'quarantine' ? 'release' : 'quarantine') },
       { key: 'C', does: 'correct what was counted at this place', run: () => this.start('count') },
+      { key: 'L', does: 'correct the lot: its last day, its name', run: () => this.start('lot') },
       { key: 'B', does: 'bins of the warehouse', run: () => this.start('bin') },
     ]);
   }
@@ -219,7 +224,8 @@ export class PlaceList {
 
   protected start(form: Form): boolean {
     if (!this.mayMove() || (form !== 'bin' && !this.place())) return false;
-    if ((form === 'count' || form === 'release') && !this.maySell()) return false;
+    if ((form === 'count' || form === 'release' || form === 'lot') && !this.maySell()) return false;
+    if (form === 'lot' && !this.place()?.lot) return false;
     this.form.set(form);
     return true;
   }
