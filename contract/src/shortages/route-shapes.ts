@@ -92,6 +92,8 @@ export type ChosenRoute = Of<typeof chosenRoute>;
 export const undoing = object({
   /** What happens, a sentence each. */
   does: list(text(400)),
+  /** What the line is promised when it is done, and what has no day; null for a line of a draft. */
+  after: nullable(object({ schedule: list(object({ day: day(), quantity: decimal() })), uncovered: decimal() })),
   /** The supplier has the order: cancel it with them, or keep the goods for others. */
   asksSupplier: flag(),
   /** Why it cannot be taken back; empty where it can. */

@@ -17,6 +17,7 @@ import * as indexes from './migrations/0015_indexes';
 import * as lateness from './migrations/0016_lateness';
 import * as stepsAndTasks from './migrations/0017_steps_and_tasks';
 import * as expiry from './migrations/0018_expiry';
+import * as toldBeforeRoutes from './migrations/0019_told_before_routes';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -47,6 +48,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0016_lateness': lateness,
         '0017_steps_and_tasks': stepsAndTasks,
         '0018_expiry': expiry,
+        '0019_told_before_routes': toldBeforeRoutes,
       }),
     },
   });

@@ -373,6 +373,9 @@ export interface Database {
     transfer_line_id: Generated<number | null>;
     assembly_id: Generated<number | null>;
     new_line_id: Generated<number | null>;
+    /** What the customer was told of the line before it, and when it was chosen. */
+    told_before: ColumnType<readonly { readonly day: string; readonly quantity: string }[] | null, string | null | undefined, string | null>;
+    made_at: Generated<Date | null>;
   };
   transfer_order: {
     id: Generated<number>;

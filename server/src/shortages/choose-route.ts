@@ -93,7 +93,11 @@ async function takeOffDraft(context: CommandContext, desk: RoutingDesk, orderId:
   const { version } = await trx.selectFrom('sales_order').select('version').where('id', '=', orderId).executeTakeFirstOrThrow();
   await changeLine(context, orderId, line.id, { version, quantity });
   // The line is for less; what was routed of it stays as it was.
-  for (const { id: _, ...row } of kept) await trx.insertInto('line_route').values(row).execute();
+  for (const { id: _, told_before: told, ...row } of kept)
+    await trx
+      .insertInto('line_route')
+      .values({ ...row, told_before: told && JSON.stringify(told) })
+      .execute();
 }
 
 /** A drop shipment may go to another address of the same customer. */

@@ -1,3 +1,4 @@
+import type { PromisePart } from '@nockwright/contract/promise';
 import type { Routed, RouteWish } from '@nockwright/contract/shortages';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
 import type { OpenLine } from '@nockwright/core/orders';
@@ -84,7 +85,7 @@ export async function routeLines(
   );
   await takeOff(trx, decided);
   const dealt = await dealWithSlipped(context, decided);
-  const routes = await storeRoutes(trx, decided);
+  const routes = await storeRoutes(context, decided, told);
   tell(choices.length, total);
   const documents = await makeDocuments(context, routes);
   const added = await addSubstitutes(context, desk, routes);
@@ -320,12 +321,24 @@ interface StoredRoute {
   readonly part: RouteWish;
 }
 
-async function storeRoutes(trx: Trx, decided: readonly Decided[]): Promise<StoredRoute[]> {
+async function storeRoutes(
+  { trx, now }: CommandContext,
+  decided: readonly Decided[],
+  told: ReadonlyMap<number, readonly PromisePart[]>,
+): Promise<StoredRoute[]> {
   const wanted = decided.flatMap((row) => row.choice.parts.map((part, at) => ({ decided: row, part, unitCost: row.route.parts[at]!.unitCost })));
   if (wanted.length === 0) return [];
   const rows = await trx
     .insertInto('line_route')
-    .values(wanted.map(({ decided: { record }, part, unitCost }) => ({ line_id: record.id, ...routeColumns(part), unit_cost: unitCost })))
+    .values(
+      wanted.map(({ decided: { record }, part, unitCost }) => ({
+        line_id: record.id,
+        ...routeColumns(part),
+        unit_cost: unitCost,
+        told_before: JSON.stringify(told.get(record.id) ?? []),
+        made_at: now.instant,
+      })),
+    )
     .returning('id')
     .execute();
   return rows.map(({ id }, at) => ({ id, decided: wanted[at]!.decided, part: wanted[at]!.part }));

@@ -34,6 +34,6 @@ export function mountShortages(app: Hono, services: Services): void {
   mountAnswerPage(app, services);
   mountQuery(app, services, orderRoutes.readRoutes, ({ db, now }, { params, query }) => readRoutes(db, now, params.order, params.line, query));
   mountCommand(app, services, orderRoutes.chooseRoute, (context, { params, body }) => chooseRoute(context, params.order, params.line, body));
-  mountQuery(app, services, orderRoutes.previewUndo, ({ db }, { params }) => previewUndo(db, params.order, params.line, params.route));
+  mountQuery(app, services, orderRoutes.previewUndo, ({ db, now }, { params }) => previewUndo(db, now, params.order, params.line, params.route));
   mountCommand(app, services, orderRoutes.undoRoute, (context, { params, body }) => undoRoute(context, params.order, params.line, params.route, body.supplier));
 }

@@ -1,25 +1,28 @@
 import type { OrderView } from '@nockwright/contract/orders';
 import type { Undoing } from '@nockwright/contract/shortages';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
-import { cutLine } from '@nockwright/core/orders';
-import type { Db } from '../database';
+import { lessOf, promiseBook, type OrderBook } from '@nockwright/core/promise';
+import type { Now } from '../clock';
+import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { loadLineFacts, loadOrderLines, loadOrderLinesById, lockOrder, openLine, orderLabel, readOrder, touchOrder, type OrderLineRecord } from '../orders';
-import { callThoseLater, lockPools, storeRemains, toldParts } from '../promise';
+import { callThoseLater, decimal, loadBook, lockPools, storeRemains, toldParts, type LiveBook } from '../promise';
 import { giveUp, loadBoundSupply, lockBoundSupply, standingOf, type BoundSupply } from '../supply';
 import { promiseAnew, ROUTE_WORDS } from './route-lines';
 import { RoutingDesk } from './routing-desk';
-import { unpicked } from './unpicked';
 
 type RouteRow = Awaited<ReturnType<typeof loadRoute>>;
 
 /** What taking a route back would do and take, or why it cannot be. */
-export async function previewUndo(db: Db, orderId: number, lineId: number, routeId: number): Promise<Undoing> {
+export async function previewUndo(db: Db, now: Now, orderId: number, lineId: number, routeId: number): Promise<Undoing> {
   const route = await loadRoute(db, orderId, lineId, routeId);
   const bound = await boundTo(db, route);
-  return undoing(route, bound, await newLineOf(db, route));
+  const [order] = await db.selectFrom('sales_order').select('state').where('id', '=', orderId).execute();
+  const line = (await loadOrderLines(db, orderId)).find((row) => row.id === lineId)!;
+  const after = order?.state === 'released' ? await promisedWithout(db, now, route, line, bound) : null;
+  return { ...undoing(route, bound, await newLineOf(db, route)), after };
 }
 
 /**
@@ -49,7 +52,10 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
   const told = (await toldParts(trx, [lineId])).get(lineId) ?? [];
   if (bound) {
     const quantity = least(route.quantity, bound.open);
-    await takeBackPromises(context, line, bound, quantity);
+    if (order.state === 'released' && bound.kind !== 'drop_ship') {
+      const live = await loadBook(trx, now, { items: [line.item] });
+      await takeBackPromises(context, line, standingOn(live, line, bound, quantity));
+    }
     dealt.push(...(await giveUp(context, bound, quantity, supplier ?? 'cancel', 'the route was taken back')));
   }
   if (newLine) await dropLine(context, newLine);
@@ -63,7 +69,9 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
   if (order.state === 'released') {
     await promiseAnew(context, desk, await loadOrderLinesById(trx, [lineId]));
     const why = `the ${ROUTE_WORDS[route.kind]} was taken back`;
-    await callThoseLater(context, [{ order: orderId, line: lineId, item: line.item, told, givenUp: '0' }], why);
+    // Who has heard nothing since knows what they were told before the route: back to that, there is nothing to tell.
+    const knows = route.told_before !== null && !(await toldSince(trx, route, orderId)) ? route.told_before : told;
+    await callThoseLater(context, [{ order: orderId, line: lineId, item: line.item, told: knows, givenUp: '0' }], why);
   }
   await touchOrder(context, orderId);
   await recordEvent(context, {
@@ -111,7 +119,7 @@ async function newLineOf(db: Db, route: RouteRow): Promise<NewLine | null> {
   return record ? { record, picked: sum(facts.picks.map((pick) => pick.quantity)) } : null;
 }
 
-function undoing(route: RouteRow, bound: BoundSupply | null, newLine: NewLine | null): Undoing {
+function undoing(route: RouteRow, bound: BoundSupply | null, newLine: NewLine | null): Omit<Undoing, 'after'> {
   const led = route.purchase_line_id !== null || route.transfer_line_id !== null || route.assembly_id !== null;
   const barred: string[] = [];
   const does: string[] = [];
@@ -130,19 +138,77 @@ function undoing(route: RouteRow, bound: BoundSupply | null, newLine: NewLine | 
   return { does, asksSupplier, barred };
 }
 
-/** Promises that rest on what is given up cannot stand: those from the day it comes on, then the latest. */
-async function takeBackPromises({ trx }: CommandContext, line: OrderLineRecord, bound: BoundSupply, quantity: string): Promise<void> {
-  if (bound.kind === 'drop_ship') return;
+/** What of a line's promises stands on goods that are given up, by day: what the computation pegs to them, the latest first. */
+function standingOn(live: LiveBook, line: OrderLineRecord, bound: BoundSupply, quantity: string): ReadonlyMap<string, string> {
+  const id = live.demandOfLine.get(line.id);
+  const promise = id === undefined ? undefined : promiseBook(live.book).promises.find((row) => row.id === id);
+  const days = new Map<string, string>();
+  let left = quantity;
+  for (const entry of [...(promise?.schedule ?? [])].reverse())
+    for (const { supply, quantity: pegged } of entry.kept ? entry.from : []) {
+      const part = supply === bound.name ? least(left, decimal(pegged)) : '0';
+      if (compareDecimal(part, '0') <= 0) continue;
+      days.set(entry.date, plus(days.get(entry.date) ?? '0', part));
+      left = minus(left, part);
+    }
+  return days;
+}
+
+/** Promises that stand on what is given up cannot stand. */
+async function takeBackPromises({ trx }: CommandContext, line: OrderLineRecord, standing: ReadonlyMap<string, string>): Promise<void> {
   const open = openLine(line, await loadLineFacts(trx, [line.id]));
-  const fits = least(quantity, sum([open.waiting, ...unpicked(open).map((row) => row.quantity)]));
-  const result = cutLine({ waiting: open.waiting, picks: [], dropShipments: [], promises: unpicked(open) }, fits);
-  if (!result.ok) return;
-  const had = new Map(open.promises.map((entry) => [entry.day, entry.quantity]));
   await storeRemains(
     trx,
     line.id,
-    result.cut.promises.map(({ day, cut }) => ({ day, remains: minus(had.get(day)!, cut) })),
+    open.promises.flatMap(({ day, quantity }) => (standing.has(day) ? [{ day, remains: minus(quantity, least(quantity, standing.get(day)!)) }] : [])),
   );
+}
+
+/** The book as it would be without the route: what it brought is gone, what stood on it has no day, what went another way is owed again. */
+function bookWithout(live: LiveBook, route: RouteRow, line: OrderLineRecord, bound: BoundSupply | null): OrderBook {
+  const id = live.demandOfLine.get(line.id);
+  const gone = bound ? least(route.quantity, bound.open) : '0';
+  const standing = bound && bound.kind !== 'drop_ship' ? standingOn(live, line, bound, gone) : new Map<string, string>();
+  const owed = route.kind === 'cut' || route.kind === 'substitute' || bound?.kind === 'drop_ship' ? least(route.quantity, bound?.open ?? route.quantity) : '0';
+  const supply = live.book.supply.flatMap((row) => {
+    const left = row.id === bound?.name ? minus(decimal(row.quantity), least(gone, decimal(row.quantity))) : decimal(row.quantity);
+    return compareDecimal(left, '0') > 0 ? [{ ...row, quantity: Number(left) }] : [];
+  });
+  const demand = live.book.demand.map((row) => {
+    if (row.id !== id) return row;
+    const promised = (row.promised ?? []).flatMap((entry) => {
+      const left = minus(decimal(entry.quantity), least(decimal(entry.quantity), standing.get(entry.date) ?? '0'));
+      return compareDecimal(left, '0') > 0 ? [lessOf(entry, Number(left))] : [];
+    });
+    return { ...row, quantity: Number(plus(decimal(row.quantity), owed)), promised };
+  });
+  return { ...live.book, supply, demand };
+}
+
+/** What the line is promised without the route, on what stock and known supply give. */
+async function promisedWithout(db: Db, now: Now, route: RouteRow, line: OrderLineRecord, bound: BoundSupply | null): Promise<Undoing['after']> {
+  const live = await loadBook(db, now, { items: [line.item], surely: line.order_id });
+  const id = live.demandOfLine.get(line.id);
+  if (id === undefined) return null;
+  const { schedule, uncovered } = promiseBook(bookWithout(live, route, line, bound)).promises.find((row) => row.id === id)!;
+  const days = new Map<string, string>();
+  for (const { date, quantity } of schedule) days.set(date, plus(days.get(date) ?? '0', decimal(quantity)));
+  return { schedule: [...days].map(([day, quantity]) => ({ day, quantity })), uncovered: decimal(uncovered) };
+}
+
+/** Whether the customer may know of what a route brought them: they were called about the line, or mailed about the order, since it was chosen. */
+async function toldSince(trx: Trx, route: RouteRow, orderId: number): Promise<boolean> {
+  if (route.made_at === null) return true;
+  const call = await trx
+    .selectFrom('customer_call')
+    .select('id')
+    .where('line_id', '=', route.line_id)
+    .where('outcome', '=', 'told')
+    .where('done_at', '>=', route.made_at)
+    .executeTakeFirst();
+  if (call) return true;
+  const mail = await trx.selectFrom('mail').select('id').where('order_id', '=', orderId).where('made_at', '>=', route.made_at).executeTakeFirst();
+  return mail !== undefined;
 }
 
 /** The line that went instead is cancelled, its promises with it. */

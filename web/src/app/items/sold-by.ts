@@ -21,7 +21,7 @@ import { LineForm } from '../paper';
         Least life left on delivery: <b>{{ item().leastLife }} {{ item().leastLife === 1 ? 'day' : 'days' }}</b>
       </p>
       @if (maySell()) {
-        <nock-line-form fieldId="least-life" label="Least life left on delivery, days" hint="90" act="Set" [(text)]="life" (said)="setLife($event)" />
+        <nock-line-form fieldId="least-life" label="Least life left on delivery, days" hint="90" act="Save" [(text)]="life" (said)="setLife($event)" />
       }
     }
     @if (mayChange()) {

@@ -61,7 +61,7 @@ const LEVELS = [75, 80, 90, 95, 99] as const;
         fieldId="customer-life"
         [label]="'Least life left on delivery, days' + (customer.leastLife === null ? '' : ': ' + customer.leastLife)"
         hint="90, or none"
-        act="Set"
+        act="Save"
         [(text)]="life"
         (said)="setLife($event)"
       />

@@ -148,18 +148,28 @@ it('names routes chosen, and takes back at once what has led to nothing', () => 
 });
 
 it('says what taking a purchase back means before it does, and asks what becomes of the goods', () => {
-  store.previewUndo.mockReturnValue(of({ does: ['purchase P7001: sent, the supplier must be told'], asksSupplier: true, barred: [] }));
+  store.previewUndo.mockReturnValue(
+    of({
+      does: ['purchase P7001: sent, the supplier must be told'],
+      after: { schedule: [{ day: '2027-03-19', quantity: '10' }], uncovered: '20' },
+      asksSupplier: true,
+      barred: [],
+    }),
+  );
   show(testLine({ routes: [{ ...chosen, id: 2, document: purchase }] }));
   element.querySelector<HTMLButtonElement>('.chosen button')!.click();
   settle();
   expect(element.textContent).toContain('the supplier must be told');
+  expect(element.textContent!.replace(/\s+/g, ' ')).toContain(
+    'The line is then 10 promised Fri 19 Mar, 20 backordered without a day. No other promise moves later.',
+  );
   expect(store.undoRoute).not.toHaveBeenCalled();
   [...element.querySelectorAll<HTMLButtonElement>('.undo button')].find((button) => button.textContent!.includes('Keep the goods'))!.click();
   expect(store.undoRoute).toHaveBeenCalledWith(expect.anything(), 2, 'keep');
 });
 
 it('tells why a route cannot be taken back, and offers no way to', () => {
-  store.previewUndo.mockReturnValue(of({ does: [], asksSupplier: false, barred: ['It has left the supplier.'] }));
+  store.previewUndo.mockReturnValue(of({ does: [], after: null, asksSupplier: false, barred: ['It has left the supplier.'] }));
   show(testLine({ routes: [{ ...chosen, id: 2, document: purchase }] }));
   element.querySelector<HTMLButtonElement>('.chosen button')!.click();
   settle();

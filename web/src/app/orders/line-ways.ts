@@ -72,6 +72,7 @@ const NONE: RouteChoices = { short: '0', unit: '', policy: 'on_time', frees: [],
     @if (view.routes.length > 0) {
       <h3>Routes chosen</h3>
       <nock-chosen-routes
+        [released]="order().state === 'released'"
         [routes]="view.routes"
         [mayChange]="mayChange()"
         [look]="look"

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, input, output, signal } fro
 import { MatButton } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import type { ChosenRoute, Undoing } from '@nockwright/contract/shortages';
+import { shortDay } from '@nockwright/core/calendar';
 import type { Observable } from 'rxjs';
 import { Session } from '../access';
 import { AmountPipe } from '../paper';
@@ -51,6 +52,9 @@ export interface Undo {
                   }
                 }
                 @if (looked.view.barred.length === 0) {
+                  @if (looked.view.after; as after) {
+                    <p><b>The line is then</b> {{ afterWords(after) }}</p>
+                  }
                   @if (looked.view.asksSupplier) {
                     <button mat-flat-button type="button" (click)="done(route, 'cancel')">Cancel it with the supplier</button>
                     <button mat-button type="button" (click)="done(route, 'keep')">Keep the goods for others</button>
@@ -97,6 +101,8 @@ export class ChosenRoutes {
   private readonly session = inject(Session);
   readonly routes = input.required<readonly ChosenRoute[]>();
   readonly mayChange = input(false);
+  /** Of a draft nothing is made yet. */
+  readonly released = input(true);
   /** Looks up what taking a route back would do. */
   readonly look = input.required<(route: number) => Observable<Undoing>>();
   readonly undo = output<Undo>();
@@ -112,13 +118,20 @@ export class ChosenRoutes {
     return kind === 'purchase' ? ['/supply', id] : ['/supply', kind === 'transfer' ? 'transfers' : 'assemblies', id];
   }
 
-  /** What has led to nothing yet is taken back at once: there is nothing to say about it. */
+  /** A plan to wait is taken back at once: nothing has come of it. All else is seen before it is done. */
   protected ask(route: ChosenRoute): void {
-    if (route.document === null && route.kind !== 'cut') return this.undo.emit({ route: route.id });
+    if (route.document === null && (route.kind === 'backorder' || !this.released())) return this.undo.emit({ route: route.id });
     this.look()(route.id).subscribe({
       next: (view) => this.undoing.set({ route: route.id, view }),
       error: (error: Error) => this.fault.emit(error.message),
     });
+  }
+
+  /** What the line is promised then: each part by its day, and what has none. */
+  protected afterWords({ schedule, uncovered }: NonNullable<Undoing['after']>): string {
+    const parts = schedule.map(({ day, quantity }) => `${quantity} promised ${shortDay(day, this.session.today())}`);
+    if (Number(uncovered) > 0) parts.push(`${uncovered} backordered without a day`);
+    return `${parts.join(', ') || 'promised as before'}. No other promise moves later.`;
   }
 
   protected done(route: ChosenRoute, supplier?: 'cancel' | 'keep'): void {

@@ -48,7 +48,7 @@ it('says what stands where, what has expired, and what a row may be put to', () 
   expect(screen.text).toContain('no bin');
   expect(screen.text).toContain('Fri 5 Mar, expired');
   go(0);
-  expect(screen.text).toContain('Put it into quarantine so that nobody is promised it');
+  expect(screen.text).toContain('it is promised to nobody and cannot be shipped');
   screen.press('q');
   expect(screen.text).toContain('Into quarantine: FEE-SYR-14');
   go(1);

@@ -1,0 +1,110 @@
+import { exchangeRoutes } from '@nockwright/contract/exchange';
+import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
+import { shortageRoutes } from '@nockwright/contract/shortages';
+import { worklistRoutes } from '@nockwright/contract/worklist';
+import { promiseBook, readOrderBook } from '@nockwright/core/promise';
+import { brokenInvariants } from './invariants';
+import { TestDesk } from './test-desk';
+
+let desk: TestDesk;
+beforeAll(async () => (desk = await TestDesk.open()));
+afterEach(async () => expect(await brokenInvariants(desk.db)).toEqual([]));
+afterAll(() => desk.close());
+
+/** A released order of one line that waits for what it is not promised. */
+async function released(item: string, quantity: string): Promise<OrderView> {
+  const draft = await desk.draft([[item, quantity]]);
+  const { uncovered } = draft.lines[0]!;
+  return desk.release(Number(uncovered) > 0 ? await desk.route(draft, 1, 'backorder', uncovered) : draft);
+}
+
+/** Whose kept promises the promise computation finds late or without goods, on the book as it is exported. */
+async function atRisk() {
+  const read = readOrderBook(JSON.stringify(await desk.call('ida', exchangeRoutes.orderBook)));
+  if (!read.ok) throw new Error(read.faults.map((fault) => fault.path).join(', '));
+  return promiseBook(read.book).atRisk;
+}
+
+const calls = async () => (await desk.call('ida', worklistRoutes.listCalls, { query: {} })).calls;
+const transferOf = (order: OrderView, at = 0) => order.lines[0]!.routes.filter((route) => route.kind === 'transfer')[at]!;
+const undo = (order: OrderView, route: number) =>
+  desk.call('ida', orderRoutes.undoRoute, { params: { order: order.id, line: order.lines[0]!.id, route }, body: {} });
+
+test('a transfer that is undone takes the promise with it that stood on it, also where the rest of the line waits; others lose nothing', async () => {
+  await desk.stockUp('LID', '40', 'QUI');
+  // Others are promised what is bought.
+  await desk.purchase('LID', '20', '2027-03-19');
+  const others = [await released('LID', '8'), await released('LID', '7'), await released('LID', '5')];
+  const order = await released('LID', '30');
+  const routed = await desk.take(order, 1, { kind: 'transfer', warehouse: 'QUI', quantity: '15' });
+  expect(routed.lines[0]).toMatchObject({ promised: '15', waiting: '15' });
+  const before = await Promise.all(others.map(async (other) => (await desk.read(other)).lines[0]!.schedule.map(({ day, quantity }) => [day, quantity])));
+
+  const route = transferOf(routed);
+  const seen = await desk.call('ida', orderRoutes.previewUndo, { params: { order: order.id, line: order.lines[0]!.id, route: route.id } });
+  expect(seen.after).toMatchObject({ uncovered: '30' });
+  const back = await undo(routed, route.id);
+  expect(back.lines[0]).toMatchObject({ promised: '0', waiting: '30' });
+  expect(await atRisk()).toEqual([]);
+  const after = await Promise.all(others.map(async (other) => (await desk.read(other)).lines[0]!.schedule.map(({ day, quantity }) => [day, quantity])));
+  expect(after).toEqual(before);
+});
+
+test('two transfers on one line are undone one by one, each with its own part of the promise', async () => {
+  await desk.stockUp('TUB', '12', 'QUI');
+  const order = await released('TUB', '20');
+  const once = await desk.take(order, 1, { kind: 'transfer', warehouse: 'QUI', quantity: '4' });
+  const twice = await desk.take(once, 1, { kind: 'transfer', warehouse: 'QUI', quantity: '6' });
+  const promised = Number(twice.lines[0]!.promised);
+  const [first, second] = [transferOf(twice), transferOf(twice, 1)];
+  const one = await undo(twice, first.id);
+  expect(Number(one.lines[0]!.promised)).toBe(promised - 4);
+  expect(await atRisk()).toEqual([]);
+  const none = await undo(one, second.id);
+  expect(Number(none.lines[0]!.promised)).toBe(promised - 10);
+  expect(await atRisk()).toEqual([]);
+});
+
+test('an act over many lines that is undone leaves no call that nobody needs, and puts every line back on the board', async () => {
+  await desk.stockUp('BOX', '30', 'QUI');
+  const orders = [await released('BOX', '9'), await released('BOX', '8'), await released('BOX', '7')];
+  const onBoard = async () =>
+    (await desk.call('ida', shortageRoutes.listShortages, {})).filter((row) => row.item === 'BOX').map((row) => [row.line, row.quantity]);
+  const before = await onBoard();
+  expect(before).toHaveLength(3);
+  const count = (await calls()).length;
+  const choices = orders.map((order) => ({
+    line: order.lines[0]!.id,
+    parts: [{ kind: 'transfer' as const, warehouse: 'QUI', quantity: order.lines[0]!.waiting }],
+  }));
+  await desk.call('ida', shortageRoutes.routeMany, { body: { run: crypto.randomUUID(), choices, accept: [] } });
+  for (const order of orders) {
+    const routed = await desk.read(order);
+    await undo(routed, transferOf(routed).id);
+  }
+  expect(await calls()).toHaveLength(count);
+  expect((await onBoard()).sort()).toEqual(before.sort());
+});
+
+test('who has been told the day of a route that is undone is to be told that it is not so', async () => {
+  await desk.stockUp('BOX', '5', 'QUI');
+  const order = await released('BOX', '5');
+  const routed = await desk.take(order, 1, { kind: 'transfer', warehouse: 'QUI', quantity: '5' });
+  const paper = routed.papers[0];
+  await desk.db
+    .insertInto('mail')
+    .values({
+      order_id: order.id,
+      document_id: paper?.id ?? null,
+      recipients: ['a@b.example'],
+      subject: 'x',
+      body: 'y',
+      state: 'waiting',
+      made_at: new Date('2027-03-09T10:00'),
+      made_by: 1,
+    })
+    .execute();
+  const count = (await calls()).length;
+  await undo(routed, transferOf(routed).id);
+  expect(await calls()).toHaveLength(count + 1);
+});
