@@ -1,6 +1,7 @@
 import type { DayNumber } from '../calendar';
 import { arrangeBook } from './arrange';
 import { compileBook } from './book-columns';
+import { heldBook } from './held-book';
 import type { OrderBook } from './order-book';
 import { freeBound } from './bound';
 import { giveBackEntry } from './own';
@@ -25,11 +26,18 @@ export interface PlannedLine {
 }
 
 /**
- * Makes the promises of a faultless book again so that as few move as must: in the sequence of orders each line holds
- * what it was promised, from its day on, or claims anew; then those that may improve take what is left. What is promised
- * is always on what there is: no line of the plan is at risk. Lines in file order. Assembled promises are held, not improved.
+ * Makes the promises of a faultless book again so that as few move as must. What was promised stands as the promise
+ * computation finds it: on its day, on the day its goods come where that is later, or without goods; so who loses by a
+ * slip, a short receipt or a count is whom the computation says, and nobody else. Then, in the sequence of orders, each line
+ * holds that or claims anew; at last those that may improve take what is left. No line of the plan is at risk. Lines in file
+ * order. Assembled promises are held, not improved.
  */
 export function replan(book: OrderBook, stanceOf: (demandId: string) => Stance): readonly PlannedLine[] {
+  return replanHeld(heldBook(book), stanceOf);
+}
+
+/** The same for a book whose promises all stand on what there is (`heldBook`). */
+export function replanHeld(book: OrderBook, stanceOf: (demandId: string) => Stance): readonly PlannedLine[] {
   const source = compileBook(book);
   const run = new PromiseRun(arrangeBook(source), 'resequence');
   const stances = Array.from(run.arranged.lineAt, (line) => stanceOf(source.lineIds[line]!));

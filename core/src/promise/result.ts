@@ -181,22 +181,22 @@ export class ResultReader {
   }
 
   /** What serves an entry, bound supply first; of an assembled one its components, depth first. */
-  private *pegsOf(entry: number): Generator<{ supply: number; quantity: Scaled; taking: number }> {
+  *pegsOf(entry: number): Generator<{ supply: number; quantity: Scaled; taking: number; bound: boolean }> {
     const { entries, bound, pool, taken } = this.run;
-    yield* this.pegRun(bound, entry, -1);
+    yield* this.pegRun(bound, entry, -1, true);
     yield* this.pegRun(pool, entry, -1);
     if (!entries.isAssembled(entry)) return;
     for (let taking = entries.takingsFrom[entry]!, end = taking + entries.takingsCount[entry]!; taking < end; taking++)
       yield* this.pegRun(taken, taking, taking);
   }
 
-  private *pegRun(runs: PegRuns, row: number, taking: number) {
+  private *pegRun(runs: PegRuns, row: number, taking: number, bound = false) {
     const { pegs } = this.run;
-    for (let at = runs.fromOf(row), end = at + runs.countOf(row); at < end; at++) yield { supply: pegs.supply[at]!, quantity: pegs.quantity[at]!, taking };
+    for (let at = runs.fromOf(row), end = at + runs.countOf(row); at < end; at++) yield { supply: pegs.supply[at]!, quantity: pegs.quantity[at]!, taking, bound };
   }
 
   /** What of a kept entry leaves later than promised or never, one row an arrival day. */
-  private risksOf(line: number, entry: number): readonly Risk[] {
+  risksOf(line: number, entry: number): readonly Risk[] {
     const { book, entries } = this.run;
     if (entries.isAssembled(entry)) return this.batchRisk(line, entry);
     const byArrival = new Map<DayNumber | null, Scaled>();

@@ -1,6 +1,7 @@
 import { daysBetween, type IsoDay } from '../calendar';
 import type { OrderBook } from './order-book';
-import { replan, type PlannedLine } from './replan';
+import { heldBook } from './held-book';
+import { replanHeld, type PlannedLine } from './replan';
 
 /** Quantities have at most four decimals. */
 const SCALE = 10_000;
@@ -50,16 +51,17 @@ export interface Ripple {
  * take their turn anew. `accepted`: the demands whose offers are taken; what they take is then among `earlier`.
  */
 export function ripple(before: OrderBook, after: OrderBook, claims: ReadonlySet<string> = new Set(), accepted: ReadonlySet<string> = new Set()): Ripple {
+  const [was, becomes] = [heldBook(before), heldBook(after)];
   const claiming = (id: string) => (claims.has(id) ? 'claim' : 'hold');
-  const now = byId(replan(before, () => 'hold'));
-  const held = replan(after, claiming);
-  const done = accepted.size === 0 ? held : replan(after, (id) => (claims.has(id) ? 'claim' : accepted.has(id) ? 'improve' : 'hold'));
+  const now = byId(replanHeld(was, () => 'hold'));
+  const held = replanHeld(becomes, claiming);
+  const done = accepted.size === 0 ? held : replanHeld(becomes, (id) => (claims.has(id) ? 'claim' : accepted.has(id) ? 'improve' : 'hold'));
   const changes = done.flatMap((line) => moved(now.get(line.id), line) ?? []);
 
   // Only what the change itself makes possible is offered for it.
-  const possible = byId(replan(before, () => 'improve'));
+  const possible = byId(replanHeld(was, () => 'improve'));
   const heldById = byId(held);
-  const offers = replan(after, (id) => (claims.has(id) ? 'claim' : 'improve')).flatMap((line) => {
+  const offers = replanHeld(becomes, (id) => (claims.has(id) ? 'claim' : 'improve')).flatMap((line) => {
     if (claims.has(line.id)) return [];
     const offer = moved(heldById.get(line.id), line);
     const anyway = moved(possible.get(line.id), line);
@@ -76,10 +78,11 @@ export function ripple(before: OrderBook, after: OrderBook, claims: ReadonlySet<
 
 /** What could be promised or brought forward now without making anybody later, in the sequence of orders. */
 export function openOffers(book: OrderBook): readonly Moved[] {
-  const held = byId(replan(book, () => 'hold'));
+  const stands = heldBook(book);
+  const held = byId(replanHeld(stands, () => 'hold'));
   return inSequence(
     book,
-    replan(book, () => 'improve').flatMap((line) => {
+    replanHeld(stands, () => 'improve').flatMap((line) => {
       const offer = moved(held.get(line.id), line);
       return offer && isEarlier(offer) ? [offer] : [];
     }),
