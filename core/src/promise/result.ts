@@ -192,7 +192,8 @@ export class ResultReader {
 
   private *pegRun(runs: PegRuns, row: number, taking: number, bound = false) {
     const { pegs } = this.run;
-    for (let at = runs.fromOf(row), end = at + runs.countOf(row); at < end; at++) yield { supply: pegs.supply[at]!, quantity: pegs.quantity[at]!, taking, bound };
+    for (let at = runs.fromOf(row), end = at + runs.countOf(row); at < end; at++)
+      yield { supply: pegs.supply[at]!, quantity: pegs.quantity[at]!, taking, bound };
   }
 
   /** What of a kept entry leaves later than promised or never, one row an arrival day. */

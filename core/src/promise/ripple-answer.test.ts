@@ -28,7 +28,11 @@ const plainBooks = (books: typeof anyBook) =>
     ...book,
     items: book.items.map(({ id }) => ({ id })),
     orders: book.orders.map((order) => ({ ...order, shipComplete: false })),
-    demand: book.demand.map(({ promised, ...row }) => ({ ...row, partial: true, ...(promised ? { promised: promised.map(({ assembled: _, ...entry }) => entry) } : {}) })),
+    demand: book.demand.map(({ promised, ...row }) => ({
+      ...row,
+      partial: true,
+      ...(promised ? { promised: promised.map(({ assembled: _, ...entry }) => entry) } : {}),
+    })),
   }));
 
 interface Change {
@@ -46,9 +50,15 @@ function changed(book: OrderBook, { kind, at, share }: Change): OrderBook {
   if (kind === 'cancelled') {
     const row = book.demand[at % book.demand.length]!;
     const demand = book.demand.filter((other) => other !== row);
-    return { ...book, demand, supply: book.supply.map(({ for: target, ...rest }) => (target === undefined || target === row.id ? rest : { ...rest, for: target })) };
+    return {
+      ...book,
+      demand,
+      supply: book.supply.map(({ for: target, ...rest }) => (target === undefined || target === row.id ? rest : { ...rest, for: target })),
+    };
   }
-  const some = book.supply.filter((row) => (kind === 'counted' ? row.date === undefined : kind === 'expires' ? row.expires !== undefined : row.date !== undefined));
+  const some = book.supply.filter((row) =>
+    kind === 'counted' ? row.date === undefined : kind === 'expires' ? row.expires !== undefined : row.date !== undefined,
+  );
   if (some.length === 0) return book;
   const row = some[at % some.length]!;
   const as = (next: BookSupply | null): OrderBook => ({ ...book, supply: book.supply.flatMap((other) => (other === row ? (next ? [next] : []) : [other])) });
