@@ -40,6 +40,11 @@ async function accept(order: OrderView, lineNo: number) {
   return reply;
 }
 
+function raise(order: OrderView, quantity: string) {
+  const body = { version: order.version, quantity, claim: false, decision: { seen: [], accept: [] } };
+  return desk.send('ida', orderRoutes.raiseLine, { params: { order: order.id, line: order.lines[0]!.id }, body });
+}
+
 async function usedOf(contractId: number) {
   const { lines } = await desk.call('mona', pricingRoutes.readContract, { params: { contract: contractId } });
   return lines.map((line) => line.used);
@@ -74,22 +79,33 @@ describe('an order under a contract', () => {
     expect(await usedOf(season.id)).toEqual(['96']);
   });
 
+  test('that has ended cannot be raised any more', async () => {
+    const season = await contract([jar('0.45')]);
+    const order = await desk.order([['JAR', '90']]);
+    await desk.db.updateTable('contract').set({ last_day: '2027-03-08' }).where('id', '=', season.id).execute();
+    const refused = await raise(order, '100');
+    expect([refused.status, refused.problem.errors![0]!.message]).toEqual([
+      422,
+      `contract ${season.number} ended Mon 8 Mar: order more as a line of its own, at the price of today`,
+    ]);
+  });
+
   test('raised, it is bought at the price agreed as long as the contract has enough', async () => {
     const season = await contract([jar('0.45', { most: '100' })]);
     const order = await desk.order([['JAR', '90']]);
-    const raise = (quantity: string) =>
+    const raised = (quantity: string) =>
       desk.send('ida', orderRoutes.raiseLine, {
         params: { order: order.id, line: order.lines[0]!.id },
         body: { version: order.version, quantity, claim: false, decision: { seen: [], accept: [] } },
       });
-    const refused = await raise('101');
+    const refused = await raised('101');
     expect(refused.problem.errors).toEqual([
       {
         field: 'body.quantity',
         message: `${season.number} line 1 has 10 EA left: raise it by at most that, and order the rest as a line of its own`,
       },
     ]);
-    expect((await raise('100')).status).toBe(200);
+    expect((await raised('100')).status).toBe(200);
     expect(await usedOf(season.id)).toEqual(['100']);
   });
 
@@ -191,6 +207,15 @@ describe('a price changes only visibly', () => {
     expect(again.lines[0]).toMatchObject({ price: '0.48', pin: null, offered: null });
   });
 
+  test('with what is raised after release: a break that is reached holds for the whole line', async () => {
+    await desk.db.insertInto('price_break').values({ price_list: 'LIST', item: 'JAR', unit: 'EA', from_quantity: '100', price: '0.48' }).execute();
+    const order = await desk.order([['JAR', '90']]);
+    const preview = await desk.call('ida', orderRoutes.previewRaise, { params: { order: order.id, line: order.lines[0]!.id }, query: { quantity: '100' } });
+    expect(preview.price).toBe('0.48');
+    const { reply } = await raise(order, '100');
+    expect(reply.lines[0]).toMatchObject({ price: '0.48', priceSource: preview.priceSource, amount: '48.00' });
+  });
+
   test('with the unit: the same price in the new unit is no change', async () => {
     const draft = await desk.draft([['JAR', '24']]);
     const line = draft.lines[0]!.id;
@@ -223,7 +248,7 @@ describe('a price set by hand', () => {
       state: 'draft',
       progress: 'held',
       number: null,
-      holds: [{ kind: 'below_floor', why: 'line 1 (JAR) at 0.32: below the floor margin of 12 %', by: 'ida', cleared: null }],
+      holds: [{ kind: 'below_floor', why: 'line 1 (JAR): 100 EA at 0.32 each, cost 0.31 each: below the floor margin of 12 %', by: 'ida', cleared: null }],
     });
     expect(await desk.stock('JAR')).toMatchObject({ committed: '0' });
     const hold = held.holds[0]!.id;
@@ -236,6 +261,68 @@ describe('a price set by hand', () => {
     expect((await desk.release(lower)).progress).toBe('held');
     const back = (await settle(await desk.read(lower), 1, below)).reply;
     expect((await desk.release(back)).state).toBe('released');
+  });
+
+  const held = async (order: OrderView) => {
+    const view = await desk.release(order);
+    return { view, hold: view.holds.find((row) => row.cleared === null)! };
+  };
+  const clearAs = (login: 'ida' | 'mona', order: OrderView, hold: number) =>
+    desk.send(login, orderRoutes.clearHold, { params: { order: order.id, hold }, body: { version: order.version, why: 'end of season' } });
+  const manual = (price: string) => ({ pin: { kind: 'manual', price, reason: 'a gift' } });
+
+  test('of nothing is held as any below the floor is', async () => {
+    await desk.db.insertInto('desk_setting').values({ name: 'floor_margin', value: '12' }).execute();
+    const { view } = await held((await settle(await desk.draft([['JAR', '10']]), 1, manual('0'))).reply);
+    expect(view).toMatchObject({ progress: 'held', holds: [{ kind: 'below_floor' }] });
+  });
+
+  test('that was approved is approved for so many, in whatever unit, at the cost it was judged by', async () => {
+    await desk.db.insertInto('desk_setting').values({ name: 'floor_margin', value: '12' }).execute();
+    await desk.db.updateTable('item').set({ cost: '0.31' }).where('code', '=', 'JAR').execute();
+    const first = await held((await settle(await desk.draft([['JAR', '24']]), 1, manual('0.32'))).reply);
+    const approved = (await clearAs('mona', first.view, first.hold.id)).reply;
+    const change = async (order: OrderView, body: object) =>
+      desk.call('ida', orderRoutes.changeLine, { params: { order: order.id, line: order.lines[0]!.id }, body: { version: order.version, ...body } });
+    // More of it than was approved.
+    const more = await held(await change(approved, { quantity: '60' }));
+    expect(more.view.progress).toBe('held');
+    // So many again, but the goods cost more by now.
+    const again = await change(more.view, { quantity: '24' });
+    await desk.db.updateTable('item').set({ cost: '0.315' }).where('code', '=', 'JAR').execute();
+    const dearer = await held(await desk.read(again));
+    expect(dearer.view.progress).toBe('held');
+    await desk.db.updateTable('item').set({ cost: '0.31' }).where('code', '=', 'JAR').execute();
+    // The price of one for a tray of them.
+    const tray = await change(await desk.read(again), { quantity: '1', unit: 'XTY' });
+    const cheap = await held((await settle(tray, 1, manual('0.33'))).reply);
+    expect(cheap.view.progress).toBe('held');
+    const back = await change(await desk.read(cheap.view), { quantity: '24', unit: 'EA' });
+    expect((await desk.release((await settle(back, 1, manual('0.32'))).reply)).state).toBe('released');
+  });
+
+  test('below the floor, what was approved is not raised: more of it is an order of its own', async () => {
+    const order = await desk.release((await settle(await desk.draft([['JAR', '10']]), 1, manual('0.2'))).reply);
+    await desk.db.insertInto('desk_setting').values({ name: 'floor_margin', value: '12' }).execute();
+    await desk.db.updateTable('item').set({ cost: '0.31' }).where('code', '=', 'JAR').execute();
+    const refused = await raise(order, '20');
+    expect([refused.status, refused.problem.detail]).toEqual([
+      409,
+      'line 1 (JAR): 20 EA at 0.2 each, cost 0.31 each: below the floor margin of 12 %. Nobody has approved that: enter it as an order of its own, which is held.',
+    ]);
+    expect((await desk.read(order)).lines[0]!.quantity).toBe('10');
+  });
+
+  test('is approved by somebody else than who asked, or who set the price', async () => {
+    await desk.db.insertInto('desk_setting').values({ name: 'floor_margin', value: '12' }).execute();
+    const draft = await desk.draft([['JAR', '10']]);
+    const priced = await desk.call('mona', orderRoutes.setPrice, {
+      params: { order: draft.id, line: draft.lines[0]!.id },
+      body: { version: draft.version, pin: { kind: 'manual', price: '0.1', reason: 'mine' } },
+    });
+    const { view, hold } = await held(priced);
+    const refused = await clearAs('mona', view, hold.id);
+    expect([refused.status, refused.problem.detail]).toEqual([403, 'You asked for this yourself: somebody else approves it.']);
   });
 
   test('above it, and contract prices in any case, go their way', async () => {

@@ -95,6 +95,21 @@ describe('an order that would take its customer over the limit', () => {
   });
 });
 
+test('a released line is not raised over the limit', async () => {
+  await limit('100');
+  const order = await desk.order([['JAR', '100']]);
+  const raise = (quantity: string) =>
+    desk.send('ida', orderRoutes.raiseLine, {
+      params: { order: order.id, line: order.lines[0]!.id },
+      body: { version: order.version, quantity, claim: false, decision: { seen: [], accept: [] } },
+    });
+  const refused = await raise('200');
+  expect(refused.status).toBe(409);
+  expect(refused.problem.detail).toContain('It would be 52.00 more: ');
+  expect(await credit()).toMatchObject({ exposure: '52.00' });
+  expect((await raise('192')).status).toBe(200);
+});
+
 test('a customer’s order number that stands on another of their orders is told', async () => {
   const first = await desk.draft([['JAR', '1']]);
   const name = (order: OrderView, poNumber: string) =>

@@ -374,5 +374,12 @@ export const cancellationPreview = object({
 export type CancellationPreview = Of<typeof cancellationPreview>;
 
 /** What a greater quantity of a line would be promised, and whom it would move where it claims its turn. */
-export const raisePreview = object({ schedule: list(part), uncovered: decimal(), ripple: rippleView });
+export const raisePreview = object({
+  /** Of one of the unit: as agreed, or a break that the greater quantity reaches. */
+  price: decimal(),
+  priceSource: text(),
+  schedule: list(part),
+  uncovered: decimal(),
+  ripple: rippleView,
+});
 export type RaisePreview = Of<typeof raisePreview>;

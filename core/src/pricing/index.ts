@@ -10,6 +10,7 @@ export {
   type PriceQuestion,
   type PriceStep,
 } from './price-line';
+export { costOfOne, isCovered, perStockingUnit, type SoldAt } from './approval';
 export { inUnit } from './in-unit';
 export { afterLines, type LineBefore } from './lines-before';
 export { markUpOf, marginOf, belowFloor } from './margin';

@@ -10,7 +10,7 @@ export function marginOf(markUp: Decimal, digits = 2): Decimal {
   return divide(times(markUp, 100), plus('100', markUp), digits);
 }
 
-/** Whether an amount leaves less than the floor margin (percent of the amount) over its cost. Nothing sold is not below. */
+/** Whether an amount leaves less than the floor margin (percent of the amount) over its cost. What is given away leaves none. */
 export function belowFloor(amount: Decimal, cost: Decimal, floor: Decimal): boolean {
-  return compareDecimal(amount, '0') > 0 && compareDecimal(times(minus(amount, cost), 100), times(amount, floor)) < 0;
+  return compareDecimal(amount, '0') <= 0 || compareDecimal(times(minus(amount, cost), 100), times(amount, floor)) < 0;
 }

@@ -217,6 +217,7 @@ export interface Database {
     price_trail: JSONColumnType<readonly PriceStep[]>;
     contract_line_id: Generated<number | null>;
     price_pin: ColumnType<PricePin | null, string | null | undefined, string | null>;
+    price_set_by: Generated<number | null>;
     alternative: Generated<boolean>;
     alternative_to: Generated<number | null>;
     /** Where it goes, where that is another address than the order's. */

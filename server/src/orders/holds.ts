@@ -1,9 +1,10 @@
 import { HOLD_CLEARED_BY, type HoldView, type OrderView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { exposureOf, passesLimit, type CreditFacts } from '@nockwright/core/credit';
-import { compareDecimal, plus, roundMoney, sum } from '@nockwright/core/money';
-import { belowFloor } from '@nockwright/core/pricing';
+import { compareDecimal, divide, minus, plus, roundMoney, sum } from '@nockwright/core/money';
+import { belowFloor, costOfOne, isCovered, perStockingUnit, type SoldAt } from '@nockwright/core/pricing';
 import { promiseBook } from '@nockwright/core/promise';
+import { unitName } from '@nockwright/core/units';
 import type { Now } from '../clock';
 import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
@@ -19,10 +20,11 @@ import { readOrder } from './read-order';
 
 type HoldKind = HoldView['kind'];
 
-/** A line that is sold below the floor margin, at a price set by hand. */
-interface BelowFloor {
+/** A line that is sold below the floor margin, at a price set by hand: what an approval covers, and who asked for it. */
+interface BelowFloor extends SoldAt {
   readonly line: number;
-  readonly price: string;
+  readonly askedBy: number | null;
+  readonly reason: string;
 }
 
 /** What the customer would owe with the order. */
@@ -57,21 +59,34 @@ export async function neededFloorHold(
   const approved = (await loadHolds(db, order.id)).flatMap((hold) =>
     hold.kind === 'below_floor' && hold.cleared_at !== null ? (hold.facts as BelowFloor[]) : [],
   );
-  const below = byHand.filter((line) => {
+  const below = byHand.flatMap((line): { readonly line: OrderLineRecord; readonly sold: SoldAt }[] => {
     const { amount, cost } = lineMoney(
       line,
       routes.filter((route) => route.line_id === line.id),
       order.currency,
       costOf({ line, live, promiseOf }),
     );
-    return belowFloor(amount, cost, floor) && !approved.some((row) => row.line === line.id && compareDecimal(line.price, row.price) >= 0);
+    const quantity = minus(line.stock_quantity, line.cancelled);
+    const sold = { unitPrice: perStockingUnit(line.price, line), quantity, unitCost: costOfOne(cost, quantity) };
+    const covered = approved.some((row) => row.line === line.id && row.unitPrice !== undefined && isCovered(sold, row));
+    return compareDecimal(quantity, '0') > 0 && belowFloor(amount, cost, floor) && !covered ? [{ line, sold }] : [];
   });
   if (below.length === 0) return null;
   return {
     kind: 'below_floor',
-    why: `${below.map((line) => `line ${line.line_no} (${line.item}) at ${line.price}`).join(', ')}: below the floor margin of ${floor} %`,
-    facts: below.map((line): BelowFloor => ({ line: line.id, price: line.price })),
+    why: `${below.map(({ line, sold }) => floorWords(line, sold)).join(', ')}: below the floor margin of ${floor} %`,
+    facts: below.map(({ line, sold }): BelowFloor => ({
+      line: line.id,
+      ...sold,
+      askedBy: line.price_set_by,
+      reason: line.price_pin?.kind === 'manual' ? line.price_pin.reason : '',
+    })),
   };
+}
+
+/** `line 1 (JAR): 240 each at 0.32, cost 0.31 each`. */
+function floorWords(line: OrderLineRecord, { quantity, unitCost }: SoldAt): string {
+  return `line ${line.line_no} (${line.item}): ${quantity} ${line.stock_unit} at ${line.price} ${unitName(line.unit)}, cost ${divide(unitCost, 1, 4)} each`;
 }
 
 /** Whether the order would take its customer over their limit, further than was let go already. */
@@ -102,7 +117,7 @@ export async function neededCreditHold(
 export async function copyApprovals(trx: Trx, quoteId: number, orderId: number, copies: ReadonlyMap<number, number>): Promise<void> {
   for (const hold of await loadHolds(trx, quoteId)) {
     if (hold.kind !== 'below_floor' || hold.cleared_at === null) continue;
-    const facts = (hold.facts as BelowFloor[]).flatMap(({ line, price }) => (copies.has(line) ? [{ line: copies.get(line)!, price }] : []));
+    const facts = (hold.facts as BelowFloor[]).flatMap((row) => (copies.has(row.line) ? [{ ...row, line: copies.get(row.line)! }] : []));
     if (facts.length === 0) continue;
     const { why, placed_at, placed_by, cleared_at, cleared_by, cleared_why } = hold;
     await trx
@@ -142,6 +157,12 @@ export async function holdOrder(context: CommandContext, orderId: number, versio
   return readOrder(context.trx, context.now, orderId);
 }
 
+/** Who asked, or set the price that is asked for, does not approve it. */
+function checkAnother(hold: { readonly kind: HoldKind; readonly facts: unknown; readonly placed_by: number }, user: number): void {
+  const asked = hold.kind === 'below_floor' ? (hold.facts as BelowFloor[]).map((row) => row.askedBy) : [];
+  if (hold.placed_by === user || asked.includes(user)) throw new Refusal('not-allowed', 'You asked for this yourself: somebody else approves it.');
+}
+
 /** Lets a held order go, for a reason; it is released by the desk when it is in order otherwise. */
 export async function clearHold(context: CommandContext, orderId: number, holdId: number, version: number, why: string): Promise<OrderView> {
   const { trx, now, user } = context;
@@ -151,6 +172,7 @@ export async function clearHold(context: CommandContext, orderId: number, holdId
   if (hold.cleared_at !== null) throw new Refusal('conflict', `${orderLabel(order)} was let go by ${hold.clearer} already.`);
   if (!HOLD_CLEARED_BY[hold.kind].includes(user.role))
     throw new Refusal('not-allowed', `This hold is cleared by ${HOLD_CLEARED_BY[hold.kind].join(' or ')}; you are logged in as ${user.role}.`);
+  if (hold.kind !== 'customer') checkAnother(hold, user.id);
   await trx.updateTable('order_hold').set({ cleared_at: now.instant, cleared_by: user.id, cleared_why: why }).where('id', '=', holdId).execute();
   await touchOrder(context, orderId);
   await recordEvent(context, { what: `let ${orderLabel(order)} go: ${hold.why}`, why, subjects: [{ kind: 'order', key: orderId }] });

@@ -1,6 +1,8 @@
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { orderRoutes, OrderView, RaisePreview } from '@nockwright/contract/orders';
+import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
+import type { LinePrice } from '@nockwright/core/pricing';
 import { promiseBook, ripple } from '@nockwright/core/promise';
 import { stepFault, toStockingUnits } from '@nockwright/core/units';
 import type { Now } from '../clock';
@@ -10,8 +12,11 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound } from '../http/refusal';
 import { lockContractLines } from '../pricing';
 import { decimal, loadBook, loadLocked, lockMoving, promiseMore, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
-import { loadOrderLines, type OrderLineRecord } from './load-order';
+import { lockCredit } from '../customers';
+import { checkOwed } from './check-owed';
+import { loadOrder, loadOrderLines, type OrderLineRecord } from './load-order';
 import { lockReleased, touchOrder } from './lock-order';
+import { lookUpPrices } from './look-up-prices';
 import { readOrder } from './read-order';
 
 type Raise = BodyOf<typeof orderRoutes.raiseLine>;
@@ -23,12 +28,16 @@ type Raise = BodyOf<typeof orderRoutes.raiseLine>;
 export async function previewRaise(db: Db, now: Now, orderId: number, lineId: number, quantity: string, claim: boolean): Promise<RaisePreview> {
   const line = await findLine(db, orderId, lineId);
   const stock = checkRaise(line, quantity, 'query');
-  await checkContract(db, line, stock, 'query');
+  await checkContract(db, line, stock, 'query', now.today);
+  const order = await loadOrder(db, orderId);
+  const price = await raisedPrice(db, order, line, { quantity, stock_quantity: stock }, now.today);
   // What claims its turn moves others, and all that may move is judged by the suppliers' days; what only takes what is free is promised surely.
   const live = await loadBook(db, now, claim ? { items: [line.item], moving: true } : { items: [line.item], surely: orderId });
   const plan = planOf(live, line, stock, claim, orderId);
   const { schedule, uncovered } = plannedLine(plan);
   return {
+    price: price?.price ?? line.price,
+    priceSource: price?.source ?? line.price_source,
     schedule: partsByDay(schedule),
     uncovered: decimal(uncovered),
     ripple: claim ? { ...(await viewRipple(db, plan, [], now.today)), offers: [] } : { later: [], earlier: [], offers: [] },
@@ -40,14 +49,25 @@ export async function raiseLine(context: CommandContext, orderId: number, lineId
   const { trx, now } = context;
   await lockMoving(trx, wish.decision, [orderId]);
   const order = await lockReleased(trx, orderId, wish.version);
+  const credit = await lockCredit(trx, order.customer_id, now.today);
   const line = await findLine(trx, orderId, lineId);
   const stock = checkRaise(line, wish.quantity, 'body');
   await lockContractLines(trx, [line.contract_line_id]);
-  await checkContract(trx, line, stock, 'body');
+  await checkContract(trx, line, stock, 'body', now.today);
+  const price = await raisedPrice(trx, order, line, { quantity: wish.quantity, stock_quantity: stock }, now.today);
   const live = await loadLocked(context, [line.item]);
   const plan = planOf(live, line, stock, wish.claim, orderId);
-  await trx.updateTable('order_line').set({ quantity: wish.quantity, stock_quantity: stock }).where('id', '=', lineId).execute();
-  const what = `line ${line.line_no} (${line.item}) raised to ${wish.quantity} ${line.unit}, was ${line.quantity}`;
+  await trx
+    .updateTable('order_line')
+    .set({
+      quantity: wish.quantity,
+      stock_quantity: stock,
+      ...(price ? { price: price.price, price_source: price.source, price_trail: JSON.stringify(price.trail) } : {}),
+    })
+    .where('id', '=', lineId)
+    .execute();
+  await checkOwed(trx, now, order, credit, [line]);
+  const what = `line ${line.line_no} (${line.item}) raised to ${wish.quantity} ${line.unit}, was ${line.quantity}${price ? `, at ${price.price} (${price.source}), was ${line.price}` : ''}`;
   if (wish.claim) {
     await settleRipple(context, plan, wish.decision, `order ${order.number}: ${what}`);
     const { schedule } = plannedLine(plan);
@@ -61,8 +81,8 @@ export async function raiseLine(context: CommandContext, orderId: number, lineId
   await touchOrder(context, orderId);
   await recordEvent(context, {
     what,
-    before: { quantity: line.quantity },
-    after: { quantity: wish.quantity },
+    before: { quantity: line.quantity, price: line.price },
+    after: { quantity: wish.quantity, price: price?.price ?? line.price },
     subjects: [
       { kind: 'order', key: orderId },
       { kind: 'item', key: line.item },
@@ -99,10 +119,30 @@ async function findLine(db: Db, orderId: number, lineId: number): Promise<OrderL
   return line;
 }
 
-/** What is raised is bought at the price agreed: under its contract, as long as that has enough left. */
-async function checkContract(db: Db, line: OrderLineRecord, stock: string, where: 'query' | 'body') {
+/** The price the greater quantity reaches, where that is lower than the one agreed: a break of a list. Null: as agreed. */
+async function raisedPrice(
+  db: Db,
+  order: Parameters<typeof lookUpPrices>[1],
+  line: OrderLineRecord,
+  raised: Pick<OrderLineRecord, 'quantity' | 'stock_quantity'>,
+  today: string,
+): Promise<LinePrice | null> {
+  if (line.price_pin?.kind === 'manual' || line.contract_line_id !== null) return null;
+  const [part, ...more] = (await lookUpPrices(db, order, [{ ...line, ...raised }], today)).get(line.id)!;
+  return more.length === 0 && part!.price.contractLine === null && compareDecimal(part!.price.price, line.price) < 0 ? part!.price : null;
+}
+
+/** What is raised is bought at the price agreed: under its contract, as long as that is in force and has enough left. */
+async function checkContract(db: Db, line: OrderLineRecord, stock: string, where: 'query' | 'body', today: string) {
   if (line.contract_line_id === null) return;
-  const { most, used } = await db.selectFrom('contract_line').select(['most', 'used']).where('id', '=', line.contract_line_id).executeTakeFirstOrThrow();
+  const { most, used, last_day, number } = await db
+    .selectFrom('contract_line')
+    .innerJoin('contract', 'contract.id', 'contract_line.contract_id')
+    .select(['most', 'used', 'contract.last_day', 'contract.number'])
+    .where('contract_line.id', '=', line.contract_line_id)
+    .executeTakeFirstOrThrow();
+  if (last_day < today)
+    throw invalid(`${where}.quantity`, `contract ${number} ended ${shortDay(last_day, today)}: order more as a line of its own, at the price of today`);
   if (most === null) return;
   const left = minus(most, used);
   if (compareDecimal(minus(stock, line.stock_quantity), left) > 0)

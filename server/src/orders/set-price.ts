@@ -64,11 +64,11 @@ function whyNotChosen(parts: readonly PricedPart[], line: number): string {
 }
 
 /** Writes the first part to the line and each other to a line of its own behind it. */
-async function storeParts({ trx }: CommandContext, line: OrderLineRecord, [first, ...rest]: readonly PricedPart[], pin: PricePin | null) {
+async function storeParts({ trx, user }: CommandContext, line: OrderLineRecord, [first, ...rest]: readonly PricedPart[], pin: PricePin | null) {
   const unit = { unit: line.unit, ratio: { numerator: line.numerator, denominator: line.denominator } };
   await trx
     .updateTable('order_line')
-    .set(storedPart(unit, first!, pin))
+    .set({ ...storedPart(unit, first!, pin), price_set_by: pin?.kind === 'manual' ? user.id : null })
     .where('id', '=', line.id)
     .execute();
   if (rest.length === 0) return;

@@ -7,7 +7,13 @@ import { RaiseForm } from './raise-form';
 import { testLine, testOrder } from './test-order';
 import { show, type TestScreen } from '../test-screen';
 
-const preview = { schedule: [{ day: '2027-03-16', quantity: '288' }], uncovered: '24', ripple: { later: [testMover()], earlier: [], offers: [] } };
+const preview = {
+  price: '4.5',
+  priceSource: 'list price of 24 and more',
+  schedule: [{ day: '2027-03-16', quantity: '288' }],
+  uncovered: '24',
+  ripple: { later: [testMover()], earlier: [], offers: [] },
+};
 const store = { fault: signal(''), busy: signal(false), previewRaise: jest.fn(), raise: jest.fn((_l: unknown, _w: unknown, done: () => void) => done()) };
 let screen: TestScreen<RaiseForm>;
 let fixture: ComponentFixture<RaiseForm>;
@@ -35,6 +41,7 @@ const text = () => element.textContent!.replace(/\s+/g, ' ');
 it('says when the whole line would leave, what waits, and who is moved', () => {
   type('13');
   expect(store.previewRaise).toHaveBeenLastCalledWith(expect.objectContaining({ id: 11 }), '13', false);
+  expect(text()).toContain('list price of 24 and more; it was');
   expect(text()).toContain('288 on Tue 16 Mar');
   expect(text()).toContain('24 have no cover and will wait');
   expect(text()).toContain('Pipistrelle Farm Shop');

@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatCheckbox } from '@angular/material/checkbox';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
-import { AmountPipe, DayPipe, GlossForm, TextField, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, GlossForm, PricePipe, TextField, UnitPipe } from '../paper';
 import { decisionOf, Preview, QUANTITY, Ripple } from '../ripple';
 import { OrderStore } from './order-store';
 
 /** More of a released line: the days it would leave on, and whom it would move where it claims its turn. */
 @Component({
   selector: 'nock-raise-form',
-  imports: [GlossForm, MatCheckbox, TextField, AmountPipe, DayPipe, UnitPipe, Ripple],
+  imports: [GlossForm, MatCheckbox, TextField, AmountPipe, DayPipe, PricePipe, UnitPipe, Ripple],
   template: `
     <nock-gloss-form
       heading="More of line {{ line().lineNo }}: {{ line().item }}"
@@ -22,6 +22,10 @@ import { OrderStore } from './order-store';
       >
       <mat-checkbox [checked]="claim()" (change)="claim.set($event.checked)">take its turn: also what those behind it were promised</mat-checkbox>
       @if (preview.shown(); as effect) {
+        <p>
+          <b>{{ effect.price | price }}</b> a {{ line().unit | unit: '1' }},
+          {{ effect.price === line().price ? 'as agreed' : effect.priceSource + '; it was ' + (line().price | price) }}
+        </p>
         <h3>The whole line would leave</h3>
         @for (part of effect.schedule; track part.day) {
           <p>
