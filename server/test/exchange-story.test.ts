@@ -2,7 +2,8 @@ import { mkdir, mkdtemp, readdir, readFile, rm, symlink, utimes, writeFile } fro
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { supplyRoutes, type Habit, type PurchaseView } from '@nockwright/contract/supply';
-import { kindOfAnswer, misplacedElements, readOrder, writeOrderResponse, type OrderResponseMessage } from '@nockwright/core/exchange';
+import { divide, times } from '@nockwright/core/money';
+import { kindOfAnswer, misplacedElements, readOrder, writeDespatchAdvice, writeOrderResponse, type OrderResponseMessage } from '@nockwright/core/exchange';
 import { mailRoutes } from '@nockwright/contract/mail';
 import { worklistRoutes } from '@nockwright/contract/worklist';
 import { ExchangeFolder, SupplierStandIn } from '../src/supply/exchange';
@@ -168,12 +169,13 @@ const calls = async () => (await desk.call('ida', worklistRoutes.listCalls)).cal
 test('an answer with another cost says what it makes of the margin of whoever is promised the goods', async () => {
   const { order, purchase } = await dropShipment();
   const cost = purchase.lines[0]!.cost;
-  await put(purchase, 'C1', [{ price: '0.4' }]);
+  const dearer = divide(times(cost, '105'), '100', 4);
+  await put(purchase, 'C1', [{ price: dearer }]);
   await folder.round();
   const [message] = (await messages()).rows;
   expect(message!.hurts).toEqual([]);
   expect(message!.says).toEqual([
-    `Line 1, BOX: 0.4 each, was ${cost}`,
+    `Line 1, BOX: ${dearer} each, was ${cost}`,
     expect.stringMatching(`^margin on 100 of order ${order.number}/1: \\S+ %, was \\S+ %$`),
   ]);
   const after = (await desk.read(order)).lines[0]!;
@@ -272,6 +274,176 @@ test('what cannot be acted on is refused whole, with why, and comes up; the same
   await put(purchase, 'A3', [{ day: '2027-03-22' }], 'again.xml');
   await folder.round();
   expect((await desk.readPurchase(id)).lines[0]).toMatchObject({ expectedDay: '2027-03-23' });
+});
+
+/** A response of the supplier with a header code and raw lines. */
+async function putAnswer(purchase: PurchaseView, number: string, code: string, lines: readonly string[] = []) {
+  const cac = 'urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2';
+  const cbc = 'urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2';
+  await putText(
+    `${number}.xml`,
+    `<OrderResponse xmlns="urn:oasis:names:specification:ubl:schema:xsd:OrderResponse-2" xmlns:cac="${cac}" xmlns:cbc="${cbc}">
+<cbc:ID>${number}</cbc:ID><cbc:IssueDate>${TODAY}</cbc:IssueDate>${code ? `<cbc:OrderResponseCode>${code}</cbc:OrderResponseCode>` : ''}
+<cac:OrderReference><cbc:ID>${purchase.number}</cbc:ID></cac:OrderReference>
+<cac:SellerSupplierParty><cac:Party/></cac:SellerSupplierParty><cac:BuyerCustomerParty><cac:Party/></cac:BuyerCustomerParty>
+${lines.join('')}</OrderResponse>`,
+  );
+  await folder.round();
+}
+const answered = (figures: string) =>
+  `<cac:OrderLine><cac:LineItem><cbc:ID>1</cbc:ID>${figures}<cac:Item/></cac:LineItem><cac:OrderLineReference><cbc:LineID>1</cbc:LineID></cac:OrderLineReference></cac:OrderLine>`;
+
+describe('what an answer says of the order as a whole', () => {
+  test('refused without a line: nothing of it comes, and whose goods are lost is named', async () => {
+    const { id } = await desk.purchase('LID', '40', '2027-03-12');
+    const waits = await desk.order([['LID', '40']]);
+    await putAnswer(await desk.readPurchase(id), 'W1', 'RE');
+    expect(await desk.readPurchase(id)).toMatchObject({ lines: [{ open: '0', closed: '40' }] });
+    const [message] = (await messages()).rows;
+    expect(message!.says).toEqual(['Line 1, LID: they do not take the 40', `40 LID promised to order ${waits.number} have lost their supply and wait again`]);
+  });
+
+  test('only received: nothing is agreed, and nobody has work', async () => {
+    const { id } = await desk.purchase('LID', '40', '2027-03-12');
+    await putAnswer(await desk.readPurchase(id), 'W2', 'AB');
+    expect(await desk.readPurchase(id)).toMatchObject({ state: 'sent' });
+    expect((await messages()).rows).toEqual([]);
+  });
+
+  test('on conditions that it does not name: somebody asks', async () => {
+    const { id } = await desk.purchase('LID', '40', '2027-03-12');
+    await putAnswer(await desk.readPurchase(id), 'W3', 'CA');
+    expect(await desk.readPurchase(id)).toMatchObject({ state: 'sent' });
+    expect((await messages()).rows[0]!.says).toEqual(['They agree on conditions that the file does not name: ask them']);
+  });
+
+  test.each([
+    ['an unknown code', 'ZZ', [], 'OrderResponse: OrderResponseCode ZZ, expected one of AB, AC, AD, AP, CA, RE'],
+    ['neither yes nor no', '', [], 'OrderResponse: it says neither yes nor no: it has no OrderResponseCode and no line'],
+    [
+      'a refused order with a taken line',
+      'RE',
+      [answered('<cbc:LineStatusCode>5</cbc:LineStatusCode>')],
+      'OrderLine 1: LineStatusCode 5 takes the line, OrderResponseCode RE refuses the order',
+    ],
+  ])('%s is refused', async (_, code, lines, fault) => {
+    const { id } = await desk.purchase('LID', '40', '2027-03-12');
+    await putAnswer(await desk.readPurchase(id), 'W4', code, lines);
+    expect((await messages()).rows[0]).toMatchObject({ state: 'refused', says: [fault] });
+    expect(await desk.readPurchase(id)).toMatchObject({ state: 'sent', lines: [{ open: '40' }] });
+  });
+});
+
+describe('the units of an answer', () => {
+  const twoBoxes = answered(
+    '<cbc:LineStatusCode>3</cbc:LineStatusCode><cbc:Quantity unitCode="XBX">2</cbc:Quantity><cac:Price><cbc:PriceAmount currencyID="EUR">6.6</cbc:PriceAmount><cbc:BaseQuantity unitCode="XBX">1</cbc:BaseQuantity></cac:Price>',
+  );
+
+  test('that we know no ratio of are refused, not read as each', async () => {
+    const { id } = await desk.purchase('LID', '40', '2027-03-12');
+    await putAnswer(await desk.readPurchase(id), 'U1', 'CA', [twoBoxes]);
+    expect((await messages()).rows[0]).toMatchObject({
+      state: 'refused',
+      says: ['Line 1, LID: the quantity is in XBX, and we do not know how many EA that is of theirs.'],
+    });
+    expect((await desk.readPurchase(id)).lines[0]).toMatchObject({ open: '40' });
+  });
+
+  test('are converted by what the supplier’s own hold, quantity and price', async () => {
+    const page = await desk.call('ida', supplyRoutes.readSupplier, { params: { supplier: 'SUP' } });
+    const { item, cost, minimum, multiple } = page.items.find((row) => row.item === 'LID')!;
+    await desk.call('ida', supplyRoutes.setSupplierItem, {
+      params: { supplier: 'SUP', item },
+      body: { version: page.version, cost, minimum, multiple, units: [{ unit: 'XBX', quantity: '20' }] },
+    });
+    const { id } = await desk.purchase('LID', '50', '2027-03-12');
+    await putAnswer(await desk.readPurchase(id), 'U2', 'CA', [twoBoxes]);
+    expect((await desk.readPurchase(id)).lines[0]).toMatchObject({ open: '40', closed: '10', cost: '0.33' });
+  });
+});
+
+describe('an answer beyond what may hold by itself', () => {
+  const decide = (login: 'ida' | 'wil', message: number, take: boolean) => desk.send(login, supplyRoutes.decideAnswer, { params: { message }, body: { take } });
+
+  test.each<[string, Partial<OrderResponseMessage['lines'][number]>, RegExp]>([
+    ['more', { quantity: '55' }, /^Line 1, LID: they would send 55, 15 more than was ordered$/],
+    ['much dearer', { price: '0.38' }, /^Line 1, LID: they name 0.38 each, 0.33 stands: more than the 10 % apart/],
+    ['much later', { day: '2027-04-01' }, /^Line 1, LID: they name Thu 1 Apr, Tue 16 Mar stands: more than the 14 days apart/],
+  ])('%s waits for a person, who takes it or leaves it', async (_, answer, says) => {
+    const { id } = await desk.purchase('LID', '40', '2027-03-16');
+    const before = await desk.readPurchase(id);
+    await put(before, 'T1', [answer]);
+    await folder.round();
+    const [held] = (await messages()).rows;
+    expect(held).toMatchObject({ state: 'held', needsLook: true, says: [expect.stringMatching(says)] });
+    expect(await desk.readPurchase(id)).toMatchObject({ state: 'sent', lines: before.lines });
+    expect((await desk.send('ida', supplyRoutes.lookedAt, { params: { message: held!.id } })).status).toBe(409);
+    expect((await decide('wil', held!.id, true)).status).toBe(403);
+    // The same message again changes nothing.
+    await put(before, 'T1', [answer], 'again.xml');
+    await folder.round();
+    expect((await messages()).rows).toHaveLength(1);
+    expect((await decide('ida', held!.id, true)).reply).toMatchObject({ state: 'taken', needsLook: false });
+    const { quantity, price, day } = answer;
+    expect((await desk.readPurchase(id)).lines[0]).toMatchObject({
+      ...(quantity ? { open: quantity } : {}),
+      ...(price ? { cost: price } : {}),
+      ...(day ? { expectedDay: day } : {}),
+    });
+    expect((await decide('ida', held!.id, false)).status).toBe(409);
+  });
+
+  test('that is left changes nothing', async () => {
+    const { id } = await desk.purchase('LID', '40', '2027-03-16');
+    await put(await desk.readPurchase(id), 'T2', [{ price: '0.2' }]);
+    await folder.round();
+    const [held] = (await messages()).rows;
+    expect((await decide('ida', held!.id, false)).reply).toMatchObject({ state: 'refused', needsLook: false });
+    expect(await desk.readPurchase(id)).toMatchObject({ state: 'sent', lines: [{ cost: '0.33', open: '40' }] });
+  });
+});
+
+test('what leaves although it was cancelled is told, and is work', async () => {
+  const { id } = await desk.purchase('LID', '40', '2027-03-16');
+  const { version } = await desk.readPurchase(id);
+  const cancelled = await desk.call('ida', supplyRoutes.cancelPurchase, { params: { purchase: id }, body: { version, by: 'us', reason: 'ordered twice' } });
+  const { purchase } = await dropShipment();
+  const gone = await desk.call('ida', supplyRoutes.cancelPurchase, {
+    params: { purchase: purchase.id },
+    body: { version: purchase.version, by: 'us', reason: 'ordered twice' },
+  });
+  const advice = (order: string, number: string, quantity: string) =>
+    writeDespatchAdvice(
+      { number, issueDay: TODAY, order, tracking: 'T9', lines: [{ orderLine: '1', quantity, lot: '', expires: null }] },
+      { name: 'Supplier' },
+      { name: 'Us' },
+      () => 'EA',
+    );
+  await putText('x1.xml', advice(cancelled.number, 'X1', '40'));
+  await putText('x2.xml', advice(gone.number, 'X2', '100'));
+  await folder.round();
+  const rows = (await messages()).rows.filter((row) => row.kind === 'despatch_advice');
+  expect(rows.map((row) => [row.state, row.says.at(-1)])).toEqual([
+    ['taken', expect.stringContaining('who do not expect it: call them, and agree with the supplier who takes it back')],
+    ['taken', 'Nothing more was awaited: take in what comes, or have it sent back'],
+  ]);
+});
+
+test('a cost that margins are judged by is changed by much only by the manager', async () => {
+  const set = async (login: 'ida' | 'mona', cost: string, breaks?: { from: string; cost: string }[]) => {
+    const page = await desk.call('ida', supplyRoutes.readSupplier, { params: { supplier: 'SUP' } });
+    const { item, minimum, multiple } = page.items.find((row) => row.item === 'LID')!;
+    const body = { version: page.version, cost, minimum, multiple, ...(breaks ? { breaks } : {}) };
+    return desk.send(login, supplyRoutes.setSupplierItem, { params: { supplier: 'SUP', item }, body });
+  };
+  const refused = await set('ida', '0.05');
+  expect([refused.status, refused.problem.detail]).toEqual([
+    403,
+    'The cost would differ by more than 10 % from the 0.33 that stands, and margins are judged by it: the manager changes it.',
+  ]);
+  expect((await set('ida', '0.33', [{ from: '10', cost: '0.02' }])).status).toBe(403);
+  expect((await set('ida', '0.35')).status).toBe(200);
+  expect((await set('mona', '0.05')).status).toBe(200);
 });
 
 test('one supplier’s trouble does not stop the others: a folder nobody can name, an order file that is none', async () => {

@@ -8,7 +8,8 @@ export const message = object({
   kind: oneOf('order', 'cancellation', 'order_response', 'despatch_advice', 'unreadable'),
   purchase: nullable(object({ id: id(), number: text() })),
   number: text(),
-  state: oneOf('waiting', 'written', 'taken', 'refused'),
+  /** Held: it would change more than may hold by itself; a person decides. */
+  state: oneOf('waiting', 'written', 'taken', 'held', 'refused'),
   /** What is not as ordered, or why it was refused, sentence by sentence. */
   says: list(note()),
   /** Order lines whose promises it left at risk. */
@@ -49,6 +50,13 @@ export const exchangeFileRoutes = {
     summary: 'Somebody has seen to what a supplier answered',
     roles: buyers,
     params: object({ message: id() }),
+    reply: message,
+  }),
+  decideAnswer: post('/messages/{message}/decision', {
+    summary: 'Take an answer that waits, as it is, or leave everything as it was ordered',
+    roles: buyers,
+    params: object({ message: id() }),
+    body: object({ take: flag() }),
     reply: message,
   }),
   readStandIn: get('/supplier-stand-in', { summary: 'How the stand-in for suppliers answers', reply: standIn }),

@@ -40,6 +40,8 @@ const supplier = object({
 });
 export type Supplier = Of<typeof supplier>;
 
+/** Stocking units in one of the supplier's units, UN/ECE Recommendation 20. */
+const theirUnit = object({ unit: text(3), quantity: quantity() });
 const costBreak = object({ from: quantity(), cost: unitPrice() });
 
 const supplierItem = object({
@@ -55,6 +57,8 @@ const supplierItem = object({
   multiple: decimal(),
   returnable: flag(),
   breaks: list(object({ from: decimal(), cost: decimal() })),
+  /** What their units hold: their answers may name them. */
+  units: list(object({ unit: text(), quantity: decimal() })),
 });
 export type SupplierItem = Of<typeof supplierItem>;
 
@@ -94,6 +98,9 @@ const supplierPage = object({
   dropShips: flag(),
   dropShipFee: decimal(),
   exchanges: flag(),
+  /** Per cent that a cost they answer may differ from the one that stands without anybody deciding, and days that a day may. */
+  priceTolerance: decimal(),
+  dayTolerance: integer(),
   closed: list(day()),
   /** The day an order placed now is taken, and the day goods of usual lead time reach us. */
   nextOrder: object({ taken: day(), arrives: day() }),
@@ -163,6 +170,8 @@ export const supplierRoutes = {
       dropShips: optional(flag()),
       dropShipFee: optional(money),
       exchanges: optional(flag()),
+      priceTolerance: optional(unitPrice()),
+      dayTolerance: optional(integer(0, 365)),
       closed: optional(list(day(), 0, 366)),
     }),
     reply: supplierPage,
@@ -180,6 +189,7 @@ export const supplierRoutes = {
       multiple: quantity(),
       returnable: optional(flag()),
       breaks: optional(list(costBreak, 0, 20)),
+      units: optional(list(theirUnit, 0, 20)),
     }),
     reply: supplierPage,
   }),

@@ -45,8 +45,13 @@ export interface CancellationMessage {
   readonly seller: TradeParty;
 }
 
+/** What an answer says of the order as a whole: they only have it; they agree; not to all as it stands; to nothing of it. */
+export type WholeAnswer = 'received' | 'accepted' | 'changed' | 'refused';
+
 /** They answer: line by line as ordered, changed, or not at all. */
 export interface OrderResponseMessage {
+  /** Written from the lines where it is not said. Null: the file does not say. */
+  readonly whole?: WholeAnswer | null;
   readonly number: string;
   readonly issueDay: string;
   readonly order: string;
@@ -56,8 +61,13 @@ export interface OrderResponseMessage {
     readonly answer: 'accepted' | 'changed' | 'refused';
     /** Of the whole line; null where they say nothing of it. */
     readonly quantity: string | null;
+    /** Unit of the quantity, UN/ECE Recommendation 20. */
+    readonly unit?: string | null;
     readonly day: string | null;
     readonly price: string | null;
+    /** The price is for so many of this unit. */
+    readonly priceFor?: string | null;
+    readonly priceUnit?: string | null;
     readonly note: string;
     /** Their code of what they offer instead. */
     readonly instead: string | null;
@@ -73,6 +83,7 @@ export interface DespatchAdviceMessage {
   readonly lines: readonly {
     readonly orderLine: string;
     readonly quantity: string;
+    readonly unit?: string | null;
     readonly lot: string;
     readonly expires: string | null;
   }[];

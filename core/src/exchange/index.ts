@@ -1,4 +1,5 @@
-export type { CancellationMessage, DespatchAdviceMessage, OrderResponseMessage, PurchaseOrderMessage, TradeItem, TradeParty } from './documents';
+export { answerInStockingUnits, type AnsweredFigures, type TheirUnits } from './answer-units';
+export type { CancellationMessage, DespatchAdviceMessage, OrderResponseMessage, PurchaseOrderMessage, TradeItem, TradeParty, WholeAnswer } from './documents';
 export { misplacedElements } from './element-order';
 export {
   kindOfAnswer,

@@ -1,11 +1,28 @@
 import { parseDay } from '../calendar';
-import type { CancellationMessage, DespatchAdviceMessage, OrderResponseMessage, PurchaseOrderMessage, TradeItem, TradeParty } from './documents';
+import type { CancellationMessage, DespatchAdviceMessage, OrderResponseMessage, PurchaseOrderMessage, TradeItem, TradeParty, WholeAnswer } from './documents';
 import { allOf, at, readXml, textAt, writeXml, type Read, type Tree } from './xml';
 
 /** Line status, UN/EDIFACT code list 1229: changed, accepted without amendment, not accepted. (From memory.) */
 const LINE_STATUS = { changed: '3', accepted: '5', refused: '7' } as const;
+/** As read: also deleted, and accepted with amendment. */
+const LINE_ANSWERS: Readonly<Record<string, 'accepted' | 'changed' | 'refused'>> = {
+  '2': 'refused',
+  '3': 'changed',
+  '5': 'accepted',
+  '6': 'changed',
+  '7': 'refused',
+};
 /** Answer to an order as a whole, UN/EDIFACT code list 4343: accepted, conditionally accepted, rejected. (From memory.) */
-const RESPONSE = { accepted: 'AP', changed: 'CA', refused: 'RE' } as const;
+const RESPONSE = { received: 'AB', accepted: 'AP', changed: 'CA', refused: 'RE' } as const;
+/** As read: also acknowledged with detail and change, and with detail and no change. */
+const WHOLE_ANSWERS: Readonly<Record<string, WholeAnswer>> = {
+  AB: 'received',
+  AC: 'changed',
+  AD: 'accepted',
+  AP: 'accepted',
+  CA: 'changed',
+  RE: 'refused',
+};
 const DECIMAL = /^\d{1,9}(\.\d{1,4})?$/;
 
 /** An order as UBL 2.1. */
@@ -94,7 +111,7 @@ export function writeOrderResponse(
   currency: string,
 ): string {
   const answers = new Set(response.lines.map((line) => line.answer));
-  const whole = answers.size === 1 ? [...answers][0]! : 'changed';
+  const whole = response.whole ?? (answers.size === 1 ? [...answers][0]! : 'changed');
   return writeXml('OrderResponse', {
     'cbc:ID': response.number,
     'cbc:IssueDate': response.issueDay,
@@ -121,7 +138,10 @@ export function writeOrderResponse(
   });
 }
 
-/** Reads a supplier's answer; every fault names the line it is in. An answer without lines holds for all as ordered. */
+/**
+ * Reads a supplier's answer; every fault names the line it is in. What the header says holds for lines that say nothing of
+ * their own; a header and lines that contradict each other are a fault: nobody guesses which of them is meant.
+ */
 export function readOrderResponse(xml: string): Read<OrderResponseMessage> {
   const read = readXml(xml, ['OrderResponse']);
   if (!read.ok) return read;
@@ -132,24 +152,38 @@ export function readOrderResponse(xml: string): Read<OrderResponseMessage> {
     string,
     string,
   ];
-  const lines = allOf(content, 'OrderLine').map((line, index) => {
+  const code = textAt(content, 'OrderResponseCode');
+  const whole = WHOLE_ANSWERS[code] ?? null;
+  if (code !== '' && whole === null)
+    faults.push(`OrderResponse: OrderResponseCode ${code.slice(0, 30)}, expected one of ${Object.keys(WHOLE_ANSWERS).join(', ')}`);
+  const rows = allOf(content, 'OrderLine');
+  if (code === '' && rows.length === 0) faults.push('OrderResponse: it says neither yes nor no: it has no OrderResponseCode and no line');
+  const lines = rows.map((line, index) => {
     const where = `OrderLine ${index + 1}`;
     const id = textAt(line, 'OrderLineReference/LineID') || required(line, 'LineItem/ID', where, faults);
     const status = textAt(line, 'LineItem/LineStatusCode');
-    const known = Object.entries(LINE_STATUS).find(([, code]) => code === status)?.[0] as keyof typeof LINE_STATUS | undefined;
-    if (status !== '' && known === undefined) faults.push(`${where}: LineStatusCode ${status}, expected 3, 5 or 7`);
+    const known = LINE_ANSWERS[status];
+    if (status !== '' && known === undefined)
+      faults.push(`${where}: LineStatusCode ${status.slice(0, 30)}, expected one of ${Object.keys(LINE_ANSWERS).join(', ')}`);
+    if (whole === 'refused' && known !== undefined && known !== 'refused')
+      faults.push(`${where}: LineStatusCode ${status} takes the line, OrderResponseCode ${code} refuses the order`);
+    if (whole === 'accepted' && known === 'refused')
+      faults.push(`${where}: LineStatusCode ${status} refuses the line, OrderResponseCode ${code} takes the order`);
     const day = textAt(line, 'LineItem/Delivery/PromisedDeliveryPeriod/EndDate') || textAt(line, 'LineItem/Delivery/PromisedDeliveryPeriod/StartDate');
     return {
       id,
-      answer: known ?? ('accepted' as const),
+      answer: known ?? (whole === 'refused' ? ('refused' as const) : ('accepted' as const)),
       quantity: decimalAt(line, 'LineItem/Quantity', where, faults),
+      unit: textAt(line, 'LineItem/Quantity/@unitCode') || null,
       day: dayAt(day, where, faults),
       price: decimalAt(line, 'LineItem/Price/PriceAmount', where, faults),
+      priceFor: decimalAt(line, 'LineItem/Price/BaseQuantity', where, faults),
+      priceUnit: textAt(line, 'LineItem/Price/BaseQuantity/@unitCode') || null,
       note: textAt(line, 'LineItem/Note'),
       instead: textAt(line, 'SellerProposedSubstituteLineItem/Item/SellersItemIdentification/ID') || null,
     };
   });
-  return faults.length > 0 ? { ok: false, faults } : { ok: true, document: { number, issueDay, order, note: textAt(content, 'Note'), lines } };
+  return faults.length > 0 ? { ok: false, faults } : { ok: true, document: { number, issueDay, order, whole, note: textAt(content, 'Note'), lines } };
 }
 
 /** That goods have left, as UBL 2.1. */
@@ -195,6 +229,7 @@ export function readDespatchAdvice(xml: string): Read<DespatchAdviceMessage> {
     return {
       orderLine: required(line, 'OrderLineReference/LineID', where, faults),
       quantity: quantity ?? '0',
+      unit: textAt(line, 'DeliveredQuantity/@unitCode') || null,
       lot: textAt(line, 'Item/ItemInstance/LotIdentification/LotNumberID').slice(0, 20),
       expires: dayAt(textAt(line, 'Item/ItemInstance/LotIdentification/ExpiryDate'), where, faults),
     };

@@ -275,7 +275,9 @@ describe('margin', () => {
   test('at the floor is not below it', () => {
     expect(belowFloor('100', '88', '12')).toBe(false);
     expect(belowFloor('100', '88.01', '12')).toBe(true);
-    expect(belowFloor('0', '0', '12')).toBe(false);
+    // What is given away leaves no margin, whatever it cost.
+    expect(belowFloor('0', '0', '12')).toBe(true);
+    expect(belowFloor('0', '0.31', '12')).toBe(true);
   });
 
   test('a price is the same in another unit of the item', () => {

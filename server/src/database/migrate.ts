@@ -19,6 +19,7 @@ import * as stepsAndTasks from './migrations/0017_steps_and_tasks';
 import * as expiry from './migrations/0018_expiry';
 import * as toldBeforeRoutes from './migrations/0019_told_before_routes';
 import * as priceSetBy from './migrations/0020_price_set_by';
+import * as supplierAnswers from './migrations/0021_supplier_answers';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -51,6 +52,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0018_expiry': expiry,
         '0019_told_before_routes': toldBeforeRoutes,
         '0020_price_set_by': priceSetBy,
+        '0021_supplier_answers': supplierAnswers,
       }),
     },
   });

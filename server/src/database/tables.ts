@@ -113,6 +113,8 @@ export interface Database {
     freight: Generated<string>;
     freight_free_from: Generated<string | null>;
     exchanges: Generated<boolean>;
+    price_tolerance: Generated<string>;
+    day_tolerance: Generated<number>;
     version: Generated<number>;
   };
   supplier_closed_day: { supplier: string; day: string };
@@ -126,6 +128,7 @@ export interface Database {
     multiple: string;
     returnable: Generated<boolean>;
   };
+  supplier_unit: { supplier: string; item: string; unit: string; quantity: string };
   supplier_item_break: { supplier: string; item: string; from_quantity: string; cost: string };
   transfer_lane: { from_warehouse: string; to_warehouse: string; transit_days: number; cost_per_kg: string };
 
@@ -352,7 +355,7 @@ export interface Database {
     file: string;
     content: string;
     at: Date;
-    state: 'waiting' | 'written' | 'taken' | 'refused';
+    state: 'waiting' | 'written' | 'taken' | 'held' | 'refused';
     says: Generated<string[]>;
     hurts: Generated<number[]>;
     needs_look: Generated<boolean>;

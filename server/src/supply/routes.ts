@@ -19,6 +19,7 @@ import { listPurchases } from './list-purchases';
 import { createAssembly, createTransfer } from './make-by-hand';
 import { readPurchase } from './load-purchase';
 import { listMessages, readMessage } from './exchange/load-told';
+import { decideAnswer } from './exchange/take-answer';
 import { messageFile, seeTo } from './exchange/see-to';
 import { readStandIn, setStandIn } from './exchange/set-stand-in';
 import { listInside, readAssembly, readTransfer } from './read-inside';
@@ -100,6 +101,10 @@ function mountExchangeFiles(app: Hono, services: Services): void {
   mountQuery(app, services, supplyRoutes.readExchangeFile, ({ db }, { params }) => messageFile(db, params.message));
   mountCommand(app, services, supplyRoutes.lookedAt, async (context, { params }) => {
     await seeTo(context, params.message);
+    return readMessage(context.trx, params.message);
+  });
+  mountCommand(app, services, supplyRoutes.decideAnswer, async (context, { params, body }) => {
+    await decideAnswer(context, params.message, body.take);
     return readMessage(context.trx, params.message);
   });
   mountQuery(app, services, supplyRoutes.readStandIn, ({ db }) => readStandIn(db));

@@ -8,6 +8,7 @@ export async function seeTo(context: CommandContext, messageId: number): Promise
   const { trx } = context;
   const message = await trx.selectFrom('exchange_message').selectAll().where('id', '=', messageId).forUpdate().executeTakeFirst();
   if (!message) throw notFound(`message ${messageId}`);
+  if (message.state === 'held') throw new Refusal('conflict', `Message ${message.number} waits for a decision: take it, or leave all as ordered.`);
   if (!message.needs_look) throw new Refusal('conflict', `Message ${message.number} has been seen to already.`);
   await trx.updateTable('exchange_message').set({ needs_look: false }).where('id', '=', messageId).execute();
   await recordEvent(context, {

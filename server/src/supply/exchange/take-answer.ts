@@ -1,14 +1,22 @@
 import { shortDay } from '@nockwright/core/calendar';
-import { kindOfAnswer, readDespatchAdvice, readOrderResponse, type DespatchAdviceMessage, type OrderResponseMessage } from '@nockwright/core/exchange';
+import {
+  answerInStockingUnits,
+  kindOfAnswer,
+  readDespatchAdvice,
+  readOrderResponse,
+  type DespatchAdviceMessage,
+  type OrderResponseMessage,
+} from '@nockwright/core/exchange';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import { notify, recordEvent } from '../../events';
 import type { CommandContext, CurrentUser } from '../../http/context';
-import { Refusal } from '../../http/refusal';
+import { notFound, Refusal } from '../../http/refusal';
 import { closeLine } from '../close-line';
 import { confirmDespatch } from '../confirm-despatch';
 import { loadPurchaseLines, touchPurchase, type PurchaseLineRecord } from '../load-purchase';
 import { marginInWords, marginsAt } from '../cost-ripple';
 import { describe, reschedule } from '../reschedule';
+import { beyondTolerance, type Tolerance } from './beyond-tolerance';
 import { newlyHurt, standingOfPromises } from './newly-hurt';
 
 /** What Nockwright does of itself. */
@@ -21,6 +29,16 @@ interface Purchase {
   readonly kind: 'stock' | 'drop_ship';
   readonly supplier: string;
   readonly supplier_name: string;
+  readonly order_id: number | null;
+}
+
+/** What a message comes to: what is not as ordered, the order lines it hurts, and whether it waits for a person. */
+interface Taken {
+  readonly says: readonly string[];
+  readonly lines: readonly number[];
+  readonly held?: true;
+  /** Not as ordered, and no work for anybody. */
+  readonly quiet?: true;
 }
 
 /** A file from a supplier's folder. */
@@ -33,33 +51,69 @@ export interface AnswerFile {
 /**
  * Acts on what a supplier says in a file, as one change: their days, quantities and costs hold from now on, goods that left
  * for a customer are shipped, goods that left for us are announced. Promises stand as told; those that its news leave
- * without goods in time are named. A message that came before does nothing. Throws a Refusal where it cannot be acted on.
+ * without goods in time are named. An answer beyond what may hold by itself changes nothing: it waits for a person. A message
+ * that came before does nothing. Throws a Refusal where it cannot be acted on.
  */
 export async function takeAnswer(context: CommandContext, { supplier, name, content }: AnswerFile): Promise<void> {
   const { trx, now } = context;
+  const message = readMessageFile(content);
+  const kind = 'tracking' in message ? ('despatch_advice' as const) : ('order_response' as const);
+  const purchase = await findPurchase(context, supplier, message.order);
+  const inserted = await trx
+    .insertInto('exchange_message')
+    .values({ supplier, direction: 'in', kind, purchase_id: purchase.id, number: message.number, file: name, content, at: now.instant, state: 'taken' })
+    // The index knows each message once: whoever comes second waits for the first and finds it here.
+    .onConflict((conflict) =>
+      conflict.columns(['supplier', 'kind', 'number']).where('direction', '=', 'in').where('state', 'in', ['taken', 'held']).doNothing(),
+    )
+    .returning('id')
+    .executeTakeFirst();
+  if (!inserted) return;
+  const { says, lines, held, quiet }: Taken =
+    'tracking' in message ? await takeDespatch(context, purchase, message) : await takeResponse(context, purchase, message, 'within tolerance');
+  await trx
+    .updateTable('exchange_message')
+    .set({ says: [...says], hurts: [...lines], needs_look: says.length > 0 && !quiet, ...(held ? { state: 'held' } : {}) })
+    .where('id', '=', inserted.id)
+    .execute();
+  await notify(trx, [`supplier:${supplier}`, `purchase:${purchase.id}`]);
+}
+
+/** A person decides on an answer that waits: it holds as they say, or everything stays as it was ordered. */
+export async function decideAnswer(context: CommandContext, messageId: number, take: boolean): Promise<void> {
+  const { trx } = context;
+  const row = await trx.selectFrom('exchange_message').selectAll().where('id', '=', messageId).forUpdate().executeTakeFirst();
+  if (!row) throw notFound(`message ${messageId}`);
+  if (row.state !== 'held') throw new Refusal('conflict', `Message ${row.number} does not wait for a decision.`);
+  const message = readMessageFile(row.content) as OrderResponseMessage;
+  const purchase = await findPurchase(context, row.supplier, message.order);
+  if (take) {
+    const { says, lines } = await takeResponse(context, purchase, message, 'whatever they say');
+    await trx
+      .updateTable('exchange_message')
+      .set({ state: 'taken', says: [...says], hurts: [...lines], needs_look: lines.length > 0 })
+      .where('id', '=', messageId)
+      .execute();
+  } else await trx.updateTable('exchange_message').set({ state: 'refused', needs_look: false }).where('id', '=', messageId).execute();
+  await recordEvent(context, {
+    what: take
+      ? `took answer ${row.number} of ${purchase.supplier_name} to purchase ${purchase.number} as it is`
+      : `did not take answer ${row.number} of ${purchase.supplier_name}: purchase ${purchase.number} stands as ordered`,
+    why: row.says.join('; ').slice(0, 1000),
+    subjects: [
+      { kind: 'purchase', key: purchase.id },
+      { kind: 'supplier', key: row.supplier },
+    ],
+  });
+  await notify(trx, [`supplier:${row.supplier}`, `purchase:${purchase.id}`]);
+}
+
+function readMessageFile(content: string): OrderResponseMessage | DespatchAdviceMessage {
   const kind = kindOfAnswer(content);
   if (!kind.ok) throw unreadable(kind.faults);
   const read = kind.document === 'OrderResponse' ? readOrderResponse(content) : readDespatchAdvice(content);
   if (!read.ok) throw unreadable(read.faults);
-  const message = read.document;
-  const stored = kind.document === 'OrderResponse' ? ('order_response' as const) : ('despatch_advice' as const);
-  const purchase = await findPurchase(context, supplier, message.order);
-  const inserted = await trx
-    .insertInto('exchange_message')
-    .values({ supplier, direction: 'in', kind: stored, purchase_id: purchase.id, number: message.number, file: name, content, at: now.instant, state: 'taken' })
-    // The index knows each message once: whoever comes second waits for the first and finds it here.
-    .onConflict((conflict) => conflict.columns(['supplier', 'kind', 'number']).where('direction', '=', 'in').where('state', '=', 'taken').doNothing())
-    .returning('id')
-    .executeTakeFirst();
-  if (!inserted) return;
-  const { says, lines: hurts } =
-    'tracking' in message ? { says: await takeDespatch(context, purchase, message), lines: [] } : await takeResponse(context, purchase, message);
-  await trx
-    .updateTable('exchange_message')
-    .set({ says, hurts, needs_look: says.length > 0 })
-    .where('id', '=', inserted.id)
-    .execute();
-  await notify(trx, [`supplier:${supplier}`, `purchase:${purchase.id}`]);
+  return read.document;
 }
 
 /** Keeps a file that could not be acted on, with why: it comes up as work. */
@@ -112,6 +166,7 @@ async function findPurchase({ trx }: CommandContext, supplier: string, number: s
       'purchase_order.state',
       'purchase_order.kind',
       'purchase_order.supplier',
+      'purchase_order.order_id',
       'supplier.name as supplier_name',
     ])
     .where('purchase_order.number', '=', number)
@@ -127,27 +182,47 @@ async function takeResponse(
   context: CommandContext,
   purchase: Purchase,
   response: OrderResponseMessage,
-): Promise<{ readonly says: string[]; readonly lines: number[] }> {
-  const { trx } = context;
+  limit: 'within tolerance' | 'whatever they say',
+): Promise<Taken> {
+  const { trx, now } = context;
+  const remark = response.note === '' ? [] : [`They write: “${response.note}”`];
+  if (response.whole === 'received') return { says: ['They have the order, and have not said yet what they make of it', ...remark], lines: [], quiet: true };
+  if (response.whole === 'changed' && response.lines.length === 0)
+    return { says: ['They agree on conditions that the file does not name: ask them', ...remark], lines: [] };
   const lines = await loadPurchaseLines(trx, purchase.id);
+  const answers = await inStockingUnits(context, purchase, lines, response);
+  if (limit === 'within tolerance') {
+    const tolerance = await toleranceOf(context, purchase.supplier);
+    const waits = answers.flatMap((answer) =>
+      beyondTolerance(
+        lines.find((row) => String(row.line_no) === answer.id)!,
+        answer,
+        tolerance,
+        now.today,
+      ),
+    );
+    if (waits.length > 0) return { says: [...waits, ...remark], lines: [], held: true };
+  }
   const before = await standingOfPromises(
     context,
     lines.map((line) => line.item),
   );
-  const says: string[] = response.note === '' ? [] : [`They write: “${response.note}”`];
+  const says: string[] = [...remark];
   const note = `answer ${response.number} of ${purchase.supplier_name}`;
-  for (const answer of response.lines) {
-    const line = (await loadPurchaseLines(trx, purchase.id)).find((row) => String(row.line_no) === answer.id);
-    if (!line) throw new Refusal('invalid', `Line ${answer.id}: purchase ${purchase.number} has no such line.`);
+  for (const answer of answers) {
+    const line = (await loadPurchaseLines(trx, purchase.id)).find((row) => String(row.line_no) === answer.id)!;
     says.push(...(await takeLine(context, purchase, line, answer, note)));
   }
   const { state } = await trx.selectFrom('purchase_order').select('state').where('id', '=', purchase.id).executeTakeFirstOrThrow();
+  const refused = answers.length > 0 && answers.every((answer) => answer.answer === 'refused');
   if (state === 'sent') {
     await trx.updateTable('purchase_order').set({ state: 'acknowledged' }).where('id', '=', purchase.id).execute();
     await touchPurchase(trx, purchase.id);
   }
   await recordEvent(context, {
-    what: `${purchase.supplier_name} acknowledged purchase ${purchase.number}${says.length > 0 ? ', not all as ordered' : ''}`,
+    what: refused
+      ? `${purchase.supplier_name} refused purchase ${purchase.number}`
+      : `${purchase.supplier_name} acknowledged purchase ${purchase.number}${says.length > 0 ? ', not all as ordered' : ''}`,
     why: `message ${response.number}`,
     subjects: [
       { kind: 'purchase', key: purchase.id },
@@ -156,6 +231,46 @@ async function takeResponse(
   });
   const hurt = await newlyHurt(context, before);
   return { says: [...says, ...hurt.says], lines: hurt.lines };
+}
+
+async function toleranceOf({ trx }: CommandContext, supplier: string): Promise<Tolerance> {
+  return trx.selectFrom('supplier').select(['price_tolerance', 'day_tolerance']).where('code', '=', supplier).executeTakeFirstOrThrow();
+}
+
+/** What their units hold, by item. */
+async function unitsOf({ trx }: CommandContext, supplier: string, lines: readonly PurchaseLineRecord[]): Promise<Map<string, Map<string, string>>> {
+  const items = [...new Set(lines.map((line) => line.item))];
+  const rows = await trx.selectFrom('supplier_unit').selectAll().where('supplier', '=', supplier).where('item', 'in', items).execute();
+  const byItem = new Map<string, Map<string, string>>(items.map((item) => [item, new Map()]));
+  for (const { item, unit, quantity } of rows) byItem.get(item)!.set(unit, quantity);
+  return byItem;
+}
+
+/** The answers line by line in stocking units. A whole refusal is one of each line. Throws where a line or a unit is not known. */
+async function inStockingUnits(
+  context: CommandContext,
+  purchase: Purchase,
+  lines: readonly PurchaseLineRecord[],
+  response: OrderResponseMessage,
+): Promise<LineAnswer[]> {
+  if (response.whole === 'refused' && response.lines.length === 0)
+    return lines
+      .filter((line) => line.open !== '0')
+      .map((line) => ({ id: String(line.line_no), answer: 'refused', quantity: null, day: null, price: null, note: '', instead: null }));
+  const units = await unitsOf(context, purchase.supplier, lines);
+  return response.lines.map((answer) => {
+    const line = lineNamed(lines, answer.id, purchase);
+    const { unit = null, priceFor = null, priceUnit = null } = answer;
+    const said = answerInStockingUnits({ ...answer, unit, priceFor, priceUnit }, line.unit, units.get(line.item)!);
+    if (!said.ok) throw new Refusal('invalid', `Line ${answer.id}, ${line.item}: ${said.fault}.`);
+    return { ...answer, quantity: said.quantity, price: said.price };
+  });
+}
+
+function lineNamed(lines: readonly PurchaseLineRecord[], id: string, purchase: Purchase): PurchaseLineRecord {
+  const line = lines.find((row) => String(row.line_no) === id);
+  if (!line) throw new Refusal('invalid', `Line ${id}: purchase ${purchase.number} has no such line.`);
+  return line;
 }
 
 /** How many orders are named whose margin another cost changes, the worst first. */
@@ -205,30 +320,39 @@ function still(quantity: string, line: PurchaseLineRecord): string {
 }
 
 /** Goods have left: for a customer they are shipped, for us they are announced to whoever will take them in. */
-async function takeDespatch(context: CommandContext, purchase: Purchase, advice: DespatchAdviceMessage): Promise<string[]> {
+async function takeDespatch(context: CommandContext, purchase: Purchase, advice: DespatchAdviceMessage): Promise<Taken> {
   const { trx } = context;
   const lines = await loadPurchaseLines(trx, purchase.id);
+  const units = await unitsOf(context, purchase.supplier, lines);
   const sent = advice.lines.map((row) => {
-    const line = lines.find((known) => String(known.line_no) === row.orderLine);
-    if (!line) throw new Refusal('invalid', `Line ${row.orderLine}: purchase ${purchase.number} has no such line.`);
+    const line = lineNamed(lines, row.orderLine, purchase);
     if (compareDecimal(row.quantity, '0') <= 0) throw new Refusal('invalid', `Line ${row.orderLine}: expected a quantity above 0.`);
-    return { ...row, line };
+    const said = answerInStockingUnits(
+      { quantity: row.quantity, unit: row.unit ?? null, price: null, priceFor: null, priceUnit: null },
+      line.unit,
+      units.get(line.item)!,
+    );
+    if (!said.ok) throw new Refusal('invalid', `Line ${row.orderLine}, ${line.item}: ${said.fault}.`);
+    return { ...row, quantity: said.quantity!, line };
   });
   const byLine = new Map<number, string>();
   for (const { line, quantity } of sent) byLine.set(line.id, plus(byLine.get(line.id) ?? '0', quantity));
-  const says = lines.flatMap((line) => {
-    const announced = byLine.get(line.id);
-    if (announced === undefined || compareDecimal(announced, line.open) === 0) return [];
-    return [`Line ${line.line_no}, ${line.item}: ${announced} have left, ${line.open} were awaited`];
-  });
+  const announced = lines.flatMap((line) => (byLine.has(line.id) ? [{ line, quantity: byLine.get(line.id)! }] : []));
+  const says = announced.flatMap(({ line, quantity }) =>
+    compareDecimal(quantity, line.open) === 0 ? [] : [`Line ${line.line_no}, ${line.item}: ${quantity} have left, ${line.open} were awaited`],
+  );
   if (purchase.kind === 'drop_ship') {
+    // What was taken back and left all the same is no shipment of the order: somebody has to speak with the customer.
+    const unwanted = announced.filter(({ line, quantity }) => compareDecimal(quantity, line.open) > 0);
+    if (unwanted.length > 0)
+      return { says: [...says, ...(await inSpiteOf(context, purchase, advice.number))], lines: unwanted.map(({ line }) => line.order_line_id!) };
     const { version } = await trx.selectFrom('purchase_order').select('version').where('id', '=', purchase.id).executeTakeFirstOrThrow();
     await confirmDespatch(context, purchase.id, {
       version,
       tracking: advice.tracking.slice(0, 80),
       lines: [...byLine].map(([line, quantity]) => ({ line, quantity })),
     });
-    return says;
+    return { says, lines: [] };
   }
   const { id } = await trx
     .insertInto('despatch_notice')
@@ -247,5 +371,26 @@ async function takeDespatch(context: CommandContext, purchase: Purchase, advice:
       { kind: 'supplier', key: purchase.supplier },
     ],
   });
-  return says;
+  const unasked = announced.some(({ line }) => line.open === '0');
+  return { says: unasked ? [...says, 'Nothing more was awaited: take in what comes, or have it sent back'] : says, lines: [] };
+}
+
+/** Goods left for a customer although nothing more of them was ordered. */
+async function inSpiteOf(context: CommandContext, purchase: Purchase, number: string): Promise<string[]> {
+  const order = await context.trx
+    .selectFrom('sales_order')
+    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+    .select(['sales_order.number', 'customer.name'])
+    .where('sales_order.id', '=', purchase.order_id!)
+    .executeTakeFirstOrThrow();
+  await recordEvent(context, {
+    what: `${purchase.supplier_name} has shipped more of purchase ${purchase.number} than was still ordered`,
+    why: `message ${number}`,
+    subjects: [
+      { kind: 'purchase', key: purchase.id },
+      { kind: 'supplier', key: purchase.supplier },
+      { kind: 'order', key: purchase.order_id! },
+    ],
+  });
+  return [`It goes to ${order.name}, order ${order.number}, who do not expect it: call them, and agree with the supplier who takes it back`];
 }

@@ -2,11 +2,13 @@ import type { BodyOf } from '@nockwright/contract/shape';
 import type { SupplierPage, supplyRoutes } from '@nockwright/contract/supply';
 import { parseClock } from '@nockwright/core/calendar';
 import { compareDecimal } from '@nockwright/core/money';
+import { UNIT_CODES } from '@nockwright/core/units';
 import { sql } from 'kysely';
 import type { Trx } from '../../database';
 import { changedSince, recordEvent } from '../../events';
 import type { CommandContext } from '../../http/context';
-import { invalid, notFound } from '../../http/refusal';
+import { invalid, notFound, Refusal } from '../../http/refusal';
+import { differsBy } from '../exchange/beyond-tolerance';
 import { readSupplier } from './read-supplier';
 
 /** Changes what a supplier wants and when they work. Promises that stand are not moved: they rest on purchases that were sent. */
@@ -14,6 +16,8 @@ export async function changeSupplier(context: CommandContext, code: string, wish
   const { trx, now } = context;
   const before = await lockSupplier(trx, code, wish.version);
   if (typeof wish.cutoff === 'string' && parseClock(wish.cutoff) === null) throw invalid('body.cutoff', `expected a time HH:MM, got ${wish.cutoff}`);
+  if (wish.priceTolerance !== undefined && compareDecimal(wish.priceTolerance, before.price_tolerance) !== 0 && context.user.role !== 'manager')
+    throw new Refusal('not-allowed', 'How far a cost may differ before somebody decides is set by the manager.');
   const changes = {
     ...(wish.email === undefined ? {} : { email: wish.email ?? '' }),
     ...(wish.leadDays === undefined ? {} : { lead_days: wish.leadDays }),
@@ -27,6 +31,8 @@ export async function changeSupplier(context: CommandContext, code: string, wish
     ...(wish.dropShips === undefined ? {} : { drop_ships: wish.dropShips }),
     ...(wish.dropShipFee === undefined ? {} : { drop_ship_fee: wish.dropShipFee }),
     ...(wish.exchanges === undefined ? {} : { exchanges: wish.exchanges }),
+    ...(wish.priceTolerance === undefined ? {} : { price_tolerance: wish.priceTolerance }),
+    ...(wish.dayTolerance === undefined ? {} : { day_tolerance: wish.dayTolerance }),
   };
   await touchSupplier(trx, code, changes);
   if (wish.closed) {
@@ -55,7 +61,7 @@ export async function setSupplierItem(
   wish: BodyOf<typeof supplyRoutes.setSupplierItem>,
 ): Promise<SupplierPage> {
   const { trx, now } = context;
-  const { name } = await lockSupplier(trx, code, wish.version);
+  const { name, price_tolerance } = await lockSupplier(trx, code, wish.version);
   const known = await trx.selectFrom('item').select('code').where('code', '=', item).executeTakeFirst();
   if (!known) throw notFound(`item ${item}`);
   const breaks = wish.breaks ?? [];
@@ -65,7 +71,23 @@ export async function setSupplierItem(
     if (compareDecimal(step.cost, at === 0 ? wish.cost : breaks[at - 1]!.cost) > 0)
       throw invalid(`body.breaks[${at}].cost`, `expected no more than what fewer cost, got ${step.cost}`);
   });
+  wish.units?.forEach(({ unit, quantity }, at) => {
+    if (!(unit in UNIT_CODES)) throw invalid(`body.units[${at}].unit`, `expected one of ${Object.keys(UNIT_CODES).join(', ')}, got ${unit}`);
+    if (compareDecimal(quantity, '0') <= 0) throw invalid(`body.units[${at}].quantity`, `expected more than 0, got ${quantity}`);
+    if (wish.units!.findIndex((row) => row.unit === unit) < at) throw invalid(`body.units[${at}].unit`, `${unit} stands twice`);
+  });
   const before = await trx.selectFrom('supplier_item').selectAll().where('supplier', '=', code).where('item', '=', item).executeTakeFirst();
+  const cheapest = (costs: readonly string[]) => costs.reduce((least, cost) => (compareDecimal(cost, least) < 0 ? cost : least));
+  if (before && context.user.role !== 'manager') {
+    const known = await trx.selectFrom('supplier_item_break').select('cost').where('supplier', '=', code).where('item', '=', item).execute();
+    const was = { each: before.cost, least: cheapest([before.cost, ...known.map((row) => row.cost)]) };
+    const least = cheapest([wish.cost, ...(wish.breaks ? breaks : known).map((row) => row.cost)]);
+    if (differsBy(wish.cost, was.each, price_tolerance) || differsBy(least, was.least, price_tolerance))
+      throw new Refusal(
+        'not-allowed',
+        `The cost would differ by more than ${price_tolerance} % from the ${was.each} that stands, and margins are judged by it: the manager changes it.`,
+      );
+  }
   const terms = {
     their_code: wish.theirCode ?? before?.their_code ?? '',
     cost: wish.cost,
@@ -87,11 +109,19 @@ export async function setSupplierItem(
         .values(breaks.map((step) => ({ supplier: code, item, from_quantity: step.from, cost: step.cost })))
         .execute();
   }
+  if (wish.units) {
+    await trx.deleteFrom('supplier_unit').where('supplier', '=', code).where('item', '=', item).execute();
+    if (wish.units.length > 0)
+      await trx
+        .insertInto('supplier_unit')
+        .values(wish.units.map((row) => ({ supplier: code, item, ...row })))
+        .execute();
+  }
   await touchSupplier(trx, code);
   await recordEvent(context, {
     what: before ? `${name} sells ${item} at other terms` : `${name} sells ${item} from now on`,
     before: before ?? null,
-    after: { ...terms, breaks },
+    after: { ...terms, breaks, ...(wish.units ? { units: wish.units } : {}) },
     subjects: [
       { kind: 'supplier', key: code },
       { kind: 'item', key: item },

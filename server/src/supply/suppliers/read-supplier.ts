@@ -62,6 +62,7 @@ export async function readSupplier(db: Db, now: Now, code: string): Promise<Supp
     .orderBy('item')
     .execute();
   const breaks = await db.selectFrom('supplier_item_break').selectAll().where('supplier', '=', code).orderBy('from_quantity').execute();
+  const units = await db.selectFrom('supplier_unit').selectAll().where('supplier', '=', code).orderBy('unit').execute();
   const times = {
     leadDays: row.lead_days,
     workdays: row.workdays,
@@ -86,6 +87,8 @@ export async function readSupplier(db: Db, now: Now, code: string): Promise<Supp
     dropShips: row.drop_ships,
     dropShipFee: row.drop_ship_fee,
     exchanges: row.exchanges,
+    priceTolerance: row.price_tolerance,
+    dayTolerance: row.day_tolerance,
     closed,
     nextOrder: { taken: orderDay(now.localTime, times), arrives: supplierArrival(now.localTime, times) },
     items: items.map((item) => ({
@@ -100,6 +103,7 @@ export async function readSupplier(db: Db, now: Now, code: string): Promise<Supp
       multiple: item.multiple,
       returnable: item.returnable,
       breaks: breaks.filter((step) => step.item === item.item).map((step) => ({ from: step.from_quantity, cost: step.cost })),
+      units: units.filter((row) => row.item === item.item).map(({ unit, quantity }) => ({ unit, quantity })),
     })),
     score: await readScore(db, now, code),
   };

@@ -100,7 +100,8 @@ const WHICH = [
         } @else {
           <h2>Answers of suppliers</h2>
           <p class="quiet">
-            Days, quantities and costs they name hold at once. What was not as ordered, and whom it hurts, stands here until somebody has looked.
+            Days, quantities and costs they name hold at once, as far as they are within what you agreed with the supplier; beyond that they wait for you. What
+            was not as ordered, and whom it hurts, stands here until somebody has looked.
           </p>
         }
         @if (mayPlan()) {
@@ -108,7 +109,10 @@ const WHICH = [
         }
       </ng-container>
       <ng-container acts>
-        @if (maySell()) {
+        @if (maySell() && message()?.state === 'held') {
+          <button mat-flat-button type="button" (click)="decide(true)">Take it as they say <kbd>T</kbd></button>
+          <button mat-button type="button" (click)="decide(false)">Leave all as ordered <kbd>U</kbd></button>
+        } @else if (maySell()) {
           <button mat-flat-button type="button" [disabled]="!message()?.needsLook" (click)="seeTo()">I have seen to it <kbd>L</kbd></button>
         }
         <button mat-button type="button" [disabled]="!message()?.purchase" (click)="open()">Its purchase <kbd>Enter</kbd></button>
@@ -171,7 +175,11 @@ export class MessageList {
       this.next.set(next);
       this.toLook.set(toLook);
     });
-    inject(Keys).use([{ key: 'L', does: 'I have seen to the answer', run: () => this.seeTo() }]);
+    inject(Keys).use([
+      { key: 'L', does: 'I have seen to the answer', run: () => this.seeTo() },
+      { key: 'T', does: 'Take the answer as they say', run: () => this.decide(true) },
+      { key: 'U', does: 'Leave all as ordered', run: () => this.decide(false) },
+    ]);
   }
 
   /** Sentences end with a full stop, whoever wrote them. */
@@ -194,9 +202,19 @@ export class MessageList {
 
   protected seeTo(): boolean {
     const message = this.message();
-    if (!message?.needsLook || !this.maySell()) return false;
+    if (!message?.needsLook || message.state === 'held' || !this.maySell()) return false;
     this.said.set('');
     this.api.call(supplyRoutes.lookedAt, { params: { message: message.id } }).subscribe({ error: (error: Error) => this.said.set(error.message) });
+    return true;
+  }
+
+  protected decide(take: boolean): boolean {
+    const message = this.message();
+    if (message?.state !== 'held' || !this.maySell()) return false;
+    this.said.set('');
+    this.api
+      .call(supplyRoutes.decideAnswer, { params: { message: message.id }, body: { take } })
+      .subscribe({ error: (error: Error) => this.said.set(error.message) });
     return true;
   }
 

@@ -18,6 +18,7 @@ export function kindInWords({ kind }: Pick<MessageView, 'kind'>): string {
 export function stateInWords({ state, needsLook, says }: Pick<MessageView, 'state' | 'needsLook' | 'says'>): string {
   if (state === 'waiting') return 'on its way';
   if (state === 'written') return 'sent';
+  if (state === 'held') return 'waits for you';
   if (state === 'refused') return needsLook ? 'refused: look at it' : 'refused, seen to';
   if (says.length === 0) return 'as ordered';
   return needsLook ? 'not as ordered' : 'seen to';

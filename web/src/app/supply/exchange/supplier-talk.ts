@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import { supplyRoutes, type PurchaseView } from '@nockwright/contract/supply';
+import { supplyRoutes, type MessageView, type PurchaseView } from '@nockwright/contract/supply';
 import { Session } from '../../access';
 import { Api } from '../../api';
 import { DayPipe, Keys } from '../../paper';
@@ -16,14 +16,17 @@ const MAIL_STATES = { waiting: 'on its way', sent: 'sent', failed: 'not taken' }
   template: `
     @for (message of toLook(); track message.id) {
       <section class="look">
-        <h3>{{ message.state === 'refused' ? 'Could not be acted on' : 'Not as ordered' }}</h3>
+        <h3>{{ headings[message.state] ?? 'Not as ordered' }}</h3>
         @for (sentence of message.says; track $index) {
           <p>{{ sentence }}</p>
         }
         @if (message.hurts.length > 0) {
           <p><a routerLink="/shortages" [queryParams]="{ lines: message.hurts.join(',') }">Route what it hurts</a></p>
         }
-        @if (maySell()) {
+        @if (maySell() && message.state === 'held') {
+          <button mat-stroked-button type="button" (click)="decide(message.id, true)">Take it as they say</button>
+          <button mat-stroked-button type="button" (click)="decide(message.id, false)">Leave all as ordered</button>
+        } @else if (maySell()) {
           <button mat-stroked-button type="button" (click)="seeTo(message.id)">I have seen to it <kbd>L</kbd></button>
         }
       </section>
@@ -89,6 +92,7 @@ export class SupplierTalk {
   protected readonly fault = signal('');
   protected readonly kind = kindInWords;
   protected readonly state = stateInWords;
+  protected readonly headings: Partial<Record<MessageView['state'], string>> = { refused: 'Could not be acted on', held: 'Waits for you' };
   protected readonly mailStates = MAIL_STATES;
 
   constructor() {
@@ -98,12 +102,17 @@ export class SupplierTalk {
         does: 'I have seen to what the supplier answered',
         run: () => {
           const [first] = this.toLook();
-          if (!first || !this.maySell()) return false;
+          if (!first || first.state === 'held' || !this.maySell()) return false;
           this.seeTo(first.id);
           return true;
         },
       },
     ]);
+  }
+
+  protected decide(message: number, take: boolean): void {
+    this.fault.set('');
+    this.api.call(supplyRoutes.decideAnswer, { params: { message }, body: { take } }).subscribe({ error: (error: Error) => this.fault.set(error.message) });
   }
 
   protected seeTo(message: number): void {

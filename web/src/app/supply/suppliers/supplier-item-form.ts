@@ -5,6 +5,7 @@ import { supplyRoutes, type SupplierItem, type SupplierPage } from '@nockwright/
 import type { Observable } from 'rxjs';
 import { Api } from '../../api';
 import { GlossForm, TextField } from '../../paper';
+import { readUnit, unitName } from '@nockwright/core/units';
 import { QUANTITY } from '../../ripple';
 
 /** At what terms a supplier sells an item: one they sell, or another. */
@@ -25,6 +26,7 @@ import { QUANTITY } from '../../ripple';
       <nock-text-field fieldId="their-code" [most]="60" [(text)]="theirCode">Their code</nock-text-field>
       <nock-text-field fieldId="sold-cost" [figure]="true" [(text)]="cost">Cost each</nock-text-field>
       <nock-text-field fieldId="sold-breaks" [(text)]="breaks">Cheaper from (as 1440: 0.18, 4320: 0.17)</nock-text-field>
+      <nock-text-field fieldId="sold-units" [(text)]="units">Their units (as box: 100, pallet: 4800)</nock-text-field>
       <nock-text-field fieldId="sold-minimum" [figure]="true" [(text)]="minimum">At least</nock-text-field>
       <nock-text-field fieldId="sold-multiple" [figure]="true" [(text)]="multiple">In lots of</nock-text-field>
       <nock-text-field fieldId="sold-days" [figure]="true" [(text)]="leadDays">Working days (empty: as their others)</nock-text-field>
@@ -58,6 +60,7 @@ export class SupplierItemForm implements OnInit {
   protected readonly theirCode = signal('');
   protected readonly cost = signal('');
   protected readonly breaks = signal('');
+  protected readonly units = signal('');
   protected readonly minimum = signal('1');
   protected readonly multiple = signal('1');
   protected readonly leadDays = signal('');
@@ -74,6 +77,7 @@ export class SupplierItemForm implements OnInit {
     this.theirCode.set(known.theirCode);
     this.cost.set(known.cost);
     this.breaks.set(known.breaks.map((step) => `${step.from}: ${step.cost}`).join(', '));
+    this.units.set(known.units.map((row) => `${unitName(row.unit)}: ${row.quantity}`).join(', '));
     this.minimum.set(known.minimum);
     this.multiple.set(known.multiple);
     this.leadDays.set(known.leadDays === null ? '' : String(known.leadDays));
@@ -89,6 +93,16 @@ export class SupplierItemForm implements OnInit {
       const match = /^(\S+)\s*:\s*(\S+)$/.exec(part);
       if (!match || !QUANTITY.test(match[1]!) || !QUANTITY.test(match[2]!)) return this.fault.set(`${part}: expected a quantity, a colon and a cost.`);
       breaks.push({ from: match[1]!, cost: match[2]! });
+    }
+    const units: { unit: string; quantity: string }[] = [];
+    for (const part of this.units()
+      .split(',')
+      .map((word) => word.trim())
+      .filter(Boolean)) {
+      const match = /^(.+?)\s*:\s*(\S+)$/.exec(part);
+      const unit = match ? readUnit(match[1]!) : null;
+      if (unit === null || !QUANTITY.test(match![2]!)) return this.fault.set(`${part}: expected a unit, a colon and how many it holds.`);
+      units.push({ unit, quantity: match![2]! });
     }
     if (this.item().trim() === '') return this.fault.set('Which item of ours?');
     for (const [name, text] of [
@@ -106,6 +120,7 @@ export class SupplierItemForm implements OnInit {
           theirCode: this.theirCode().trim(),
           cost: this.cost().trim(),
           breaks,
+          units,
           minimum: this.minimum().trim(),
           multiple: this.multiple().trim(),
           leadDays: this.leadDays().trim() === '' ? null : Number(this.leadDays()),

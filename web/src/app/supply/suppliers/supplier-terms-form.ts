@@ -29,6 +29,10 @@ import { daysInWords, readWeekdays } from './weekdays';
         <nock-text-field fieldId="drop-fee" [figure]="true" [(text)]="dropFee">What a shipment to a customer costs</nock-text-field>
       }
       <mat-checkbox [checked]="exchanges()" (change)="exchanges.set($event.checked)">Takes orders as UBL files</mat-checkbox>
+      @if (exchanges()) {
+        <nock-text-field fieldId="price-tolerance" [figure]="true" [(text)]="priceTolerance">A cost they answer holds if within (per cent)</nock-text-field>
+        <nock-text-field fieldId="day-tolerance" [figure]="true" [(text)]="dayTolerance">A day they answer holds if within (days)</nock-text-field>
+      }
       <p class="open" role="alert">{{ fault() }}</p>
     </nock-gloss-form>
   `,
@@ -64,6 +68,8 @@ export class SupplierTermsForm implements OnInit {
   protected readonly dropShips = signal(false);
   protected readonly dropFee = signal('');
   protected readonly exchanges = signal(false);
+  protected readonly priceTolerance = signal('');
+  protected readonly dayTolerance = signal('');
   protected readonly fault = signal('');
   protected readonly busy = signal(false);
   private version = 0;
@@ -84,6 +90,8 @@ export class SupplierTermsForm implements OnInit {
     this.dropShips.set(from.dropShips);
     this.dropFee.set(from.dropShipFee);
     this.exchanges.set(from.exchanges);
+    this.priceTolerance.set(from.priceTolerance);
+    this.dayTolerance.set(String(from.dayTolerance));
   }
 
   protected keep(): void {
@@ -92,10 +100,11 @@ export class SupplierTermsForm implements OnInit {
     for (const [name, text] of Object.entries(words))
       if (!/^\d{1,3}$/.test(text))
         return this.fault.set(`${name === 'leadDays' ? 'Working days until it leaves them' : 'Days on the road'}: expected a whole number.`);
+    if (!/^\d{1,3}$/.test(this.dayTolerance().trim())) return this.fault.set('A day they answer: expected a whole number of days.');
     const [workdays, orderDays] = [readWeekdays(this.workdays()), readWeekdays(this.orderDays())];
     if (!workdays) return this.fault.set('They work: expected weekdays, as Mon to Fri.');
     if (!orderDays) return this.fault.set('They take orders: expected weekdays, as Tue, Thu.');
-    const amounts = [this.minimumValue(), this.freight(), ...(this.freightFree().trim() ? [this.freightFree()] : []), this.dropFee()];
+    const amounts = [this.minimumValue(), this.freight(), ...(this.freightFree().trim() ? [this.freightFree()] : []), this.dropFee(), this.priceTolerance()];
     if (amounts.some((amount) => !QUANTITY.test(amount.trim()))) return this.fault.set('An amount is no number.');
     const closed: string[] = [];
     for (const word of this.closedDays()
@@ -126,6 +135,8 @@ export class SupplierTermsForm implements OnInit {
           dropShips: this.dropShips(),
           dropShipFee: this.dropFee().trim(),
           exchanges: this.exchanges(),
+          priceTolerance: this.priceTolerance().trim(),
+          dayTolerance: Number(this.dayTolerance().trim()),
         },
       })
       .subscribe({

@@ -44,6 +44,8 @@ const supplier: SupplierPage = {
   dropShips: true,
   dropShipFee: '18',
   exchanges: true,
+  priceTolerance: '10',
+  dayTolerance: 14,
   closed: ['2027-03-26'],
   nextOrder: { taken: '2027-03-09', arrives: '2027-03-22' },
   items: [
@@ -59,6 +61,7 @@ const supplier: SupplierPage = {
       multiple: '24',
       returnable: true,
       breaks: [{ from: '1440', cost: '0.29' }],
+      units: [{ unit: 'XBX', quantity: '100' }],
     },
   ],
   score,
