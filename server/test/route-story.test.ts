@@ -2,6 +2,7 @@ import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
 import { shippingRoutes } from '@nockwright/contract/shipping';
 import { shortageRoutes } from '@nockwright/contract/shortages';
 import { supplyRoutes } from '@nockwright/contract/supply';
+import { compareDecimal, divide } from '@nockwright/core/money';
 import { brokenInvariants } from './invariants';
 import { TestDesk, TODAY } from './test-desk';
 
@@ -133,6 +134,25 @@ describe('another item, and less', () => {
     const back = await desk.undo(routed, 1);
     expect(back.lines[0]).toMatchObject({ waiting: String(open), state: 'uncovered' });
     expect(back.lines[1]).toMatchObject({ state: 'done', promised: '0' });
+  });
+
+  test('a substitute goes in whole ones, at its own price where that is lower for the customer', async () => {
+    await desk.stockUp('TUB', '20');
+    await desk.db.updateTable('item_substitute').set({ ratio: '0.5' }).where('item', '=', 'BOX').execute();
+    const order = await waiting('BOX', '9');
+    const open = Number(order.lines[0]!.waiting);
+    expect(open % 2).toBe(1);
+    const sent = (open + 1) / 2;
+    const page = await desk.call('ida', orderRoutes.readRoutes, { params: { order: order.id, line: order.lines[0]!.id } });
+    const way = page.routes.find((row) => row.parts.every((part) => part.kind === 'substitute'))!;
+    expect(way.remarks).toContain(`${sent} go for ${open}, 0.5 more than stand for them`);
+    const { price: agreed } = order.lines[0]!;
+    const own = (await desk.db.selectFrom('item').select('list_price').where('code', '=', 'TUB').executeTakeFirstOrThrow()).list_price;
+    const routed = await desk.take(order, 1, { kind: 'substitute', item: 'TUB', quantity: String(open) });
+    const asAgreed = divide(agreed, '0.5', 4);
+    expect(routed.lines[1]).toMatchObject({ item: 'TUB', quantity: String(sent), price: compareDecimal(own, asAgreed) < 0 ? own : asAgreed });
+    expect(compareDecimal(own, asAgreed)).toBe(-1);
+    expect(routed.lines[1]!.priceSource).toBe('list price');
   });
 
   test('that has been picked is not taken back', async () => {

@@ -4,6 +4,7 @@ export { comingOf, inboundOf, sparedByWarehouse, type Coming, type LineGoods, ty
 export { boundToLifted, leavingDays, liftLine, type Lifted, type Liftable, type LiftResult, type RestsOn } from './lift-line';
 export { POLICIES, POLICY_NAMES, type PolicyName, type RoutePolicy } from './policy';
 export { ROUTE_KINDS, type Leaving, type Obligation, type Route, type RouteKind, type RoutePart } from './route';
+export { mostReplaced, priceInstead, sentInstead, type OwnPrice, type SentInstead, type StandsFor } from './instead';
 export type { AssemblyOffer, Shortage, SubstituteOffer, TransferOffer } from './shortage';
 export {
   costFor,

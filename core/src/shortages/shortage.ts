@@ -1,5 +1,6 @@
 import type { IsoDay } from '../calendar';
 import type { Decimal } from '../money';
+import type { OwnPrice } from './instead';
 import type { Leaving } from './route';
 import type { ReceivingPlace, SupplierOffer } from './supplier-terms';
 
@@ -24,10 +25,15 @@ export interface SubstituteOffer {
   readonly successor: boolean;
   /** How many of its stocking units stand for one of the item's. */
   readonly ratio: Decimal;
+  /** The steps it is sold in, in its stocking units; whole where it is not said. */
+  readonly step?: Decimal;
   /** By day, in stocking units of the item that is short. */
   readonly days: readonly Leaving[];
-  /** What the customer pays and what it costs, for one stocking unit of the item that is short. */
+  /** What was agreed, for one stocking unit of the item that is short. */
   readonly unitPrice: Decimal;
+  /** The price of one of its own, where so many are sent. */
+  readonly ownPrice?: (sent: Decimal) => OwnPrice | null;
+  /** What one of its own costs. */
   readonly unitCost: Decimal;
 }
 

@@ -1,6 +1,7 @@
 import { dayNumber, daysBetween, isoDay, shortDay, workCalendar, type IsoDay } from '../calendar';
 import { compareDecimal, divide, lineAmount, minus, plus, sum, times, type Decimal } from '../money';
 import { daysToSpare } from '../supply';
+import { priceInstead, sentInstead } from './instead';
 import type { Leaving, Obligation, RoutePart } from './route';
 import type { AssemblyOffer, Shortage, SubstituteOffer, TransferOffer } from './shortage';
 import { costFor, join, leavesAgain, purchaseQuantity, supplierArrival, supplierShipDay, type SupplierOffer } from './supplier-terms';
@@ -325,23 +326,34 @@ function assemble(shortage: Shortage, offer: AssemblyOffer): Way {
 
 function substitute(shortage: Shortage, offer: SubstituteOffer): Way {
   const most = sum(offer.days.map((entry) => entry.quantity));
-  return way(sumsOf(offer.days), null, most, (quantity) =>
-    given(shortage, {
+  return way(sumsOf(offer.days), null, most, (quantity) => {
+    const { sent, over } = sentInstead(quantity, { ratio: offer.ratio, step: offer.step ?? '1' });
+    const own = offer.ownPrice?.(sent) ?? null;
+    const instead = priceInstead(offer.unitPrice, offer.ratio, own);
+    const whole = compareDecimal(over, '0') === 0;
+    return given(shortage, {
       kind: 'substitute',
       item: offer.item,
       label: offer.successor ? `send the successor ${offer.item}` : `send ${offer.item} instead`,
       quantity,
       leaves: firstOf(offer.days, quantity).map(({ day, quantity: part }) => ({ day, quantity: part })),
-      unitCost: offer.unitCost,
-      unitPrice: offer.unitPrice,
+      cost: times(sent, offer.unitCost),
+      unitCost: perShort(sent, offer.unitCost, quantity),
+      unitPrice: perShort(sent, instead.price, quantity),
       obliges: [{ kind: 'consent', words: 'the customer must agree to another item' }],
       remarks: [
         offer.description,
         ...(compareDecimal(quantity, most) > 0 ? [`only ${most} could be promised`] : []),
-        ...(offer.ratio === '1' ? [] : [`${times(quantity, offer.ratio)} stand for ${quantity}`]),
+        ...(offer.ratio === '1' && whole ? [] : [`${sent} go for ${quantity}${whole ? '' : `, ${over} more than stand for them`}`]),
+        ...(instead.own ? [`at ${own!.price} each, ${own!.source}: less than was agreed for what they replace`] : []),
       ],
-    }),
-  );
+    });
+  });
+}
+
+/** For one of what is short, so that amounts are those of what is sent. */
+function perShort(sent: Decimal, each: Decimal, quantity: Decimal): Decimal {
+  return compareDecimal(quantity, '0') === 0 ? each : divide(times(sent, each), quantity, 8);
 }
 
 function cut(shortage: Shortage): Way {

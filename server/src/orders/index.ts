@@ -2,7 +2,7 @@ export { mountOrders } from './routes';
 export { checkPrices } from './check-prices';
 export { checkSeen, type SeenLine } from './check-seen';
 export { QUOTE_DAYS } from './create-order';
-export { draftedLine } from './draft-line';
+export { draftedLine, loadSoldItems } from './draft-line';
 export { copyApprovals, forgetHolds, neededFloorHold, placeHolds } from './holds';
 export { loadLineFacts, loadOrder, loadOrderLines, loadOrderLinesById, type OrderLineRecord } from './load-order';
 export { loadQuoteFacts } from './load-quote';

@@ -80,7 +80,7 @@ async function takeOffDraft(context: CommandContext, desk: RoutingDesk, orderId:
   for (const part of off)
     if (part.kind === 'substitute') {
       const { ratio } = desk.substituteOf(desk.lines.get(line.id)!, part.item!)!;
-      await insertSubstitute(trx, line, part.item!, part.quantity, ratio, whole ? null : line.id);
+      await insertSubstitute(context, line, part.item!, part.quantity, ratio, whole ? null : line.id);
     }
   if (whole) {
     await removeLine(context, orderId, line.id);

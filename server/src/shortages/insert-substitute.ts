@@ -1,29 +1,39 @@
 import { divide, times } from '@nockwright/core/money';
-import type { Trx } from '../database';
-import type { OrderLineRecord } from '../orders';
+import { priceInstead, sentInstead } from '@nockwright/core/shortages';
+import type { CommandContext } from '../http/context';
+import { loadSoldItems, type OrderLineRecord } from '../orders';
+import { ownPriceOf } from './price-instead';
 
 /**
- * Adds the line that goes instead of `quantity` (stocking units) of another, behind the last of its order. The price that
- * was agreed stands, whatever the other item costs: it is our shortage. Gives its id.
+ * Adds the line that goes instead of `quantity` (stocking units) of another, behind the last of its order: a whole number of
+ * the other item, at the price agreed or at its own where that is lower. It is our shortage. Gives its id.
  */
 export async function insertSubstitute(
-  trx: Trx,
+  { trx, now }: CommandContext,
   line: OrderLineRecord,
   item: string,
   quantity: string,
   ratio: string,
   standsFor: number | null = line.id,
 ): Promise<number> {
-  const { unit } = await trx.selectFrom('item').select('unit').where('code', '=', item).executeTakeFirstOrThrow();
+  const order = await trx
+    .selectFrom('sales_order')
+    .select(['id', 'customer_id', 'ship_to_id', 'contract_id'])
+    .where('id', '=', line.order_id)
+    .executeTakeFirstOrThrow();
+  const [sold] = await loadSoldItems(trx, [item], { ...order, ship_to_id: line.ship_to_id ?? order.ship_to_id }, now.today);
   const { last } = await trx
     .selectFrom('order_line')
     .select(({ fn }) => fn.max<number>('line_no').as('last'))
     .where('order_id', '=', line.order_id)
     .executeTakeFirstOrThrow();
-  const stock = times(quantity, ratio);
-  const price = divide(divide(times(line.price, line.denominator), line.numerator, 8), ratio, 4);
-  const source = `as line ${line.line_no}`;
-  const why = `goes instead of line ${line.line_no} (${line.item}), at its price`;
+  const { sent: stock } = sentInstead(quantity, { ratio, step: sold!.step });
+  const own = ownPriceOf(sold!, stock, now.today);
+  const instead = priceInstead(divide(times(line.price, line.denominator), line.numerator, 8), ratio, own);
+  const { price } = instead;
+  const unit = sold!.unit;
+  const source = instead.own ? own!.source : `as line ${line.line_no}`;
+  const why = `goes instead of line ${line.line_no} (${line.item}), at ${instead.own ? 'its own price, which is lower' : 'its price'}`;
   const { id } = await trx
     .insertInto('order_line')
     .values({

@@ -397,7 +397,7 @@ async function addSubstitutes(context: CommandContext, desk: RoutingDesk, routes
   for (const { id: route, decided, part } of routes) {
     if (part.kind !== 'substitute') continue;
     const { ratio } = desk.substituteOf(decided.line, part.item!)!;
-    const id = await insertSubstitute(trx, decided.record, part.item!, part.quantity, ratio);
+    const id = await insertSubstitute(context, decided.record, part.item!, part.quantity, ratio);
     await trx.updateTable('line_route').set({ new_line_id: id }).where('id', '=', route).execute();
     ids.push(id);
   }

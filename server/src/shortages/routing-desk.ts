@@ -1,6 +1,6 @@
 import { dayNumber, isoDay, workCalendar } from '@nockwright/core/calendar';
-import { compareDecimal, divide, plus, sum, times } from '@nockwright/core/money';
-import { USUALLY_SURE } from '@nockwright/core/orders';
+import { compareDecimal, divide, minus, plus, sum, times } from '@nockwright/core/money';
+import { USUALLY_SURE, type SoldItem } from '@nockwright/core/orders';
 import { promiseBook, type AtRisk, type BookDemand, type DemandPromise, type PromiseResult } from '@nockwright/core/promise';
 import {
   comingOf,
@@ -23,6 +23,8 @@ import {
   type Shortage,
   type SubstituteOffer,
   type TransferOffer,
+  mostReplaced,
+  sentInstead,
 } from '@nockwright/core/shortages';
 import type { SupplierOdds } from '@nockwright/core/supply';
 import type { Now } from '../clock';
@@ -47,7 +49,8 @@ import {
 } from '../promise';
 import { draftFor, loadDrafts, loadOffers, loadRecipes, type DraftPurchase, type ItemOffer } from '../supply';
 import type { DeskPolicy } from './policy';
-import { feeKey, loadJoined, loadLines, loadSettings, loadSubstitutes, type RoutedLine } from './routing-rows';
+import { ownPriceOf } from './price-instead';
+import { feeKey, loadJoined, loadLines, loadSettings, loadSold, loadSubstitutes, soldKey, type RoutedLine } from './routing-rows';
 
 export type { RoutedLine } from './routing-rows';
 
@@ -63,6 +66,7 @@ interface ItemFacts {
   readonly weight: string;
   readonly description: string;
   readonly successor: string | null;
+  readonly step: string;
 }
 
 /** A book with its answer: that of one confidence. */
@@ -94,6 +98,8 @@ export class RoutingDesk {
     private readonly recipes: ReadonlyMap<string, Recipe>,
     private readonly substitutes: ReadonlyMap<string, readonly { readonly substitute: string; readonly ratio: string; readonly successor: boolean }[]>,
     private readonly items: ReadonlyMap<string, ItemFacts>,
+    /** What may go instead, as its buyer is sold it, by `soldKey`. */
+    private readonly sold: ReadonlyMap<string, SoldItem>,
     private readonly odds: SupplierOdds,
     private readonly slipped: readonly DropShipment[],
     /** Drop shipments that another line may join without a fee of its own, by `feeKey`. */
@@ -143,7 +149,7 @@ export class RoutingDesk {
     const odds = await loadOdds(db);
     const offers = await loadOffers(db, own, odds);
     const suppliers = [...new Set([...offers.values()].flatMap((rows) => rows.map((row) => row.supplier)))];
-    const facts = await db.selectFrom('item').select(['code', 'cost', 'weight', 'description', 'successor']).where(anyOf('code', known)).execute();
+    const facts = await db.selectFrom('item').select(['code', 'cost', 'weight', 'description', 'successor', 'step']).where(anyOf('code', known)).execute();
     return new RoutingDesk(
       now,
       lines,
@@ -157,6 +163,12 @@ export class RoutingDesk {
       recipes,
       substitutes,
       new Map(facts.map((row) => [row.code, row])),
+      await loadSold(
+        db,
+        [...lines.values()].filter((line) => substitutes.has(line.item)),
+        substitutes,
+        now.today,
+      ),
       odds,
       slipped,
       await loadJoined(db, [...new Set([...lines.values()].filter((line) => line.drops).map((line) => line.order_id))]),
@@ -288,7 +300,8 @@ export class RoutingDesk {
       if (part.kind === 'transfer') this.takeFrom({ item: line.item, warehouse: part.warehouse! }, quantity);
       if (part.kind === 'substitute') {
         const { ratio } = this.substitutes.get(line.item)!.find((row) => row.substitute === part.item)!;
-        this.takeFrom({ item: part.item!, warehouse: line.warehouse }, Number(times(part.quantity, ratio)));
+        const { sent } = sentInstead(part.quantity, { ratio, step: this.items.get(part.item!)!.step });
+        this.takeFrom({ item: part.item!, warehouse: line.warehouse }, Number(sent));
       }
       if (part.kind === 'assemble') {
         const step = mostAssembled(line.item, quantity, this.recipes, this.shelfAt(line.warehouse));
@@ -357,20 +370,29 @@ export class RoutingDesk {
   private substitutesFor(line: RoutedLine): SubstituteOffer[] {
     return (this.substitutes.get(line.item) ?? []).flatMap(({ substitute, ratio, successor }) => {
       const facts = this.items.get(substitute)!;
-      const days = (this.free.get(poolKey({ item: substitute, warehouse: line.warehouse })) ?? [])
-        .map((row) => ({ day: row.day, quantity: divide(decimal(row.quantity), ratio, 4) }))
-        .filter((row) => compareDecimal(row.quantity, '0') > 0);
+      // In whole ones of both, day by day: nobody is sent half a tank.
+      let [free, replaced] = ['0', '0'];
+      const days = (this.free.get(poolKey({ item: substitute, warehouse: line.warehouse })) ?? []).flatMap(({ day, quantity }) => {
+        free = plus(free, decimal(quantity));
+        const most = mostReplaced(free, { ratio, step: facts.step }, line.step);
+        const more = minus(most, replaced);
+        replaced = most;
+        return compareDecimal(more, '0') > 0 ? [{ day, quantity: more }] : [];
+      });
       if (days.length === 0) return [];
+      const sold = this.sold.get(soldKey(line, substitute));
       return [
         {
           item: substitute,
           description: facts.description,
           successor,
           ratio,
+          step: facts.step,
           days,
-          // The price agreed stands: it is our shortage, not the customer's wish.
+          // The price agreed stands, or its own where that is lower: it is our shortage, not the customer's wish.
           unitPrice: divide(times(line.price, line.denominator), line.numerator, 6),
-          unitCost: times(facts.cost, ratio),
+          ownPrice: (sent) => (sold ? ownPriceOf(sold, sent, this.now.today) : null),
+          unitCost: facts.cost,
         },
       ];
     });

@@ -1,5 +1,7 @@
+import type { SoldItem } from '@nockwright/core/orders';
 import { sql } from 'kysely';
 import { anyOf, type Db } from '../database';
+import { loadSoldItems } from '../orders';
 import { asDeskPolicy, ROUTE_POLICY, type DeskPolicy } from './policy';
 
 /** A line with what decides about its ways. */
@@ -52,7 +54,10 @@ export async function loadLines(db: Db, lineIds: readonly number[]) {
       'order_line.stock_quantity',
       'order_line.requested_day',
       'order_line.ship_to_id',
+      'sales_order.ship_to_id as order_ship_to_id',
+      'sales_order.contract_id',
       'item.description',
+      'item.step',
       'item.unit',
       'item.assembly_days',
       sql<boolean>`item.successor is not null or exists (select from item_substitute where item_substitute.item = item.code)`.as('replaceable'),
@@ -93,4 +98,30 @@ export async function loadSubstitutes(db: Db, items: readonly string[]) {
   const found = new Map<string, typeof rows>();
   for (const row of rows) found.set(row.item, [...(found.get(row.item) ?? []), row]);
   return found;
+}
+
+/** Whose prices hold for a line, of an item. */
+export function soldKey({ customer_id, ship_to_id, order_ship_to_id, contract_id }: RoutedLine, item: string): string {
+  return `${customer_id}/${ship_to_id ?? order_ship_to_id}/${contract_id ?? ''}/${item}`;
+}
+
+/** What may go instead, as each buyer of the lines is sold it: looked up once a buyer, however many lines there are. */
+export async function loadSold(
+  db: Db,
+  lines: readonly RoutedLine[],
+  substitutes: ReadonlyMap<string, readonly { readonly substitute: string }[]>,
+  today: string,
+): Promise<ReadonlyMap<string, SoldItem>> {
+  const buyers = new Map<string, { readonly line: RoutedLine; readonly codes: Set<string> }>();
+  for (const line of lines) {
+    const known = buyers.get(soldKey(line, '')) ?? { line, codes: new Set<string>() };
+    for (const { substitute } of substitutes.get(line.item) ?? []) known.codes.add(substitute);
+    buyers.set(soldKey(line, ''), known);
+  }
+  const sold = new Map<string, SoldItem>();
+  for (const { line, codes } of buyers.values()) {
+    const buyer = { id: line.order_id, customer_id: line.customer_id, ship_to_id: line.ship_to_id ?? line.order_ship_to_id, contract_id: line.contract_id };
+    for (const item of await loadSoldItems(db, [...codes], buyer, today)) sold.set(soldKey(line, item.code), item);
+  }
+  return sold;
 }
