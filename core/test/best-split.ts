@@ -1,6 +1,6 @@
 import { daysBetween } from '../src/calendar';
 import { leavesAgain, supplierArrival, supplierShipDay, type RoutePolicy, type Shortage, type SupplierOffer } from '../src/shortages';
-import { solve } from './solver';
+import { solveIfPossible } from './solver';
 
 /** More than any quantity or money in these programs. */
 const BIG = 1_000;
@@ -8,9 +8,15 @@ const BIG = 1_000;
 /**
  * The best that can be made of a shortage with at most three ways, as an integer program for HiGHS, written from what the
  * ways mean and not from how they are searched: whole stocking units; a supplier's lots, minimum and breaks; a transfer's
- * and an assembly's end; consignments counted once by house and day; the policy's weights. Gives its worth.
+ * and an assembly's end; consignments counted once by house and day; the policy's weights. Gives its worth. Nothing is cut
+ * where everything can be served.
  */
 export async function bestSplitWorth(shortage: Shortage, policy: RoutePolicy): Promise<number> {
+  return (await worthOf(shortage, policy, false)) ?? (await worthOf(shortage, policy, true))!;
+}
+
+/** Null where there is no way to do it. */
+async function worthOf(shortage: Shortage, policy: RoutePolicy, cuts: boolean): Promise<number | null> {
   const quantity = Number(shortage.quantity);
   const price = Number(shortage.unitPrice);
   /** What each variable brings; a name may stand only once in a program. */
@@ -104,6 +110,7 @@ export async function bestSplitWorth(shortage: Shortage, policy: RoutePolicy): P
     consign('own', day, 'yA');
   }
   way('C');
+  if (!cuts) row('qC <= 0');
   gain((-policy.cutPercent / 100) * price, 'qC');
 
   for (const name of consignments) gain(-policy.shipmentCost, name);
@@ -127,6 +134,6 @@ export async function bestSplitWorth(shortage: Shortage, policy: RoutePolicy): P
     ` ${[...generals].join(' ')}`,
     'End',
   ].join('\n');
-  const value = await solve(program);
-  return [...gains].reduce((worth, [name, gained]) => worth + gained * value(name), 0);
+  const value = await solveIfPossible(program);
+  return value && [...gains].reduce((worth, [name, gained]) => worth + gained * value(name), 0);
 }

@@ -214,4 +214,30 @@ describe('what was chosen', () => {
     expect(ask({ kind: 'cut', quantity: '5' }, { kind: 'transfer', warehouse: 'QUI', quantity: '41' })).toMatchObject({ ok: false, at: 1, field: 'quantity' });
     expect(ask({ kind: 'assemble', quantity: '5' })).toMatchObject({ ok: false, why: expect.stringContaining('nobody can do it') as string });
   });
+
+  test('cutting is never first where something else is possible, however little it leaves', () => {
+    // Bought in lots of 500 for 19, late, with a loss: the customer is served all the same.
+    const dear = { ...shortage, quantity: '19', mayWait: false, offers: [{ ...halewood, cost: '1.40', minimum: '500', multiple: '500', dropShips: false }] };
+    for (const policy of Object.values(POLICIES)) {
+      const routes = routesFor(dear, policy).filter((route) => route.possible);
+      expect(routes[0]!.parts.map((part) => part.kind)).toEqual(['special_order']);
+      expect(routes.at(-1)!.parts.some((part) => part.kind === 'cut')).toBe(true);
+    }
+    expect(routesFor({ ...dear, offers: [] }).find((route) => route.possible)!.parts[0]!.kind).toBe('cut');
+  });
+
+  test('waiting for the next purchase carries the freight, the lots and the surplus of that purchase', () => {
+    const lots = { ...shortage, quantity: '12', inbound: { days: [], uncovered: '12' }, offers: [{ ...halewood, freight: '9.00', dropShips: false }] };
+    const routes = routesFor(lots);
+    const [wait, buy] = [only(routes, 'backorder'), only(routes, 'special_order')];
+    expect(wait.unitCost).toBe(buy.unitCost);
+    expect(wait.score).toBe(buy.score);
+    expect(wait.remarks).toEqual([
+      '12 wait for the next purchase: no day is promised until it is bought',
+      'Tue 16 Mar holds if Halewood is ordered from today',
+      'that buys 20: 8 more than needed',
+      // Of 9.00, what falls on 12 of 20.
+      'freight 5.40',
+    ]);
+  });
 });

@@ -3,10 +3,12 @@ import { compareDecimal, divide, lineAmount, marginPercent, minus, sum, type Dec
 import { POLICIES, scoreOf, type RoutePolicy } from './policy';
 import type { Obligation, Route, RouteKind, RoutePart } from './route';
 import type { Shortage } from './shortage';
-import { eachSplit, type Split } from './splits';
+import { eachSplit, shiftUnits, type Split } from './splits';
 import { waysFor, type Given, type Way } from './ways';
 
 const BEST_SPLITS = 3;
+/** How many of the best are made better before the best are taken. */
+const SHIFTED_SPLITS = 6;
 const COST_DECIMALS = 4;
 
 /**
@@ -16,7 +18,10 @@ const COST_DECIMALS = 4;
 export function routesFor(shortage: Shortage, policy: RoutePolicy = POLICIES.on_time): Route[] {
   const ways = waysFor(shortage);
   const single = ways.map((way) => [way.give(shortage.quantity)]);
-  const splits = bestSplits(shortage, ways, policy, Math.max(...single.filter(isPossible).map((split) => worth(shortage, split, policy))));
+  // What is cut is not served: it competes with other ways of serving less, not with those that serve all.
+  const toBeat = (cuts: boolean) =>
+    Math.max(...single.filter((split) => isPossible(split) && (cuts || !split.some(isCutPart))).map((split) => worth(shortage, split, policy)));
+  const splits = bestSplits(shortage, ways, policy, { all: toBeat(false), some: toBeat(true) });
   return judged([...single, ...splits].map((split) => routeOf(shortage, split, policy)));
 }
 
@@ -75,19 +80,25 @@ function whyNot({ kind, supplier, warehouse, item }: ChosenPart, parts: readonly
 }
 
 /** The best split of each set of ways that beats all that one way alone can do. */
-function bestSplits(shortage: Shortage, ways: readonly Way[], policy: RoutePolicy, toBeat: number): Split[] {
+function bestSplits(shortage: Shortage, ways: readonly Way[], policy: RoutePolicy, toBeat: { readonly all: number; readonly some: number }): Split[] {
   if (compareDecimal(shortage.quantity, '1') <= 0) return [];
   const best = new Map<string, { readonly split: Split; readonly score: number }>();
   eachSplit(ways, shortage.quantity, (split) => {
     if (!maySplit(shortage, split)) return;
     const score = worth(shortage, split, policy);
-    if (score <= toBeat + 1e-9) return;
     const key = split.map(nameOf).sort().join('+');
     const known = best.get(key);
     if (!known || score > known.score + 1e-9) best.set(key, { split, score });
   });
+  const scored = (split: Split) => ({ split, score: worth(shortage, split, policy), cuts: split.some(isCutPart) });
+  const first = (a: ReturnType<typeof scored>, b: ReturnType<typeof scored>) => Number(a.cuts) - Number(b.cuts) || b.score - a.score;
   return [...best.values()]
-    .sort((a, b) => b.score - a.score)
+    .map(({ split }) => scored(split))
+    .sort(first)
+    .slice(0, SHIFTED_SPLITS)
+    .map(({ split }) => scored(shiftUnits(ways, split, (other) => worth(shortage, other, policy))))
+    .filter(({ score, cuts }) => score > (cuts ? toBeat.some : toBeat.all) + 1e-9)
+    .sort(first)
     .slice(0, BEST_SPLITS)
     .map(({ split }) => inOrder(split));
 }
@@ -171,9 +182,13 @@ function distinct(obligations: readonly Obligation[]): Obligation[] {
   return [...new Map(obligations.map((row) => [row.words, row])).values()];
 }
 
-/** Best first, and marked where another is better in day, money or consignments and worse in none. */
+function isCutPart({ part }: Given): boolean {
+  return part.kind === 'cut';
+}
+
+/** Best first, what serves less behind what serves all, and marked where another is better in day, money or consignments and worse in none. */
 function judged(routes: readonly Route[]): Route[] {
-  const sorted = [...routes].sort((a, b) => Number(b.possible) - Number(a.possible) || b.score - a.score);
+  const sorted = [...routes].sort((a, b) => Number(b.possible) - Number(a.possible) || Number(isCut(a)) - Number(isCut(b)) || b.score - a.score);
   const choosable = sorted.filter((route) => route.possible && route.shipDay !== null);
   return sorted.map((route) => ({ ...route, beaten: choosable.some((other) => other !== route && beats(other, route)) }));
 }

@@ -40,6 +40,36 @@ export function eachSplit(ways: readonly Way[], quantity: Decimal, take: (split:
   }
 }
 
+/** Beyond so many units a split is left at the steps it was found at. */
+const MOST_SHIFTED = 300;
+
+/**
+ * A split made better by shifting whole units between two of its ways at a time, as long as that gains anything: lots of two
+ * suppliers that do not fit each other leave the best place between their steps. Quantities that are not whole stay.
+ */
+export function shiftUnits(ways: readonly Way[], found: Split, worth: (split: Split) => number): Split {
+  const places = found.map((given) => ways.findIndex((way) => way.give(given.part.quantity) === given));
+  let best = { split: found, score: worth(found) };
+  for (let gained = true; gained;) {
+    gained = false;
+    for (let a = 0; a < found.length; a++)
+      for (let b = a + 1; b < found.length; b++) {
+        const both = Number(best.split[a]!.part.quantity) + Number(best.split[b]!.part.quantity);
+        if (!Number.isInteger(both) || both > MOST_SHIFTED) continue;
+        for (let units = 1; units < both; units++) {
+          const [one, two] = [ways[places[a]!]!.give(String(units)), ways[places[b]!]!.give(String(both - units))];
+          if (!one.possible || !two.possible) continue;
+          const split = best.split.map((given, at) => (at === a ? one : at === b ? two : given));
+          const score = worth(split);
+          if (score <= best.score + 1e-9) continue;
+          best = { split, score };
+          gained = true;
+        }
+      }
+  }
+  return best.split;
+}
+
 function fits(way: Way, quantity: Decimal): boolean {
   return way.most === null || compareDecimal(quantity, way.most) <= 0;
 }

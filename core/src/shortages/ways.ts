@@ -4,7 +4,7 @@ import { daysToSpare } from '../supply';
 import { priceInstead, sentInstead } from './instead';
 import type { Leaving, Obligation, RoutePart } from './route';
 import type { AssemblyOffer, Shortage, SubstituteOffer, TransferOffer } from './shortage';
-import { costFor, join, leavesAgain, purchaseQuantity, supplierArrival, supplierShipDay, type SupplierOffer } from './supplier-terms';
+import { costFor, join, leavesAgain, purchaseQuantity, supplierArrival, supplierShipDay, type Joined, type SupplierOffer } from './supplier-terms';
 
 /** What a way does for a quantity: the part of a route it would be, and what is weighed of it. */
 export interface Given {
@@ -142,15 +142,21 @@ function backorder(shortage: Shortage): Way {
     const waits = compareDecimal(rest, '0') > 0;
     const leaves: Leaving[] = known.map(({ day, quantity: part }) => ({ day, quantity: part }));
     const remarks: string[] = [];
-    if (waits && next) {
+    // What waits is bought as a purchase of its own would be: its minimum, its lots and its freight are no cheaper for waiting.
+    const bought = waits && next ? join(rest, next.offer) : null;
+    if (bought && next) {
       leaves.push({ day: next.day, quantity: rest });
-      remarks.push(`${rest} wait for the next purchase; the day holds if ${next.offer.name} is ordered from today`);
+      remarks.push(`${rest} wait for the next purchase: no day is promised until it is bought`);
+      remarks.push(`${shortDay(next.day, shortage.now.slice(0, 10))} holds if ${next.offer.name} is ordered from today`);
+      if (compareDecimal(bought.surplus, '0') > 0 && compareDecimal(bought.buys, '0') > 0)
+        remarks.push(`that buys ${bought.buys}: ${bought.surplus} more than needed`);
+      if (compareDecimal(bought.freight, '0') > 0) remarks.push(`freight ${lineAmount('1', bought.freight, shortage.currency)}`);
     } else if (waits) remarks.push(`${rest} have no supply and no supplier: no day can be given`);
     else remarks.push('known supply covers it');
     const holds = Math.min(100, ...known.map((entry) => entry.holds ?? 100), ...(waits && next ? [next.holds] : []));
     // No cost of its own: it is what is due costs, or stock, or the next purchase.
     const due = sum(known.map((entry) => times(entry.quantity, entry.unitCost ?? shortage.unitCost)));
-    const cost = plus(due, times(rest, next ? next.cost : shortage.unitCost));
+    const cost = plus(due, bought ? plus(times(rest, bought.unitCost), bought.freight) : times(rest, shortage.unitCost));
     return given(shortage, {
       kind: 'backorder',
       label: waits ? 'wait for the next purchase' : 'wait for what is due',
@@ -160,6 +166,7 @@ function backorder(shortage: Shortage): Way {
       unitCost: divide(cost, quantity, COST_DECIMALS),
       holds,
       unbought: waits,
+      surplusCost: bought ? surplusCostOf(bought) : 0,
       remarks,
     });
   });
@@ -200,7 +207,8 @@ function specialOrder(shortage: Shortage, offer: SupplierOffer): Way {
   const { expected, day, holds } = arrival(shortage, offer);
   const today = shortage.now.slice(0, 10);
   return way(stepsOf(offer), null, null, (quantity) => {
-    const { buys, unitCost, freight, surplus } = join(quantity, offer);
+    const bought = join(quantity, offer);
+    const { buys, unitCost, freight, surplus } = bought;
     const cost = plus(times(quantity, unitCost), freight);
     const left = compareDecimal(surplus, '0') > 0 && compareDecimal(buys, '0') > 0;
     const remarks = [`due in ${shortDay(expected, today)}, bound to this line`, ...owing(offer, expected)];
@@ -216,7 +224,7 @@ function specialOrder(shortage: Shortage, offer: SupplierOffer): Way {
       cost,
       unitCost: divide(cost, quantity, COST_DECIMALS),
       holds,
-      surplusCost: left ? Number(times(least(surplus, buys), unitCost)) : 0,
+      surplusCost: surplusCostOf(bought),
       obliges: [
         ...(left ? [{ kind: 'surplus' as const, words: `buys ${buys}: ${surplus} more than needed go to stock` }] : NONE),
         ...belowMinimum(offer, times(buys, unitCost), offer.draft?.value ?? '0', shortage.currency),
@@ -225,6 +233,11 @@ function specialOrder(shortage: Shortage, offer: SupplierOffer): Way {
       remarks,
     });
   });
+}
+
+/** What is bought with it and nobody needs, at what it costs. */
+function surplusCostOf({ buys, unitCost, surplus }: Joined): number {
+  return compareDecimal(surplus, '0') > 0 && compareDecimal(buys, '0') > 0 ? Number(times(least(surplus, buys), unitCost)) : 0;
 }
 
 /** The supplier sends it to the customer: it never touches our stock. */
