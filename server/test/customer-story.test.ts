@@ -142,3 +142,17 @@ test('orders of a source with a series of its own are numbered by it, the others
   const others = numbers.filter((number) => !number.startsWith('W')).map(Number);
   expect(Math.max(...others) - Math.min(...others)).toBe(3);
 });
+
+test('a customer is found by their mail address, their street, and the street goods go to', async () => {
+  const find = async (search: string) => (await desk.call('ida', customerRoutes.findCustomers, { query: { search } })).map((row) => row.id);
+  await desk.db.updateTable('customer').set({ email: 'orders@quillmoor.example', street: '7 Ropewalk' }).where('id', '=', 1).execute();
+  await desk.db
+    .insertInto('ship_to')
+    .values({ customer_id: 1, name: 'Barn', street: '41 Hartsease Drove', postcode: 'ZZ9 9ZZ', town: 'Farholt', country: 'GB' })
+    .execute();
+  expect(await find('orders@quillmoor')).toEqual([1]);
+  expect(await find('ropewalk')).toEqual([1]);
+  expect(await find('hartsease 41')).toEqual([1]);
+  expect(await find('farholt ropewalk')).toEqual([1]);
+  expect(await find('hartsease quillbarn')).toEqual([]);
+});

@@ -1,6 +1,6 @@
 import { mailRoutes } from '@nockwright/contract/mail';
 import { documentRoutes } from '@nockwright/contract/documents';
-import type { OrderView } from '@nockwright/contract/orders';
+import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
 import { JobQueue } from '../src/jobs';
 import { createTransport, deliverMail } from '../src/mail/commands';
 import { TestDesk } from './test-desk';
@@ -166,4 +166,31 @@ test('a pro forma is kept as it was told', async () => {
       .subarray(0, 5)
       .toString(),
   ).toBe('%PDF-');
+});
+
+test('after a raise and a cancellation the customer is owed another revision of the paper; the one before is not mailed any more', async () => {
+  await desk.stockUp('JAR', '500');
+  const order = await desk.order([['JAR', '20']]);
+  const line = order.lines[0]!.id;
+  const acknowledgements = (view: typeof order) => view.papers.filter((paper) => paper.kind === 'acknowledgement');
+  const raised = await desk.call('ida', orderRoutes.raiseLine, {
+    params: { order: order.id, line },
+    body: { version: order.version, quantity: '30', claim: false, decision: { seen: [], accept: [] } },
+  });
+  expect(acknowledgements(raised)).toHaveLength(2);
+  const cut = await desk.call('ida', orderRoutes.cancelOrder, {
+    params: { order: order.id },
+    body: { version: raised.version, line, quantity: '4', reason: 'other', purchases: 'keep' },
+  });
+  expect(acknowledgements(cut)).toHaveLength(3);
+  const newest = cut.papers[0]!.id;
+  const wish = { recipients: ['nora@wether.example'], subject: 'Your order', text: '', files: [] };
+  const old = await desk.send('ida', mailRoutes.mailPaper, { params: { order: order.id }, body: { paper: order.papers[0]!.id, ...wish } });
+  expect([old.status, old.problem.detail]).toEqual([409, 'Another paper has taken the place of this one: mail the newest.']);
+  await desk.call('ida', mailRoutes.mailPaper, { params: { order: order.id }, body: { paper: newest, ...wish } });
+  const response = await desk.request('ida', 'GET', `/api/papers/${newest}`);
+  expect(response.headers.get('Content-Disposition')).toBe(`inline; filename="acknowledgement-${order.number}-3.pdf"`);
+  // A change that the paper does not speak of makes none.
+  const same = await desk.read(cut);
+  expect(acknowledgements(same)).toHaveLength(3);
 });

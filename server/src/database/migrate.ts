@@ -20,6 +20,7 @@ import * as expiry from './migrations/0018_expiry';
 import * as toldBeforeRoutes from './migrations/0019_told_before_routes';
 import * as priceSetBy from './migrations/0020_price_set_by';
 import * as supplierAnswers from './migrations/0021_supplier_answers';
+import * as findByPlace from './migrations/0022_find_by_place';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -53,6 +54,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0019_told_before_routes': toldBeforeRoutes,
         '0020_price_set_by': priceSetBy,
         '0021_supplier_answers': supplierAnswers,
+        '0022_find_by_place': findByPlace,
       }),
     },
   });

@@ -1,6 +1,6 @@
 import type { OrderView, PaperView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
-import { compareDecimal } from '@nockwright/core/money';
+import { amountInWords, compareDecimal, priceInWords } from '@nockwright/core/money';
 import { quantityInWords } from '@nockwright/core/units';
 import { QUIET } from './fonts';
 import { drawPapers, figure, FIRM, headCell, headOf, ruled, totalOf, type Content, type Facts, type Margin } from './paper-layout';
@@ -12,12 +12,14 @@ export interface ToldOrder {
   readonly order: OrderView;
   readonly termsDays: number;
   readonly day: string;
+  /** Of an acknowledgement: how many were made with it. Those of before this was counted are the first. */
+  readonly revision?: number;
 }
 
 type Line = OrderView['lines'][number];
 /** What a paper is called, with the number of what it is about. */
-export function paperName(kind: PaperKind, { order }: Pick<ToldOrder, 'order'>): string {
-  if (kind === 'acknowledgement') return `Order acknowledgement ${order.number}`;
+export function paperName(kind: PaperKind, { order, revision = 1 }: Pick<ToldOrder, 'order' | 'revision'>): string {
+  if (kind === 'acknowledgement') return `Order acknowledgement ${order.number}${revision > 1 ? `, revision ${revision}` : ''}`;
   if (kind === 'quote') return `Quote ${order.number}${order.revision > 1 ? `, revision ${order.revision}` : ''}`;
   return `Pro forma invoice ${order.number ?? `to draft ${order.id}`}`;
 }
@@ -82,9 +84,9 @@ function head(kind: PaperKind, { order, termsDays, day }: ToldOrder): readonly F
 }
 
 /** What holds for the paper as a whole. */
-function closing(kind: PaperKind, { order }: ToldOrder): readonly string[] {
+function closing(kind: PaperKind, { order, revision = 1 }: ToldOrder): readonly string[] {
   const delivery = order.shipComplete ? 'The order leaves complete, on one day.' : 'Parts leave as they are ready; what is owed stays promised to you.';
-  if (kind === 'acknowledgement') return [delivery];
+  if (kind === 'acknowledgement') return [...(revision > 1 ? ['It takes the place of what we acknowledged before.'] : []), delivery];
   if (kind === 'quote')
     return [
       `Prices hold until ${shortDay(order.validUntil!, '')}. The days are those possible today; no goods are set aside before you order.`,
@@ -103,11 +105,12 @@ function header() {
 }
 
 function row(line: Line, all: readonly Line[]) {
-  const leaves = line.schedule.map((entry) => `${quantityInWords(entry.quantity, line.stockUnit)}, ${shortDay(entry.day, '')}`);
-  if (compareDecimal(line.uncovered, '0') > 0) leaves.push(`${quantityInWords(line.uncovered, line.stockUnit)}: day to follow`);
+  const leaves = line.schedule.map((entry) => `${quantityInWords(amountInWords(entry.quantity), line.stockUnit)}, ${shortDay(entry.day, '')}`);
+  if (compareDecimal(line.uncovered, '0') > 0) leaves.push(`${quantityInWords(amountInWords(line.uncovered), line.stockUnit)}: day to follow`);
   const instead = all.find((other) => other.id === line.alternativeTo);
   const remarks = [
     ...(line.alternative ? [instead ? `instead of line ${instead.lineNo}, ${instead.item}` : 'as an extra'] : []),
+    ...(line.cancelled === '0' ? [] : [`${quantityInWords(amountInWords(line.cancelled), line.stockUnit)} of it cancelled`]),
     ...(line.contractLine === null ? [] : [`by ${line.priceSource}`]),
     ...(line.shipTo ? [`to ${line.shipTo.street}, ${line.shipTo.postcode} ${line.shipTo.town}`] : []),
     ...(line.note ? [line.note] : []),
@@ -115,9 +118,9 @@ function row(line: Line, all: readonly Line[]) {
   return [
     { text: String(line.lineNo), color: QUIET },
     { stack: [{ text: line.item, font: 'AtkinsonMono', bold: true }, { text: line.description }, ...remarks.map((text) => ({ text, color: QUIET }))] },
-    figure(quantityInWords(line.quantity, line.unit)),
-    figure(line.price),
-    figure(line.amount),
+    figure(quantityInWords(amountInWords(line.quantity), line.unit)),
+    figure(priceInWords(line.price)),
+    figure(amountInWords(line.amount)),
     { text: leaves.join('\n'), fontSize: 8.5 },
   ];
 }

@@ -7,6 +7,8 @@ export type Content = Parameters<typeof pdfmake.createPdf>[0]['content'];
 export type Margin = [number, number, number, number];
 
 export const FIRM = 'Marrowby Apiary Supply';
+/** Where it is and how it is reached. Made up, as all of the demo. */
+const FIRM_DETAILS = ['14 Combe Lane, Marrowby MB4 2QX', '01632 960100, orders@marrowby.example', 'VAT no. GB 999 9999 73'];
 const WIDTH = 499;
 
 /** Papers one behind the other, each on a page of its own: title, then what is drawn of each. */
@@ -35,7 +37,7 @@ export function headOf(title: string, columns: readonly Facts[]): Content[] {
     {
       columns: [
         { text: FIRM, bold: true, fontSize: 12 },
-        { text: '14 Combe Lane, Marrowby', alignment: 'right', color: QUIET },
+        { text: FIRM_DETAILS.join('\n'), alignment: 'right', color: QUIET, fontSize: 8 },
       ],
     },
     { canvas: [{ type: 'polyline', lineColor: PETROL, lineWidth: 1.2, points: notch(WIDTH) }], margin: [0, 10, 0, 18] },

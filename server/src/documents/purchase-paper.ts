@@ -1,6 +1,6 @@
 import type { PurchaseView } from '@nockwright/contract/supply';
 import { shortDay } from '@nockwright/core/calendar';
-import { lineAmount } from '@nockwright/core/money';
+import { amountInWords, lineAmount, priceInWords } from '@nockwright/core/money';
 import { quantityInWords } from '@nockwright/core/units';
 import { QUIET } from './fonts';
 import { drawPapers, figure, headCell, headOf, ruled, totalOf, type Margin } from './paper-layout';
@@ -45,9 +45,9 @@ export async function purchasePdf(told: ToldPurchase): Promise<Buffer> {
               ],
             },
             { text: shortDay(line.expectedDay, ''), fontSize: 8.5 },
-            figure(quantityInWords(line.quantity, line.unit)),
-            figure(line.cost),
-            figure(lineAmount(line.quantity, line.cost, 'EUR')),
+            figure(quantityInWords(amountInWords(line.quantity), line.unit)),
+            figure(priceInWords(line.cost)),
+            figure(amountInWords(lineAmount(line.quantity, line.cost, 'EUR'))),
           ]),
         ],
       ),

@@ -61,10 +61,11 @@ export function paperFileName(paper: Paper): string {
   if (paper.kind === 'purchase') return `purchase-${paper.told.purchase.number}.pdf`;
   const {
     kind,
-    told: { order },
+    told: { order, revision = 1 },
   } = paper;
   const number = order.number ?? `draft-${order.id}`;
-  return `${kind.replace('_', '-')}-${number}${kind === 'quote' && order.revision > 1 ? `-${order.revision}` : ''}.pdf`;
+  const numbered = kind === 'quote' ? order.revision : revision;
+  return `${kind.replace('_', '-')}-${number}${numbered > 1 ? `-${numbered}` : ''}.pdf`;
 }
 
 /** Papers one behind the other as a reply. */

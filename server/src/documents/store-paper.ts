@@ -5,14 +5,37 @@ import type { PaperKind, ToldOrder } from './order-paper';
 import type { ToldPurchase } from './purchase-paper';
 
 /** Keeps what is told on a paper as it is told; the paper is drawn from it whenever it is asked for. Gives its id. */
-export async function storePaper({ trx, now }: CommandContext, kind: PaperKind, order: OrderView): Promise<number> {
+export async function storePaper({ trx, now }: CommandContext, kind: PaperKind, order: OrderView, revision = 1): Promise<number> {
   const { terms_days: termsDays } = await trx.selectFrom('customer').select('terms_days').where('id', '=', order.customer.id).executeTakeFirstOrThrow();
   const { id } = await trx
     .insertInto('document')
-    .values({ kind, order_id: order.id, made_at: now.instant, content: JSON.stringify({ order, termsDays, day: now.today } satisfies ToldOrder) })
+    .values({ kind, order_id: order.id, made_at: now.instant, content: JSON.stringify({ order, termsDays, day: now.today, revision } satisfies ToldOrder) })
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;
+}
+
+/**
+ * Keeps another revision of the acknowledgement, where what it says has changed since the last: after a raise, a cut or a
+ * cancellation the customer holds a paper that is no longer so. Nothing where the order has none.
+ */
+export async function reviseAcknowledgement(context: CommandContext, order: OrderView): Promise<void> {
+  const { trx } = context;
+  const papers = await trx
+    .selectFrom('document')
+    .select('content')
+    .where('order_id', '=', order.id)
+    .where('kind', '=', 'acknowledgement')
+    .orderBy('id', 'desc')
+    .execute();
+  const last = papers[0]?.content as ToldOrder | undefined;
+  if (!last || saidOn(last.order) === saidOn(order)) return;
+  await storePaper(context, 'acknowledgement', order, papers.length + 1);
+}
+
+/** What an acknowledgement says of the goods: a day alone is told by a call. */
+function saidOn({ lines }: OrderView): string {
+  return JSON.stringify(lines.map(({ lineNo, item, quantity, unit, cancelled, price }) => [lineNo, item, quantity, unit, cancelled, price]));
 }
 
 /** Keeps what is ordered from a supplier as it is sent. Gives its id. */

@@ -5,15 +5,23 @@ import { anyOf } from '../database';
 import { loadPaper } from '../documents';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { invalid } from '../http/refusal';
+import { invalid, Refusal } from '../http/refusal';
 import { lockOrder, readOrder } from '../orders';
 
 /** Mails a paper of an order, with files of it. It is on its way when the transaction commits, whatever becomes of the post office. */
 export async function mailPaper(context: CommandContext, orderId: number, wish: BodyOf<typeof mailRoutes.mailPaper>): Promise<OrderView> {
   const { trx, now, user, jobs } = context;
   const order = await lockOrder(trx, orderId);
-  const row = await trx.selectFrom('document').select('order_id').where('id', '=', wish.paper).executeTakeFirst();
+  const row = await trx.selectFrom('document').select(['order_id', 'kind']).where('id', '=', wish.paper).executeTakeFirst();
   if (row?.order_id !== orderId) throw invalid('body.paper', `this order has no paper ${wish.paper}`);
+  const newer = await trx
+    .selectFrom('document')
+    .select('id')
+    .where('order_id', '=', orderId)
+    .where('kind', '=', row.kind)
+    .where('id', '>', wish.paper)
+    .executeTakeFirst();
+  if (newer) throw new Refusal('conflict', 'Another paper has taken the place of this one: mail the newest.');
   const files = await trx.selectFrom('order_file').select('id').where('order_id', '=', orderId).where(anyOf('id', wish.files)).execute();
   for (const [at, file] of wish.files.entries())
     if (!files.some((known) => known.id === file)) throw invalid(`body.files[${at}]`, `this order has no file ${file}`);

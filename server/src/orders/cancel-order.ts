@@ -24,6 +24,7 @@ import {
 import { lockContractLines } from '../pricing';
 import { beyondNeed, giveUp, loadBoundSupply, lockBoundSupply, standingOf } from '../supply';
 import { lessOf, promiseBook, type BookDemand, type BookSupply } from '@nockwright/core/promise';
+import { reviseAcknowledgement } from '../documents';
 import { loadLineFacts, loadOrderLines, type OrderLineRecord } from './load-order';
 import { lockReleased, openLine, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
@@ -109,6 +110,8 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
     after: cuts.map(({ line, quantity }) => ({ lineNo: line.line_no, cancelled: plus(line.cancelled, quantity) })),
     subjects: [{ kind: 'order', key: orderId }, ...cuts.map(({ line }) => ({ kind: 'item' as const, key: line.item }))],
   });
+  const view = await readOrder(trx, now, orderId);
+  await reviseAcknowledgement(context, view);
   return readOrder(trx, now, orderId);
 }
 

@@ -22,7 +22,8 @@ const COLUMNS: readonly (readonly [title: string, value: (row: OrderRow) => stri
 /** Orders as comma-separated values (RFC 4180), to be saved. */
 export function ordersCsv(rows: readonly OrderRow[]): Response {
   const table = [COLUMNS.map(([title]) => title), ...rows.map((row) => COLUMNS.map(([, value]) => value(row)))];
-  return new Response(writeCsv(table), {
+  // The mark tells a spreadsheet that the letters are UTF-8; without it many read ü as two.
+  return new Response(`\ufeff${writeCsv(table)}`, {
     headers: { 'Content-Type': 'text/csv; charset=utf-8', 'Content-Disposition': 'attachment; filename="orders.csv"' },
   });
 }

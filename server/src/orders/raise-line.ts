@@ -14,6 +14,7 @@ import { lockContractLines } from '../pricing';
 import { decimal, loadBook, loadLocked, lockMoving, promiseMore, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
 import { lockCredit } from '../customers';
 import { checkOwed } from './check-owed';
+import { reviseAcknowledgement } from '../documents';
 import { loadOrder, loadOrderLines, type OrderLineRecord } from './load-order';
 import { lockReleased, touchOrder } from './lock-order';
 import { lookUpPrices } from './look-up-prices';
@@ -88,6 +89,8 @@ export async function raiseLine(context: CommandContext, orderId: number, lineId
       { kind: 'item', key: line.item },
     ],
   });
+  const view = await readOrder(trx, now, orderId);
+  await reviseAcknowledgement(context, view);
   return readOrder(trx, now, orderId);
 }
 

@@ -8,7 +8,8 @@ import { anyOf, type Trx } from '../database';
 import { recordEvents, type Happening } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
-import { loadOrder, loadLineFacts, loadOrderLinesById, openLine, shipToText, type OrderLineRecord } from '../orders';
+import { reviseAcknowledgement } from '../documents';
+import { loadOrder, loadLineFacts, loadOrderLinesById, openLine, readOrder, shipToText, type OrderLineRecord } from '../orders';
 import {
   acceptedOffers,
   callThoseLater,
@@ -105,6 +106,9 @@ export async function routeLines(
     );
   await touchOrders(context, decided);
   await recordEvents(context, happenings(decided, documents, dealt));
+  // What is cut or replaced is no longer what was acknowledged.
+  const lessened = decided.filter(({ choice }) => choice.parts.some((part) => part.kind === 'cut' || part.kind === 'substitute'));
+  for (const order of new Set(lessened.map(({ record }) => record.order_id))) await reviseAcknowledgement(context, await readOrder(trx, now, order));
   if (accept.length > 0) await acceptedOffers(context, accept);
   tell(total, total);
   return {

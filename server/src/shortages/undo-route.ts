@@ -7,6 +7,7 @@ import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
+import { reviseAcknowledgement } from '../documents';
 import { loadLineFacts, loadOrderLines, loadOrderLinesById, lockOrder, openLine, orderLabel, readOrder, touchOrder, type OrderLineRecord } from '../orders';
 import { callThoseLater, decimal, loadBook, lockPools, storeRemains, toldParts, type LiveBook } from '../promise';
 import { giveUp, loadBoundSupply, lockBoundSupply, standingOf, type BoundSupply } from '../supply';
@@ -83,6 +84,8 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
       ...(bound && bound.kind !== 'transfer' && bound.kind !== 'assembly' ? [{ kind: 'purchase' as const, key: bound.document }] : []),
     ],
   });
+  const view = await readOrder(trx, now, orderId);
+  await reviseAcknowledgement(context, view);
   return readOrder(trx, now, orderId);
 }
 

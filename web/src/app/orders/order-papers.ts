@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, input, output } from '@angu
 import { MatButton } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { MOST_FILE_BYTES } from '@nockwright/contract/documents';
-import type { FileView, OrderView } from '@nockwright/contract/orders';
+import type { FileView, OrderView, PaperView } from '@nockwright/contract/orders';
 import { Session } from '../access';
 import { DayPipe } from '../paper';
 import { PAPER_NAMES } from './mail-form';
@@ -22,14 +22,16 @@ const STATE_WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' }
     <ul>
       @for (paper of view.papers; track paper.id) {
         <li>
-          <a [href]="'/api/papers/' + paper.id" target="_blank" rel="noopener">{{ names[paper.kind] }}</a>
+          <a [href]="'/api/papers/' + paper.id" target="_blank" rel="noopener">{{ names[paper.kind] }}{{ revision(view, paper) }}</a>
           <span class="quiet small">{{ paper.at.slice(0, 10) | day }}</span>
           @for (mail of paper.mails; track mail.id) {
             <a class="mail small" routerLink="/mail" [queryParams]="{ at: mail.id }" [class.failed]="mail.state === 'failed'"
               >{{ words[mail.state] }}: {{ mail.recipients.join(', ') }}</a
             >
           } @empty {
-            <span class="quiet small">not mailed</span>
+            <span class="small" [class.failed]="outdates(view, paper)" [class.quiet]="!outdates(view, paper)">{{
+              outdates(view, paper) ? 'not mailed: what they hold is no longer so' : 'not mailed'
+            }}</span>
           }
         </li>
       }
@@ -98,6 +100,18 @@ export class OrderPapers {
   readonly mailed = output<void>();
   protected readonly names = PAPER_NAMES;
   protected readonly words = STATE_WORDS;
+
+  /** Of several of a kind, which it is. */
+  protected revision({ papers }: OrderView, paper: PaperView): string {
+    const number = papers.filter((other) => other.kind === paper.kind && other.id <= paper.id).length;
+    return paper.kind === 'acknowledgement' && number > 1 ? `, revision ${number}` : '';
+  }
+
+  /** The customer holds an older one, and was not sent this. */
+  protected outdates({ papers }: OrderView, paper: PaperView): boolean {
+    const ofKind = papers.filter((other) => other.kind === paper.kind);
+    return paper.kind === 'acknowledgement' && ofKind[0] === paper && ofKind.slice(1).some((other) => other.mails.length > 0);
+  }
 
   protected mayPrint(): boolean {
     return this.maySell() && !['discarded', 'lost'].includes(this.order().state) && this.order().lines.length > 0;
