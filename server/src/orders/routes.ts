@@ -16,7 +16,7 @@ import { discardOrder } from './discard-order';
 import { refused } from './draft-line';
 import { readBookSlice } from './book-slice';
 import { addLine, changeLine, moveLine, removeLine } from './edit-lines';
-import { closeTask } from './tasks';
+import { closeTask } from './close-task';
 import { ordersCsv } from './export-orders';
 import { listForExport, listOrders } from './list-orders';
 import { readOrderIds } from './order-ids';

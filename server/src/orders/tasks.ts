@@ -1,10 +1,6 @@
-import type { OrderTask, OrderView } from '@nockwright/contract/orders';
+import type { OrderTask } from '@nockwright/contract/orders';
 import type { Db, Trx } from '../database';
-import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { notFound } from '../http/refusal';
-import { lockOrder, touchOrder } from './lock-order';
-import { readOrder } from './read-order';
 
 /** What the customer's text asks for that is no line of the order, the oldest first, also what was dealt with. */
 export async function loadTasks(db: Db, orderId: number): Promise<OrderTask[]> {
@@ -33,27 +29,4 @@ export async function noteTasks({ now, user }: CommandContext, trx: Trx, orderId
     .insertInto('order_task')
     .values(tasks.map((words) => ({ order_id: orderId, words, noted_by: user.id, noted_at: now.instant, closed_by: null, closed_at: null })))
     .execute();
-}
-
-/** Closes what was dealt with, with how; whoever is second is told that it is closed. */
-export async function closeTask(context: CommandContext, orderId: number, taskId: number, how: string): Promise<OrderView> {
-  const { trx, now, user } = context;
-  await lockOrder(trx, orderId);
-  const closed = await trx
-    .updateTable('order_task')
-    .set({ closed_by: user.id, closed_at: now.instant, how })
-    .where('id', '=', taskId)
-    .where('order_id', '=', orderId)
-    .where('closed_at', 'is', null)
-    .returning('words')
-    .executeTakeFirst();
-  if (!closed) throw notFound(`open task ${taskId} of this order`);
-  await touchOrder(context, orderId);
-  await recordEvent(context, {
-    what: `dealt with “${closed.words}”${how ? `: ${how}` : ''}`,
-    before: closed,
-    after: { how },
-    subjects: [{ kind: 'order', key: orderId }],
-  });
-  return readOrder(trx, now, orderId);
 }
