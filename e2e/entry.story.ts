@@ -76,7 +76,7 @@ test('a mail becomes lines: a spelling mistake, a choice, something that is sold
   await paste(page, MAIL);
   await expect(proposals(page)).toHaveCount(5);
   await expect(page.getByText('their order number HX/322')).toBeVisible();
-  await expect(page.getByText('to be there by Thu 18 Mar')).toBeVisible();
+  await expect(page.getByRole('checkbox', { name: /deliver by Thu 18 Mar/ })).toBeVisible();
   await expect(page.getByText('“hope the bees wintered well.”')).toBeVisible();
   await expect(proposals(page).nth(2)).toContainText('“foundaton” taken for foundation');
   await expect(proposals(page).nth(3)).toContainText('several are called so');

@@ -29,9 +29,13 @@ test('an order from the telephone to the door, by keyboard alone', async ({ page
     await page.keyboard.type('nosuchthing 4');
     await expect(page.getByText('no item “nosuchthing”')).toBeVisible();
     await page.keyboard.press('Enter');
-    await expect(page.getByRole('alert')).toContainText('no item that matches');
-    await page.keyboard.press('Escape');
+    await expect(page.getByRole('alert').filter({ hasText: 'no item that matches' })).toBeVisible();
+    // It stands where it was typed, and is taken off.
     await expect(quickLine(page)).toHaveValue('');
+    await page.keyboard.press('ArrowUp');
+    await page.keyboard.press('Escape');
+    await expect(page.getByText('no item that matches')).toBeHidden();
+    await expect(quickLine(page)).toBeFocused();
 
     await page.keyboard.type('jar-454 2 tray fri');
     await expect(line(page, 1)).toContainText('JAR-454-RD');

@@ -127,10 +127,10 @@ test('two in one draft: what does not collide is merged, what does is shown as m
 }) => {
   await logIn(page);
   await startOrder(page, 'wether', 'Wether Hill');
-  await typeLine(page, 'brs 10', 'BRS-BEE-1');
+  await typeLine(page, 'lid-070-gd 10', 'LID-070-GD');
   const sam = await another(browser, 'sam');
   await sam.goto(page.url());
-  await expect(line(sam, 1)).toContainText('BRS-BEE-1');
+  await expect(line(sam, 1)).toContainText('LID-070-GD');
 
   // Ida is about to type 12; meanwhile Sam makes it 7.
   await leaveFields(page);
