@@ -125,6 +125,24 @@ test('yes to what is no longer there is kept, and comes up as work', async () =>
   expect((await desk.read(order)).lines[0]).toMatchObject({ waiting: '6', routes: [{ kind: 'backorder' }] });
 });
 
+test('yes to a day that cannot be kept any more makes a new question, not a later promise', async () => {
+  const order = await shortOrder();
+  const { consent } = await ask(order);
+  await desk.db.updateTable('supplier').set({ lead_days: 30 }).where('code', '=', 'SLOW').execute();
+  await desk.call('ida', shortageRoutes.answerConsent, { params: { consent: consent.id }, body: { answer: 'accept' } });
+  expect((await desk.read(order)).lines[0]).toMatchObject({ waiting: '12', promised: '0', routes: [{ kind: 'backorder' }] });
+  const questions = await desk.call('ida', shortageRoutes.listConsents, { query: { order: order.id } });
+  expect(questions.map(({ state, needsWork }) => [state, needsWork])).toEqual([
+    ['open', false],
+    ['accepted', true],
+  ]);
+  expect(questions[1]!.outcome).toMatch(/^could not be done: .*it would leave .*, and .* was agreed to/);
+  expect(questions[0]!.question).toMatch(/^You agreed to .*\. That day cannot be kept any more: 12 would leave .*\. May we send them then\?$/);
+  await desk.call('ida', shortageRoutes.answerConsent, { params: { consent: questions[0]!.id }, body: { answer: 'accept' } });
+  expect((await desk.read(order)).lines[0]).toMatchObject({ waiting: '0', promised: '12' });
+  await desk.db.updateTable('supplier').set({ lead_days: 15 }).where('code', '=', 'SLOW').execute();
+});
+
 test('silence past its day comes up as work, and its link has ended', async () => {
   const order = await shortOrder();
   const { consent, link } = await ask(order, { answerBy: TODAY });

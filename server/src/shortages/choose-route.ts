@@ -7,35 +7,35 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { changeLine, loadOrderLines, lockOrder, orderLabel, readOrder, removeLine, touchOrder, type OrderLineRecord } from '../orders';
 import { insertSubstitute } from './insert-substitute';
-import { partWords, routeColumns, routeLines } from './route-lines';
+import { afterAgreed, partWords, routeColumns, routeLines } from './route-lines';
 import { RoutingDesk } from './routing-desk';
 
 /**
  * Routes a quantity (stocking units) of a line over up to three ways. On a draft a route is a plan, carried out on
  * release; what is cut or replaced there is changed at once. On a released order all is carried out at once.
- * `agreed`: the customer has said yes to it, and need not be told.
+ * `agreed`: the customer has said yes to it, and need not be told. `by`: the day they said yes to.
  */
 export async function chooseRoute(
   context: CommandContext,
   orderId: number,
   lineId: number,
-  { parts, agreed = false }: { readonly parts: readonly RouteWish[]; readonly agreed?: boolean },
+  { parts, agreed = false, by }: { readonly parts: readonly RouteWish[]; readonly agreed?: boolean; readonly by?: string },
 ): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockOrder(trx, orderId);
   if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
   const line = (await loadOrderLines(trx, orderId)).find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on this order`);
-  if (order.state === 'draft') await plan(context, orderId, line, parts);
+  if (order.state === 'draft') await plan(context, orderId, line, parts, by);
   else {
-    const { left } = await routeLines(context, [{ line: lineId, parts }], [], undefined, agreed);
+    const { left } = await routeLines(context, [{ line: lineId, parts, ...(by ? { by } : {}) }], [], undefined, agreed);
     if (left.length > 0) throw invalid('body.parts', left[0]!.why);
   }
   return readOrder(trx, now, orderId);
 }
 
 /** Plans ways for a line of a draft; for no more than the line. */
-async function plan(context: CommandContext, orderId: number, line: OrderLineRecord, parts: readonly RouteWish[]): Promise<void> {
+async function plan(context: CommandContext, orderId: number, line: OrderLineRecord, parts: readonly RouteWish[], by?: string): Promise<void> {
   const { trx, now } = context;
   const planned = await trx.selectFrom('line_route').select('quantity').where('line_id', '=', line.id).execute();
   const free = minus(line.stock_quantity, sum(planned.map((row) => row.quantity)));
@@ -45,6 +45,8 @@ async function plan(context: CommandContext, orderId: number, line: OrderLineRec
   const routed = desk.lines.get(line.id)!;
   const found = chosenRoute({ ...desk.shortageOf(routed, wanted), mayWait: true }, parts, desk.policyOf(routed).policy);
   if (!found.ok) throw invalid(`body.parts[${found.at}].${found.field}`, found.why);
+  const late = afterAgreed(found.route, by, now.today);
+  if (late !== null) throw invalid('body.parts', late);
   for (const [at, part] of parts.entries()) {
     await checkAddress(context, orderId, part, at);
     if (part.kind === 'cut' || part.kind === 'substitute') continue;

@@ -8,9 +8,11 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { lockOrder, orderLabel, touchOrder } from '../orders';
+import { chosenRoute, type Route } from '@nockwright/core/shortages';
 import { chooseRoute } from './choose-route';
 import { signToken } from './consent-link';
 import { partWords } from './route-lines';
+import { RoutingDesk } from './routing-desk';
 
 /**
  * Asks the customer about a way for a line: by mail with a link that works once, or to be asked by phone. Nothing is done
@@ -33,7 +35,7 @@ export async function askCustomer(context: CommandContext, orderId: number, line
       quantity: sum(wish.parts.map((part) => part.quantity)),
       parts: JSON.stringify(wish.parts),
       question: wish.question,
-      day: null,
+      day: (await routeNow(context, lineId, wish.parts))?.shipDay ?? null,
       on_no: wish.onNo,
       state: 'open',
       answer_by: wish.answerBy,
@@ -134,7 +136,11 @@ export async function answerConsent(context: CommandContext, id: number, { answe
   });
   const parts = [...accepted, ...cut];
   const { line_id: line } = asked;
-  const failed = parts.length > 0 && line !== null ? await attempt(context, () => chooseRoute(context, asked.order_id, line, { parts, agreed: true })) : null;
+  const by = accepted.length > 0 && asked.day !== null ? { by: asked.day } : {};
+  const failed =
+    parts.length > 0 && line !== null ? await attempt(context, () => chooseRoute(context, asked.order_id, line, { parts, agreed: true, ...by })) : null;
+  // They agreed to a day: where it cannot be kept any more they are asked again, not told later that it was done.
+  if (failed !== null && line !== null && asked.day !== null) await askAgain(context, asked, line, accepted);
   const owed = compareDecimal(rest, '0') > 0 && asked.on_no === 'reroute';
   const outcome =
     failed ?? [parts.length > 0 ? `done: ${parts.map(partWords).join(', ')}` : '', owed ? `${rest} need another way` : ''].filter(Boolean).join('; ');
@@ -144,6 +150,47 @@ export async function answerConsent(context: CommandContext, id: number, { answe
     .where('id', '=', id)
     .execute();
   await touchOrder(context, asked.order_id);
+}
+
+/** The route that some ways are for a line now; null where they are none any more. */
+async function routeNow({ trx, now }: CommandContext, lineId: number, parts: readonly RouteWish[]): Promise<Route | null> {
+  const desk = await RoutingDesk.load(trx, now, [lineId]);
+  const line = desk.lines.get(lineId)!;
+  const found = chosenRoute({ ...desk.shortageOf(line, sum(parts.map((part) => part.quantity))), mayWait: true }, parts, desk.policyOf(line).policy);
+  return found.ok ? found.route : null;
+}
+
+interface Asked {
+  readonly id: number;
+  readonly order_id: number;
+  readonly day: string | null;
+  readonly question: string;
+  readonly on_no: 'cancel' | 'reroute';
+}
+
+/** Asks anew, by phone, about a way that leaves later than the customer has agreed to. Nothing where it leaves in time, or not at all. */
+async function askAgain(context: CommandContext, asked: Asked, lineId: number, parts: readonly RouteWish[]): Promise<void> {
+  const { trx, now } = context;
+  const route = await routeNow(context, lineId, parts);
+  if (!route?.possible || route.shipDay === null || route.shipDay <= asked.day!) return;
+  const quantity = sum(parts.map((part) => part.quantity));
+  await trx
+    .insertInto('consent_request')
+    .values({
+      order_id: asked.order_id,
+      line_id: lineId,
+      quantity,
+      parts: JSON.stringify(parts),
+      question: `You agreed to ${dayByName(asked.day!, now.today)}. That day cannot be kept any more: ${quantity} would leave ${dayByName(route.shipDay, now.today)}. May we send them then?`,
+      day: route.shipDay,
+      on_no: asked.on_no,
+      state: 'open',
+      answer_by: now.today,
+      secret_hash: null,
+      asked_at: now.instant,
+      asked_by: (await trx.selectFrom('consent_request').select('asked_by').where('id', '=', asked.id).executeTakeFirstOrThrow()).asked_by,
+    })
+    .execute();
 }
 
 /** Takes a question back, or sets an answer aside that somebody has dealt with. */

@@ -1,5 +1,6 @@
 import type { PromisePart } from '@nockwright/contract/promise';
 import type { Routed, RouteWish } from '@nockwright/contract/shortages';
+import { dayByName } from '@nockwright/core/calendar';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
 import type { OpenLine } from '@nockwright/core/orders';
 import { chosenRoute, leavingDays, type Lifted, type Route, type RouteKind } from '@nockwright/core/shortages';
@@ -30,6 +31,8 @@ import { unpicked } from './unpicked';
 export interface LineChoice {
   readonly line: number;
   readonly parts: readonly RouteWish[];
+  /** The day the customer agreed to: it must leave by then. */
+  readonly by?: string;
 }
 
 /** A choice that can be done, with what it takes off the line and the route it is. */
@@ -184,10 +187,21 @@ async function decide(context: CommandContext, desk: RoutingDesk, choices: reado
       why(`${ROUTE_WORDS[choice.parts[found.at]!.kind]}: ${found.why}`);
       continue;
     }
+    const late = afterAgreed(found.route, choice.by, context.now.today);
+    if (late !== null) {
+      why(late);
+      continue;
+    }
     desk.take(line, found.route);
     decided.push({ choice, line, record, open, route: found.route, lifted: result.lifted, kept: result.kept });
   }
   return { decided, left };
+}
+
+/** Why a route is not the one that was agreed to: it leaves later, or on no day that is known. Null where it is, or nothing was. */
+export function afterAgreed({ shipDay }: Route, by: string | undefined, today: string): string | null {
+  if (by === undefined || (shipDay !== null && shipDay <= by)) return null;
+  return `it would leave ${shipDay === null ? 'on a day that is not known' : dayByName(shipDay, today)}, and ${dayByName(by, today)} was agreed to`;
 }
 
 function promisedAnew({ record, route }: Decided, told: PromisedAnew['told']): PromisedAnew {
