@@ -240,6 +240,27 @@ test('cancelling deals with the purchase and the pick that hang on it, in the sa
   expect(await desk.stock('LID', 'QUI')).toMatchObject({ on_hand: '20', allocated: '0', committed: '0' });
 });
 
+test('another service of the carrier brings it sooner: the day to leave by follows', async () => {
+  await desk.db.insertInto('carrier_service').values({ code: 'SLOWVAN', name: 'Slow van', transit_days: 3 }).execute();
+  await desk.stockUp('LID', '20');
+  const draft = await desk.draft([['LID', '2']]);
+  const change = (body: object, version: number) => desk.send('ida', orderRoutes.changeOrder, { params: { order: draft.id }, body: { version, ...body } });
+  const asked = (await change({ requestKind: 'deliver_by', requestedDay: '2027-03-11' }, draft.version)).reply;
+  expect(asked.lines[0]!.daysLate).toBe(0);
+  const slower = (await change({ carrierService: 'SLOWVAN' }, asked.version)).reply;
+  expect(slower.carrier).toEqual({ code: 'SLOWVAN', name: 'Slow van', transitDays: 3 });
+  expect(slower.lines[0]!.daysLate).toBeGreaterThan(0);
+  const wrong = await change({ carrierService: 'NOPE' }, slower.version);
+  expect([wrong.status, wrong.problem.errors![0]!.field]).toEqual([422, 'body.carrierService']);
+  // Whoever saw the quicker one and wants another is told what it is by now.
+  await desk.db.insertInto('carrier_service').values({ code: 'EXPRESS', name: 'Express', transit_days: 0 }).execute();
+  const collides = await change({ carrierService: 'EXPRESS', seen: { carrierService: 'GROUND' } }, asked.version);
+  expect([collides.status, collides.problem.errors]).toEqual([409, [expect.objectContaining({ field: 'body.carrierService', theirs: 'SLOWVAN' })]]);
+  expect((await change({ carrierService: 'GROUND' }, slower.version)).reply.lines[0]!.daysLate).toBe(0);
+  expect((await desk.call('ida', orderRoutes.listCarriers)).map((row) => row.code)).toEqual(['EXPRESS', 'GROUND', 'SLOWVAN']);
+  await desk.db.deleteFrom('carrier_service').where('code', '<>', 'GROUND').execute();
+});
+
 test('a purchase of 10 of which 8 come and the rest is closed: 8 are on hand and nothing is awaited (common practice)', async () => {
   const before = await desk.stock('BOX', 'QUI');
   const purchase = await desk.purchase('BOX', '10', '2027-03-12', 'QUI');

@@ -2,6 +2,7 @@ export { asLineView } from './book-slice';
 export { orderRoutes, seen } from './order-routes';
 export type {
   CancellationPreview,
+  Carrier,
   FileView,
   HoldView,
   LineView,

@@ -26,6 +26,7 @@ import {
 import {
   CANCEL_REASONS,
   cancellationPreview,
+  carrier,
   lineView,
   ORDER_SOURCES,
   ORDER_SORTS,
@@ -65,6 +66,8 @@ const headFields = {
   requestedDay: optional(day()),
   warehouse: optional(code()),
   shipComplete: optional(flag()),
+  /** Who brings it, and how fast: days to be there are counted by it. */
+  carrierService: optional(code()),
   /** The contract the customer names for the order; null: none. */
   contract: optional(nullable(id())),
   source: optional(oneOf(...ORDER_SOURCES)),
@@ -134,6 +137,7 @@ export const orderRoutes = {
     reply: orderView,
   }),
   readOrder: get('/orders/{order}', { summary: 'An order with its lines, promises and why', params: order, reply: orderView }),
+  listCarriers: get('/carrier-services', { summary: 'Services of carriers, the quickest first', reply: list(carrier) }),
   changeOrder: put('/orders/{order}', {
     summary: 'Change the header of a draft; with what was `seen` of its fields, others may have changed the rest meanwhile',
     roles: ['coordinator', 'manager'],

@@ -196,6 +196,10 @@ export type HoldView = Of<typeof hold>;
 /** What an order is in: a quote goes out (`quoted`) and is accepted or lost, an order is released. */
 const ORDER_STATES = ['draft', 'released', 'discarded', 'quoted', 'accepted', 'lost'] as const;
 
+/** A service of a carrier, with its working days on the way. */
+export const carrier = object({ code: code(), name: text(), transitDays: integer() });
+export type Carrier = Of<typeof carrier>;
+
 const order = object({
   id: id(),
   kind: oneOf('order', 'quote'),
@@ -246,7 +250,7 @@ const order = object({
   requestKind: oneOf('ship_by', 'deliver_by'),
   requestedDay: day(),
   warehouse: code(),
-  carrier: object({ code: code(), name: text(), transitDays: integer() }),
+  carrier,
   shipComplete: flag(),
   /** The contract the customer named, and those they could name. */
   contract: nullable(contractName),

@@ -21,6 +21,10 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
     const shipTo = await trx.selectFrom('ship_to').select('id').where('id', '=', change.shipTo).where('customer_id', '=', order.customer_id).executeTakeFirst();
     if (!shipTo) throw invalid('body.shipTo', `${change.shipTo} is no address of this customer`);
   }
+  if (change.carrierService !== undefined) {
+    const known = await trx.selectFrom('carrier_service').select('code').where('code', '=', change.carrierService).executeTakeFirst();
+    if (!known) throw invalid('body.carrierService', `there is no carrier service ${change.carrierService}`);
+  }
   if (change.contract !== undefined && change.contract !== null) await checkContract(trx, change.contract, order.customer_id, now.today);
   if (change.validUntil !== undefined) checkValidity(order.kind, change.validUntil, now.today);
   await checkPlace(trx, 'body', change, now.today);
@@ -31,6 +35,7 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
     requested_day: change.requestedDay ?? order.requested_day,
     warehouse: change.warehouse ?? order.warehouse,
     ship_complete: change.shipComplete ?? order.ship_complete,
+    carrier_service: change.carrierService ?? order.carrier_service,
     source: change.source ?? order.source,
     note: change.note ?? order.note,
     contract_id: change.contract === undefined ? order.contract_id : change.contract,
@@ -55,6 +60,7 @@ function headFields(order: Awaited<ReturnType<typeof lockDraft>>) {
     requestedDay: order.requested_day,
     warehouse: order.warehouse,
     shipComplete: order.ship_complete,
+    carrierService: order.carrier_service,
     contract: order.contract_id,
     source: order.source,
     note: order.note,

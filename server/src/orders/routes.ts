@@ -44,6 +44,9 @@ export function mountOrders(app: Hono, services: Services): void {
   mountCommand(app, services, orderRoutes.removeView, (context, { params }) => removeView(context, params.view));
   mountCommand(app, services, orderRoutes.createOrder, (context, { body }) => createOrder(context, body.customer, body.kind));
   mountQuery(app, services, orderRoutes.readOrder, ({ db, now }, { params }) => readOrder(db, now, params.order));
+  mountQuery(app, services, orderRoutes.listCarriers, ({ db }) =>
+    db.selectFrom('carrier_service').select(['code', 'name', 'transit_days as transitDays']).orderBy('transit_days').orderBy('name').execute(),
+  );
   mountCommand(app, services, orderRoutes.changeOrder, (context, { params, body }) => changeOrder(context, params.order, body));
   mountCommand(app, services, orderRoutes.discardOrder, (context, { params, body }) => discardOrder(context, params.order, body.version));
   mountCommand(app, services, orderRoutes.addLine, (context, { params, body }) => addLine(context, params.order, body));

@@ -6,6 +6,7 @@ import { ORDER_SOURCES, type OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
 import { DayField, DayPipe } from '../paper';
 import { Places } from '../supply';
+import { Carriers } from './carriers';
 import { OrderStore } from './order-store';
 import { CollisionNote } from './typed/collision-note';
 import { SavedField } from './typed/saved-field';
@@ -103,6 +104,20 @@ import { SavedField } from './typed/saved-field';
           }
         </dd>
       </div>
+      @if (draft()) {
+        <div>
+          <dt><span class="label" id="carrier-label">Carrier</span></dt>
+          <dd>
+            <mat-form-field>
+              <mat-select aria-labelledby="carrier-label" [value]="view.carrier.code" (selectionChange)="store.change({ carrierService: $event.value })">
+                @for (carrier of carriers(); track carrier.code) {
+                  <mat-option [value]="carrier.code">{{ carrier.name }}, {{ carrier.transitDays }} {{ carrier.transitDays === 1 ? 'day' : 'days' }}</mat-option>
+                }
+              </mat-select>
+            </mat-form-field>
+          </dd>
+        </div>
+      }
       <div class="rule">
         <dt><span class="label" id="rule-label">Delivery rule</span></dt>
         <dd>
@@ -243,6 +258,9 @@ export class OrderHeader {
   protected readonly placeName = computed(() => this.warehouses().find((place) => place.code === this.order().warehouse)?.name ?? this.order().warehouse);
   protected readonly sources = ORDER_SOURCES;
   protected readonly warehouses = inject(Places).warehouses;
+  private readonly known = inject(Carriers).services;
+  /** The one it has stands among them, also before they are read. */
+  protected readonly carriers = computed(() => (this.known().some((row) => row.code === this.order().carrier.code) ? this.known() : [this.order().carrier]));
 
   protected readonly standing = computed(() => {
     const { kind, state, progress, revision } = this.order();

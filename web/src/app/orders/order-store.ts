@@ -527,6 +527,7 @@ function headOf(order: OrderView): FieldValues {
     requestedDay,
     warehouse,
     shipComplete,
+    carrierService: order.carrier.code,
     source,
     note,
     contract: order.contract?.id ?? null,

@@ -167,6 +167,13 @@ describe('the same with many orders', () => {
     ]);
   });
 
+  it('of an order that is released already nothing is asked: the desk says why not', () => {
+    orders.set(2, testOrder({ id: 2, state: 'released', lines: [testLine({ daysLate: 4 })] }));
+    acts.start('release', [2]);
+    expect(acts.run()!.outcomes[0]).toMatchObject({ why: 'the price has changed' });
+    expect(acts.run()!.outcomes[0]!.differs).toBeUndefined();
+  });
+
   it('a quote is not released, what has no paper is not mailed', () => {
     orders.set(1, testOrder({ id: 1, kind: 'quote' }));
     acts.start('release', [1]);

@@ -83,7 +83,9 @@ export class ManyActs {
     return this.api.call(orderRoutes.readOrder, { params: { order: id } }).pipe(
       concatMap((order) => {
         label = labelOf(order);
-        const differs = act === 'release' && order.kind === 'order' ? releaseDifferences(order.lines) : [];
+        // Of what is no draft any more nothing is asked: the act says why it cannot be done.
+        const asks = act === 'release' && order.kind === 'order' && order.state === 'draft';
+        const differs = asks ? releaseDifferences(order.lines) : [];
         if (differs.length === 0) return this.act(act, order, why).pipe(map((refused): Outcome => ({ id, label, why: refused })));
         this.shown.set(id, order);
         return of<Outcome>({ id, label, why: '', differs });

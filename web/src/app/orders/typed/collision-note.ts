@@ -13,6 +13,7 @@ const LABELS: Readonly<Record<string, string>> = {
   requestKind: 'Requested',
   requestedDay: 'Requested day',
   warehouse: 'Warehouse',
+  carrierService: 'Carrier',
   shipComplete: 'Delivery rule',
   source: 'Source',
   contract: 'Contract',

@@ -50,6 +50,26 @@ it('a file that names no purchase of ours is told as that, and one that went is 
   expect(api.call.mock.calls).toHaveLength(calls);
 });
 
+it('an answer that waits is taken or left, by key or on its purchase, and is not seen to before', () => {
+  const { api, providers, answers } = testApi();
+  const held: MessageView = { ...message, id: 6, state: 'held', says: ['Line 1, FEE-FON-25: they would send 55, 15 more than was ordered'], hurts: [] };
+  answers([supplyRoutes.listMessages, { rows: [held], next: null, toLook: 1 }], [supplyRoutes.decideAnswer, held]);
+  const screen = show(MessageList, {}, providers);
+  expect(screen.text).toContain('waits for you');
+  const calls = api.call.mock.calls.length;
+  screen.press('l');
+  expect(api.call.mock.calls).toHaveLength(calls);
+  screen.press('u');
+  expect(api.call).toHaveBeenLastCalledWith(supplyRoutes.decideAnswer, { params: { message: 6 }, body: { take: false } });
+  screen.click('Take it as they say');
+  expect(api.call).toHaveBeenLastCalledWith(supplyRoutes.decideAnswer, { params: { message: 6 }, body: { take: true } });
+  const purchase = { id: 26, number: 'P7626', messages: [held], mails: [], papers: [], notices: [] } as unknown as PurchaseView;
+  const sheet = show(SupplierTalk, { purchase }, providers);
+  expect(sheet.text).toContain('Waits for you');
+  sheet.click('Leave all as ordered');
+  expect(api.call).toHaveBeenLastCalledWith(supplyRoutes.decideAnswer, { params: { message: 6 }, body: { take: false } });
+});
+
 it('finance sees answers and cannot see to them', () => {
   const { providers, answers } = testApi();
   answers([supplyRoutes.listMessages, { rows: [message], next: null, toLook: 1 }]);
