@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatFormField } from '@angular/material/form-field';
-import { MatOption, MatSelect } from '@angular/material/select';
+import { MatOption, MatSelect, MatSelectTrigger } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import { ORDER_SOURCES, type OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
@@ -14,7 +14,7 @@ import { SavedField } from './typed/saved-field';
 /** The head of an order: fields of a draft in the order they are asked on the phone, plain words once it is released. */
 @Component({
   selector: 'nock-order-header',
-  imports: [RouterLink, MatFormField, MatSelect, MatOption, CollisionNote, DayField, DayPipe, SavedField],
+  imports: [RouterLink, MatFormField, MatSelect, MatSelectTrigger, MatOption, CollisionNote, DayField, DayPipe, SavedField],
   template: `
     @let view = order();
     <h1>
@@ -105,11 +105,12 @@ import { SavedField } from './typed/saved-field';
         </dd>
       </div>
       @if (draft()) {
-        <div>
+        <div class="carrier">
           <dt><span class="label" id="carrier-label">Carrier</span></dt>
           <dd>
             <mat-form-field>
               <mat-select aria-labelledby="carrier-label" [value]="view.carrier.code" (selectionChange)="store.change({ carrierService: $event.value })">
+                <mat-select-trigger>{{ view.carrier.name }}</mat-select-trigger>
                 @for (carrier of carriers(); track carrier.code) {
                   <mat-option [value]="carrier.code">{{ carrier.name }}, {{ carrier.transitDays }} {{ carrier.transitDays === 1 ? 'day' : 'days' }}</mat-option>
                 }
@@ -209,32 +210,35 @@ import { SavedField } from './typed/saved-field';
     dl {
       display: flex;
       flex-wrap: wrap;
-      gap: 4px 11px;
+      gap: 4px 8px;
       margin: 0 0 8px;
     }
     mat-form-field,
     nock-saved-field {
-      width: 100px;
+      width: 94px;
     }
     .wide mat-form-field {
-      width: 160px;
+      width: 134px;
+    }
+    .carrier mat-form-field {
+      width: 92px;
     }
     .rule mat-form-field {
-      width: 122px;
+      width: 118px;
     }
     .contract mat-form-field {
-      width: 112px;
+      width: 82px;
     }
     .by mat-form-field {
-      width: 82px;
+      width: 80px;
     }
     .asked dd {
       display: flex;
-      gap: 8px;
+      gap: 6px;
     }
     .until nock-day-field,
     .asked nock-day-field {
-      width: 98px;
+      width: 94px;
     }
     dt {
       font-size: 12.5px;

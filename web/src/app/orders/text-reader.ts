@@ -243,6 +243,9 @@ const TYPING_MS = 300;
     .rest {
       margin: 8px 0 0;
     }
+    .rest .quiet {
+      margin-left: 6px;
+    }
     ul {
       margin: 2px 0 0;
       padding-left: 18px;
