@@ -36,7 +36,7 @@ import { SavedField } from './typed/saved-field';
         already: the same order twice?
       </p>
     }
-    <dl>
+    <dl [class.plain]="!draft()">
       <div class="wide">
         <dt><span class="label" id="ship-to-label">Ship to</span></dt>
         <dd>
@@ -212,6 +212,9 @@ import { SavedField } from './typed/saved-field';
       flex-wrap: wrap;
       gap: 4px 8px;
       margin: 0 0 8px;
+    }
+    .plain {
+      gap: 4px 22px;
     }
     mat-form-field,
     nock-saved-field {

@@ -23,8 +23,7 @@ import { OrderStore } from './order-store';
       <mat-checkbox [checked]="claim()" (change)="claim.set($event.checked)">take its turn: also what those behind it were promised</mat-checkbox>
       @if (preview.shown(); as effect) {
         <p>
-          <b>{{ effect.price | price }}</b> a {{ line().unit | unit: '1' }},
-          {{ effect.price === line().price ? 'as agreed' : effect.priceSource + '; it was ' + (line().price | price) }}
+          At <b>{{ effect.price | price }}</b>, {{ effect.price === line().price ? 'as agreed' : effect.priceSource + '; it was ' + (line().price | price) }}
         </p>
         <h3>The whole line would leave</h3>
         @for (part of effect.schedule; track part.day) {

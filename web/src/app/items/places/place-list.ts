@@ -67,7 +67,9 @@ type Form = 'move' | 'quarantine' | 'release' | 'count' | 'lot' | 'bin';
                 </td>
                 <td class="code">{{ row.lot }}</td>
                 <td [class.open]="row.expired">{{ row.expires ? (row.expires | day) : '' }}{{ row.expired ? ', expired' : '' }}</td>
-                <td [class.held]="row.status === 'quarantine'">{{ row.status === 'quarantine' ? 'quarantine' : 'may be sold' }}</td>
+                <td [class.held]="row.status === 'quarantine' || row.expired">
+                  {{ row.status === 'quarantine' ? 'quarantine' : row.expired ? 'not sold' : 'may be sold' }}
+                </td>
                 <td class="figure">
                   {{ row.quantity | amount }} <span class="quiet small">{{ row.unit | unit: row.quantity }}</span>
                 </td>
@@ -121,7 +123,7 @@ type Form = 'move' | 'quarantine' | 'release' | 'count' | 'lot' | 'bin';
           }
         } @else {
           <h2>Stock by place</h2>
-          <p class="quiet">Go to a row with ↓: it can be moved, counted, and put into quarantine.</p>
+          <p class="quiet">Go to a row with ↓: it can be moved, counted, put into quarantine, and its lot corrected.</p>
         }
       </ng-container>
       <ng-container acts>
@@ -134,6 +136,7 @@ type Form = 'move' | 'quarantine' | 'release' | 'count' | 'lot' | 'bin';
           }
           @if (maySell()) {
             <button mat-button type="button" [disabled]="!place()" (click)="start('count')">Correct the count <kbd>C</kbd></button>
+            <button mat-button type="button" [disabled]="!place()?.lot" (click)="start('lot')">Correct the lot <kbd>L</kbd></button>
           }
           <button mat-button type="button" (click)="start('bin')">Bins <kbd>B</kbd></button>
         }
