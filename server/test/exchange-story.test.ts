@@ -367,8 +367,8 @@ describe('an answer beyond what may hold by itself', () => {
 
   test.each<[string, Partial<OrderResponseMessage['lines'][number]>, RegExp]>([
     ['more', { quantity: '55' }, /^Line 1, LID: they would send 55, 15 more than was ordered$/],
-    ['much dearer', { price: '0.38' }, /^Line 1, LID: they name 0.38 each, 0.33 stands: more than the 10 % apart/],
-    ['much later', { day: '2027-04-01' }, /^Line 1, LID: they name Thu 1 Apr, Tue 16 Mar stands: more than the 14 days apart/],
+    ['much dearer', { price: '0.38' }, /^Line 1, LID: they ask 0.38 each instead of 0.33, more than 10 % apart$/],
+    ['much later', { day: '2027-04-01' }, /^Line 1, LID: they name Thu 1 Apr instead of Tue 16 Mar, more than 14 days apart$/],
   ])('%s waits for a person, who takes it or leaves it', async (_, answer, says) => {
     const { id } = await desk.purchase('LID', '40', '2027-03-16');
     const before = await desk.readPurchase(id);

@@ -23,11 +23,9 @@ export function beyondTolerance(
   if (line.warehouse !== null && answer.quantity !== null && compareDecimal(answer.quantity, line.quantity) > 0)
     waits.push(`${name}: they would send ${answer.quantity}, ${minus(answer.quantity, line.quantity)} more than was ordered`);
   if (answer.price !== null && differsBy(answer.price, line.cost, price_tolerance))
-    waits.push(`${name}: they name ${answer.price} each, ${line.cost} stands: more than the ${price_tolerance} % apart that hold by themselves`);
+    waits.push(`${name}: they ask ${answer.price} each instead of ${line.cost}, more than ${price_tolerance} % apart`);
   if (answer.day !== null && answer.day >= today && Math.abs(daysBetween(line.expected_day, answer.day)) > day_tolerance)
-    waits.push(
-      `${name}: they name ${shortDay(answer.day, today)}, ${shortDay(line.expected_day, today)} stands: more than the ${day_tolerance} days apart that hold by themselves`,
-    );
+    waits.push(`${name}: they name ${shortDay(answer.day, today)} instead of ${shortDay(line.expected_day, today)}, more than ${day_tolerance} days apart`);
   return waits;
 }
 
