@@ -175,6 +175,7 @@ test('a price below the floor is held; the manager lets it go, and the desk rele
   await startOrder(page, 'tallow', 'Tallow Bridge Candles');
   await typeLine(page, 'smk-ss-10 2', 'SMK-SS-10');
   await page.keyboard.press('ArrowUp');
+  await expect(gloss(page).locator('#by-hand')).toBeVisible();
   await page.keyboard.press('p');
   await expect(gloss(page).locator('#by-hand')).toBeFocused();
   await page.keyboard.type('20.10');

@@ -22,7 +22,7 @@ import { readQuickLine } from '@nockwright/core/orders';
 import { catchError, combineLatest, debounceTime, map, of, switchMap, type Observable } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
-import { AmountPipe, DayPipe, Keys, PricePipe, UnitPipe } from '../paper';
+import { amountInWords, AmountPipe, DayPipe, Keys, PricePipe, UnitPipe } from '../paper';
 import { OrderStore, type LineWish } from './order-store';
 
 /** An item that could be ordered, with what is known of it. */
@@ -268,7 +268,7 @@ export class PickList {
           description: item.description,
           unit: item.unit,
           quantity: '1',
-          hint: item.discontinued ? 'discontinued' : `${item.available} to promise`,
+          hint: item.discontinued ? 'discontinued' : `${amountInWords(item.available)} to promise`,
           last: null,
           discontinued: item.discontinued,
         })),

@@ -8,7 +8,7 @@ import { asLineView, type LineView } from '@nockwright/contract/orders';
 import { catchError, combineLatest, of, switchMap, tap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
-import { DayPipe, FindsDirective, foundAsTyped, FoundList, UnitPipe } from '../paper';
+import { AmountPipe, DayPipe, FindsDirective, foundAsTyped, FoundList, UnitPipe } from '../paper';
 import { OrderStore, type LineWish } from './order-store';
 import { lineAbove, readTyped, unitFault, wishOf } from './typed/typed-line';
 import { TypedLines } from './typed/typed-lines';
@@ -23,7 +23,7 @@ import { WhatIfDesk } from './what-if-desk';
  */
 @Component({
   selector: 'nock-quick-entry',
-  imports: [MatFormField, MatInput, DayPipe, FindsDirective, FoundList, UnitPipe],
+  imports: [MatFormField, MatInput, AmountPipe, DayPipe, FindsDirective, FoundList, UnitPipe],
   template: `
     <div class="entry">
       <mat-form-field>
@@ -76,7 +76,7 @@ import { WhatIfDesk } from './what-if-desk';
         <ng-template let-choice>
           <span class="code">{{ choice.code }}</span>
           <span>{{ choice.description }}</span>
-          <span class="quiet">{{ choice.discontinued ? 'discontinued' : choice.available + ' to promise' }}</span>
+          <span class="quiet">{{ choice.discontinued ? 'discontinued' : (choice.available | amount) + ' to promise' }}</span>
         </ng-template>
       </nock-found-list>
     }
