@@ -13,7 +13,9 @@ import { ResultReader } from './result';
  */
 export function heldBook(book: OrderBook): OrderBook {
   const run = promiseColumns(compileBook(book), 'keep');
-  if (new ResultReader(run).atRisk().next().done) return book;
+  // Bound goods that suit their line on no day are anyone's: a promise may stand on them though nothing is at risk.
+  const lends = book.supply.some((row) => row.for !== undefined && row.expires !== undefined);
+  if (!lends && new ResultReader(run).atRisk().next().done) return book;
   const { placeOf } = run.arranged;
   const reader = new ResultReader(run);
   return {

@@ -97,15 +97,16 @@ function holdUntil(run: PromiseRun, line: number, last: DayNumber): number {
   const { book, entries } = run;
   const inParts = mayPart(run, line);
   let missing = book.lineQuantity[line]!;
+  // All that stands on bound goods first: what stands on anyone's must not take what a later part stands on.
+  const fromPool: { readonly day: DayNumber; readonly quantity: number; readonly rest: number }[] = [];
   for (let at = book.promisedFrom[line]!; at < book.promisedFrom[line + 1]!; at++) {
     const quantity = book.promisedQuantity[at]!;
     const day = book.promisedDay[at]!;
     if (day > last) break;
     const bound = book.promisedAssembled[at] ? 0 : onBound(book, at);
-    const fromPool = quantity - bound + (bound > 0 ? promiseOnBound(run, line, bound, day, inParts) : 0);
-    const lacks = fromPool > 0 ? promiseQuantity(run, line, fromPool, day, inParts) : 0;
-    missing -= quantity - lacks;
+    fromPool.push({ day, quantity, rest: quantity - bound + (bound > 0 ? promiseOnBound(run, line, bound, day, inParts) : 0) });
   }
+  for (const { day, quantity, rest } of fromPool) missing -= quantity - (rest > 0 ? promiseQuantity(run, line, rest, day, inParts) : 0);
   run.freshCount[line] = entries.count - run.freshFrom[line]!;
   return missing;
 }

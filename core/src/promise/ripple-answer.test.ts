@@ -102,3 +102,35 @@ test('a short receipt takes the goods of whom the computation says, not of those
   expect(promiseBook(short).atRisk).toEqual([{ id: 'LATE/1', date: '2027-03-11', quantity: 5, arrives: null }]);
   expect(ripple(book, short).later.map((row) => [row.id, row.after])).toEqual([['LATE/1', []]]);
 });
+
+test('what stands on anyone’s goods takes nothing that a later part of the line stands on', () => {
+  const book = simpleBook({
+    supply: [
+      { ...due('2027-03-01', 0.0001, 'PO'), for: 'A/1' },
+      { ...onHand(0.0001), id: 'FREE' },
+      { ...onHand(7.0001), id: 'OWN', for: 'A/1' },
+    ],
+    demand: [
+      wants('A', 9, '2027-03-01', {
+        promised: [
+          { date: '2027-03-01', quantity: 8, boundQuantity: 7 },
+          { date: '2027-03-02', quantity: 1 },
+        ],
+      }),
+    ],
+  });
+  const late = { ...book, supply: book.supply.map((row) => (row.id === 'PO' ? { ...row, date: '2027-03-25' } : row)) };
+  const [row] = ripple(book, late).later;
+  expect(row!.after).toEqual(partsOf(standing(late).get('A/1')));
+});
+
+test('who is promised goods that are bound to a line they suit on no day gains by them', () => {
+  const book = simpleBook({
+    supply: [{ ...due('2027-03-03', 1, 'PO'), for: 'B/1', expires: '2027-03-02' }],
+    demand: [wants('A', 1, '2027-03-01', { promised: [{ date: '2027-03-02', quantity: 1 }] }), wants('B', 1, '2027-03-08')],
+  });
+  const sooner = { ...book, supply: book.supply.map((row) => ({ ...row, date: '2027-03-01' })) };
+  expect(promiseBook(book).atRisk).toHaveLength(1);
+  expect(promiseBook(sooner).atRisk).toEqual([]);
+  expect(ripple(book, sooner).earlier.map((row) => [row.id, row.before, row.after])).toEqual([['A/1', [], [{ day: '2027-03-02', quantity: 1 }]]]);
+});
