@@ -444,6 +444,13 @@ test('a cost that margins are judged by is changed by much only by the manager',
   expect((await set('ida', '0.33', [{ from: '10', cost: '0.02' }])).status).toBe(403);
   expect((await set('ida', '0.35')).status).toBe(200);
   expect((await set('mona', '0.05')).status).toBe(200);
+  // Neither is it when the item is dropped and added anew.
+  await desk.call('ida', supplyRoutes.dropSupplierItem, { params: { supplier: 'SUP', item: 'LID' } });
+  const { version } = await desk.call('ida', supplyRoutes.readSupplier, { params: { supplier: 'SUP' } });
+  const add = (login: 'ida' | 'mona', cost: string) =>
+    desk.send(login, supplyRoutes.setSupplierItem, { params: { supplier: 'SUP', item: 'LID' }, body: { version, cost, minimum: '1', multiple: '1' } });
+  expect((await add('ida', '0.01')).status).toBe(403);
+  expect((await add('mona', '0.01')).status).toBe(200);
 });
 
 test('one supplier’s trouble does not stop the others: a folder nobody can name, an order file that is none', async () => {

@@ -62,7 +62,7 @@ export async function setSupplierItem(
 ): Promise<SupplierPage> {
   const { trx, now } = context;
   const { name, price_tolerance } = await lockSupplier(trx, code, wish.version);
-  const known = await trx.selectFrom('item').select('code').where('code', '=', item).executeTakeFirst();
+  const known = await trx.selectFrom('item').select(['code', 'cost']).where('code', '=', item).executeTakeFirst();
   if (!known) throw notFound(`item ${item}`);
   const breaks = wish.breaks ?? [];
   breaks.forEach((step, at) => {
@@ -86,6 +86,15 @@ export async function setSupplierItem(
       throw new Refusal(
         'not-allowed',
         `The cost would differ by more than ${price_tolerance} % from the ${was.each} that stands, and margins are judged by it: the manager changes it.`,
+      );
+  }
+  // Dropped and added anew is no way round it: what is new is held to what the item costs.
+  if (!before && context.user.role !== 'manager') {
+    const least = cheapest([wish.cost, ...breaks.map((row) => row.cost)]);
+    if (compareDecimal(least, known.cost) < 0 && differsBy(least, known.cost, price_tolerance))
+      throw new Refusal(
+        'not-allowed',
+        `The cost would be more than ${price_tolerance} % below the ${known.cost} that ${item} costs, and margins are judged by it: the manager enters it.`,
       );
   }
   const terms = {
