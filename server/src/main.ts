@@ -16,7 +16,7 @@ const setting = (name: string) => {
 };
 
 async function main() {
-  const log = pino({ level: process.env['NOCK_LOG'] ?? 'info' });
+  const log = pino({ level: process.env['NOCK_LOG'] ?? 'info', serializers: { error: pino.stdSerializers.err } });
   const url = setting('NOCK_DATABASE');
   const { db, pool } = connect(url);
   const feed = new LiveFeed(url, log);

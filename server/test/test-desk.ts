@@ -42,6 +42,8 @@ export class TestDesk {
     readonly feed: LiveFeed,
     /** The database, as the application's own role. */
     readonly url: string,
+    /** What the server logged as an error, a line each. */
+    readonly faults: string[],
     private readonly end: () => Promise<void>,
   ) {}
 
@@ -57,11 +59,12 @@ export class TestDesk {
     // Everything else is done as the application's own role, with its rights and no more.
     url.searchParams.set('options', '-c role=nock_app -c jit=off');
     const { db, pool } = connect(url.href, 20);
-    const log = pino({ level: process.env['NOCK_LOG'] ?? 'silent' });
+    const faults: string[] = [];
+    const log = pino({ level: process.env['NOCK_LOG'] ?? 'error', serializers: { error: pino.stdSerializers.err } }, { write: (line) => faults.push(line) });
     const feed = new LiveFeed(url.href, log);
     // Jobs are put into the queue; nobody works on them but a test that says so.
     const services = { db, clock: createClock(TODAY), log, jobs: new JobQueue(url.href, log), publicUrl: 'http://desk.example', secureCookies: true };
-    const desk = new TestDesk(createApp(services, feed), services, db, feed, url.href, async () => {
+    const desk = new TestDesk(createApp(services, feed), services, db, feed, url.href, faults, async () => {
       await feed.close();
       await pool.end();
       await admin.query(`drop database ${name} with (force)`);
@@ -86,6 +89,8 @@ export class TestDesk {
       input.key,
     );
     const value: unknown = await response.json();
+    // No test expects a fault of our own; the log says what it was.
+    if (response.status === 500) throw new Error(`${route.method} ${path}: 500 ${this.faults.at(-1)}`);
     return { status: response.status, reply: value as R, problem: value as Problem };
   }
 
