@@ -363,7 +363,7 @@ describe('the units of an answer', () => {
 });
 
 describe('an answer beyond what may hold by itself', () => {
-  const decide = (login: 'ida' | 'wil', message: number, take: boolean) => desk.send(login, supplyRoutes.decideAnswer, { params: { message }, body: { take } });
+  const decide = (login: 'ida' | 'wil' | 'mona', message: number, take: boolean) => desk.send(login, supplyRoutes.decideAnswer, { params: { message }, body: { take } });
 
   test.each<[string, Partial<OrderResponseMessage['lines'][number]>, RegExp]>([
     ['more', { quantity: '55' }, /^Line 1, LID: they would send 55, 15 more than was ordered$/],
@@ -383,7 +383,8 @@ describe('an answer beyond what may hold by itself', () => {
     await put(before, 'T1', [answer], 'again.xml');
     await folder.round();
     expect((await messages()).rows).toHaveLength(1);
-    expect((await decide('ida', held!.id, true)).reply).toMatchObject({ state: 'taken', needsLook: false });
+    // Another cost by much is the manager's, here as everywhere.
+    expect((await decide(answer.price ? 'mona' : 'ida', held!.id, true)).reply).toMatchObject({ state: 'taken', needsLook: false });
     const { quantity, price, day } = answer;
     expect((await desk.readPurchase(id)).lines[0]).toMatchObject({
       ...(quantity ? { open: quantity } : {}),
@@ -439,10 +440,14 @@ test('a cost that margins are judged by is changed by much only by the manager',
   const refused = await set('ida', '0.05');
   expect([refused.status, refused.problem.detail]).toEqual([
     403,
-    'The cost would differ by more than 10 % from the 0.33 that stands, and margins are judged by it: the manager changes it.',
+    '0.05 is more than 10 % from the 0.33 that was cleared, and margins are judged by it: the manager enters it.',
   ]);
   expect((await set('ida', '0.33', [{ from: '10', cost: '0.02' }])).status).toBe(403);
   expect((await set('ida', '0.35')).status).toBe(200);
+  // Many small steps come no further than one.
+  expect((await set('ida', '0.38')).status).toBe(403);
+  expect((await set('ida', '0.30')).status).toBe(200);
+  expect((await set('ida', '0.28')).status).toBe(403);
   expect((await set('mona', '0.05')).status).toBe(200);
   // Neither is it when the item is dropped and added anew.
   await desk.call('ida', supplyRoutes.dropSupplierItem, { params: { supplier: 'SUP', item: 'LID' } });
@@ -451,6 +456,37 @@ test('a cost that margins are judged by is changed by much only by the manager',
     desk.send(login, supplyRoutes.setSupplierItem, { params: { supplier: 'SUP', item: 'LID' }, body: { version, cost, minimum: '1', multiple: '1' } });
   expect((await add('ida', '0.01')).status).toBe(403);
   expect((await add('mona', '0.01')).status).toBe(200);
+});
+
+test('nor on the lines of a purchase, nor by taking an answer', async () => {
+  const create = (login: 'ida' | 'mona', cost: string) =>
+    desk.send(login, supplyRoutes.createPurchase, { body: { supplier: 'SUP', warehouse: 'MAR', lines: [{ item: 'LID', quantity: '40', cost }] } });
+  const refused = await create('ida', '0.2');
+  expect([refused.status, refused.problem.errors?.[0]?.field]).toEqual([403, 'body.lines[0].cost']);
+  const draft = (await create('ida', '0.31')).reply;
+  const change = (login: 'ida' | 'mona', cost: string) =>
+    desk.send(login, supplyRoutes.changeDraft, {
+      params: { purchase: draft.id },
+      body: { version: draft.version, lines: [{ id: draft.lines[0]!.id, item: 'LID', quantity: '40', cost }] },
+    });
+  expect((await change('ida', '0.2')).status).toBe(403);
+  expect((await change('ida', '0.30')).status).toBe(200);
+  const { id, line } = await desk.purchase('LID', '40', '2027-03-16');
+  const reschedule = async (login: 'ida' | 'mona', cost: string) =>
+    desk.send(login, supplyRoutes.reschedule, { params: { purchase: id, line }, body: { version: (await desk.readPurchase(id)).version, cost } });
+  expect((await reschedule('ida', '0.50')).status).toBe(403);
+  await put(await desk.readPurchase(id), 'S1', [{ price: '0.36' }]);
+  await folder.round();
+  expect((await desk.readPurchase(id)).lines[0]).toMatchObject({ cost: '0.36' });
+  await put(await desk.readPurchase(id), 'S2', [{ price: '0.39' }]);
+  await folder.round();
+  const [held] = (await messages()).rows;
+  expect(held).toMatchObject({ state: 'held', says: ['Line 1, LID: they ask 0.39 each instead of 0.36, more than 10 % from the 0.33 that was cleared'] });
+  const decide = (login: 'ida' | 'mona') => desk.send(login, supplyRoutes.decideAnswer, { params: { message: held!.id }, body: { take: true } });
+  expect((await decide('ida')).status).toBe(403);
+  expect((await messages()).rows[0]).toMatchObject({ state: 'held' });
+  expect((await decide('mona')).status).toBe(200);
+  expect((await desk.readPurchase(id)).lines[0]).toMatchObject({ cost: '0.39' });
 });
 
 test('one supplier’s trouble does not stop the others: a folder nobody can name, an order file that is none', async () => {

@@ -31,7 +31,7 @@ test('an acknowledgement with another cost is what the line costs from then on, 
   const seen = await desk.call('ida', supplyRoutes.previewReschedule, { ...at(purchase), query: { cost: '0.39' } });
   expect(seen.ripple.later).toEqual([]);
   expect(seen.margins).toMatchObject([{ order: order.id, quantity: '100', before: '36.5', after: '25.0', lost: '6.00', currency: 'EUR' }]);
-  const dearer = await desk.call('ida', supplyRoutes.reschedule, { ...at(purchase), body: { version: purchase.version, cost: '0.39' } });
+  const dearer = await desk.call('mona', supplyRoutes.reschedule, { ...at(purchase), body: { version: purchase.version, cost: '0.39' } });
   expect(dearer).toMatchObject({ state: 'acknowledged', lines: [{ cost: '0.39' }] });
   const after = (await desk.read(order)).lines[0]!;
   expect(after.marginPercent).toBe('25.0');

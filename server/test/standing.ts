@@ -25,6 +25,7 @@ const LOCK = 20_270_309;
 export async function standingTemplate(admin: pg.Client, cluster: string): Promise<string> {
   const digest = createHash('sha256');
   for (const file of readdirSync(MIGRATIONS).sort()) digest.update(readFileSync(join(MIGRATIONS, file)));
+  digest.update(readFileSync(join(MIGRATIONS, '..', 'migrate.ts')));
   digest.update(readFileSync(fileURLToPath(import.meta.url)));
   const name = `standing_${digest.digest('hex').slice(0, 16)}`;
   await admin.query('select pg_advisory_lock($1)', [LOCK]);

@@ -12,5 +12,6 @@ export {
   type ReorderPoint,
   type ServiceLevel,
 } from './reorder';
+export { beyondCleared, spanOf, type ClearedCosts } from './cleared-costs';
 export { takeLots, withLot, type LotGoods, type LotsTaken } from './lots';
 export { scorecardOf, type Scorecard } from './scorecard';

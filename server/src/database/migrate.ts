@@ -21,6 +21,7 @@ import * as toldBeforeRoutes from './migrations/0019_told_before_routes';
 import * as priceSetBy from './migrations/0020_price_set_by';
 import * as supplierAnswers from './migrations/0021_supplier_answers';
 import * as findByPlace from './migrations/0022_find_by_place';
+import * as clearedCosts from './migrations/0023_cleared_costs';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -55,6 +56,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0020_price_set_by': priceSetBy,
         '0021_supplier_answers': supplierAnswers,
         '0022_find_by_place': findByPlace,
+        '0023_cleared_costs': clearedCosts,
       }),
     },
   });

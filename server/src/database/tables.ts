@@ -127,6 +127,8 @@ export interface Database {
     minimum: string;
     multiple: string;
     returnable: Generated<boolean>;
+    cleared_most: Generated<string | null>;
+    cleared_least: Generated<string | null>;
   };
   supplier_unit: { supplier: string; item: string; unit: string; quantity: string };
   supplier_item_break: { supplier: string; item: string; from_quantity: string; cost: string };

@@ -6,6 +6,7 @@ import { anyOf } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
+import { checkCosts } from './check-costs';
 import { liftDraft } from './gather-purchases';
 import { loadOffers } from './load-offers';
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase } from './load-purchase';
@@ -42,6 +43,14 @@ export async function changeDraft(context: CommandContext, purchaseId: number, w
       errors.push({ field: field('expectedDay'), message: `${line.expectedDay} has passed` });
   });
   if (errors.length > 0) throw new Refusal('invalid', errors.map(({ field, message }) => `${field}: ${message}`).join('; '), errors);
+  await checkCosts(
+    context,
+    purchase.supplier,
+    wish.lines.flatMap(({ id, item, quantity, cost }, at) => {
+      const stood = known.find((row) => row.id === id)?.cost ?? costFor(quantity, offerOf(item)!);
+      return cost === undefined || compareDecimal(cost, stood) === 0 ? [] : [{ item, cost, field: `body.lines[${at}].cost` }];
+    }),
+  );
   const struck = known.filter((row) => row.order_line_id === null && !row.lifts && !seen.has(row.id));
   const left = known.filter((row) => !row.lifts && !struck.includes(row));
   if (left.length === 0 && wish.lines.every((line) => line.id !== undefined))

@@ -6,6 +6,7 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
+import { checkCosts } from './check-costs';
 import { loadOffers } from './load-offers';
 import { readPurchase } from './load-purchase';
 
@@ -33,6 +34,11 @@ export async function createPurchase(context: CommandContext, wish: BodyOf<typeo
   });
   if (errors.length > 0 || !supplier || !warehouse) throw new Refusal('invalid', errors.map(({ field, message }) => `${field}: ${message}`).join('; '), errors);
 
+  await checkCosts(
+    context,
+    supplier.code,
+    wish.lines.flatMap(({ item, cost }, at) => (cost === undefined ? [] : [{ item, cost, field: `body.lines[${at}].cost` }])),
+  );
   const number = await nextNumber(trx, 'purchase');
   const { id } = await trx
     .insertInto('purchase_order')

@@ -9,6 +9,7 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple } from '../promise';
+import { checkCosts } from './check-costs';
 import { closeOpenQuantity } from './close-open-quantity';
 import { marginsAt } from './cost-ripple';
 import { ordersDroppedBy, settleDropShipments, viewDropRipple } from './drop-ripple';
@@ -66,6 +67,7 @@ export async function reschedule(
   const { expectedDay = line.expected_day, open = line.open, cost = line.cost } = change;
   if (change.expectedDay === undefined && change.open === undefined && change.cost === undefined)
     throw invalid('body', 'expected another day (expectedDay), quantity (open) or cost');
+  if (compareDecimal(cost, line.cost) !== 0) await checkCosts(context, purchase.supplier, [{ item: line.item, cost, field: 'body.cost' }]);
 
   const changes = describe(line, { expectedDay, open, cost }, now.today);
   const why = `purchase ${purchase.number} line ${line.line_no}: ${changes}${change.note ? `, ${change.note}` : ''}`;

@@ -11,6 +11,7 @@ import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import { notify, recordEvent } from '../../events';
 import type { CommandContext, CurrentUser } from '../../http/context';
 import { notFound, Refusal } from '../../http/refusal';
+import { loadCostLimits } from '../check-costs';
 import { closeLine } from '../close-line';
 import { confirmDespatch } from '../confirm-despatch';
 import { loadPurchaseLines, touchPurchase, type PurchaseLineRecord } from '../load-purchase';
@@ -193,11 +194,17 @@ async function takeResponse(
   const answers = await inStockingUnits(context, purchase, lines, response);
   if (limit === 'within tolerance') {
     const tolerance = await toleranceOf(context, purchase.supplier);
+    const limits = await loadCostLimits(
+      trx,
+      purchase.supplier,
+      lines.map((line) => line.item),
+    );
     const waits = answers.flatMap((answer) =>
       beyondTolerance(
         lines.find((row) => String(row.line_no) === answer.id)!,
         answer,
         tolerance,
+        limits,
         now.today,
       ),
     );

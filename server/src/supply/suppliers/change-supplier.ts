@@ -2,13 +2,14 @@ import type { BodyOf } from '@nockwright/contract/shape';
 import type { SupplierPage, supplyRoutes } from '@nockwright/contract/supply';
 import { parseClock } from '@nockwright/core/calendar';
 import { compareDecimal } from '@nockwright/core/money';
+import { beyondCleared, spanOf, type ClearedCosts } from '@nockwright/core/supply';
 import { UNIT_CODES } from '@nockwright/core/units';
 import { sql } from 'kysely';
 import type { Trx } from '../../database';
 import { changedSince, recordEvent } from '../../events';
 import type { CommandContext } from '../../http/context';
 import { invalid, notFound, Refusal } from '../../http/refusal';
-import { differsBy } from '../exchange/beyond-tolerance';
+import { loadCostLimits, needsManager, outsideInWords } from '../check-costs';
 import { readSupplier } from './read-supplier';
 
 /** Changes what a supplier wants and when they work. Promises that stand are not moved: they rest on purchases that were sent. */
@@ -77,26 +78,21 @@ export async function setSupplierItem(
     if (wish.units!.findIndex((row) => row.unit === unit) < at) throw invalid(`body.units[${at}].unit`, `${unit} stands twice`);
   });
   const before = await trx.selectFrom('supplier_item').selectAll().where('supplier', '=', code).where('item', '=', item).executeTakeFirst();
-  const cheapest = (costs: readonly string[]) => costs.reduce((least, cost) => (compareDecimal(cost, least) < 0 ? cost : least));
-  if (before && context.user.role !== 'manager') {
-    const known = await trx.selectFrom('supplier_item_break').select('cost').where('supplier', '=', code).where('item', '=', item).execute();
-    const was = { each: before.cost, least: cheapest([before.cost, ...known.map((row) => row.cost)]) };
-    const least = cheapest([wish.cost, ...(wish.breaks ? breaks : known).map((row) => row.cost)]);
-    if (differsBy(wish.cost, was.each, price_tolerance) || differsBy(least, was.least, price_tolerance))
-      throw new Refusal(
-        'not-allowed',
-        `The cost would differ by more than ${price_tolerance} % from the ${was.each} that stands, and margins are judged by it: the manager changes it.`,
-      );
-  }
-  // Dropped and added anew is no way round it: what is new is held to what the item costs.
-  if (!before && context.user.role !== 'manager') {
-    const least = cheapest([wish.cost, ...breaks.map((row) => row.cost)]);
-    if (compareDecimal(least, known.cost) < 0 && differsBy(least, known.cost, price_tolerance))
+  const stand = await trx.selectFrom('supplier_item_break').select('cost').where('supplier', '=', code).where('item', '=', item).execute();
+  const span = spanOf(wish.cost, wish.breaks ? breaks : stand);
+  const limits = await loadCostLimits(trx, code, [item]);
+  if (context.user.role !== 'manager') {
+    const beyond = [span.most, span.least].find((cost) => needsManager(limits, item, cost));
+    if (beyond !== undefined)
+      throw new Refusal('not-allowed', `${beyond} is ${outsideInWords(limits, item)}, and margins are judged by it: the manager enters it.`);
+    // Dropped and added anew is no way round it: what is new is held to what the item costs.
+    if (!before && compareDecimal(span.least, known.cost) < 0 && beyondCleared(span.least, { most: known.cost, least: known.cost }, price_tolerance))
       throw new Refusal(
         'not-allowed',
         `The cost would be more than ${price_tolerance} % below the ${known.cost} that ${item} costs, and margins are judged by it: the manager enters it.`,
       );
   }
+  const cleared = clearedBy(context.user.role === 'manager', span, limits.items.get(item), known.cost);
   const terms = {
     their_code: wish.theirCode ?? before?.their_code ?? '',
     cost: wish.cost,
@@ -104,6 +100,8 @@ export async function setSupplierItem(
     minimum: wish.minimum,
     multiple: wish.multiple,
     returnable: wish.returnable ?? before?.returnable ?? true,
+    cleared_most: cleared.most,
+    cleared_least: cleared.least,
   };
   await trx
     .insertInto('supplier_item')
@@ -137,6 +135,14 @@ export async function setSupplierItem(
     ],
   });
   return readSupplier(trx, now, code);
+}
+
+/** A manager clears what they enter; what anybody else enters leaves what was cleared, and of an item new here clears no less than it costs. */
+function clearedBy(manager: boolean, span: ClearedCosts, before: ClearedCosts | undefined, itemCost: string): ClearedCosts {
+  if (manager) return span;
+  if (before) return before;
+  const atLeast = (cost: string) => (compareDecimal(cost, itemCost) < 0 ? itemCost : cost);
+  return { most: atLeast(span.most), least: atLeast(span.least) };
 }
 
 /** A supplier does not sell an item any more. What was bought of them still comes. */
