@@ -363,7 +363,8 @@ describe('the units of an answer', () => {
 });
 
 describe('an answer beyond what may hold by itself', () => {
-  const decide = (login: 'ida' | 'wil' | 'mona', message: number, take: boolean) => desk.send(login, supplyRoutes.decideAnswer, { params: { message }, body: { take } });
+  const decide = (login: 'ida' | 'wil' | 'mona', message: number, take: boolean) =>
+    desk.send(login, supplyRoutes.decideAnswer, { params: { message }, body: { take } });
 
   test.each<[string, Partial<OrderResponseMessage['lines'][number]>, RegExp]>([
     ['more', { quantity: '55' }, /^Line 1, LID: they would send 55, 15 more than was ordered$/],

@@ -2,15 +2,20 @@ import type { CreditView } from '@nockwright/contract/customers';
 import { creditLeft, exposureOf, type CreditFacts } from '@nockwright/core/credit';
 import { roundMoney } from '@nockwright/core/money';
 import { sql } from 'kysely';
-import type { Db, Trx } from '../database';
+import { anyOf, type Db, type Trx } from '../database';
 
 /** Orders and invoices of the desk are in one currency. */
 const DESK_CURRENCY = 'EUR';
 
 /** What a customer owes and will owe, by the rows as they stand. */
 export async function readCredit(db: Db, customer: number, today: string): Promise<CreditFacts> {
-  const { rows } = await sql<CreditFacts>`
-    select c.credit_limit as "limit",
+  return (await readCredits(db, [customer], today)).get(customer)!;
+}
+
+/** The same of several customers, by customer. */
+async function readCredits(db: Db, customers: readonly number[], today: string): Promise<Map<number, CreditFacts>> {
+  const { rows } = await sql<CreditFacts & { readonly id: number }>`
+    select c.id, c.credit_limit as "limit",
       (select coalesce(sum(amount - paid), 0) from invoice where customer_id = c.id and paid < amount) as unpaid,
       (select coalesce(sum(amount - paid), 0) from invoice where customer_id = c.id and paid < amount and due_day < ${today}) as overdue,
       (select min(due_day) from invoice where customer_id = c.id and paid < amount and due_day < ${today}) as "overdueSince",
@@ -20,8 +25,8 @@ export async function readCredit(db: Db, customer: number, today: string): Promi
       (select coalesce(sum(round((l.stock_quantity - l.shipped - l.cancelled) * l.price * l.denominator / l.numerator, 2)), 0)
         from sales_order o join order_line l on l.order_id = o.id
         where o.customer_id = c.id and o.state = 'released' and l.shipped + l.cancelled < l.stock_quantity) as "openOrders"
-    from customer c where c.id = ${customer}`.execute(db);
-  return rows[0]!;
+    from customer c where c.id = any(${customers})`.execute(db);
+  return new Map(rows.map(({ id, ...facts }) => [id, facts]));
 }
 
 /**
@@ -29,8 +34,13 @@ export async function readCredit(db: Db, customer: number, today: string): Promi
  * of the key: whoever else writes an order of the customer need not wait for it.
  */
 export async function lockCredit(trx: Trx, customer: number, today: string): Promise<CreditFacts> {
-  await trx.selectFrom('customer').select('id').where('id', '=', customer).forNoKeyUpdate().execute();
-  return readCredit(trx, customer, today);
+  return (await lockCredits(trx, [customer], today)).get(customer)!;
+}
+
+/** The same of several customers, locked in the sequence of their numbers. */
+export async function lockCredits(trx: Trx, customers: readonly number[], today: string): Promise<Map<number, CreditFacts>> {
+  await trx.selectFrom('customer').select('id').where(anyOf('id', customers)).orderBy('id').forNoKeyUpdate().execute();
+  return readCredits(trx, customers, today);
 }
 
 export function creditView(facts: CreditFacts): CreditView {

@@ -1,3 +1,4 @@
+import type { Role } from '@nockwright/contract/shape';
 import { HOLD_CLEARED_BY, type HoldView, type OrderView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { exposureOf, passesLimit, type CreditFacts } from '@nockwright/core/credit';
@@ -6,7 +7,7 @@ import { belowFloor, costOfOne, isCovered, perStockingUnit, type SoldAt } from '
 import { promiseBook } from '@nockwright/core/promise';
 import { unitName } from '@nockwright/core/units';
 import type { Now } from '../clock';
-import type { Db, Trx } from '../database';
+import { anyOf, type Db, type Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
@@ -39,49 +40,80 @@ export interface NeededHold {
   readonly facts: unknown;
 }
 
-/** What of an order is sold below the floor and not let go at such a price yet. */
-export async function neededFloorHold(
-  db: Db,
-  now: Now,
-  order: { readonly id: number; readonly currency: string },
-  lines: readonly OrderLineRecord[],
-): Promise<NeededHold | null> {
+/** A line at a price set by hand, and what it is sold for and costs. */
+export interface SoldLine {
+  readonly line: OrderLineRecord;
+  readonly sold: SoldAt;
+  readonly below: boolean;
+}
+
+/**
+ * The lines among these whose price was set by hand, at the cost of the supply their goods come from, as the margin is shown.
+ * Of lines of one draft (`draft`), or of released orders. None where no floor is set.
+ */
+export async function soldByHand(db: Db, now: Now, lines: readonly OrderLineRecord[], currency: string, draft?: number): Promise<SoldLine[]> {
   const floor = await floorMargin(db);
   const byHand = lines.filter((line) => line.price_pin?.kind === 'manual');
-  if (floor === null || byHand.length === 0) return null;
-  // At the cost of the supply the goods would come from, as the margin is shown.
-  const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], draft: order.id });
+  if (floor === null || byHand.length === 0) return [];
+  const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], ...(draft === undefined ? {} : { draft }) });
   const promiseOf = new Map(promiseBook(live.book).promises.map((promise) => [promise.id, promise]));
   const { routes } = await loadLineFacts(
     db,
-    lines.map((line) => line.id),
+    byHand.map((line) => line.id),
   );
-  const approved = (await loadHolds(db, order.id)).flatMap((hold) =>
-    hold.kind === 'below_floor' && hold.cleared_at !== null ? (hold.facts as BelowFloor[]) : [],
-  );
-  const below = byHand.flatMap((line): { readonly line: OrderLineRecord; readonly sold: SoldAt }[] => {
+  return byHand.map((line) => {
     const { amount, cost } = lineMoney(
       line,
       routes.filter((route) => route.line_id === line.id),
-      order.currency,
+      currency,
       costOf({ line, live, promiseOf }),
     );
     const quantity = minus(line.stock_quantity, line.cancelled);
-    const sold = { unitPrice: perStockingUnit(line.price, line), quantity, unitCost: costOfOne(cost, quantity) };
-    const covered = approved.some((row) => row.line === line.id && row.unitPrice !== undefined && isCovered(sold, row));
-    return compareDecimal(quantity, '0') > 0 && belowFloor(amount, cost, floor) && !covered ? [{ line, sold }] : [];
+    return {
+      line,
+      sold: { unitPrice: perStockingUnit(line.price, line), quantity, unitCost: costOfOne(cost, quantity) },
+      below: compareDecimal(quantity, '0') > 0 && belowFloor(amount, cost, floor),
+    };
   });
-  if (below.length === 0) return null;
+}
+
+/** What a manager let go, of these orders. */
+export async function approvalsOf(db: Db, orders: readonly number[]): Promise<readonly BelowFloor[]> {
+  const holds = await db
+    .selectFrom('order_hold')
+    .select('facts')
+    .where(anyOf('order_id', orders))
+    .where('kind', '=', 'below_floor')
+    .where('cleared_at', 'is not', null)
+    .execute();
+  return holds.flatMap((hold) => hold.facts as BelowFloor[]);
+}
+
+/** The hold that lines sold below the floor need; null where they are approved so. */
+export async function floorHoldOf(db: Db, below: readonly SoldLine[], approved: readonly BelowFloor[]): Promise<NeededHold | null> {
+  const open = below.filter(({ line, sold }) => !approved.some((row) => row.line === line.id && row.unitPrice !== undefined && isCovered(sold, row)));
+  if (open.length === 0) return null;
   return {
     kind: 'below_floor',
-    why: `${below.map(({ line, sold }) => floorWords(line, sold)).join(', ')}: below the floor margin of ${floor} %`,
-    facts: below.map(({ line, sold }): BelowFloor => ({
+    why: `${open.map(({ line, sold }) => floorWords(line, sold)).join(', ')}: below the floor margin of ${await floorMargin(db)} %`,
+    facts: open.map(({ line, sold }): BelowFloor => ({
       line: line.id,
       ...sold,
       askedBy: line.price_set_by,
       reason: line.price_pin?.kind === 'manual' ? line.price_pin.reason : '',
     })),
   };
+}
+
+/** What of a draft or quote is sold below the floor and not let go at such a price yet. */
+export async function neededFloorHold(
+  db: Db,
+  now: Now,
+  order: { readonly id: number; readonly currency: string },
+  lines: readonly OrderLineRecord[],
+): Promise<NeededHold | null> {
+  const below = (await soldByHand(db, now, lines, order.currency, order.id)).filter((row) => row.below);
+  return below.length === 0 ? null : floorHoldOf(db, below, await approvalsOf(db, [order.id]));
 }
 
 /** `line 1 (JAR): 240 each at 0.32, cost 0.31 each`. */
@@ -158,9 +190,27 @@ export async function holdOrder(context: CommandContext, orderId: number, versio
 }
 
 /** Who asked, or set the price that is asked for, does not approve it. */
-function checkAnother(hold: { readonly kind: HoldKind; readonly facts: unknown; readonly placed_by: number }, user: number): void {
-  const asked = hold.kind === 'below_floor' ? (hold.facts as BelowFloor[]).map((row) => row.askedBy) : [];
-  if (hold.placed_by === user || asked.includes(user)) throw new Refusal('not-allowed', 'You asked for this yourself: somebody else approves it.');
+function checkAnother(hold: Pick<NeededHold, 'kind' | 'facts'> & { readonly placed_by: number }, user: number): void {
+  if (hold.placed_by === user || askedBy(hold, user)) throw new Refusal('not-allowed', 'You asked for this yourself: somebody else approves it.');
+}
+
+/** Whether this user set one of the prices that a hold is about. */
+function askedBy({ kind, facts }: Pick<NeededHold, 'kind' | 'facts'>, user: number): boolean {
+  return kind === 'below_floor' && (facts as BelowFloor[]).some((row) => row.askedBy === user);
+}
+
+/** Whether a user may do by themselves what somebody else would be held for. */
+export function mayApprove(hold: NeededHold, user: { readonly id: number; readonly role: Role }): boolean {
+  return HOLD_CLEARED_BY[hold.kind].includes(user.role) && !askedBy(hold, user.id);
+}
+
+/** Keeps what an act of somebody who may approve it lets go, so that later acts are judged by it. */
+export async function storeApproval({ trx, now, user }: CommandContext, orderId: number, { kind, why, facts }: NeededHold, by: string): Promise<void> {
+  const done = { placed_at: now.instant, placed_by: user.id, cleared_at: now.instant, cleared_by: user.id, cleared_why: by };
+  await trx
+    .insertInto('order_hold')
+    .values({ order_id: orderId, kind, why, facts: JSON.stringify(facts), ...done })
+    .execute();
 }
 
 /** Lets a held order go, for a reason; it is released by the desk when it is in order otherwise. */

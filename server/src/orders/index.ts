@@ -1,5 +1,6 @@
 export { mountOrders } from './routes';
 export { checkPrices } from './check-prices';
+export { checkOwed, letGo, owedBefore, owedFaults, type OwedBefore } from './check-owed';
 export { checkSeen, type SeenLine } from './check-seen';
 export { QUOTE_DAYS } from './create-order';
 export { draftedLine, loadSoldItems } from './draft-line';

@@ -51,6 +51,11 @@ export function loadOrderLines(db: Db, orderId: number) {
   return linesOf(db).where('order_line.order_id', '=', orderId).orderBy('order_line.line_no').execute();
 }
 
+/** The lines of several orders. */
+export function linesOfOrders(db: Db, orders: readonly number[]) {
+  return linesOf(db).where(anyOf('order_line.order_id', orders)).orderBy('order_line.order_id').orderBy('order_line.line_no').execute();
+}
+
 /** Lines by id, of whatever orders. */
 export function loadOrderLinesById(db: Db, ids: readonly number[]) {
   return linesOf(db).where(anyOf('order_line.id', ids)).orderBy('order_line.order_id').orderBy('order_line.line_no').execute();

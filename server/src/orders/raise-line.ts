@@ -12,8 +12,7 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound } from '../http/refusal';
 import { lockContractLines } from '../pricing';
 import { decimal, loadBook, loadLocked, lockMoving, promiseMore, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
-import { lockCredit } from '../customers';
-import { checkOwed } from './check-owed';
+import { checkOwed, owedBefore } from './check-owed';
 import { reviseAcknowledgement } from '../documents';
 import { loadOrder, loadOrderLines, type OrderLineRecord } from './load-order';
 import { lockReleased, touchOrder } from './lock-order';
@@ -50,7 +49,7 @@ export async function raiseLine(context: CommandContext, orderId: number, lineId
   const { trx, now } = context;
   await lockMoving(trx, wish.decision, [orderId]);
   const order = await lockReleased(trx, orderId, wish.version);
-  const credit = await lockCredit(trx, order.customer_id, now.today);
+  const owed = await owedBefore(context, [orderId]);
   const line = await findLine(trx, orderId, lineId);
   const stock = checkRaise(line, wish.quantity, 'body');
   await lockContractLines(trx, [line.contract_line_id]);
@@ -67,7 +66,6 @@ export async function raiseLine(context: CommandContext, orderId: number, lineId
     })
     .where('id', '=', lineId)
     .execute();
-  await checkOwed(trx, now, order, credit, [line]);
   const what = `line ${line.line_no} (${line.item}) raised to ${wish.quantity} ${line.unit}, was ${line.quantity}${price ? `, at ${price.price} (${price.source}), was ${line.price}` : ''}`;
   if (wish.claim) {
     await settleRipple(context, plan, wish.decision, `order ${order.number}: ${what}`);
@@ -79,6 +77,7 @@ export async function raiseLine(context: CommandContext, orderId: number, lineId
         .values(schedule.map((part) => ({ line_id: lineId, day: part.date, quantity: decimal(part.quantity) })))
         .execute();
   } else await promiseMore(context, line);
+  await checkOwed(context, owed);
   await touchOrder(context, orderId);
   await recordEvent(context, {
     what,

@@ -10,7 +10,19 @@ import { recordEvents, type Happening } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { reviseAcknowledgement } from '../documents';
-import { loadOrder, loadLineFacts, loadOrderLinesById, openLine, readOrder, shipToText, type OrderLineRecord } from '../orders';
+import {
+  letGo,
+  loadOrder,
+  loadLineFacts,
+  loadOrderLinesById,
+  openLine,
+  owedBefore,
+  owedFaults,
+  readOrder,
+  type OwedBefore,
+  shipToText,
+  type OrderLineRecord,
+} from '../orders';
 import {
   acceptedOffers,
   callThoseLater,
@@ -73,13 +85,34 @@ export async function routeLines(
   tell: Tell = () => undefined,
   agreed = false,
 ): Promise<Routed> {
-  const { trx, now } = context;
+  const { trx } = context;
   const ids = choices.map((choice) => choice.line);
   const twice = ids.find((line, at) => ids.indexOf(line) !== at);
   if (twice !== undefined) throw invalid('body.choices', `line ${twice} stands twice`);
+  const owed = await lockAll(context, choices, accept);
+  if (owed === null) return carryOut(context, choices, accept, tell, agreed);
+  // What it makes of limits and margins is known when it is done: what nobody has approved is left as it was, the rest is done without it.
+  await sql`savepoint routed`.execute(trx);
+  const done = await carryOut(context, choices, accept, tell, agreed);
+  const faults = await letGo(context, await owedFaults(context, owed));
+  if (faults.length === 0) return done;
+  await sql`rollback to savepoint routed`.execute(trx);
+  const orderOf = new Map((await loadOrderLinesById(trx, ids)).map((line) => [line.id, line.order_id]));
+  const whyOf = (line: number) => faults.find(({ order }) => order.id === orderOf.get(line))?.why;
+  const rest = choices.filter(({ line }) => whyOf(line) === undefined);
+  const left = choices.flatMap(({ line }) => (whyOf(line) === undefined ? [] : [{ line, why: whyOf(line)! }]));
+  const others = rest.length === 0 ? { lines: 0, documents: [], freed: [], left: [] } : await carryOut(context, rest, accept, tell, agreed);
+  return { ...others, left: [...others.left, ...left] };
+}
+
+async function carryOut(context: CommandContext, choices: readonly LineChoice[], accept: readonly number[], tell: Tell, agreed: boolean): Promise<Routed> {
+  const { trx, now } = context;
   const total = choices.length * 2;
-  await lockAll(context, ids, accept);
-  const desk = await RoutingDesk.load(trx, now, ids);
+  const desk = await RoutingDesk.load(
+    trx,
+    now,
+    choices.map((choice) => choice.line),
+  );
   tell(0, total);
 
   const { decided, left } = await decide(context, desk, choices, (done) => tell(done, total));
@@ -122,15 +155,24 @@ export async function routeLines(
   };
 }
 
-/** Locks all that the act may change, in the one lock order. */
-async function lockAll({ trx, now }: CommandContext, lines: readonly number[], accept: readonly number[]): Promise<void> {
+/**
+ * Locks all that the act may change, in the one lock order. Gives how the orders stand where it may raise what is owed, or lower
+ * the margin on a price set by hand; null where it can do neither.
+ */
+async function lockAll(context: CommandContext, choices: readonly LineChoice[], accept: readonly number[]): Promise<OwedBefore | null> {
+  const { trx, now } = context;
+  const lines = choices.map((choice) => choice.line);
   const orders = await trx
     .selectFrom('order_line')
     .select(['id', 'order_id'])
+    .select(sql<boolean>`coalesce(price_pin->>'kind' = 'manual', false)`.as('by_hand'))
     .where(anyOf('id', [...lines, ...accept]))
     .execute();
   for (const line of lines) if (!orders.some((row) => row.id === line)) throw new Refusal('not-found', `There is no line ${line}.`);
   await lockOrders(trx, [...new Set(orders.map((row) => row.order_id))]);
+  const replaced = new Set(choices.filter(({ parts }) => parts.some((part) => part.kind === 'substitute')).map((choice) => choice.line));
+  const judged = orders.filter((row) => row.by_hand || replaced.has(row.id)).map((row) => row.order_id);
+  const owed = judged.length === 0 ? null : await owedBefore(context, judged);
   const before = await RoutingDesk.load(trx, now, lines);
   const suppliers = [...new Set([...before.lines.values()].flatMap((line) => before.offersOf(line).map((offer) => offer.supplier)))];
   const bound = await loadBoundSupply(trx, lines);
@@ -145,6 +187,7 @@ async function lockAll({ trx, now }: CommandContext, lines: readonly number[], a
     trx,
     [...before.lines.values()].flatMap((line) => before.poolsFor(line)),
   );
+  return owed;
 }
 
 /** What each choice takes and gives, one after the other: what one takes the next does not have. */

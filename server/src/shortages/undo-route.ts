@@ -8,7 +8,19 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { reviseAcknowledgement } from '../documents';
-import { loadLineFacts, loadOrderLines, loadOrderLinesById, lockOrder, openLine, orderLabel, readOrder, touchOrder, type OrderLineRecord } from '../orders';
+import {
+  checkOwed,
+  loadLineFacts,
+  loadOrderLines,
+  loadOrderLinesById,
+  lockOrder,
+  openLine,
+  orderLabel,
+  owedBefore,
+  readOrder,
+  touchOrder,
+  type OrderLineRecord,
+} from '../orders';
 import { callThoseLater, decimal, loadBook, lockPools, storeRemains, toldParts, type LiveBook } from '../promise';
 import { giveUp, loadBoundSupply, lockBoundSupply, standingOf, type BoundSupply } from '../supply';
 import { promiseAnew, ROUTE_WORDS } from './route-lines';
@@ -36,6 +48,7 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
   const { trx, now } = context;
   const order = await lockOrder(trx, orderId);
   if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
+  const owed = await owedBefore(context, [orderId]);
   const known = await loadRoute(trx, orderId, lineId, routeId);
   const before = await boundTo(trx, known);
   await lockBoundSupply(trx, before ? [before] : []);
@@ -74,6 +87,7 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
     const knows = route.told_before !== null && !(await toldSince(trx, route, orderId)) ? route.told_before : told;
     await callThoseLater(context, [{ order: orderId, line: lineId, item: line.item, told: knows, givenUp: '0' }], why);
   }
+  await checkOwed(context, owed);
   await touchOrder(context, orderId);
   await recordEvent(context, {
     what: `took back the ${ROUTE_WORDS[route.kind]} of ${route.quantity} of line ${line.line_no} (${line.item})${dealt.length > 0 ? `: ${dealt.join('; ')}` : ''}`,
