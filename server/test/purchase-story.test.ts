@@ -97,6 +97,28 @@ test('goods that are bought for a line cost what its route does, freight and all
   expect(margins).toMatchObject([{ order: order.id, before: '26.9', after: '15.4', lost: '6.00' }]);
 });
 
+test('a line keeps the margin that its option said, and says what the margin is judged by', async () => {
+  await desk.db.updateTable('supplier').set({ freight: '7' }).where('code', 'in', ['SUP', 'SLOW']).execute();
+  const kinds: string[] = [];
+  for (let at = 0; ; at++) {
+    const order = await desk.draft([['BOX', '100']]);
+    const { routes } = await desk.call('ida', orderRoutes.readRoutes, { params: { order: order.id, line: order.lines[0]!.id } });
+    const options = routes.filter(({ possible, parts }) => possible && parts.length === 1 && parts[0]!.kind !== 'cut' && parts[0]!.kind !== 'substitute');
+    const option = options[at];
+    if (!option) break;
+    const [part] = option.parts;
+    kinds.push(part!.kind);
+    const { kind, quantity, supplier } = part!;
+    const line = (await desk.take(order, 1, { kind, quantity, ...(supplier ? { supplier } : {}) })).lines[0]!;
+    expect([kind, line.marginPercent]).toEqual([kind, option.marginPercent]);
+    expect(line.cost).toEqual([{ quantity: '100', each: part!.unitCost, basis: 'landed' }]);
+  }
+  expect(kinds).toEqual(expect.arrayContaining(['backorder', 'special_order', 'drop_ship']));
+  await desk.db.updateTable('supplier').set({ freight: '0' }).where('code', 'in', ['SUP', 'SLOW']).execute();
+  // Nothing chosen and nothing there: the item's own cost.
+  expect((await desk.draft([['BOX', '100']])).lines[0]!.cost).toEqual([{ quantity: '100', each: '0.31', basis: 'standard' }]);
+});
+
 test('what is overdue may come in another quantity without another day; what is awaited no more is not changed', async () => {
   const { purchase } = await bought('BOX', '10');
   const line = purchase.lines[0]!;

@@ -115,6 +115,8 @@ const line = object({
   splits: list(object({ quantity: decimal(), price: decimal(), source: text() })),
   amount: decimal(),
   marginPercent: nullable(decimal()),
+  /** What the margin is judged by: so many at a landed cost of an option, at the cost of a purchase, at the item's standard cost. */
+  cost: list(object({ quantity: decimal(), each: decimal(), basis: oneOf('landed', 'purchase', 'standard') })),
   warehouse: code(),
   /** The line's own day asked for; null: the order's. */
   requestedDay: nullable(day()),

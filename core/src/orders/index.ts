@@ -35,7 +35,7 @@ export {
 } from './text';
 export { lifeAsked, type LifeAsked } from './life-asked';
 export { collisions, type Collision, type FieldValue, type FieldValues } from './merge-change';
-export { peggedCost } from './pegged-cost';
+export { add as addCostPart, costOfParts, peggedParts, shownParts, type CostPart, type Waits } from './line-cost';
 export {
   acceptQuote,
   isExpired,

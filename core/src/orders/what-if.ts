@@ -5,7 +5,7 @@ import { SupplierOdds } from '../supply';
 import { draftLine, type LineFault, type SoldItem } from './draft-line';
 import { type SupplyInfo } from './how-sure';
 import { linePromise, type LinePromise } from './line-promise';
-import { peggedCost } from './pegged-cost';
+import { costOfParts, peggedParts, shownParts, type CostPart } from './line-cost';
 import { requestedShipDay } from './requested-day';
 import { SAME_UNIT } from '../units';
 
@@ -77,6 +77,7 @@ export interface LineTried extends LinePromise {
   readonly offered: OfferedPrice | null;
   readonly amount: Decimal;
   readonly marginPercent: Decimal | null;
+  readonly cost: readonly CostPart[];
   readonly warehouse: string;
   /** The line's own day asked for; null: the order's. */
   readonly requestedDay: string | null;
@@ -129,6 +130,7 @@ export class WhatIf {
       sureness: { odds: this.odds, sure: slice.sure },
     });
     const amount = offered ? lineAmount(quantity, price.price, draft.currency) : amountOf(parts, draft.currency);
+    const cost = peggedParts(promise, this.supplies, stockQuantity, item.cost);
     return {
       ok: true,
       line: {
@@ -146,7 +148,8 @@ export class WhatIf {
         splits: offered ? [] : partsInWords(parts).slice(1),
         offered,
         amount,
-        marginPercent: marginPercent(amount, peggedCost(promise, this.supplies, stockQuantity, item.cost)),
+        marginPercent: marginPercent(amount, costOfParts(cost)),
+        cost: shownParts(cost),
         warehouse: warehouse.book.id,
         requestedDay: wish.requestedDay ?? null,
         ...told,

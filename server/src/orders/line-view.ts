@@ -1,7 +1,7 @@
 import type { LineView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
-import { CARRIER_WEEK, closedLineWords, howSure, linePromise, offeredPrice, peggedCost, type SchedulePart } from '@nockwright/core/orders';
+import { CARRIER_WEEK, closedLineWords, costOfParts, howSure, linePromise, offeredPrice, peggedParts, addCostPart, shownParts, type CostPart, type SchedulePart, type Waits } from '@nockwright/core/orders';
 import type { PricedPart } from '@nockwright/core/pricing';
 import type { DemandPromise, PromiseResult } from '@nockwright/core/promise';
 import { supplierArrival, supplierShipDay, type SupplierTimes } from '@nockwright/core/shortages';
@@ -45,7 +45,7 @@ export function lineView(known: LineViewFacts): LineView {
   const promised = sum(facts.promises.filter((row) => row.line_id === line.id).map((row) => row.quantity));
   // Of a quote that is closed nothing is open any more.
   const open = order.state === 'released' || isOffered(order) ? minus(minus(line.stock_quantity, line.shipped), line.cancelled) : '0';
-  const { amount, cost } = lineMoney(line, routes, order.currency, costOf(known));
+  const { amount, cost, parts } = lineMoney(line, routes, order.currency, costOf(known));
   const drops = dropShips(known, routes);
   const accepted = known.quote.acceptedOf(line);
   return {
@@ -70,6 +70,7 @@ export function lineView(known: LineViewFacts): LineView {
     splits: [],
     amount,
     marginPercent: marginPercent(amount, cost),
+    cost: shownParts(parts),
     warehouse: line.warehouse,
     requestedDay: line.requested_day,
     shipTo: line.ship_to_id === null ? null : shipToView({ ...line, ship_to_id: line.ship_to_id }),
@@ -139,30 +140,38 @@ function plannedDay(route: RouteRow, localTime: string): string {
 /** What goods of a line cost by the supply they are pegged to. */
 export function costOf({ line, live, promiseOf }: Pick<LineViewFacts, 'line' | 'live' | 'promiseOf'>) {
   const demand = live.demandOfLine.get(line.id);
-  return (quantity: string) => peggedCost(demand === undefined ? undefined : promiseOf.get(demand), live.supplies, quantity, line.cost);
+  return (quantity: string, waits: readonly Waits[]) =>
+    peggedParts(demand === undefined ? undefined : promiseOf.get(demand), live.supplies, quantity, line.cost, waits);
 }
 
-/** The amount and cost of what is not cancelled of a line. Cost is what a route pays where there is one, else the item's. */
+/** The amount and cost of what is not cancelled of a line: what its options cost landed, the rest by the supply it comes from. */
 export function lineMoney(
   line: Pick<OrderLineRecord, 'stock_quantity' | 'cancelled' | 'price' | 'numerator' | 'denominator' | 'cost'>,
   routes: LineFacts['routes'],
   currency: string,
   /** What so many cost that no route buys; the item's cost where it is not told. */
-  rest: (quantity: string) => string = (quantity) => times(quantity, line.cost),
+  rest: (quantity: string, waits: readonly Waits[]) => CostPart[] = (quantity, waits) => peggedParts(undefined, new Map(), quantity, line.cost, waits),
 ) {
   const sold = minus(line.stock_quantity, line.cancelled);
   const amount = roundMoney(divide(times(times(sold, line.price), line.denominator), line.numerator, 10), currency);
   let bought = '0';
-  let cost = '0';
+  const parts: CostPart[] = [];
+  const waits: Waits[] = [];
   for (const route of routes) {
     const unitCost = route.unit_cost ?? route.purchase_cost ?? route.cost;
-    // What waits costs what comes; what is cut or replaced is not sold on this line.
-    if (unitCost === null || route.kind === 'backorder' || route.kind === 'cut' || route.kind === 'substitute') continue;
+    // What is cut or replaced is not sold on this line.
+    if (unitCost === null || route.kind === 'cut' || route.kind === 'substitute') continue;
+    if (route.kind === 'backorder') {
+      // What waits costs what comes, and until that is known what buying it does.
+      if (route.unit_cost !== null) waits.push({ quantity: route.quantity, each: route.unit_cost });
+      continue;
+    }
     bought = plus(bought, route.quantity);
-    if (route.unit_cost !== null) cost = plus(cost, times(route.quantity, unitCost));
-    else cost = plus(cost, plus(times(route.quantity, unitCost), route.kind === 'drop_ship' ? (route.drop_ship_fee ?? '0') : '0'));
+    const fee = route.unit_cost === null && route.kind === 'drop_ship' ? divide(route.drop_ship_fee ?? '0', route.quantity, 10) : '0';
+    addCostPart(parts, { quantity: route.quantity, each: plus(unitCost, fee), basis: 'landed' });
   }
-  return { amount, cost: plus(cost, rest(compareDecimal(bought, sold) > 0 ? '0' : minus(sold, bought))) };
+  for (const part of rest(compareDecimal(bought, sold) > 0 ? '0' : minus(sold, bought), waits)) addCostPart(parts, part);
+  return { amount, cost: costOfParts(parts), parts };
 }
 
 /** What suppliers ship to the customer, under way or planned. It leaves the supplier's house on the day the customer was told, or late. */

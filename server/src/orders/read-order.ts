@@ -33,7 +33,7 @@ interface Viewed {
   /** How sure the desk's promises must be, in percent; null: the supplier's day is believed. */
   readonly desk: number | null;
   /** What so many goods of a line cost by the supply they are pegged to. */
-  readonly costOfLine: (line: OrderLineRecord) => (quantity: string) => string;
+  readonly costOfLine: (line: OrderLineRecord) => ReturnType<typeof costOf>;
 }
 
 async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[]): Promise<Viewed> {

@@ -10,6 +10,13 @@ import { OrderStore } from './order-store';
 
 type Step = LineView['priceTrail'][number];
 
+/** What says that goods cost so much. */
+const BASIS: Readonly<Record<LineView['cost'][number]['basis'], string>> = {
+  landed: 'landed, as its option said',
+  purchase: 'on the purchase it comes from',
+  standard: 'standard, as the item’s page says',
+};
+
 const PRICE = /^\d{1,9}(\.\d{1,4})?$/;
 
 /**
@@ -70,6 +77,17 @@ const PRICE = /^\d{1,9}(\.\d{1,4})?$/;
         </li>
       }
     </ol>
+    @if (view.marginPercent !== null) {
+      <p class="cost">
+        Margin <b class="figure">{{ view.marginPercent }} %</b>:
+        @for (part of view.cost; track $index) {
+          <span>
+            {{ view.cost.length > 1 ? (part.quantity | amount) + ' at' : '' }} cost <b class="figure">{{ part.each | price }}</b>
+            <span class="quiet small">{{ basis[part.basis] }}{{ $last ? '' : '; ' }}</span>
+          </span>
+        }
+      </p>
+    }
     @if (mayChange()) {
       @if (view.pin) {
         <p class="pinned">
@@ -178,6 +196,7 @@ const PRICE = /^\d{1,9}(\.\d{1,4})?$/;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PriceGloss {
+  protected readonly basis = BASIS;
   protected readonly store = inject(OrderStore);
   private readonly changes = inject(ChangeDetectorRef);
   private readonly maySell = inject(Session).maySell;

@@ -24,6 +24,7 @@ export function testLine(more: Partial<LineView> = {}): LineView {
     splits: [],
     amount: '111.07',
     marginPercent: '33.0',
+    cost: [{ quantity: '10', each: '0.31', basis: 'standard' }],
     warehouse: 'MAR',
     requestedDay: null,
     requested: '2027-03-12',
