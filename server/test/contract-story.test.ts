@@ -456,10 +456,36 @@ describe('the contract sheet', () => {
   });
 });
 
+test('a fixed price of a tray comes to the same for its eaches; a list that asks less is told', async () => {
+  const season = await contract([{ item: 'JAR', kind: 'fixed', unit: 'XTY', price: '10.40' }]);
+  const draft = await desk.draft([
+    ['JAR', '480'],
+    ['JAR', '20', 'XTY'],
+  ]);
+  expect(draft.lines.map((line) => line.amount)).toEqual(['208.00', '208.00']);
+  await desk.call('mona', pricingRoutes.storePrices, {
+    params: { list: 'COOP' },
+    body: { prices: [{ item: 'JAR', unit: 'XTY', from: '1', price: '10' }], all: true, version: 1 },
+  });
+  await desk.db.updateTable('customer').set({ price_list: 'COOP' }).where('id', '=', 1).execute();
+  const told = await desk.draft([['JAR', '1', 'XTY']]);
+  expect(told.lines[0]!.priceTrail.find((step) => step.lower)).toMatchObject({ source: 'co-operatives', price: '10' });
+  const { lines } = await desk.call('mona', pricingRoutes.readContract, { params: { contract: season.id } });
+  expect(lines[0]!.lower).toEqual(['co-operatives asks 10, for Wether Hill']);
+  const named = await desk.call('mona', pricingRoutes.readContract, { params: { contract: season.id } });
+  await desk.call('mona', pricingRoutes.changeContract, { params: { contract: season.id }, body: { version: named.version, lastDay: '2027-11-30' } });
+  const history = await desk.call('mona', pricingRoutes.contractHistory, { params: { contract: season.id } });
+  expect(history.map((row) => row.what).slice(0, 2)).toEqual([
+    `changed contract ${season.number}: Fri 1 Jan to Tue 30 Nov, was Fri 1 Jan to Fri 31 Dec`,
+    `changed a line of contract ${season.number}: JAR 10.40 a tray, new`,
+  ]);
+});
+
 describe('a price list', () => {
   test('is written as a whole or in part, with its faults by line', async () => {
+    let version = 1;
     const store = (prices: readonly { item: string; unit: string; from: string; price: string }[], all: boolean) =>
-      desk.send('mona', pricingRoutes.storePrices, { params: { list: 'COOP' }, body: { prices, all } });
+      desk.send('mona', pricingRoutes.storePrices, { params: { list: 'COOP' }, body: { prices, all, version: version++ } });
     const first = (
       await store(
         [
@@ -487,6 +513,33 @@ describe('a price list', () => {
     ).toEqual([
       { field: 'body.prices[0].unit', message: 'JAR is not sold by KGM' },
       { field: 'body.prices[1].item', message: 'there is no item NIX' },
+    ]);
+    // A refused one has changed nothing: the version that was seen still holds.
+    version = 2;
+    const stale = await store([{ item: 'JAR', unit: 'EA', from: '1', price: '0.4' }], false);
+    expect([stale.status, stale.problem.detail]).toEqual([
+      409,
+      expect.stringContaining('changed a price of list co-operatives: JAR tray from 10 10.00, was 10.50'),
+    ]);
+    expect(
+      (await store([{ item: 'JAR', unit: 'EA', from: '1', price: '0.4' }], false)).reply.prices.find((row) => row.from === '1' && row.unit === 'XTY'),
+    ).toMatchObject({
+      lower: { unit: 'EA', from: '1', price: '0.4' },
+    });
+    expect((await store([], true)).reply.prices).toEqual([]);
+    expect(
+      await store(
+        [
+          { item: 'JAR', unit: 'XTY', from: '1', price: '11' },
+          { item: 'JAR', unit: 'XTY', from: '10', price: '10' },
+        ],
+        true,
+      ),
+    ).toMatchObject({ status: 200 });
+    const history = await desk.call('ida', pricingRoutes.priceListHistory, { params: { list: 'COOP' } });
+    expect(history.map((row) => row.what).slice(0, 2)).toEqual([
+      'changed 2 prices of list co-operatives: JAR tray 11.00, new; JAR tray from 10 10.00, new',
+      'changed 3 prices of list co-operatives: JAR each 0.40, taken off; JAR tray 11.00, taken off; JAR tray from 10 10.00, taken off',
     ]);
     expect(await desk.call('ida', pricingRoutes.listPriceLists)).toContainEqual({ code: 'COOP', name: 'co-operatives', prices: 2, customers: 0 });
   });

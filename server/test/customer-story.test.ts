@@ -28,7 +28,7 @@ test('a new customer has a number, an address and no credit: their first order i
   expect(made).toMatchObject({ number: 'C5001', warehouse: 'MAR', credit: { limit: '0.00' }, shipTos: [{ street: '3 Fell Road' }] });
   const order = await desk.draft([['JAR', '10']], 'ida', made.id);
   expect((await desk.release(order)).progress).toBe('held');
-  await desk.call('fay', customerRoutes.setCreditLimit, { params: { customer: made.id }, body: { limit: '500', reason: 'references are good' } });
+  await desk.call('fay', customerRoutes.setCreditLimit, { params: { customer: made.id }, body: { limit: '500', reason: 'references are good', was: '0.00' } });
   expect((await desk.release(await desk.read(order))).state).toBe('released');
 });
 
@@ -59,7 +59,13 @@ test('a prospect is quoted and not sold to, until made a customer', async () => 
   const early = await desk.send('ida', orderRoutes.releaseOrder, { params: { order: order.id }, body: seenOf(order) });
   expect(early).toMatchObject({ status: 409, problem: { detail: expect.stringContaining('prospect') } });
   await desk.call('ida', customerRoutes.makeCustomer, { params: { customer: made.id } });
-  await desk.call('fay', customerRoutes.setCreditLimit, { params: { customer: made.id }, body: { limit: null, reason: 'pays before' } });
+  await desk.call('fay', customerRoutes.setCreditLimit, { params: { customer: made.id }, body: { limit: null, reason: 'pays before', was: '0.00' } });
+  // Who has not seen that decides again.
+  const stale = await desk.send('mona', customerRoutes.setCreditLimit, {
+    params: { customer: made.id },
+    body: { limit: '900', reason: 'grows', was: '500.00' },
+  });
+  expect([stale.status, stale.problem.detail]).toEqual([409, expect.stringContaining('is none by now; you saw 500.00')]);
   expect((await desk.release(await desk.read(order))).state).toBe('released');
 });
 

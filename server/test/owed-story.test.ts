@@ -13,7 +13,7 @@ beforeEach(async () => {
 afterEach(() => desk.close());
 
 const limit = (amount: string) =>
-  desk.call('fay', customerRoutes.setCreditLimit, { params: { customer: 1 }, body: { limit: amount, reason: 'agreed with their bank' } });
+  desk.call('fay', customerRoutes.setCreditLimit, { params: { customer: 1 }, body: { limit: amount, reason: 'agreed with their bank', was: null } });
 const choose = (login: 'ida' | 'mona', order: OrderView, ...parts: RouteWish[]) =>
   desk.send(login, orderRoutes.chooseRoute, { params: { order: order.id, line: order.lines[0]!.id }, body: { parts } });
 

@@ -160,7 +160,7 @@ export const customerRoutes = {
     summary: 'Set how much a customer may owe; null: no limit',
     roles: ['finance', 'manager'],
     params: who,
-    body: object({ limit: nullable(unitPrice()), reason: text(300) }),
+    body: object({ limit: nullable(unitPrice()), reason: text(300), /** The limit that was seen. */ was: nullable(decimal()) }),
     reply: customer,
   }),
   setLifeAsked: put('/customers/{customer}/least-life', {

@@ -68,6 +68,8 @@ const priceStep = object({
   price: nullable(decimal()),
   why: text(500),
   chosen: flag(),
+  /** It asks less than the price that was chosen, for the same goods. */
+  lower: optional(flag()),
   /** Where it is a contract line: whether it holds for this line, what is left of it in stocking units, its last day. */
   contract: optional(object({ line: id(), name: text(), holds: flag(), left: nullable(decimal()), lastDay: day() })),
 });

@@ -56,6 +56,8 @@ const contractLine = object({
   /** What the list asks for one of the unit, and the margin this line leaves; null where it is for a group. */
   listPrice: nullable(decimal()),
   marginPercent: nullable(decimal()),
+  /** What asks less than this line: the list, or a buyer's own. */
+  lower: list(text(300)),
   /** Lines of other contracts in force at the same time for the same customers and goods. */
   overlaps: list(text(300)),
 });
@@ -103,9 +105,11 @@ const priceRow = object({
   price: decimal(),
   listPrice: decimal(),
   marginPercent: nullable(decimal()),
+  /** Another price of the list by which the same goods cost less; null where there is none. */
+  lower: nullable(object({ unit: text(10), from: decimal(), price: decimal() })),
 });
 export type PriceRow = Of<typeof priceRow>;
-const priceList = object({ code: code(), name: text(), prices: list(priceRow, 0, 100_000) });
+const priceList = object({ code: code(), name: text(), version: integer(), prices: list(priceRow, 0, 100_000) });
 export type PriceListView = Of<typeof priceList>;
 
 const contractPath = object({ contract: id() });
@@ -155,7 +159,12 @@ export const pricingRoutes = {
     summary: 'Write prices of a list: those for the same item, unit and quantity are changed, others added; `all`: those not named are taken off',
     roles: ['manager'],
     params: object({ list: code() }),
-    body: object({ prices: list(object({ item: code(), unit: text(10), from: quantity(), price: unitPrice() }), 0, 20_000), all: flag() }),
+    body: object({ prices: list(object({ item: code(), unit: text(10), from: quantity(), price: unitPrice() }), 0, 20_000), all: flag(), version: integer() }),
     reply: priceList,
+  }),
+  priceListHistory: get('/price-lists/{list}/history', {
+    summary: 'What happened to a price list, newest first',
+    params: object({ list: code() }),
+    reply: history,
   }),
 };

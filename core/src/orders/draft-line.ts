@@ -1,6 +1,6 @@
 import type { IsoDay } from '../calendar';
 import type { Decimal } from '../money';
-import { priceParts, type ContractQuestion, type PriceBreak, type PricedPart, type PricePin } from '../pricing';
+import { priceParts, type ContractQuestion, type PriceBreak, type PricedPart, type PricePin, type SoldUnit } from '../pricing';
 import { stepFault, toStockingUnits, unitName, type UnitRatio } from '../units';
 
 /** What is known of an item when it is sold to a customer. Money and weight are per stocking unit. */
@@ -48,6 +48,11 @@ export interface LineFault {
 
 export type DraftLineResult = { readonly ok: true; readonly line: DraftLine } | { readonly ok: false; readonly fault: LineFault };
 
+/** All units an item is sold by, the stocking unit first. */
+export function soldUnits(item: Pick<SoldItem, 'unit' | 'units'>): readonly SoldUnit[] {
+  return [{ unit: item.unit, numerator: 1, denominator: 1 }, ...item.units];
+}
+
 /** What a line ordered on a day would be: the quantity as exact stocking units, and the price. Faults: discontinued, a unit it is not sold by, a part of what is sold whole, no exact number. */
 export function draftLine(item: SoldItem, wish: QuantityWish, day: IsoDay): DraftLineResult {
   const fault = (field: LineFault['field'], message: string): DraftLineResult => ({ ok: false, fault: { field, message } });
@@ -65,6 +70,19 @@ export function draftLine(item: SoldItem, wish: QuantityWish, day: IsoDay): Draf
     );
   const { listPrice, cost, listBreaks, customerList, contracts } = item;
   const exact = { numerator: ratio.numerator, denominator: ratio.denominator };
-  const parts = priceParts({ unit, quantity: wish.quantity, ratio: exact, day, listPrice, cost, listBreaks, customerList, contracts, pin: wish.pin ?? null });
+  const pin = wish.pin ?? null;
+  const parts = priceParts({
+    unit,
+    quantity: wish.quantity,
+    ratio: exact,
+    day,
+    listPrice,
+    cost,
+    listBreaks,
+    customerList,
+    contracts,
+    pin,
+    units: soldUnits(item),
+  });
   return { ok: true, line: { unit, ratio: exact, quantity: wish.quantity, stockQuantity, parts } };
 }

@@ -1,6 +1,7 @@
 import { shortDay, type IsoDay } from '../calendar';
 import { compareDecimal, divide, minus, plus, times, type Decimal } from '../money';
 import type { UnitRatio } from '../units';
+import { inUnit } from './in-unit';
 
 /** How a contract line makes a price: fixed for a unit, a percentage off the list, or cost plus a percentage. */
 export type ContractTerms =
@@ -71,11 +72,11 @@ export function leftOf({ most, used }: ContractOffer): Decimal | null {
   return compareDecimal(used, most) >= 0 ? '0' : minus(most, used);
 }
 
-/** What it asks for one of the unit ordered, four decimals, rounded half away from zero. */
+/** What it asks for one of the unit ordered: a fixed price exactly, else four decimals, rounded half away from zero. */
 export function offerPrice(terms: ContractTerms, { ratio, list, cost }: Pick<OfferQuestion, 'ratio' | 'list' | 'cost'>): Decimal {
   switch (terms.kind) {
     case 'fixed':
-      return divide(times(times(terms.price, ratio.numerator), terms.ratio.denominator), times(String(ratio.denominator), terms.ratio.numerator), 4);
+      return inUnit(terms.price, terms.ratio, ratio);
     case 'off_list':
       return divide(times(list, minus('100', terms.percent)), 100, 4);
     case 'cost_plus':

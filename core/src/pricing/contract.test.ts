@@ -255,7 +255,10 @@ describe('a quantity that exceeds what is left', () => {
         expect(priced({ kind: 'cost_plus', percent: percent.toFixed() })).toBe(
           expected(new Decimal(cost).times(percent.plus(100)).times(sold.numerator).div(100)),
         );
-        expect(priced({ kind: 'fixed', price: cost, ratio: contracted })).toBe(expected(new Decimal(cost).times(sold.numerator).div(contracted.numerator)));
+        // A fixed price of another unit needs as many decimals as its amount does; where four say it, no more.
+        const fixed = new Decimal(cost).times(sold.numerator).div(contracted.numerator);
+        const short = fixed.toDecimalPlaces(4).times(contracted.numerator).equals(new Decimal(cost).times(sold.numerator));
+        expect(priced({ kind: 'fixed', price: cost, ratio: contracted })).toBe(fixed.toDecimalPlaces(short ? 4 : 12, Decimal.ROUND_UP).toFixed());
       }),
     );
   });

@@ -11,6 +11,17 @@ export {
   type PriceStep,
 } from './price-line';
 export { costOfOne, isCovered, perStockingUnit, type SoldAt } from './approval';
+export { bestBreak, cheaperInList, type ListedPrice, type SoldUnit } from './cheaper';
+export {
+  headChangesInWords,
+  priceChanges,
+  priceChangesInWords,
+  termChangesInWords,
+  type ContractHead,
+  type PriceChange,
+  type PriceOf,
+  type TermsOf,
+} from './change-words';
 export { inUnit } from './in-unit';
 export { afterLines, type LineBefore } from './lines-before';
 export { markUpOf, marginOf, belowFloor } from './margin';

@@ -1,6 +1,7 @@
 import type { IsoDay } from '../calendar';
 import { compareDecimal, divide, minus, times, type Decimal } from '../money';
 import type { UnitRatio } from '../units';
+import { bestBreak, cheaperByUnit, type SoldUnit } from './cheaper';
 import { coveredBy, leftOf, offerLabel, offerPrice, whyNot, type ContractOffer, type ContractQuestion, type OfferQuestion } from './contract-offer';
 
 /** A price of an item in a unit, from a quantity on. */
@@ -32,6 +33,8 @@ export interface PriceQuestion {
   readonly customerList: { readonly name: string; readonly breaks: readonly PriceBreak[] } | null;
   readonly contracts: ContractQuestion;
   readonly pin: PricePin | null;
+  /** All units the item is sold by, to see whether the same goods are cheaper by another. */
+  readonly units?: readonly SoldUnit[];
 }
 
 /** One source that was asked for a price, in the order asked. */
@@ -40,12 +43,14 @@ export interface PriceStep {
   readonly price: Decimal | null;
   readonly why: string;
   readonly chosen: boolean;
+  /** It asks less than the price that was chosen, for the same goods: somebody should know. */
+  readonly lower?: boolean;
   /** Where it is a contract line: which, whether it holds for the line, what is left of it, and its last day. */
   readonly contract?: { readonly line: number; readonly name: string; readonly holds: boolean; readonly left: Decimal | null; readonly lastDay: IsoDay };
 }
 
 export interface LinePrice {
-  /** For one of the unit ordered, up to four decimals. */
+  /** For one of the unit ordered, up to four decimals; of a fixed price of another unit as many as it needs. */
   readonly price: Decimal;
   readonly source: string;
   /** The contract line it comes from. */
@@ -61,6 +66,7 @@ export interface PricedPart {
 }
 
 const PRICE_DECIMALS = 4;
+const BY_HAND = 'set by hand';
 export const NO_CONTRACTS: ContractQuestion = { offers: [], rules: { choice: 'lowest_price', several: true, mustName: false }, named: null, inUse: [] };
 
 /**
@@ -106,7 +112,7 @@ export function priceLine(question: PriceQuestion): LinePrice {
   };
   const offers = judged(question, asked);
   const sources: Source[] = [
-    ...(pin?.kind === 'manual' ? [{ source: 'set by hand', price: pin.price, why: pin.reason }] : []),
+    ...(pin?.kind === 'manual' ? [{ source: BY_HAND, price: pin.price, why: pin.reason }] : []),
     ...offers.map(({ offer, price, why }) => ({
       source: offerLabel(offer),
       price: why.held ? price : null,
@@ -125,7 +131,10 @@ export function priceLine(question: PriceQuestion): LinePrice {
     price: winner.price!,
     source: name,
     contractLine: winner.offer?.id ?? null,
-    trail: sources.map((row) => stepOf(row, row === winner, winner, sources[0] === winner)),
+    trail: [
+      ...sources.map((row) => stepOf(row, row === winner, winner, sources[0] === winner)),
+      ...(pin?.kind === 'manual' ? [] : cheaperByUnit(question, asked.stockQuantity, winner.price!)),
+    ],
   };
 }
 
@@ -140,12 +149,21 @@ interface Source {
 }
 
 function stepOf({ source, price, why, offer, asks, holds }: Source, chosen: boolean, winner: Source, first: boolean): PriceStep {
-  const reason = chosen ? (first ? 'first source with a price' : 'no source before it has a price') : `${winner.source} comes first`;
+  // A list that asks less than a contract, or the stocking unit's price than a break: by the rule it loses, and nobody would think so.
+  const lower = !chosen && !offer && winner.source !== BY_HAND && price !== null && compareDecimal(price, winner.price!) < 0;
+  const reason = lower
+    ? `lower than ${winner.source}: ask which of them holds`
+    : chosen
+      ? first
+        ? 'first source with a price'
+        : 'no source before it has a price'
+      : `${winner.source} comes first`;
   return {
     source,
     price: asks ?? price,
     why: why || reason,
     chosen,
+    ...(lower ? { lower } : {}),
     ...(offer ? { contract: { line: offer.id, name: offer.contract.name, holds: holds!, left: leftOf(offer), lastDay: offer.lastDay } } : {}),
   };
 }
@@ -198,16 +216,6 @@ function chosenBecause(offer: ContractOffer, pinned: number | null, named: numbe
 function breakSource(name: string, found: PriceBreak | null, none: string): Source {
   if (!found) return { source: name, price: null, why: none };
   return { source: compareDecimal(found.from, '1') > 0 ? `${name}, from ${found.from}` : name, price: found.price, why: '' };
-}
-
-/** The break with the highest `from` that the quantity reaches. */
-function bestBreak(breaks: readonly PriceBreak[], unit: string, quantity: Decimal): PriceBreak | null {
-  let best: PriceBreak | null = null;
-  for (const step of breaks) {
-    if (step.unit !== unit || compareDecimal(step.from, quantity) > 0) continue;
-    if (!best || compareDecimal(step.from, best.from) > 0) best = step;
-  }
-  return best;
 }
 
 function inStockingUnits(quantity: Decimal, ratio: UnitRatio): Decimal {

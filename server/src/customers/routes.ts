@@ -24,5 +24,5 @@ export function mountCustomers(app: Hono, services: Services): void {
   mountCommand(app, services, customerRoutes.addReminder, (context, { params, body }) => addReminder(context, params.customer, body.text));
   mountCommand(app, services, customerRoutes.closeReminder, (context, { params }) => closeReminder(context, params.customer, params.reminder));
   mountCommand(app, services, customerRoutes.setLifeAsked, (context, { params, body }) => setLeastLife(context, params.customer, body.days));
-  mountCommand(app, services, customerRoutes.setCreditLimit, (context, { params, body }) => setCreditLimit(context, params.customer, body.limit, body.reason));
+  mountCommand(app, services, customerRoutes.setCreditLimit, (context, { params, body }) => setCreditLimit(context, params.customer, body));
 }

@@ -22,6 +22,8 @@ import * as priceSetBy from './migrations/0020_price_set_by';
 import * as supplierAnswers from './migrations/0021_supplier_answers';
 import * as findByPlace from './migrations/0022_find_by_place';
 import * as clearedCosts from './migrations/0023_cleared_costs';
+import * as exactPrices from './migrations/0024_exact_prices';
+import * as listVersions from './migrations/0025_list_versions';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -57,6 +59,8 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0021_supplier_answers': supplierAnswers,
         '0022_find_by_place': findByPlace,
         '0023_cleared_costs': clearedCosts,
+        '0024_exact_prices': exactPrices,
+        '0025_list_versions': listVersions,
       }),
     },
   });

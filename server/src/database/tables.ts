@@ -16,7 +16,7 @@ export interface Database {
   warehouse: { code: string; name: string; workdays: number[]; cutoff: string | null; receiving_days: number; address: string };
   closed_day: { warehouse: string; day: string };
   carrier_service: { code: string; name: string; transit_days: number };
-  price_list: { code: string; name: string };
+  price_list: { code: string; name: string; version: Generated<number> };
   customer: {
     id: Generated<number>;
     number: string;

@@ -1,7 +1,20 @@
 import type { LineView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
-import { CARRIER_WEEK, closedLineWords, costOfParts, howSure, linePromise, offeredPrice, peggedParts, addCostPart, shownParts, type CostPart, type SchedulePart, type Waits } from '@nockwright/core/orders';
+import {
+  CARRIER_WEEK,
+  closedLineWords,
+  costOfParts,
+  howSure,
+  linePromise,
+  offeredPrice,
+  peggedParts,
+  addCostPart,
+  shownParts,
+  type CostPart,
+  type SchedulePart,
+  type Waits,
+} from '@nockwright/core/orders';
 import type { PricedPart } from '@nockwright/core/pricing';
 import type { DemandPromise, PromiseResult } from '@nockwright/core/promise';
 import { supplierArrival, supplierShipDay, type SupplierTimes } from '@nockwright/core/shortages';

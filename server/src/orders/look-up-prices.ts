@@ -1,4 +1,4 @@
-import { isPricedAt, type SoldItem } from '@nockwright/core/orders';
+import { isPricedAt, soldUnits, type SoldItem } from '@nockwright/core/orders';
 import { afterLines, priceParts, type LineBefore, type PricedPart } from '@nockwright/core/pricing';
 import type { Db } from '../database';
 import { loadSoldItems } from './draft-line';
@@ -28,7 +28,8 @@ export async function lookUpPrices(
   return new Map(
     lines.map((line) => {
       const before = all.filter((row) => row.line_no < line.line_no).map(asLineBefore);
-      const { listPrice, cost, listBreaks, customerList, contracts } = sold.get(`${line.item}/${placeOf(line)}`)!;
+      const item = sold.get(`${line.item}/${placeOf(line)}`)!;
+      const { listPrice, cost, listBreaks, customerList, contracts } = item;
       const parts = priceParts({
         unit: line.unit,
         quantity: line.quantity,
@@ -40,6 +41,7 @@ export async function lookUpPrices(
         customerList,
         contracts: afterLines(contracts, before),
         pin: line.price_pin,
+        units: soldUnits(item),
       });
       return [line.id, parts];
     }),

@@ -1,7 +1,9 @@
 import type { ContractLineWish, ContractView, pricingRoutes } from '@nockwright/contract/pricing';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { compareDecimal } from '@nockwright/core/money';
-import { anyOf, type Trx } from '../database';
+import { headChangesInWords, termChangesInWords, type ContractHead, type PriceChange, type TermsOf } from '@nockwright/core/pricing';
+import type { Selectable } from 'kysely';
+import { anyOf, type Database, type Trx } from '../database';
 import { changedSince, recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
@@ -26,6 +28,7 @@ export async function createContract(context: CommandContext, wish: BodyOf<typeo
 export async function changeContract(context: CommandContext, id: number, change: BodyOf<typeof pricingRoutes.changeContract>): Promise<ContractView> {
   const { trx, now } = context;
   const before = await lockContract(trx, id, change.version);
+  const headBefore = await headOf(trx, id);
   const after = {
     name: change.name ?? before.name,
     first_day: change.firstDay ?? before.first_day,
@@ -39,14 +42,34 @@ export async function changeContract(context: CommandContext, id: number, change
     .where('id', '=', id)
     .execute();
   if (change.buyers) await storeBuyers(trx, id, change.buyers);
-  const { name, first_day, last_day, note } = before;
+  const headAfter = await headOf(trx, id);
+  const words = headChangesInWords(headBefore, headAfter, now.today);
   await recordEvent(context, {
-    what: `changed contract ${before.number}`,
-    before: { name, first_day, last_day, note },
-    after: { ...after, ...(change.buyers ? { buyers: change.buyers } : {}) },
+    what: `changed contract ${before.number}${words ? `: ${words}` : ''}`,
+    before: headBefore,
+    after: headAfter,
     subjects: [{ kind: 'contract', key: id }, ...(change.buyers ?? []).map((buyer) => ({ kind: 'customer' as const, key: buyer.customer }))],
   });
   return readContract(trx, now, id);
+}
+
+/** Name, days and buyers of a contract, as a change of them is told. */
+async function headOf(trx: Trx, id: number): Promise<ContractHead> {
+  const row = await trx
+    .selectFrom('contract')
+    .select(['name', 'first_day as firstDay', 'last_day as lastDay', 'note'])
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+  const buyers = await trx
+    .selectFrom('contract_customer')
+    .innerJoin('customer', 'customer.id', 'contract_customer.customer_id')
+    .leftJoin('ship_to', 'ship_to.id', 'contract_customer.ship_to_id')
+    .select(['customer.name', 'ship_to.street', 'ship_to.town'])
+    .where('contract_id', '=', id)
+    .orderBy('customer.name')
+    .orderBy('ship_to.id')
+    .execute();
+  return { ...row, buyers: buyers.map(({ name, street, town }) => (street === null ? name : `${name}, ${street}, ${town}`)) };
 }
 
 async function storeBuyers(trx: Trx, contract: number, buyers: readonly { readonly customer: number; readonly shipTo: number | null }[]) {
@@ -113,13 +136,36 @@ export async function storeContractLines(context: CommandContext, id: number, wi
     .set({ version: contract.version + 1 })
     .where('id', '=', id)
     .execute();
+  const changes = termChanges(before, await trx.selectFrom('contract_line').selectAll().where('contract_id', '=', id).orderBy('line_no').execute());
   await recordEvent(context, {
-    what: `wrote ${wish.lines.length} lines of contract ${contract.number}`,
-    before: before.map(({ item, item_group, kind, unit, price, percent, minimum, most }) => ({ item, item_group, kind, unit, price, percent, minimum, most })),
-    after: wish.lines,
+    what: `changed ${changes.length === 1 ? 'a line' : `${changes.length} lines`} of contract ${contract.number}${changes.length > 0 ? `: ${termChangesInWords(changes)}` : ''}`,
+    before: changes.flatMap((row) => row.before ?? []),
+    after: changes.flatMap((row) => row.after ?? []),
     subjects: [{ kind: 'contract', key: id }, ...wish.lines.flatMap((line) => (line.item ? [{ kind: 'item' as const, key: line.item }] : []))],
   });
   return readContract(trx, now, id);
+}
+
+type LineRow = Pick<Selectable<Database['contract_line']>, 'id' | 'item' | 'item_group' | 'unit' | 'kind' | 'price' | 'percent' | 'minimum' | 'most'>;
+
+/** What differs between the lines of a contract before and after. */
+function termChanges(before: readonly LineRow[], after: readonly LineRow[]): PriceChange<TermsOf>[] {
+  const terms = ({ item, item_group: group, unit, kind, price, percent, minimum, most }: LineRow): TermsOf => ({
+    item,
+    group,
+    unit,
+    kind,
+    price,
+    percent,
+    minimum,
+    most,
+  });
+  const was = new Map(before.map((row) => [row.id, terms(row)]));
+  const is = new Map(after.map((row) => [row.id, terms(row)]));
+  return [
+    ...[...is].map(([id, row]) => ({ before: was.get(id) ?? null, after: row })).filter((row) => JSON.stringify(row.before) !== JSON.stringify(row.after)),
+    ...[...was].filter(([id]) => !is.has(id)).map(([, row]) => ({ before: row, after: null })),
+  ];
 }
 
 async function removeLines(

@@ -1,9 +1,10 @@
 import type { PriceListRow, PriceListView, pricingRoutes } from '@nockwright/contract/pricing';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { divide, marginPercent, times } from '@nockwright/core/money';
+import { cheaperInList, priceChanges, priceChangesInWords, type PriceOf } from '@nockwright/core/pricing';
 import { sql } from 'kysely';
 import { anyOf, type Db, type Trx } from '../database';
-import { recordEvent } from '../events';
+import { changedSince, recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
 
@@ -15,6 +16,11 @@ export async function listPriceLists(db: Db): Promise<PriceListRow[]> {
       (select count(*)::int from customer where price_list = code) as customers
     from price_list order by code`.execute(db);
   return rows;
+}
+
+/** Refuses a list that there is none of. */
+export async function checkPriceList(db: Db, code: string): Promise<void> {
+  if (!(await db.selectFrom('price_list').select('code').where('code', '=', code).executeTakeFirst())) throw notFound(`price list ${code}`);
 }
 
 export async function readPriceList(db: Db, code: string): Promise<PriceListView> {
@@ -30,9 +36,18 @@ export async function readPriceList(db: Db, code: string): Promise<PriceListView
     .orderBy('price_break.unit')
     .orderBy('from_quantity')
     .execute();
+  const listed = rows.map((row) => ({
+    unit: row.unit,
+    from: row.from_quantity,
+    price: row.price,
+    ratio: { numerator: row.numerator ?? 1, denominator: row.denominator ?? 1 },
+  }));
+  const ofItem = new Map<string, typeof listed>();
+  rows.forEach((row, at) => ofItem.set(row.item, [...(ofItem.get(row.item) ?? []), listed[at]!]));
   return {
     ...list,
-    prices: rows.map((row) => {
+    prices: rows.map((row, at) => {
+      const lower = cheaperInList(listed[at]!, ofItem.get(row.item)!);
       const per = (value: string) => divide(times(value, row.numerator ?? 1), row.denominator ?? 1, 4);
       return {
         item: row.item,
@@ -42,6 +57,7 @@ export async function readPriceList(db: Db, code: string): Promise<PriceListView
         price: row.price,
         listPrice: per(row.list_price),
         marginPercent: marginPercent(row.price, per(row.cost)),
+        lower: lower && { unit: lower.unit, from: lower.from, price: lower.price },
       };
     }),
   };
@@ -50,8 +66,11 @@ export async function readPriceList(db: Db, code: string): Promise<PriceListView
 /** Writes prices of a list, all or none; `all`: prices that are not named go. */
 export async function storePrices(context: CommandContext, code: string, wish: Wish): Promise<PriceListView> {
   const { trx } = context;
-  const list = await trx.selectFrom('price_list').select('name').where('code', '=', code).forUpdate().executeTakeFirst();
+  const list = await trx.selectFrom('price_list').select(['name', 'version']).where('code', '=', code).forUpdate().executeTakeFirst();
   if (!list) throw notFound(`price list ${code}`);
+  if (list.version !== wish.version)
+    throw await changedSince(trx, { kind: 'price_list', key: code, label: `Price list ${list.name}`, given: wish.version, current: list.version });
+  const before = await pricesOf(trx, code);
   await checkPrices(trx, wish.prices);
   if (wish.all) await trx.deleteFrom('price_break').where('price_list', '=', code).execute();
   const rows = wish.prices.map(({ item, unit, from, price }) => ({ price_list: code, item, unit, from_quantity: from, price }));
@@ -61,12 +80,30 @@ export async function storePrices(context: CommandContext, code: string, wish: W
       .values(rows.slice(at, at + 1000))
       .onConflict((conflict) => conflict.columns(['price_list', 'item', 'unit', 'from_quantity']).doUpdateSet({ price: sql`excluded.price` }))
       .execute();
+  await trx
+    .updateTable('price_list')
+    .set({ version: list.version + 1 })
+    .where('code', '=', code)
+    .execute();
+  const changes = priceChanges(before, await pricesOf(trx, code));
   await recordEvent(context, {
-    what: `wrote ${rows.length} prices of list ${list.name}${wish.all ? ', in the place of all' : ''}`,
-    after: { prices: rows.length },
+    what: `changed ${changes.length === 1 ? 'a price' : `${changes.length} prices`} of list ${list.name}${changes.length > 0 ? `: ${priceChangesInWords(changes)}` : ''}`,
+    before: changes.flatMap((change) => change.before ?? []),
+    after: changes.flatMap((change) => change.after ?? []),
     subjects: [{ kind: 'price_list', key: code }],
   });
   return readPriceList(trx, code);
+}
+
+function pricesOf(trx: Trx, code: string): Promise<PriceOf[]> {
+  return trx
+    .selectFrom('price_break')
+    .select(['item', 'unit', 'from_quantity as from', 'price'])
+    .where('price_list', '=', code)
+    .orderBy('item')
+    .orderBy('unit')
+    .orderBy('from_quantity')
+    .execute();
 }
 
 async function checkPrices(trx: Trx, prices: Wish['prices']) {

@@ -1,7 +1,7 @@
 import type { ContractLineView, ContractRow, ContractView } from '@nockwright/contract/pricing';
 import { daysBetween, shortDay } from '@nockwright/core/calendar';
-import { divide, marginPercent, times } from '@nockwright/core/money';
-import { offerPrice, type ContractTerms } from '@nockwright/core/pricing';
+import { compareDecimal, divide, marginPercent, times } from '@nockwright/core/money';
+import { bestBreak, offerPrice, type ContractTerms, type PriceBreak } from '@nockwright/core/pricing';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { escapeLike, searchWords, type Db } from '../database';
@@ -99,6 +99,7 @@ async function readLines(db: Db, now: Now, contract: number): Promise<ContractLi
     left join item_unit u on u.item = l.item and u.unit = l.unit
     where l.contract_id = ${contract} order by l.line_no`.execute(db);
   const overlaps = await readOverlaps(db, now, contract);
+  const lists = await readBuyersLists(db, contract);
   return rows.map((row) => {
     const ratio = { numerator: row.numerator, denominator: row.denominator };
     const per = (value: string) => divide(times(value, ratio.numerator), ratio.denominator, 4);
@@ -119,6 +120,7 @@ async function readLines(db: Db, now: Now, contract: number): Promise<ContractLi
       used: row.used,
       listPrice,
       marginPercent: listPrice === null || cost === null ? null : marginPercent(askedPrice(row, ratio, listPrice), cost),
+      lower: listPrice === null ? [] : lowerThan(row, askedPrice(row, ratio, listPrice), listPrice, lists.get(row.item!) ?? []),
       overlaps: overlaps.get(row.id) ?? [],
     };
   });
@@ -127,6 +129,42 @@ async function readLines(db: Db, now: Now, contract: number): Promise<ContractLi
 function askedPrice(row: LineRow, ratio: { readonly numerator: number; readonly denominator: number }, list: string): string {
   const terms: ContractTerms = row.kind === 'fixed' ? { kind: 'fixed', price: row.price!, ratio } : { kind: row.kind, percent: row.percent! };
   return offerPrice(terms, { ratio, list, cost: row.cost! });
+}
+
+interface BuyersPrice extends PriceBreak {
+  readonly item: string;
+  readonly list: string;
+  readonly customers: string;
+}
+
+/** What the own lists of a contract's buyers ask for its items, by item. */
+async function readBuyersLists(db: Db, contract: number): Promise<ReadonlyMap<string, readonly BuyersPrice[]>> {
+  const { rows } = await sql<BuyersPrice>`
+    select b.item, b.unit, b.from_quantity as "from", b.price, l.name as list, string_agg(distinct c.name, ', ') as customers
+    from contract_customer cc
+    join customer c on c.id = cc.customer_id
+    join price_list l on l.code = c.price_list
+    join price_break b on b.price_list = l.code
+    where cc.contract_id = ${contract} and b.item in (select item from contract_line where contract_id = ${contract})
+    group by b.item, b.unit, b.from_quantity, b.price, l.name
+    order by l.name`.execute(db);
+  const byItem = new Map<string, BuyersPrice[]>();
+  for (const row of rows) byItem.set(row.item, [...(byItem.get(row.item) ?? []), row]);
+  return byItem;
+}
+
+/** What asks less than a line of a contract, for the least that is bought under it. */
+function lowerThan(row: LineRow, asked: string, listPrice: string, own: readonly BuyersPrice[]): string[] {
+  const unit = row.unit ?? row.stock_unit!;
+  const least = row.minimum === null ? '1' : divide(times(row.minimum, row.denominator), row.numerator, 4);
+  const says: string[] = [];
+  if (compareDecimal(listPrice, asked) < 0) says.push(`the list asks ${listPrice}`);
+  for (const list of new Set(own.map((step) => step.list))) {
+    const steps = own.filter((step) => step.list === list);
+    const found = bestBreak(steps, unit, least);
+    if (found && compareDecimal(found.price, asked) < 0) says.push(`${list} asks ${found.price}, for ${steps[0]!.customers}`);
+  }
+  return says;
 }
 
 /** What in other contracts a customer could buy the same goods under at the same time. */

@@ -4,7 +4,7 @@ import { readHistory } from '../events';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { changeContract, createContract, storeContractLines } from './edit-contract';
-import { listPriceLists, readPriceList, storePrices } from './price-lists';
+import { checkPriceList, listPriceLists, readPriceList, storePrices } from './price-lists';
 import { listContracts, readContract } from './read-contract';
 
 export function mountPricing(app: Hono, services: Services): void {
@@ -19,5 +19,9 @@ export function mountPricing(app: Hono, services: Services): void {
   });
   mountQuery(app, services, pricingRoutes.listPriceLists, ({ db }) => listPriceLists(db));
   mountQuery(app, services, pricingRoutes.readPriceList, ({ db }, { params }) => readPriceList(db, params.list));
+  mountQuery(app, services, pricingRoutes.priceListHistory, async ({ db }, { params }) => {
+    await checkPriceList(db, params.list);
+    return readHistory(db, 'price_list', params.list);
+  });
   mountCommand(app, services, pricingRoutes.storePrices, (context, { params, body }) => storePrices(context, params.list, body));
 }

@@ -113,6 +113,9 @@ const USUAL_WIDTH = 951;
               } @else {
                 <div class="small unit">{{ line.splits.length > 0 ? line.priceSource + ', a part' : line.priceSource }}</div>
               }
+              @if (asksLess(line)) {
+                <div class="small changed">lower price: <kbd>P</kbd></div>
+              }
             </td>
             <td class="figure amount">{{ line.amount | amount }}</td>
             <td class="figure margin" [class.below]="isBelow(line)">
@@ -329,6 +332,11 @@ export class LineTable {
   /** What has changed of a line since it was quoted. */
   protected sinceQuoted(line: LineView): readonly string[] {
     return changedWords(line, this.today());
+  }
+
+  /** Something asks less for the same goods: the customer's list, or another unit. */
+  protected asksLess(line: LineView): boolean {
+    return line.priceTrail.some((step) => step.lower);
   }
 
   /** It leaves less than the floor margin. */

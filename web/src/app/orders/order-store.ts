@@ -360,13 +360,15 @@ export class OrderStore {
     const order = this.order();
     if (!order) return;
     this.fault.set('');
-    this.api.call(customerRoutes.setCreditLimit, { params: { customer: order.customer.id }, body: { limit, reason } }).subscribe({
-      next: () => {
-        this.reload();
-        done();
-      },
-      error: (error: Error) => this.fault.set(error.message),
-    });
+    this.api
+      .call(customerRoutes.setCreditLimit, { params: { customer: order.customer.id }, body: { limit, reason, was: order.customer.credit.limit } })
+      .subscribe({
+        next: () => {
+          this.reload();
+          done();
+        },
+        error: (error: Error) => this.fault.set(error.message),
+      });
   }
 
   /** Writes a quote anew that is out or was lost. */

@@ -59,7 +59,7 @@ const PRICE = /^\d{1,9}(\.\d{1,4})?$/;
     }
     <ol>
       @for (step of trail(); track $index) {
-        <li [class.won]="step.chosen">
+        <li [class.won]="step.chosen" [class.lower]="step.lower">
           <span>{{ step.source }}</span>
           <span class="figure">{{ step.price | price }}</span>
           <span class="quiet small">
@@ -150,6 +150,10 @@ const PRICE = /^\d{1,9}(\.\d{1,4})?$/;
     .won {
       color: var(--ink);
       font-weight: 600;
+    }
+    .lower,
+    .lower .small {
+      color: var(--late);
     }
     .won .small {
       font-weight: 400;

@@ -21,6 +21,7 @@ const line = (id: number, more: Partial<ContractLineView> = {}): ContractLineVie
   used: '460',
   listPrice: '12.48',
   marginPercent: '28.5',
+  lower: ['the list asks 0.49'],
   overlaps: [],
   ...more,
 });

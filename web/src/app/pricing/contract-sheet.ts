@@ -111,7 +111,12 @@ import { PastePanel } from './paste-panel';
                       <span class="figure">{{ line.percent }} %</span> {{ line.kind === 'off_list' ? 'off list' : 'on cost' }}
                     }
                   </td>
-                  <td class="figure">{{ line.marginPercent === null ? '–' : line.marginPercent + ' %' }}</td>
+                  <td class="figure">
+                    {{ line.marginPercent === null ? '–' : line.marginPercent + ' %' }}
+                    @for (low of line.lower; track low) {
+                      <div class="small late">{{ low }}</div>
+                    }
+                  </td>
                   <td class="figure">{{ line.minimum === null ? '–' : (line.minimum | amount) }}</td>
                   <td class="figure">{{ line.most === null ? '–' : (line.most | amount) }}</td>
                   <td class="figure" [class.late]="share(line) >= 90">

@@ -3,19 +3,22 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { MatButton } from '@angular/material/button';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { RouterLink } from '@angular/router';
-import { pricingRoutes, type PriceListView } from '@nockwright/contract/pricing';
+import type { Happened } from '@nockwright/contract/shape';
+import { pricingRoutes, type PriceListView, type PriceRow } from '@nockwright/contract/pricing';
+import { priceInWords } from '@nockwright/core/money';
 import { readPrices, writePrices, type SheetPrice } from '@nockwright/core/pricing';
+import { unitName } from '@nockwright/core/units';
 import { finalize } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
-import { AmountPipe, FilterField, Keys, PricePipe, Sheet, UnitPipe } from '../paper';
+import { AmountPipe, FilterField, History, Keys, PricePipe, Sheet, UnitPipe } from '../paper';
 import { rowsOf } from './contract-store';
 import { PastePanel } from './paste-panel';
 
 /** A price list with its quantity breaks, against list price and cost. */
 @Component({
   selector: 'nock-price-list-sheet',
-  imports: [ScrollingModule, RouterLink, MatButton, AmountPipe, FilterField, PastePanel, PricePipe, Sheet, UnitPipe],
+  imports: [ScrollingModule, RouterLink, MatButton, AmountPipe, FilterField, History, PastePanel, PricePipe, Sheet, UnitPipe],
   template: `
     <nock-sheet>
       <ng-container sheet>
@@ -25,7 +28,7 @@ import { PastePanel } from './paste-panel';
         </div>
         <div class="row head" aria-hidden="true">
           <span>Item</span><span></span><span>Unit</span><span class="figure">From</span><span class="figure">Price</span><span class="figure">List price</span
-          ><span class="figure">Margin</span>
+          ><span class="figure">Margin</span><span>Same goods for less</span>
         </div>
         <cdk-virtual-scroll-viewport itemSize="32" role="table" aria-label="Prices" tabindex="0">
           <div *cdkVirtualFor="let row of shown()" class="row" role="row">
@@ -33,9 +36,10 @@ import { PastePanel } from './paste-panel';
             <span class="what" role="cell">{{ row.description }}</span>
             <span role="cell">{{ row.unit | unit: '1' }}</span>
             <span class="figure" role="cell">{{ row.from | amount }}</span>
-            <span class="figure" role="cell">{{ row.price | price }}</span>
+            <span class="figure" role="cell" [class.late]="row.lower !== null">{{ row.price | price }}</span>
             <span class="figure" role="cell">{{ row.listPrice | price }}</span>
             <span class="figure" role="cell">{{ row.marginPercent ?? '–' }} %</span>
+            <span class="small" role="cell">{{ lowerWords(row) }}</span>
           </div>
         </cdk-virtual-scroll-viewport>
       </ng-container>
@@ -58,6 +62,8 @@ import { PastePanel } from './paste-panel';
             times the unit’s ratio.
           </p>
           <p class="quiet">Drafts show a price that has changed beside the one agreed; what is released stays as it was told.</p>
+          <h3>What happened</h3>
+          <nock-history [rows]="history()" />
         }
       </ng-container>
       <ng-container acts>
@@ -74,9 +80,12 @@ import { PastePanel } from './paste-panel';
     cdk-virtual-scroll-viewport {
       height: calc(100vh - 200px);
     }
+    .late {
+      color: var(--late);
+    }
     .row {
       display: grid;
-      grid-template-columns: 130px 1fr 80px 80px 100px 100px 80px;
+      grid-template-columns: 120px 1fr 70px 60px 80px 80px 64px 190px;
       gap: 10px;
       height: 32px;
       align-items: center;
@@ -120,6 +129,12 @@ export class PriceListSheet {
   protected readonly pasting = signal(false);
   protected readonly busy = signal(false);
   protected readonly fault = signal('');
+  protected readonly history = signal<readonly Happened[]>([]);
+  /** By what the same goods cost less in this list. */
+  protected lowerWords({ lower }: PriceRow): string {
+    return lower === null ? '' : `${priceInWords(lower.price)} a ${unitName(lower.unit)}${lower.from === '1' ? '' : ` from ${lower.from}`}`;
+  }
+
   protected readonly shown = computed(() => {
     const words = this.filter().toLowerCase().split(/\s+/).filter(Boolean);
     return (this.list()?.prices ?? []).filter((row) => words.every((word) => `${row.item} ${row.description}`.toLowerCase().includes(word)));
@@ -130,7 +145,7 @@ export class PriceListSheet {
       const list = this.code();
       untracked(() =>
         this.api.call(pricingRoutes.readPriceList, { params: { list } }).subscribe({
-          next: (view) => this.list.set(view),
+          next: (view) => this.show(view),
           error: (error: Error) => this.fault.set(error.message),
         }),
       );
@@ -139,6 +154,14 @@ export class PriceListSheet {
       { key: 'V', does: 'paste prices from a spreadsheet', run: () => this.paste() },
       { key: 'C', does: 'copy the prices for a spreadsheet', run: () => this.copy() },
     ]);
+  }
+
+  private show(view: PriceListView): void {
+    this.list.set(view);
+    this.api.call(pricingRoutes.priceListHistory, { params: { list: view.code } }).subscribe({
+      next: (rows) => this.history.set(rows),
+      error: (error: Error) => this.fault.set(error.message),
+    });
   }
 
   protected paste(): boolean {
@@ -159,11 +182,11 @@ export class PriceListSheet {
     this.busy.set(true);
     this.fault.set('');
     this.api
-      .call(pricingRoutes.storePrices, { params: { list: this.code() }, body: { prices, all } })
+      .call(pricingRoutes.storePrices, { params: { list: this.code() }, body: { prices, all, version: this.list()!.version } })
       .pipe(finalize(() => this.busy.set(false)))
       .subscribe({
         next: (view) => {
-          this.list.set(view);
+          this.show(view);
           this.pasting.set(false);
           this.snack.open(`${prices.length} prices written.`, undefined, { duration: 4000 });
         },

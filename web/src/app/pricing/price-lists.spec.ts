@@ -25,9 +25,19 @@ const row = (id: number, more: Partial<ContractRow> = {}): ContractRow => ({
 const LIST: PriceListView = {
   code: 'COOP',
   name: 'co-operatives',
+  version: 3,
   prices: [
-    { item: 'JAR', description: 'Hexagonal jar', unit: 'XTY', from: '10', price: '10.5', listPrice: '12.48', marginPercent: '29.1' },
-    { item: 'LID', description: 'Twist lid', unit: 'EA', from: '1', price: '0.18', listPrice: '0.19', marginPercent: null },
+    {
+      item: 'JAR',
+      description: 'Hexagonal jar',
+      unit: 'XTY',
+      from: '10',
+      price: '10.5',
+      listPrice: '12.48',
+      marginPercent: '29.1',
+      lower: { unit: 'EA', from: '100', price: '0.4' },
+    },
+    { item: 'LID', description: 'Twist lid', unit: 'EA', from: '1', price: '0.18', listPrice: '0.19', marginPercent: null, lower: null },
   ],
 };
 
@@ -43,6 +53,7 @@ beforeEach(() => {
   Object.assign(navigator, { clipboard: { writeText: (text: string) => copied.push(text) } });
   api.call.mockReset().mockImplementation((route: { method: string; path: string }) => {
     if (route.path === '/price-lists') return of([{ code: 'COOP', name: 'co-operatives', prices: 96, customers: 8 }]);
+    if (route.path.endsWith('history')) return of([]);
     if (route.path === '/price-lists/{list}') return of(LIST);
     return route.method === 'POST'
       ? of({ id: 9 })
@@ -53,6 +64,9 @@ afterEach(() => {
   screen.fixture.destroy();
   jest.useRealTimers();
 });
+
+/** What was sent to be written. */
+const written = () => (api.call.mock.calls as [{ method: string }, { body: unknown }][]).filter(([route]) => route.method === 'PUT').map(([, { body }]) => body);
 
 function open<T>(component: Type<T>, inputs: Record<string, unknown> = {}) {
   screen = show(component, inputs, [...providers, { provide: Session, useValue: { today: () => '2028-02-29', mayPlan } }]);
@@ -113,8 +127,10 @@ describe('a price list', () => {
     );
     press('Enter', { ctrlKey: true });
     expect(screen.text).toContain('row 1, unit: JAR is not sold by XTY');
+    expect(field.value).toBe('jar\ttray\t20\t10,20');
+    api.call.mockClear();
     press('Enter', { ctrlKey: true });
-    expect(lastBody()).toEqual({ prices: [{ item: 'JAR', unit: 'XTY', from: '20', price: '10.20' }], all: false });
+    expect(written()).toEqual([{ prices: [{ item: 'JAR', unit: 'XTY', from: '20', price: '10.20' }], all: false, version: 3 }]);
     expect(screen.element.querySelector('textarea')).toBeNull();
   });
 
@@ -123,6 +139,6 @@ describe('a price list', () => {
     press('v');
     press('Escape');
     expect(screen.element.querySelector('textarea')).toBeNull();
-    expect(api.call).toHaveBeenCalledTimes(1);
+    expect(written()).toEqual([]);
   });
 });
