@@ -73,7 +73,7 @@ test('a call that is still to be made is made with the newest days', async () =>
     {
       told: [{ day: '2027-03-15', quantity: '60' }],
       holds: [{ day: '2027-03-11', quantity: '60' }],
-      say: 'We told you 60 on Mon 15 Mar; it is now 60 on Thu 11 Mar.',
+      say: 'The 60 LID we promised for Monday the 15th can leave on Thursday the 11th already.',
     },
   ]);
   expect((await desk.read(first)).lines[0]!.schedule.map((entry) => entry.day)).toEqual(['2027-03-11']);

@@ -12,4 +12,5 @@ export { spokenPromise, type SpokenPart } from './spoken';
 export { decimal } from './decimal';
 export { replan, type PlannedLine, type Stance } from './replan';
 export { moved, openOffers, ripple, type Moved, type Part, type Ripple } from './ripple';
+export { movedParts, sayChange, withChanged, withoutLast, type ToldPart } from './told-words';
 export { resequence, type Lateness, type Resequenced } from './resequence';

@@ -1,6 +1,6 @@
 export { boundToParts } from './bound-to-parts';
 export { freeGoods, freeNow, poolKey, takeFree, type FreeDays } from './free-goods';
-export { callThoseLater, movedParts, type PromisedAnew } from './call-those-later';
+export { callThoseLater, type PromisedAnew } from './call-those-later';
 export { slippedDropShipments, type DropShipment } from './drop-shipments';
 export { owedLate } from './owed-late';
 export { toldParts } from './told-parts';

@@ -1,10 +1,10 @@
 import type { Decision, Mover, PromisePart, RippleView } from '@nockwright/contract/promise';
-import { spokenDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, lineAmount, times } from '@nockwright/core/money';
-import { decimal, resequence, ripple, type Moved, type OrderBook, type Ripple } from '@nockwright/core/promise';
+import { decimal, resequence, ripple, sayChange, withChanged, type Moved, type OrderBook, type Ripple } from '@nockwright/core/promise';
 import { anyOf, type Db } from '../database';
 import { invalid } from '../http/refusal';
 import type { DemandInfo, LiveBook } from './load-book';
+import { toldParts } from './told-parts';
 
 /** A change that may move promises: the book before and after it, and the demands that take their turn anew. */
 export interface RipplePlan {
@@ -85,6 +85,19 @@ export async function describeLines(db: Db, lineIds: readonly number[], today: s
     .where(anyOf('order_line.id', lineIds))
     .execute();
   const byId = new Map(lines.map((line) => [line.id, line]));
+  const holding = await toldParts(db, lineIds);
+  // Where a call is still to be made, the customer knows what that one says they were told, and nothing since.
+  const open = new Map(
+    (await db.selectFrom('customer_call').select(['line_id', 'told']).where('done_at', 'is', null).where(anyOf('line_id', lineIds)).execute()).map((call) => [
+      call.line_id,
+      call.told,
+    ]),
+  );
+  const say = (row: Moved, { lineId, item }: { readonly lineId: number; readonly item: string }, told: boolean) => {
+    const [before, after] = [partsOf(row.before), partsOf(row.after)];
+    const holds = holding.get(lineId);
+    return told && holds ? sayChange(open.get(lineId) ?? holds, withChanged(holds, before, after), item, today) : sayChange(before, after, item, today);
+  };
   return (info, row, { own, told }) => {
     const line = byId.get(info.lineId)!;
     return {
@@ -105,23 +118,7 @@ export async function describeLines(db: Db, lineIds: readonly number[], today: s
       value: lineAmount(decimal(row.quantity), divide(times(line.price, line.denominator), line.numerator, 6), line.currency),
       own,
       told,
-      say: sayMove(row, info.item, today),
+      say: say(row, info, told),
     };
   };
-}
-
-/** What to say in the call: a sentence for each quantity that moves. `name`: how days are said. */
-export function sayMove({ moves }: Moved, item: string, today: string, name = spokenDay): string {
-  const on = (day: string) => {
-    const said = name(day, today);
-    return said === 'today' || said === 'tomorrow' ? said : `on ${said}`;
-  };
-  const sentences = moves.map(({ quantity, from, to }) => {
-    const goods = `The ${decimal(quantity)} ${item}`;
-    if (from === null) return `${goods} you are waiting for can leave ${on(to!)}.`;
-    const promised = `${goods} we promised for ${name(from, today)}`;
-    if (to === null) return `${promised} ${quantity === 1 ? 'has lost its' : 'have lost their'} supply; I am looking for another way and will call you back.`;
-    return to < from ? `${promised} can leave ${on(to)} already.` : `${promised} will leave ${on(to)} instead.`;
-  });
-  return sentences.join(' ');
 }

@@ -1,5 +1,5 @@
 import type { Decision, PromisePart } from '@nockwright/contract/promise';
-import { dayByName, shortDay } from '@nockwright/core/calendar';
+import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal } from '@nockwright/core/money';
 import type { Moved } from '@nockwright/core/promise';
 import { sql } from 'kysely';
@@ -11,7 +11,7 @@ import { addCall } from '../worklist';
 import { loadBook, type DemandInfo, type LiveBook } from './load-book';
 import { lockOrders, lockPools, type PoolKey } from './locks';
 import { toldParts } from './told-parts';
-import { partsOf, rippleOf, sayMove, type RipplePlan } from './ripple-plan';
+import { partsOf, rippleOf, type RipplePlan } from './ripple-plan';
 
 /**
  * Locks the orders whose promises a decision moves, those of the change itself included. To be called before anything
@@ -80,7 +80,7 @@ export async function settleRipple(
   const holding = await toldParts(context.trx, moved.map(lineOf));
   for (const row of moved) {
     const info = plan.live.demands.get(row.id)!;
-    await recordMove(context, { ...info, before: told.get(info.lineId) ?? [], holds: holding.get(info.lineId) ?? [], row, why });
+    await recordMove(context, { ...info, before: told.get(info.lineId) ?? [], holds: holding.get(info.lineId) ?? [], why });
   }
   return moved;
 }
@@ -89,15 +89,13 @@ export async function settleRipple(
 interface MovedLine extends Pick<DemandInfo, 'orderId' | 'lineId' | 'lineNo' | 'item'> {
   readonly before: readonly PromisePart[];
   readonly holds: readonly PromisePart[];
-  readonly row: Moved;
   readonly why: string;
 }
 
 /** Notes a call where the customer had been told another day, and writes the move into the history of its order. */
-export async function recordMove(context: CommandContext, { orderId, lineId, lineNo, item, before, holds, row, why }: MovedLine): Promise<void> {
+export async function recordMove(context: CommandContext, { orderId, lineId, lineNo, item, before, holds, why }: MovedLine): Promise<void> {
   const { today } = context.now;
-  // A call may be made another day: its sentence names the days.
-  if (before.length > 0) await addCall(context, { order: orderId, line: lineId, told: before, holds, say: sayMove(row, item, today, dayByName), why });
+  if (before.length > 0) await addCall(context, { order: orderId, line: lineId, item, told: before, holds, why });
   await context.trx
     .updateTable('sales_order')
     .set({ version: sql`version + 1`, saved_at: context.now.instant })

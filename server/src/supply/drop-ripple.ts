@@ -5,7 +5,8 @@ import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
 import type { CommandContext } from '../http/context';
-import { checkAsSeen, describeLines, movedParts, recordMove, toldParts, type DemandInfo } from '../promise';
+import { movedParts } from '@nockwright/core/promise';
+import { checkAsSeen, describeLines, recordMove, toldParts, type DemandInfo } from '../promise';
 import type { PurchaseLineRecord } from './load-purchase';
 
 /** What is still awaited of a drop shipment after a change, and the day it leaves. */
@@ -74,8 +75,7 @@ export async function settleDropShipments(
   const holding = await toldParts(trx, lines);
   for (const info of infos.values()) {
     const [before, holds] = [told.get(info.lineId) ?? [], holding.get(info.lineId) ?? []];
-    const row = movedParts(before, holds);
-    if (row) await recordMove(context, { ...info, before, holds, row, why });
+    if (movedParts(before, holds)) await recordMove(context, { ...info, before, holds, why });
   }
 }
 

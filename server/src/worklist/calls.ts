@@ -1,6 +1,7 @@
 import type { PromisePart } from '@nockwright/contract/promise';
 import type { CallList, CallView } from '@nockwright/contract/worklist';
-import { shortDay } from '@nockwright/core/calendar';
+import { dayByName } from '@nockwright/core/calendar';
+import { sayChange, withoutLast } from '@nockwright/core/promise';
 import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
@@ -12,7 +13,9 @@ export interface NewCall {
   /** What was promised before. */
   readonly told: readonly PromisePart[];
   readonly holds: readonly PromisePart[];
-  readonly say: string;
+  /** What of it the customer agreed not to get. */
+  readonly givenUp?: string;
+  readonly item: string;
   readonly why: string;
 }
 
@@ -30,8 +33,10 @@ export async function addCall({ trx, user, now }: CommandContext, call: NewCall)
       .set({ done_at: now.instant, done_by: user.id || null, outcome: 'superseded' })
       .where('id', '=', open.id)
       .execute();
-  const told = open?.told ?? call.told;
-  if (sameParts(told, call.holds)) return;
+  const told = withoutLast(open?.told ?? call.told, call.givenUp ?? '0');
+  // A call may be made another day: its sentence names the days.
+  const say = sayChange(told, call.holds, call.item, now.today, { name: dayByName });
+  if (say === '') return;
   await trx
     .insertInto('customer_call')
     .values({
@@ -39,7 +44,7 @@ export async function addCall({ trx, user, now }: CommandContext, call: NewCall)
       line_id: call.line,
       told: JSON.stringify(told),
       holds: JSON.stringify(call.holds),
-      say: open ? sayAnew(told, call.holds, call.say, now.today) : call.say,
+      say,
       why: call.why,
       made_at: now.instant,
       made_by: user.id || null,
@@ -138,11 +143,4 @@ export async function listCalls(db: Db, filter: { readonly order?: number; reado
 /** The same quantities on the same days. */
 export function sameParts(a: readonly PromisePart[], b: readonly PromisePart[]): boolean {
   return a.length === b.length && a.every((part, at) => part.day === b[at]!.day && Number(part.quantity) === Number(b[at]!.quantity));
-}
-
-/** The customer has not heard of the move before: it is told from what they know. */
-function sayAnew(told: readonly PromisePart[], holds: readonly PromisePart[], say: string, today: string): string {
-  const words = (parts: readonly PromisePart[]) => parts.map(({ day, quantity }) => `${quantity} on ${shortDay(day, today)}`).join(' and ');
-  if (holds.length === 0) return say;
-  return `We told you ${words(told)}; it is now ${words(holds)}.`;
 }
