@@ -119,6 +119,25 @@ test('a line keeps the margin that its option said, and says what the margin is 
   expect((await desk.draft([['BOX', '100']])).lines[0]!.cost).toEqual([{ quantity: '100', each: '0.31', basis: 'standard' }]);
 });
 
+test('a little more is bought where the whole comes to less so: the rest is a free line of the draft', async () => {
+  await desk.db.updateTable('supplier').set({ freight: '3.70', freight_free_from: '69' }).where('code', '=', 'SUP').execute();
+  // 207 at 0.33 are 68.31, and 3.70 for the freight; 210 are 69.30 and travel free.
+  const order = await desk.draft([['BOX', '207']]);
+  const { routes } = await desk.call('ida', orderRoutes.readRoutes, { params: { order: order.id, line: order.lines[0]!.id } });
+  const option = routes.find(({ parts }) => parts.length === 1 && parts[0]!.more !== '0')!;
+  expect(option).toMatchObject({ label: 'buy from Tarnbeck, 3 more for stock', remarks: [expect.stringContaining('69.30 so, 72.01 without the 3'), expect.anything()] });
+  const planned = await desk.take(order, 1, { kind: 'special_order', supplier: 'SUP', quantity: '207', more: '3' });
+  expect(planned.lines[0]!.marginPercent).toBe(option.marginPercent);
+  const released = await desk.release(planned);
+  const purchase = await desk.readPurchase(released.lines[0]!.routes[0]!.document!.id);
+  expect(purchase).toMatchObject({ value: '69.30' });
+  expect(purchase.lines.map(({ quantity, bound }) => [quantity, bound])).toEqual([
+    ['207', true],
+    ['3', false],
+  ]);
+  await desk.db.updateTable('supplier').set({ freight: '0', freight_free_from: null }).where('code', '=', 'SUP').execute();
+});
+
 test('what is overdue may come in another quantity without another day; what is awaited no more is not changed', async () => {
   const { purchase } = await bought('BOX', '10');
   const line = purchase.lines[0]!;

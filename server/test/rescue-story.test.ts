@@ -65,6 +65,13 @@ test('a call that is still to be made is made with the newest days', async () =>
   const { first } = await slipped();
   await desk.take(first, 1, { kind: 'special_order', supplier: 'SLOW', quantity: '60' });
   expect(await calls()).toHaveLength(1);
+  // Nobody has called yet: another slip is told from the day they know, not from the one they never heard of.
+  const bought = await desk.readPurchase((await desk.read(first)).lines[0]!.routes[0]!.document!.id);
+  const { ripple } = await desk.call('ida', supplyRoutes.previewReschedule, {
+    params: { purchase: bought.id, line: bought.lines[0]!.id },
+    query: { day: '2027-03-22' },
+  });
+  expect(ripple.later[0]!.say).toBe('The 60 LID we promised for Monday the 15th will leave on Tuesday the 23rd of March instead.');
   await desk.stockUp('LID', '60', 'QUI');
   const routed = await desk.read(first);
   const back = await desk.undo(routed, 1, 0, 'cancel');

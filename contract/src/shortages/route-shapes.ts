@@ -16,6 +16,8 @@ export const routeWish = object({
   item: optional(code()),
   /** Where a drop shipment goes, where that is another address of the customer than the line's. */
   shipTo: optional(id()),
+  /** What is bought for stock besides, where the whole purchase comes to less so: special order. */
+  more: optional(quantity()),
 });
 export type RouteWish = Of<typeof routeWish>;
 
@@ -30,6 +32,7 @@ const part = object({
   label: text(400),
   quantity: decimal(),
   buys: decimal(),
+  more: decimal(),
   leaves: list(leaving),
   shipDay: nullable(day()),
   deliveryDay: nullable(day()),

@@ -30,6 +30,8 @@ export interface RoutePart {
   readonly quantity: Decimal;
   /** What must be bought for it, beyond what a draft purchase has to spare; 0 where nothing is. */
   readonly buys: Decimal;
+  /** Of that, what is for stock because the whole purchase comes to less so; 0 where nothing is. */
+  readonly more: Decimal;
   readonly leaves: readonly Leaving[];
   /** The day the last of it leaves; null where no day is known, and of a cut. */
   readonly shipDay: IsoDay | null;

@@ -4,7 +4,7 @@ import { POLICIES, scoreOf, type RoutePolicy } from './policy';
 import type { Obligation, Route, RouteKind, RoutePart } from './route';
 import type { Shortage } from './shortage';
 import { eachSplit, shiftUnits, type Split } from './splits';
-import { waysFor, type Given, type Way } from './ways';
+import { moreForLessOrders, waysFor, type Given, type Way } from './ways';
 
 const BEST_SPLITS = 3;
 /** How many of the best are made better before the best are taken. */
@@ -17,7 +17,7 @@ const COST_DECIMALS = 4;
  */
 export function routesFor(shortage: Shortage, policy: RoutePolicy = POLICIES.on_time): Route[] {
   const ways = waysFor(shortage);
-  const single = ways.map((way) => [way.give(shortage.quantity)]);
+  const single = [...ways, ...moreForLessOrders(shortage)].map((way) => [way.give(shortage.quantity)]);
   // What is cut is not served: it competes with other ways of serving less, not with those that serve all.
   const toBeat = (cuts: boolean) =>
     Math.max(...single.filter((split) => isPossible(split) && (cuts || !split.some(isCutPart))).map((split) => worth(shortage, split, policy)));
@@ -32,6 +32,8 @@ export interface ChosenPart {
   readonly supplier?: string;
   readonly warehouse?: string;
   readonly item?: string;
+  /** For stock besides, of a special order. */
+  readonly more?: Decimal;
 }
 
 export type ChosenRoute =
@@ -42,7 +44,7 @@ export type ChosenRoute =
  * which and why. `shortage.quantity` is what they come to in all.
  */
 export function chosenRoute(shortage: Shortage, chosen: readonly ChosenPart[], policy: RoutePolicy = POLICIES.on_time): ChosenRoute {
-  const ways = waysFor(shortage);
+  const ways = [...waysFor(shortage), ...moreForLessOrders(shortage)];
   const split: Given[] = [];
   for (const [at, part] of chosen.entries()) {
     const found = ways.map((way) => way.give(part.quantity)).find((given) => isWay(given.part, part));
@@ -68,11 +70,13 @@ function isWay(part: RoutePart, chosen: ChosenPart): boolean {
     part.kind === chosen.kind &&
     (part.supplier ?? undefined) === chosen.supplier &&
     (part.warehouse ?? undefined) === chosen.warehouse &&
-    (part.item ?? undefined) === chosen.item
+    (part.item ?? undefined) === chosen.item &&
+    compareDecimal(part.more, chosen.more ?? '0') === 0
   );
 }
 
-function whyNot({ kind, supplier, warehouse, item }: ChosenPart, parts: readonly RoutePart[]): string {
+function whyNot({ kind, supplier, warehouse, item, more }: ChosenPart, parts: readonly RoutePart[]): string {
+  if (more !== undefined) return `buying ${more} more no longer makes the whole purchase cheaper: look again`;
   const said = kind.replaceAll('_', ' ');
   const who = supplier ?? warehouse ?? item;
   const same = parts.filter((part) => part.kind === kind).map((part) => part.supplier ?? part.warehouse ?? part.item ?? said);

@@ -1,5 +1,5 @@
 import { dayNumber, isoDay, parseClock, parseLocalTime, workCalendar, type DayNumber, type IsoDay } from '../calendar';
-import { compareDecimal, divide, plus, times, type Decimal } from '../money';
+import { compareDecimal, divide, minus, plus, times, type Decimal } from '../money';
 import type { ArrivalOdds } from '../supply';
 
 /** When a supplier takes orders and how long they take. */
@@ -153,7 +153,48 @@ export function join(quantity: Decimal, offer: SupplierOffer): Joined {
   return { buys, unitCost, freight: freightShare(quantity, buys, unitCost, offer), surplus: plus(bought, `-${needed}`) };
 }
 
-function freightShare(quantity: Decimal, buys: Decimal, unitCost: Decimal, { freight = '0', freightFreeFrom = null, draft }: SupplierOffer): Decimal {
+/** More bought than is needed, because the whole purchase comes to less so. */
+export interface MoreForLess {
+  /** For stock, beyond what is needed. */
+  readonly more: Decimal;
+  /** What the purchase comes to with it and without it, freight included. */
+  readonly whole: Decimal;
+  readonly without: Decimal;
+}
+
+/** The least that a purchase of `quantity` can come to where more is bought: up to a break, or up to free freight. Null where more costs more. */
+export function moreForLess(quantity: Decimal, offer: SupplierOffer): MoreForLess | null {
+  const { freight = '0', freightFreeFrom = null, draft } = offer;
+  const needed = plus(draft?.needed ?? '0', quantity);
+  const plain = purchaseQuantity(needed, offer);
+  const base = compareDecimal(draft?.bought ?? '0', plain) > 0 ? draft!.bought : plain;
+  const others = minus(draft?.value ?? '0', draft ? times(draft.bought, costFor(draft.bought, offer)) : '0');
+  const goods = (bought: Decimal) => plus(others, times(bought, costFor(bought, offer)));
+  const whole = (bought: Decimal) => {
+    const value = goods(bought);
+    return plus(value, freightFreeFrom !== null && compareDecimal(value, freightFreeFrom) >= 0 ? '0' : freight);
+  };
+  const steps = (offer.breaks ?? []).map((step) => step.from);
+  if (freightFreeFrom !== null)
+    for (const cost of [offer.cost, ...(offer.breaks ?? []).map((step) => step.cost)])
+      if (compareDecimal(cost, '0') > 0) steps.push(up(divide(minus(freightFreeFrom, others), cost, 6)));
+  const without = whole(base);
+  let best: MoreForLess | null = null;
+  for (const step of steps) {
+    if (compareDecimal(step, base) <= 0) continue;
+    const bought = purchaseQuantity(step, offer);
+    const comesTo = whole(bought);
+    if (compareDecimal(comesTo, best?.whole ?? without) < 0) best = { more: minus(bought, needed), whole: comesTo, without };
+  }
+  return best;
+}
+
+/** The next whole number. */
+function up(quantity: Decimal): Decimal {
+  return String(Math.ceil(Number(quantity)));
+}
+
+export function freightShare(quantity: Decimal, buys: Decimal, unitCost: Decimal, { freight = '0', freightFreeFrom = null, draft }: SupplierOffer): Decimal {
   if (compareDecimal(freight, '0') <= 0) return '0';
   const own = times(quantity, unitCost);
   const whole = plus(draft?.value ?? '0', times(buys, unitCost));

@@ -4,7 +4,7 @@ import { daysToSpare } from '../supply';
 import { priceInstead, sentInstead } from './instead';
 import type { Leaving, Obligation, RoutePart } from './route';
 import type { AssemblyOffer, Shortage, SubstituteOffer, TransferOffer } from './shortage';
-import { costFor, join, leavesAgain, purchaseQuantity, supplierArrival, supplierShipDay, type Joined, type SupplierOffer } from './supplier-terms';
+import { costFor, freightShare, join, leavesAgain, moreForLess, purchaseQuantity, supplierArrival, supplierShipDay, type Joined, type MoreForLess, type SupplierOffer } from './supplier-terms';
 
 /** What a way does for a quantity: the part of a route it would be, and what is weighed of it. */
 export interface Given {
@@ -89,6 +89,7 @@ function given(shortage: Shortage, found: Found): Given {
     warehouse: null,
     item: null,
     buys: '0',
+    more: '0',
     holds: 100,
     unbought: false,
     remarks: [],
@@ -231,6 +232,51 @@ function specialOrder(shortage: Shortage, offer: SupplierOffer): Way {
         ...notReturnable(offer),
       ],
       remarks,
+    });
+  });
+}
+
+/**
+ * Bought for this line, and more of it for stock: up to a break, or to free freight, where the whole purchase comes to less so.
+ * It is for the whole of a shortage, not for a part of it: what is shared out is bought as needed.
+ */
+export function moreForLessOrders(shortage: Shortage): Way[] {
+  return shortage.offers.flatMap((offer) => {
+    const found = moreForLess(shortage.quantity, offer);
+    return found === null ? [] : [orderMore(shortage, offer, found)];
+  });
+}
+
+function orderMore(shortage: Shortage, offer: SupplierOffer, { more, whole, without }: MoreForLess): Way {
+  const { expected, day, holds } = arrival(shortage, offer);
+  const money = (value: Decimal) => lineAmount('1', value, shortage.currency);
+  return way([], null, null, (quantity) => {
+    const { buys, unitCost } = join(plus(quantity, more), offer);
+    const freight = freightShare(quantity, buys, unitCost, offer);
+    const cost = plus(times(quantity, unitCost), freight);
+    return given(shortage, {
+      kind: 'special_order',
+      supplier: offer.supplier,
+      label: `buy from ${offer.name}, ${more} more for stock`,
+      quantity,
+      buys,
+      more,
+      leaves: [{ day, quantity }],
+      cost,
+      unitCost: divide(cost, quantity, COST_DECIMALS),
+      holds,
+      obliges: [
+        { kind: 'surplus' as const, words: `buys ${more} more than needed, for stock` },
+        ...belowMinimum(offer, times(buys, unitCost), offer.draft?.value ?? '0', shortage.currency),
+        ...notReturnable(offer),
+      ],
+      remarks: [
+        `the whole purchase comes to ${money(whole)} so, ${money(without)} without the ${more}`,
+        `due in ${shortDay(expected, shortage.now.slice(0, 10))}, bound to this line`,
+        ...owing(offer, expected),
+        ...(offer.draft ? [`joins the draft ${offer.draft.number}`] : []),
+        ...(compareDecimal(freight, '0') > 0 ? [`freight ${money(freight)}`] : []),
+      ],
     });
   });
 }

@@ -24,6 +24,7 @@ import * as findByPlace from './migrations/0022_find_by_place';
 import * as clearedCosts from './migrations/0023_cleared_costs';
 import * as exactPrices from './migrations/0024_exact_prices';
 import * as listVersions from './migrations/0025_list_versions';
+import * as moreForLess from './migrations/0026_more_for_less';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -61,6 +62,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0023_cleared_costs': clearedCosts,
         '0024_exact_prices': exactPrices,
         '0025_list_versions': listVersions,
+        '0026_more_for_less': moreForLess,
       }),
     },
   });

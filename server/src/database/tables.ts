@@ -374,6 +374,7 @@ export interface Database {
     ship_to_id: Generated<number | null>;
     quantity: string;
     unit_cost: Generated<string | null>;
+    more: Generated<string | null>;
     work_days: Generated<number | null>;
     purchase_line_id: Generated<number | null>;
     transfer_line_id: Generated<number | null>;

@@ -77,6 +77,7 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
         supplier: route.supplier,
         warehouse: route.warehouse,
         quantity: route.quantity,
+        more: route.more,
         shipTo: shipToText(address),
       };
     }),

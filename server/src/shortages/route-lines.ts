@@ -406,8 +406,8 @@ async function storeRoutes(
 }
 
 /** A route as it is stored. */
-export function routeColumns({ kind, quantity, supplier, warehouse, item, shipTo }: RouteWish) {
-  return { kind, quantity, supplier: supplier ?? null, warehouse: warehouse ?? null, item: item ?? null, ship_to_id: shipTo ?? null };
+export function routeColumns({ kind, quantity, supplier, warehouse, item, shipTo, more }: RouteWish) {
+  return { kind, quantity, supplier: supplier ?? null, warehouse: warehouse ?? null, item: item ?? null, ship_to_id: shipTo ?? null, more: more ?? null };
 }
 
 /** Makes the purchases, transfers and assemblies that routes need. */
@@ -426,6 +426,7 @@ async function makeDocuments(context: CommandContext, routes: readonly StoredRou
       supplier: row.part.supplier ?? null,
       warehouse: row.part.warehouse ?? null,
       quantity: row.part.quantity,
+      more: row.part.more ?? null,
       shipTo: row.part.kind === 'drop_ship' ? addresses(row) : '',
     })),
   );
@@ -515,7 +516,7 @@ function happenings(decided: readonly Decided[], documents: readonly MadeDocumen
   }));
 }
 
-export function partWords({ kind, quantity, supplier, warehouse, item }: RouteWish): string {
+export function partWords({ kind, quantity, supplier, warehouse, item, more }: RouteWish): string {
   const with_ = supplier ?? warehouse ?? item;
-  return `${quantity} ${ROUTE_WORDS[kind]}${with_ === undefined ? '' : kind === 'substitute' ? ` ${with_}` : ` from ${with_}`}`;
+  return `${quantity} ${ROUTE_WORDS[kind]}${with_ === undefined ? '' : kind === 'substitute' ? ` ${with_}` : ` from ${with_}`}${more === undefined ? '' : `, ${more} more for stock`}`;
 }

@@ -308,7 +308,7 @@ export class RoutingDesk {
         if (step) for (const [item, taken] of takenFromShelf(step)) this.takeFrom({ item, warehouse: line.warehouse }, taken);
       }
       if (part.kind === 'drop_ship') this.joined.add(feeKey(line, part.supplier!));
-      if (part.kind === 'special_order') this.buy(line, part.supplier!, part.quantity, part.buys, part.unitCost);
+      if (part.kind === 'special_order') this.buy(line, part.supplier!, plus(part.quantity, part.more), part.buys, part.unitCost);
     }
   }
 

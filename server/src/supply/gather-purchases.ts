@@ -17,6 +17,8 @@ export interface Buy {
   readonly kind: 'special_order' | 'drop_ship';
   readonly supplier: string;
   readonly quantity: string;
+  /** For stock besides. */
+  readonly more: string | null;
 }
 
 export interface Bought {
@@ -79,10 +81,42 @@ export async function gatherPurchases(context: CommandContext, buys: readonly Bu
       .execute();
     for (const [at, line] of lines.entries())
       await trx.updateTable('line_route').set({ purchase_line_id: line.id }).where('id', '=', place.buys[at]!.route).execute();
+    await addForStock(context, place.id, last + place.buys.length, place.buys, offers);
     await liftDraft(context, place.id);
     if (!place.isNew) await touchPurchase(trx, place.id);
   }
   return [...places.values()].map(({ id, number }) => ({ purchaseId: id, number }));
+}
+
+/** What is bought besides, for nobody in particular: a free line of its own, that the buyer can change. */
+async function addForStock(
+  { trx, now }: CommandContext,
+  purchaseId: number,
+  last: number,
+  buys: readonly Buy[],
+  offers: ReadonlyMap<string, readonly ItemOffer[]>,
+): Promise<void> {
+  const rows = buys.filter((buy) => buy.kind === 'special_order' && buy.more !== null);
+  if (rows.length === 0) return;
+  await trx
+    .insertInto('purchase_line')
+    .values(
+      rows.map((buy, at) => {
+        const offer = offerOf(offers, buy);
+        return {
+          purchase_id: purchaseId,
+          line_no: last + 1 + at,
+          item: buy.line.item,
+          warehouse: buy.line.warehouse,
+          quantity: buy.more!,
+          cost: costFor(buy.more!, offer),
+          expected_day: supplierArrival(now.localTime, offer),
+          order_line_id: null,
+          firm: false,
+        };
+      }),
+    )
+    .execute();
 }
 
 /** The draft, locked; none where somebody has sent it meanwhile. */

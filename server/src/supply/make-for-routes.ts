@@ -15,6 +15,8 @@ export interface RouteToMake {
   readonly supplier: string | null;
   readonly warehouse: string | null;
   readonly quantity: string;
+  /** Bought for stock besides. */
+  readonly more: string | null;
   /** Where a drop shipment goes, on one line. */
   readonly shipTo: string;
 }
@@ -38,6 +40,7 @@ export async function makeForRoutes(context: CommandContext, routes: readonly Ro
       kind: route.kind as 'special_order' | 'drop_ship',
       supplier: route.supplier!,
       quantity: route.quantity,
+      more: route.more,
     })),
   );
   const moves = of('transfer').map((route) => ({ route: route.id, line: route.line, from: route.warehouse!, quantity: route.quantity }));

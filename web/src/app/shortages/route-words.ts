@@ -24,12 +24,13 @@ export const POLICY_CHOICES: readonly Choice<PolicyName>[] = [
 
 /** What is asked for when a way is taken. */
 export function wishesOf({ parts }: RouteChoice, shipTo?: number): RouteWish[] {
-  return parts.map(({ kind, quantity, supplier, warehouse, item }) => ({
+  return parts.map(({ kind, quantity, supplier, warehouse, item, more }) => ({
     kind,
     quantity,
     ...(supplier === null ? {} : { supplier }),
     ...(warehouse === null ? {} : { warehouse }),
     ...(item === null ? {} : { item }),
+    ...(Number(more) > 0 ? { more } : {}),
     ...(kind === 'drop_ship' && shipTo !== undefined ? { shipTo } : {}),
   }));
 }

@@ -10,6 +10,7 @@ export function testRoute(more: Partial<RouteChoice> = {}, part: Partial<RouteCh
     label: 'buy from Tarnbeck',
     quantity: '30',
     buys: '30',
+    more: '0',
     leaves: [{ day: '2027-03-17', quantity: '30' }],
     shipDay: '2027-03-17',
     deliveryDay: '2027-03-18',
