@@ -1,3 +1,4 @@
+import { orderRoutes } from '@nockwright/contract/orders';
 import { itemRoutes } from '@nockwright/contract/items';
 import { supplyRoutes } from '@nockwright/contract/supply';
 import { brokenInvariants } from './invariants';
@@ -215,6 +216,53 @@ describe('what to buy next', () => {
     expect(await reorder()).toMatchObject([{ item: 'JAR', onHand: '270', owed: '20', position: '250', perDay: 0.78 }, { item: 'LID' }]);
     await desk.call('ida', supplyRoutes.cancelAssembly, { params: { assembly: made.id }, body: { version: built.version, reason: 'enough' } });
     expect(await reorder()).toMatchObject([{ item: 'JAR', onHand: '270', owed: '0', position: '270', perDay: 0.47 }, { item: 'LID' }]);
+  });
+
+  test('the lead time is what they deliver in, not what they promise', async () => {
+    await tenDays();
+    // Two records: in time, and eight calendar days late; four days late on average. Ordered on the 9th it is said to come on the 16th
+    // and does on the 20th, a Saturday: taken in on Monday the 22nd, put away by the 23rd, ten working days.
+    const receipt = { supplier: 'SUP', item: 'JAR', promised_day: '2027-02-01' };
+    await desk.db
+      .insertInto('supplier_receipt')
+      .values([
+        { ...receipt, received_day: '2027-02-01' },
+        { ...receipt, received_day: '2027-02-09' },
+      ])
+      .execute();
+    const row = (await reorder()).find((one) => one.item === 'JAR' && one.supplier === 'SUP')!;
+    // The deviation of 0 and 8 is 5.66 calendar days, five sevenths of that 4.04 working days.
+    expect(row).toMatchObject({ leadDays: 10, leadDeviation: 4.04 });
+    // 10 · 20 + 1.645 · √(10 · 10.54² + (20 · 4.04)²) = 200 + 143.7
+    expect(row).toMatchObject({ safety: '144', point: '344' });
+  });
+
+  test('what suppliers owe of one item does not put off another', async () => {
+    await tenDays();
+    await desk.stockUp('LID', '300');
+    const lid = await desk.release(await desk.draft([['LID', '10']]));
+    await desk.db.updateTable('sales_order').set({ entered: '2027-03-01T10:00:00' }).where('id', '=', lid.id).execute();
+    const before = (await reorder()).find((row) => row.item === 'LID')!;
+    const late = await desk.purchase('JAR', '10', '2027-03-12');
+    await desk.call('ida', supplyRoutes.reschedule, {
+      params: { purchase: late.id, line: late.line },
+      body: { version: (await desk.readPurchase(late.id)).version, expectedDay: '2027-05-03' },
+    });
+    const after = await reorder();
+    expect(after.find((row) => row.item === 'LID')).toEqual(before);
+    const arrives = (item: string) => after.find((row) => row.item === item)!.suppliers.find((one) => one.code === 'SUP')!.arrives;
+    expect([arrives('JAR'), arrives('LID')]).toEqual(['2027-05-03', '2027-03-16']);
+  });
+
+  test('what waits for a purchase that nobody has made is to be bought, whatever else is asked for', async () => {
+    const order = await desk.release(await desk.route(await desk.draft([['BOX', '40']]), 1, 'backorder', '40'));
+    expect(order.lines[0]).toMatchObject({ schedule: [], waiting: '40' });
+    expect(await reorder('due')).toMatchObject([{ item: 'BOX', waiting: '40', owed: '40', position: '-40', perDay: 0, quantity: '40' }]);
+    await desk.call('ida', orderRoutes.chooseRoute, {
+      params: { order: order.id, line: order.lines[0]!.id },
+      body: { parts: [{ kind: 'special_order', supplier: 'SUP', quantity: '40' }] },
+    });
+    expect(await reorder('due')).toEqual([]);
   });
 
   test('goods bought for one order are no demand of the shelf', async () => {

@@ -125,7 +125,10 @@ test('a little more is bought where the whole comes to less so: the rest is a fr
   const order = await desk.draft([['BOX', '207']]);
   const { routes } = await desk.call('ida', orderRoutes.readRoutes, { params: { order: order.id, line: order.lines[0]!.id } });
   const option = routes.find(({ parts }) => parts.length === 1 && parts[0]!.more !== '0')!;
-  expect(option).toMatchObject({ label: 'buy from Tarnbeck, 3 more for stock', remarks: [expect.stringContaining('69.30 so, 72.01 without the 3'), expect.anything()] });
+  expect(option).toMatchObject({
+    label: 'buy from Tarnbeck, 3 more for stock',
+    remarks: [expect.stringContaining('69.30 so, 72.01 without the 3'), expect.anything()],
+  });
   const planned = await desk.take(order, 1, { kind: 'special_order', supplier: 'SUP', quantity: '207', more: '3' });
   expect(planned.lines[0]!.marginPercent).toBe(option.marginPercent);
   const released = await desk.release(planned);

@@ -265,6 +265,17 @@ test.each([
   if (tried.ok) expect({ ...asLineView(tried.line), id: added.lines[1]!.id }).toEqual(added.lines[1]);
 });
 
+test('what is discontinued is sold until it is sold out', async () => {
+  await desk.stockUp('OLD', '5');
+  const draft = await desk.draft([['OLD', '3']]);
+  const more = await desk.send('ida', orderRoutes.addLine, { params: { order: draft.id }, body: { item: 'OLD', quantity: '6' } });
+  expect(more.problem.errors).toEqual([{ field: 'body.quantity', message: 'OLD is discontinued; JAR follows it: 5 each are left to sell' }]);
+  await desk.release(draft);
+  const rest = await desk.send('ida', orderRoutes.addLine, { params: { order: (await desk.draft([])).id }, body: { item: 'OLD', quantity: '3' } });
+  expect(rest.problem.errors).toEqual([{ field: 'body.quantity', message: 'OLD is discontinued; JAR follows it: 2 each are left to sell' }]);
+  await desk.order([['OLD', '2']]);
+});
+
 test.each([
   [{ item: 'NONE', quantity: '1' }, 'body.item', 'there is no item NONE'],
   [{ item: 'OLD', quantity: '1' }, 'body.item', 'OLD is discontinued; JAR follows it'],

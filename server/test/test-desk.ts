@@ -47,7 +47,7 @@ export class TestDesk {
     private readonly end: () => Promise<void>,
   ) {}
 
-  static async open(): Promise<TestDesk> {
+  static async open(today = TODAY): Promise<TestDesk> {
     const cluster = process.env['NOCK_TEST_CLUSTER'];
     if (!cluster) throw new Error('NOCK_TEST_CLUSTER is not set; npm test starts a cluster and sets it');
     const name = `test_${randomBytes(6).toString('hex')}`;
@@ -63,7 +63,7 @@ export class TestDesk {
     const log = pino({ level: process.env['NOCK_LOG'] ?? 'error', serializers: { error: pino.stdSerializers.err } }, { write: (line) => faults.push(line) });
     const feed = new LiveFeed(url.href, log);
     // Jobs are put into the queue; nobody works on them but a test that says so.
-    const services = { db, clock: createClock(TODAY), log, jobs: new JobQueue(url.href, log), publicUrl: 'http://desk.example', secureCookies: true };
+    const services = { db, clock: createClock(today), log, jobs: new JobQueue(url.href, log), publicUrl: 'http://desk.example', secureCookies: true };
     const desk = new TestDesk(createApp(services, feed), services, db, feed, url.href, faults, async () => {
       await feed.close();
       await pool.end();

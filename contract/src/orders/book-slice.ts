@@ -32,6 +32,7 @@ export const bookSlice = object({
     listPrice: decimal(),
     discontinued: flag(),
     successor: nullable(code()),
+    left: nullable(decimal()),
     units: list(object({ unit: text(), numerator: integer(1), denominator: integer(1), step: decimal() })),
     step: decimal(),
     listBreaks: list(priceBreak),

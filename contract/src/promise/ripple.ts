@@ -29,6 +29,8 @@ const mover = object({
   own: flag(),
   /** The customer has been told a day. */
   told: flag(),
+  /** Of an offer: only where somebody before it leaves the goods. */
+  instead: flag(),
   say: text(1000),
 });
 export type Mover = Of<typeof mover>;

@@ -123,6 +123,8 @@ const reorderRow = object({
   due: decimal(),
   /** Owed to customers: promised or waiting. */
   owed: decimal(),
+  /** Of what is owed, what waits for a purchase that nobody has made. */
+  waiting: decimal(),
   /** On hand and due less owed: what the reorder point is held against. */
   position: decimal(),
   /** Asked for on a working day. */

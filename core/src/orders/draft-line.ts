@@ -1,5 +1,5 @@
 import type { IsoDay } from '../calendar';
-import type { Decimal } from '../money';
+import { compareDecimal, type Decimal } from '../money';
 import { priceParts, type ContractQuestion, type PriceBreak, type PricedPart, type PricePin, type SoldUnit } from '../pricing';
 import { stepFault, toStockingUnits, unitName, type UnitRatio } from '../units';
 
@@ -13,6 +13,8 @@ export interface SoldItem {
   readonly listPrice: Decimal;
   readonly discontinued: boolean;
   readonly successor: string | null;
+  /** Of what is discontinued: how many can still be promised, at all warehouses; they may be sold out. */
+  readonly left: Decimal | null;
   /** Units it is sold by besides its stocking unit, each a ratio to it. */
   readonly units: readonly (UnitRatio & { readonly unit: string; readonly step: Decimal })[];
   /** The stocking unit is sold in multiples of this. */
@@ -56,7 +58,8 @@ export function soldUnits(item: Pick<SoldItem, 'unit' | 'units'>): readonly Sold
 /** What a line ordered on a day would be: the quantity as exact stocking units, and the price. Faults: discontinued, a unit it is not sold by, a part of what is sold whole, no exact number. */
 export function draftLine(item: SoldItem, wish: QuantityWish, day: IsoDay): DraftLineResult {
   const fault = (field: LineFault['field'], message: string): DraftLineResult => ({ ok: false, fault: { field, message } });
-  if (item.discontinued) return fault('item', `${item.code} is discontinued${item.successor ? `; ${item.successor} follows it` : ''}`);
+  const ended = `${item.code} is discontinued${item.successor ? `; ${item.successor} follows it` : ''}`;
+  if (item.discontinued && compareDecimal(item.left ?? '0', '0') <= 0) return fault('item', ended);
   const unit = wish.unit ?? item.unit;
   const ratio = unit === item.unit ? { numerator: 1, denominator: 1, step: item.step } : item.units.find((row) => row.unit === unit);
   if (!ratio) return fault('unit', `${item.code} is not sold by ${unit}; it is sold by ${[item.unit, ...item.units.map((row) => row.unit)].join(', ')}`);
@@ -68,6 +71,8 @@ export function draftLine(item: SoldItem, wish: QuantityWish, day: IsoDay): Draf
       'quantity',
       `${wish.quantity} ${unitName(unit, wish.quantity)} is no exact number of ${unitName(item.unit, '2')} (1 ${unitName(unit)} = ${ratio.numerator}/${ratio.denominator})`,
     );
+  if (item.discontinued && compareDecimal(stockQuantity, item.left ?? '0') > 0)
+    return fault('quantity', `${ended}: ${item.left} ${unitName(item.unit, item.left ?? '0')} are left to sell`);
   const { listPrice, cost, listBreaks, customerList, contracts } = item;
   const exact = { numerator: ratio.numerator, denominator: ratio.denominator };
   const pin = wish.pin ?? null;

@@ -1,4 +1,4 @@
-import { latestShipDay, workCalendar, type IsoDay } from '../calendar';
+import { dayNumber, isoDay, latestShipDay, workCalendar, type IsoDay } from '../calendar';
 
 /** Carriers drive Monday to Friday. */
 export const CARRIER_WEEK = workCalendar([1, 2, 3, 4, 5], []);
@@ -13,4 +13,9 @@ export interface Asked {
 /** The ship day that is asked for: a delivery day is run back by the transit. */
 export function requestedShipDay({ day, deliverBy, transitDays }: Asked): IsoDay {
   return deliverBy ? latestShipDay(day, transitDays, CARRIER_WEEK) : day;
+}
+
+/** The first day from this one on that a carrier collects. */
+export function nextCarrierDay(day: IsoDay): IsoDay {
+  return isoDay(CARRIER_WEEK.ceil(dayNumber(day)));
 }

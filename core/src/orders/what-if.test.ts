@@ -42,6 +42,7 @@ function sliceOf(book: BookSlice['book'], more: Partial<BookSlice> = {}): BookSl
       listPrice: '0.50',
       discontinued: false,
       successor: null,
+      left: null,
       units: [{ unit: 'DZN', numerator: 12, denominator: 1, step: '1' }],
       step: '1',
       listBreaks: [{ unit: 'EA', from: '100', price: '0.45' }],

@@ -81,6 +81,25 @@ test('a cancellation frees goods: who waits is offered them, first in turn; taki
   expect(openOffers(cancelled).map((row) => row.id)).toEqual(['B/1', 'C/1']);
 });
 
+test('of goods that one could take whole, everybody who could have them is named; taking them by another is possible', () => {
+  const book = simpleBook({
+    supply: [onHand(5)],
+    demand: [wants('A', 5, '2027-03-01', told('2027-03-01', 5)), wants('B', 5, '2027-03-01'), wants('C', 4, '2027-03-01'), wants('D', 2, '2027-03-01')],
+  });
+  const cancelled = { ...book, demand: book.demand.slice(1) };
+  const names = (rows: readonly { readonly id: string; readonly quantity: number; readonly instead?: true }[]) =>
+    rows.map((row) => [row.id, row.quantity, row.instead ?? false]);
+  const all = [
+    ['B/1', 5, false],
+    ['C/1', 4, true],
+    // One is left beside C, two where C leaves it too: it is named once, with what it gets beside C.
+    ['D/1', 1, true],
+  ];
+  expect(names(ripple(book, cancelled).offers)).toEqual(all);
+  expect(names(openOffers(cancelled))).toEqual(all);
+  expect(ripple(book, cancelled, new Set(), new Set(['D/1'])).earlier).toMatchObject([{ id: 'D/1', quantity: 2 }]);
+});
+
 test('supply that is lost: the last in turn waits again', () => {
   const book = simpleBook({
     supply: [onHand(10)],

@@ -31,6 +31,8 @@ export interface Moved {
   readonly to: IsoDay | null;
   /** Calendar days later (above 0) or earlier (below 0); null where it begins or ceases to wait. */
   readonly days: number | null;
+  /** Of an offer: the goods are offered to somebody before it, who would have to leave them. */
+  readonly instead?: true;
 }
 
 export interface Ripple {
@@ -58,15 +60,18 @@ export function ripple(before: OrderBook, after: OrderBook, claims: ReadonlySet<
   const done = accepted.size === 0 ? held : replanHeld(becomes, (id) => (claims.has(id) ? 'claim' : accepted.has(id) ? 'improve' : 'hold'));
   const changes = done.flatMap((line) => moved(now.get(line.id), line) ?? []);
 
-  // Only what the change itself makes possible is offered for it.
-  const possible = byId(replanHeld(was, () => 'improve'));
   const heldById = byId(held);
-  const offers = replanHeld(becomes, (id) => (claims.has(id) ? 'claim' : 'improve')).flatMap((line) => {
-    if (claims.has(line.id)) return [];
-    const offer = moved(heldById.get(line.id), line);
-    const anyway = moved(possible.get(line.id), line);
-    return offer && isEarlier(offer) && anyway && isEarlier(anyway) ? [offer] : [];
-  });
+  const offersTo = (may: (id: string) => boolean) => {
+    // Only what the change itself makes possible is offered for it.
+    const possible = byId(replanHeld(was, (id) => (may(id) ? 'improve' : 'hold')));
+    return replanHeld(becomes, (id) => (claims.has(id) ? 'claim' : may(id) ? 'improve' : 'hold')).flatMap((line) => {
+      if (claims.has(line.id)) return [];
+      const offer = moved(heldById.get(line.id), line);
+      const anyway = moved(possible.get(line.id), line);
+      return offer && isEarlier(offer) && anyway && isEarlier(anyway) ? [offer] : [];
+    });
+  };
+  const offers = allWhoCould(offersTo);
   return {
     later: changes.filter((row) => !isEarlier(row)).sort((a, b) => (b.days ?? Infinity) - (a.days ?? Infinity)),
     earlier: changes.filter(isEarlier),
@@ -80,13 +85,30 @@ export function ripple(before: OrderBook, after: OrderBook, claims: ReadonlySet<
 export function openOffers(book: OrderBook): readonly Moved[] {
   const stands = heldBook(book);
   const held = byId(replanHeld(stands, () => 'hold'));
-  return inSequence(
-    book,
-    replanHeld(stands, () => 'improve').flatMap((line) => {
+  const offersTo = (may: (id: string) => boolean) =>
+    replanHeld(stands, (id) => (may(id) ? 'improve' : 'hold')).flatMap((line) => {
       const offer = moved(held.get(line.id), line);
       return offer && isEarlier(offer) ? [offer] : [];
-    }),
-  );
+    });
+  return inSequence(book, allWhoCould(offersTo));
+}
+
+/** Rounds of asking who would be next; in each pool one customer at least is added in a round. */
+const MOST_ROUNDS = 12;
+
+/** Who is offered something where all may take it, and then who would be if these left it, until nobody is. */
+function allWhoCould(offersTo: (may: (id: string) => boolean) => readonly Moved[]): readonly Moved[] {
+  const offers: Moved[] = [];
+  const known = new Set<string>();
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const more = offersTo((id) => !known.has(id)).filter((row) => !known.has(row.id));
+    if (more.length === 0) break;
+    for (const row of more) {
+      known.add(row.id);
+      offers.push(round === 0 ? row : { ...row, instead: true });
+    }
+  }
+  return offers;
 }
 
 export function isEarlier(row: Moved): boolean {

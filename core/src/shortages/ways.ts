@@ -4,7 +4,19 @@ import { daysToSpare } from '../supply';
 import { priceInstead, sentInstead } from './instead';
 import type { Leaving, Obligation, RoutePart } from './route';
 import type { AssemblyOffer, Shortage, SubstituteOffer, TransferOffer } from './shortage';
-import { costFor, freightShare, join, leavesAgain, moreForLess, purchaseQuantity, supplierArrival, supplierShipDay, type Joined, type MoreForLess, type SupplierOffer } from './supplier-terms';
+import {
+  costFor,
+  freightShare,
+  join,
+  leavesAgain,
+  moreForLess,
+  purchaseQuantity,
+  supplierArrival,
+  supplierShipDay,
+  type Joined,
+  type MoreForLess,
+  type SupplierOffer,
+} from './supplier-terms';
 
 /** What a way does for a quantity: the part of a route it would be, and what is weighed of it. */
 export interface Given {

@@ -37,6 +37,12 @@ export class ArrivalOdds {
     return this.own.length;
   }
 
+  /** Mean of their lateness in calendar days; of all suppliers' where they have no receipts; 0 where nothing is known. */
+  get meanLate(): number {
+    const days = this.own.length > 0 ? this.own : this.all;
+    return days.length === 0 ? 0 : days.reduce((sum, value) => sum + value, 0) / days.length;
+  }
+
   /** Standard deviation of their lateness in working days, five of seven calendar days; of all suppliers' where they have too few receipts to have one. */
   get deviation(): number {
     const days = this.own.length > 1 ? this.own : this.all;

@@ -1,5 +1,6 @@
 import { draftLine, type DraftLine, type LineFault, type SoldItem } from '@nockwright/core/orders';
 import { afterLines, type LineBefore, type PricedPart, type PricePin } from '@nockwright/core/pricing';
+import { sql } from 'kysely';
 import { anyOf, type Db } from '../database';
 import { invalid } from '../http/refusal';
 import { loadPriceSources } from '../pricing';
@@ -58,6 +59,11 @@ export async function loadSoldItem(db: Db, place: 'body' | 'query', code: string
 export async function loadSoldItems(db: Db, codes: readonly string[], order: PricedOrder, today: string): Promise<readonly SoldItem[]> {
   const rows = await db.selectFrom('item').selectAll().where(anyOf('code', codes)).execute();
   const units = await db.selectFrom('item_unit').selectAll().where(anyOf('item', codes)).execute();
+  const left = await loadLeft(
+    db,
+    rows.filter((row) => row.discontinued).map((row) => row.code),
+    today,
+  );
   const items = rows.map(({ code, item_group: group }) => ({ code, group }));
   const sources = await loadPriceSources(db, items, { customer: order.customer_id, shipTo: order.ship_to_id, named: order.contract_id }, today);
   return rows.map(({ code, item_group: group, description, unit, step, weight, cost, list_price: listPrice, discontinued, successor }) => ({
@@ -70,6 +76,7 @@ export async function loadSoldItems(db: Db, codes: readonly string[], order: Pri
     listPrice,
     discontinued,
     successor,
+    left: discontinued ? (left.get(code) ?? '0') : null,
     units: units.filter((row) => row.item === code).map((row) => ({ unit: row.unit, numerator: row.numerator, denominator: row.denominator, step: row.step })),
     ...sources({ code, group }),
   }));
@@ -90,4 +97,13 @@ export async function loadContractUse(db: Db, orderId: number): Promise<readonly
     contract: row.contract_id,
     stockQuantity: row.stock_quantity,
   }));
+}
+
+/** How many of each item can still be promised, on hand or known to come, at all warehouses. */
+async function loadLeft(db: Db, items: readonly string[], today: string): Promise<ReadonlyMap<string, string>> {
+  if (items.length === 0) return new Map();
+  const { rows } = await sql<{ item: string; left: string }>`
+    select item, trim_scale(sum(on_hand + inbound - committed - expired_on_hand(item, warehouse, ${today}::date)))::text as "left"
+    from stock where item = any(${items}) group by item`.execute(db);
+  return new Map(rows.map((row) => [row.item, row.left]));
 }

@@ -7,6 +7,7 @@ import {
   costOfParts,
   howSure,
   linePromise,
+  nextCarrierDay,
   offeredPrice,
   peggedParts,
   addCostPart,
@@ -142,6 +143,7 @@ function plannedDay(route: RouteRow, localTime: string): string {
   const times: SupplierTimes = {
     leadDays: route.item_lead_days ?? route.lead_days ?? 0,
     workdays: route.workdays ?? [1, 2, 3, 4, 5],
+    closed: route.closed,
     orderDays: route.order_days ?? [1, 2, 3, 4, 5],
     cutoff: route.cutoff,
     transitDays: route.transit_days ?? 0,
@@ -206,7 +208,7 @@ function dropShips({ line, facts, now: { today, localTime }, odds, sure }: LineV
     }));
   return [...underWay, ...planned].map(
     ({ open, kept, label, purchase_id: purchase, supplier, supplier_name: supplierName, expected_day: expected, told_day: told }) => {
-      const leaves = expected < today ? today : expected;
+      const leaves = expected < today ? nextCarrierDay(today) : expected;
       const day = told ?? leaves;
       const days = expected < today ? `was due ${shortDay(expected, today)}, no notice yet` : `leaves them ${shortDay(expected, today)}`;
       const supply = { label, purchase, days, cost: null, awaited: { supplier, supplierName, expected } };

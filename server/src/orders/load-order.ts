@@ -146,6 +146,7 @@ export async function loadLineFacts(db: Db, lineIds: readonly number[]) {
         'new_line.line_no as new_line_no',
         owedLate('order_line.item', 'line_route.supplier').as('not_before'),
         'supplier.workdays',
+        sql<string[]>`array(select day::text from supplier_closed_day where supplier = line_route.supplier order by day)`.as('closed'),
         'supplier.order_days',
         'supplier.cutoff',
         'supplier.transit_days',

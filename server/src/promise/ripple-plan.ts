@@ -118,6 +118,7 @@ export async function describeLines(db: Db, lineIds: readonly number[], today: s
       value: lineAmount(decimal(row.quantity), divide(times(line.price, line.denominator), line.numerator, 6), line.currency),
       own,
       told,
+      instead: row.instead ?? false,
       say: say(row, info, told),
     };
   };

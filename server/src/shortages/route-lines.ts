@@ -2,7 +2,7 @@ import type { PromisePart } from '@nockwright/contract/promise';
 import type { Routed, RouteWish } from '@nockwright/contract/shortages';
 import { dayByName } from '@nockwright/core/calendar';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
-import type { OpenLine } from '@nockwright/core/orders';
+import { nextCarrierDay, type OpenLine } from '@nockwright/core/orders';
 import { chosenRoute, leavingDays, type Lifted, type Route, type RouteKind } from '@nockwright/core/shortages';
 import { sql } from 'kysely';
 import { anyOf, type Trx } from '../database';
@@ -325,7 +325,7 @@ async function dealWithSlipped(context: CommandContext, decided: readonly Decide
     for (const { id } of kept.slipped)
       await context.trx
         .updateTable('purchase_line')
-        .set({ told_day: sql`greatest(expected_day, ${context.now.today}::date)` })
+        .set({ told_day: sql`case when expected_day < ${context.now.today}::date then ${nextCarrierDay(context.now.today)}::date else expected_day end` })
         .where('id', '=', id)
         .execute();
   }

@@ -5,6 +5,7 @@ import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
 import type { CommandContext } from '../http/context';
+import { nextCarrierDay } from '@nockwright/core/orders';
 import { movedParts } from '@nockwright/core/promise';
 import { checkAsSeen, describeLines, recordMove, toldParts, type DemandInfo } from '../promise';
 import type { PurchaseLineRecord } from './load-purchase';
@@ -64,7 +65,7 @@ export async function settleDropShipments(
   if (decision)
     await trx
       .updateTable('purchase_line')
-      .set({ told_day: sql`greatest(expected_day, ${now.today}::date)` })
+      .set({ told_day: sql`case when expected_day < ${now.today}::date then ${nextCarrierDay(now.today)}::date else expected_day end` })
       .where(
         anyOf(
           'id',
@@ -88,7 +89,7 @@ async function movesOf(db: Db, now: Now, changes: readonly DropChange[]): Promis
   return [...infos.values()].flatMap((info) => {
     const own = changes.filter(({ line }) => line.order_line_id === info.lineId);
     const before = partsOfDays(own.map(({ line }) => ({ day: line.told_day!, quantity: line.open })));
-    const after = partsOfDays(own.map(({ day, open }) => ({ day: day < now.today ? now.today : day, quantity: open })));
+    const after = partsOfDays(own.map(({ day, open }) => ({ day: day < now.today ? nextCarrierDay(now.today) : day, quantity: open })));
     const row = movedParts(before, after);
     return row ? [{ info, row, after }] : [];
   });

@@ -25,6 +25,8 @@ interface Pool {
   readonly on_hand: string;
   readonly due: string;
   readonly owed: string;
+  /** Of that, what waits for a purchase: chosen so, and nothing is bought for it yet. */
+  readonly waiting: string;
   /** What was ordered on each day that anything was. */
   readonly days: readonly { readonly day: string; readonly quantity: string }[];
 }
@@ -59,14 +61,15 @@ export async function listReorder(db: Db, now: Now, { search, warehouse, which =
   // Many items have the same times of the same supplier: each way is counted through the calendars once.
   const known = new Map<string, Times>();
   const timesOf = (offer: ItemOffer, warehouse: string): Times => {
-    const key = `${offer.supplier}/${offer.leadDays}/${warehouse}`;
+    // What they owe of an item already holds for that item alone.
+    const key = `${offer.supplier}/${offer.leadDays}/${offer.notBefore ?? ''}/${warehouse}`;
     let times = known.get(key);
     if (!times) known.set(key, (times = timesFor(offer, places.get(warehouse)!, now)));
     return times;
   };
   const rows = pools.flatMap((pool) => rowOf(pool, offers.get(pool.item) ?? [], places.get(pool.warehouse)!, timesOf, policy, now, since));
   return rows
-    .filter((row) => which === 'all' || compareDecimal(row.position, row.point) <= 0)
+    .filter((row) => which === 'all' || compareDecimal(row.position, row.point) <= 0 || compareDecimal(row.waiting, '0') > 0)
     .sort((a, b) => a.supplierName.localeCompare(b.supplierName) || a.warehouse.localeCompare(b.warehouse) || a.item.localeCompare(b.item));
 }
 
@@ -78,7 +81,9 @@ interface Times {
 
 function timesFor(offer: ItemOffer, { calendar, book }: Place, now: Now): Times {
   const arrives = supplierArrival(now.localTime, offer);
-  const leaves = leavesAgain(arrives, { workdays: book.workdays, closed: book.closed ?? [], receivingDays: book.receivingDays ?? 0 });
+  // As they deliver, not as they say: a supplier who is four days late on average has a lead time that is four days longer.
+  const delivered = isoDay(Math.max(dayNumber(now.today), dayNumber(arrives) + Math.round(offer.odds?.meanLate ?? 0)));
+  const leaves = leavesAgain(delivered, { workdays: book.workdays, closed: book.closed ?? [], receivingDays: book.receivingDays ?? 0 });
   return { arrives, lead: { days: workdaysBetween(calendar, now.today, leaves), deviation: offer.odds?.deviation ?? 0 } };
 }
 
@@ -92,9 +97,10 @@ function rowOf(
   since: string,
 ): ReorderRow[] {
   const asked = demandOf(dailyDemand(pool, place.calendar, since, now.today));
-  if (asked.perDay === 0 || offers.length === 0) return [];
+  const waits = Number(pool.waiting);
+  if ((asked.perDay === 0 && waits === 0) || offers.length === 0) return [];
   const position = Number(pool.on_hand) + Number(pool.due) - Number(pool.owed);
-  const choices = offers.map((offer) => choiceOf(offer, timesOf(offer, pool.warehouse), policy, asked, position));
+  const choices = offers.map((offer) => choiceOf(offer, timesOf(offer, pool.warehouse), policy, asked, position, waits));
   choices.sort((a, b) => compareDecimal(a.cost, b.cost) || a.lead.days - b.lead.days);
   const [best] = choices as [Choice, ...Choice[]];
   return [
@@ -106,6 +112,7 @@ function rowOf(
       onHand: pool.on_hand,
       due: pool.due,
       owed: pool.owed,
+      waiting: pool.waiting,
       position: whole(position),
       perDay: rounded(asked.perDay),
       deviation: rounded(asked.deviation),
@@ -140,11 +147,12 @@ function choiceOf(
   policy: ReorderPolicy,
   asked: { readonly perDay: number; readonly deviation: number },
   position: number,
+  waits: number,
 ): Choice {
   const { safety, point } = reorderPoint(asked, lead, policy.level);
   const economic = economicQuantity(asked.perDay, Number(offer.cost), { order: Number(policy.orderCost), holdingPercent: Number(policy.holdingPercent) });
   // At least back up to the reorder point, and never a part of a unit more than is asked for.
-  const wanted = Math.max(1, Math.ceil(Math.max(economic, point - position)));
+  const wanted = Math.max(1, Math.ceil(Math.max(economic, point - position, waits)));
   const quantity = purchaseQuantity(String(wanted), offer);
   return { offer, lead, arrives, safety, point, quantity, cost: costFor(quantity, offer) };
 }
@@ -196,6 +204,15 @@ async function loadPools(db: Db, now: Now, from: string, search: string | undefi
       select * from line union all select * from taken
     ), owed as (
       select item, warehouse, sum(owed) as quantity from need group by 1, 2
+    ), waiting as (
+      select l.item, l.warehouse, sum(least(r.quantity, l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0) - coalesce(p.promised, 0))) as quantity
+      from (select line_id, sum(quantity) as quantity from line_route where kind = 'backorder' group by 1) r
+      join order_line l on l.id = r.line_id
+      join sales_order o on o.id = l.order_id and o.kind = 'order' and o.state = 'released'
+      left join bound b on b.order_line_id = l.id
+      left join (select line_id, sum(quantity) as promised from line_promise group by 1) p on p.line_id = l.id
+      where l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0) - coalesce(p.promised, 0) > 0
+      group by 1, 2
     ), asked as (
       select item, warehouse, json_agg(json_build_object('day', day, 'quantity', quantity::text)) as days
       from (
@@ -206,10 +223,13 @@ async function loadPools(db: Db, now: Now, from: string, search: string | undefi
       group by 1, 2
     )
     select i.code as item, i.description, i.unit, w.code as warehouse, trim_scale(coalesce(s.on_hand, 0))::text as on_hand,
-      trim_scale(coalesce(due.quantity, 0))::text as due, trim_scale(coalesce(owed.quantity, 0))::text as owed, asked.days
-    from asked
-    join item i on i.code = asked.item
-    join warehouse w on w.code = asked.warehouse
+      trim_scale(coalesce(due.quantity, 0))::text as due, trim_scale(coalesce(owed.quantity, 0))::text as owed,
+      trim_scale(coalesce(waiting.quantity, 0))::text as waiting, coalesce(asked.days, '[]') as days
+    from (select item, warehouse from asked union select item, warehouse from waiting) pool
+    join item i on i.code = pool.item
+    join warehouse w on w.code = pool.warehouse
+    left join asked on asked.item = i.code and asked.warehouse = w.code
+    left join waiting on waiting.item = i.code and waiting.warehouse = w.code
     left join stock s on s.item = i.code and s.warehouse = w.code
     left join due on due.item = i.code and due.warehouse = w.code
     left join owed on owed.item = i.code and owed.warehouse = w.code

@@ -100,7 +100,7 @@ it('looks nothing up while a piece is missing or wrong, and says which', () => {
   expect(element.textContent).toContain('no item “zzz”');
   type('jar 4 pallet', [item('JAR-340')]);
   expect(element.textContent).toContain('not sold by pallet; by each, tray');
-  type('old 4', [item('OLD', { discontinued: true })]);
+  type('old 4', [item('OLD', { discontinued: true, available: '0' })]);
   expect(whatIf.try).not.toHaveBeenCalled();
 });
 

@@ -76,7 +76,9 @@ import { WhatIfDesk } from './what-if-desk';
         <ng-template let-choice>
           <span class="code">{{ choice.code }}</span>
           <span>{{ choice.description }}</span>
-          <span class="quiet">{{ choice.discontinued ? 'discontinued' : (choice.available | amount) + ' to promise' }}</span>
+          <span class="quiet">{{
+            choice.discontinued ? 'discontinued, ' + (choice.available | amount) + ' left' : (choice.available | amount) + ' to promise'
+          }}</span>
         </ng-template>
       </nock-found-list>
     }
@@ -155,7 +157,7 @@ export class QuickEntry {
     // The slice of the book is fetched when the item is known: it is there when the quantity is typed.
     effect(() => {
       const [order, item] = [this.store.order(), this.item()];
-      if (order?.state === 'draft' && item && !item.discontinued) this.whatIf.prepare(order, item.code);
+      if (order?.state === 'draft' && item && (!item.discontinued || Number(item.available) > 0)) this.whatIf.prepare(order, item.code);
     });
     combineLatest([toObservable(this.wish), toObservable(this.store.order)])
       .pipe(

@@ -36,6 +36,7 @@ function sliceOf(item: string): BookSlice {
       listPrice: '2',
       discontinued: false,
       successor: null,
+      left: null,
       units: [],
       step: '1',
       listBreaks: [],

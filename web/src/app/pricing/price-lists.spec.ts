@@ -66,7 +66,8 @@ afterEach(() => {
 });
 
 /** What was sent to be written. */
-const written = () => (api.call.mock.calls as [{ method: string }, { body: unknown }][]).filter(([route]) => route.method === 'PUT').map(([, { body }]) => body);
+const written = () =>
+  (api.call.mock.calls as [{ method: string }, { body: unknown }][]).filter(([route]) => route.method === 'PUT').map(([, { body }]) => body);
 
 function open<T>(component: Type<T>, inputs: Record<string, unknown> = {}) {
   screen = show(component, inputs, [...providers, { provide: Session, useValue: { today: () => '2028-02-29', mayPlan } }]);

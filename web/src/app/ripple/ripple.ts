@@ -56,6 +56,9 @@ import { moveInWords, rippleInWords, toneOf } from './ripple-words';
             <b [class]="tone(part)">{{ part.to ? (part.to | day) : 'waiting' }}, {{ move(part) }}</b>
           </div>
         }
+        @if (row.instead) {
+          <div class="small">if those before leave it</div>
+        }
         <div class="quiet small">
           {{ row.value | amount }} EUR, {{ row.told ? 'was told a day' : 'not told a day yet' }}{{ row.own ? '' : ', ' + row.phone }}
         </div>

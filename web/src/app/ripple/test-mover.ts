@@ -20,6 +20,7 @@ export function testMover(more: Partial<Mover> = {}): Mover {
     value: '1572.00',
     own: false,
     told: true,
+    instead: false,
     say: 'The 2 will leave on Tuesday the 16th instead.',
     ...more,
   };

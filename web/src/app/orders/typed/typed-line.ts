@@ -48,7 +48,7 @@ export function wishOf(
 ): { readonly ok: true; readonly wish: LineWish } | { readonly ok: false; readonly fault: string } {
   const { quantity, quantities, unit, day, stands } = read;
   if (!item) return { ok: false, fault: `There is no item that matches “${read.item}”.` };
-  if (item.discontinued) return { ok: false, fault: `${item.code} is discontinued.` };
+  if (item.discontinued && Number(item.available) <= 0) return { ok: false, fault: `${item.code} is discontinued, and none are left.` };
   if (quantity === null && quantities.length > 1)
     return { ok: false, fault: `How many: ${quantities.join(' or ')}? Type the item first, then the quantity without a point for thousands.` };
   if (quantity === null) return { ok: false, fault: 'How many? Type the quantity after the item.' };

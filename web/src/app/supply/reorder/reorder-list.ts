@@ -91,7 +91,12 @@ interface Wish {
                   <a class="code" [routerLink]="['/items', row.item]" tabindex="-1">{{ row.item }}</a><span class="quiet"> {{ row.warehouse }}</span>
                   <div class="small quiet">{{ row.description }}</div>
                 </td>
-                <td class="figure" [class.open]="short(row)">{{ row.position | amount }}</td>
+                <td class="figure" [class.open]="short(row)">
+                  {{ row.position | amount }}
+                  @if (row.waiting !== '0') {
+                    <div class="small open">{{ row.waiting | amount }} wait</div>
+                  }
+                </td>
                 <td class="figure">{{ row.point | amount }}</td>
                 <td class="figure">{{ row.perDay }}</td>
                 <td class="figure">
@@ -134,6 +139,9 @@ interface Wish {
           <p>
             {{ row.onHand | amount }} on hand and {{ row.due | amount }} due, less {{ row.owed | amount }} owed: <b>{{ row.position | amount }}</b>
           </p>
+          @if (row.waiting !== '0') {
+            <p class="open">{{ row.waiting | amount }} wait on orders for a purchase that nobody has made: they have no day until it is bought.</p>
+          }
           <p>
             {{ row.perDay }} are asked for on a working day, give or take {{ row.deviation }}. Ordered now, more can leave in {{ row.leadDays }} working days,
             give or take {{ row.leadDeviation }}.

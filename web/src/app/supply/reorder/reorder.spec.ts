@@ -13,6 +13,7 @@ const row: ReorderRow = {
   onHand: '300',
   due: '0',
   owed: '200',
+  waiting: '0',
   position: '100',
   perDay: 20,
   deviation: 10.5,
