@@ -66,6 +66,12 @@ const headFields = {
   requestedDay: optional(day()),
   warehouse: optional(code()),
   shipComplete: optional(flag()),
+  /** In how many shipments it may come at most; null: as many as it takes. */
+  mostShipments: optional(nullable(integer(1, 99))),
+  /** Days after the invoice within which it is paid. */
+  termsDays: optional(integer(0, 365)),
+  /** What it is about, in the customer's words: on the papers. */
+  description: optional(note(200)),
   /** Who brings it, and how fast: days to be there are counted by it. */
   carrierService: optional(code()),
   /** The contract the customer names for the order; null: none. */

@@ -256,6 +256,11 @@ const order = object({
   warehouse: code(),
   carrier,
   shipComplete: flag(),
+  mostShipments: nullable(integer(1, 99)),
+  /** In how many shipments it comes as it is promised now, those that have left among them. */
+  shipmentsPlanned: integer(),
+  termsDays: integer(0, 365),
+  description: note(),
   /** The contract the customer named, and those they could name. */
   contract: nullable(contractName),
   contracts: list(contractName),

@@ -5,6 +5,7 @@ export { readQuickLine, type QuickLine } from './quick-line';
 export { draftLine, soldUnits, type DraftLine, type DraftLineResult, type LineFault, type SoldItem } from './draft-line';
 export { howSure, USUALLY_SURE, type Sureness, type SupplyInfo } from './how-sure';
 export { linePromise, type LinePromise, type SchedulePart } from './line-promise';
+export { shipmentsPlanned, type Departure } from './shipments-planned';
 export { CARRIER_WEEK, nextCarrierDay, requestedShipDay, type Asked } from './requested-day';
 export {
   isPricedAt,

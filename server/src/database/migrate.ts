@@ -25,6 +25,7 @@ import * as clearedCosts from './migrations/0023_cleared_costs';
 import * as exactPrices from './migrations/0024_exact_prices';
 import * as listVersions from './migrations/0025_list_versions';
 import * as moreForLess from './migrations/0026_more_for_less';
+import * as orderHead from './migrations/0027_order_head';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -63,6 +64,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0024_exact_prices': exactPrices,
         '0025_list_versions': listVersions,
         '0026_more_for_less': moreForLess,
+        '0027_order_head': orderHead,
       }),
     },
   });

@@ -33,6 +33,7 @@ export interface Database {
     carrier_service: string;
     price_list: string | null;
     terms_days: number;
+    most_shipments: Generated<number | null>;
     priority: Generated<number>;
     confidence: Generated<number | null>;
     route_policy: Generated<PolicyName | null>;
@@ -178,6 +179,9 @@ export interface Database {
     warehouse: string;
     carrier_service: string;
     ship_complete: boolean;
+    terms_days: number;
+    description: Generated<string>;
+    most_shipments: Generated<number | null>;
     source: 'phone' | 'mail' | 'counter' | 'portal' | 'file';
     note: Generated<string>;
     currency: Generated<string>;

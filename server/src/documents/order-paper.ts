@@ -10,7 +10,8 @@ export type PaperKind = PaperView['kind'];
 /** What was told to the customer when the paper was made. */
 export interface ToldOrder {
   readonly order: OrderView;
-  readonly termsDays: number;
+  /** Of papers that were made before the order had terms of its own. */
+  readonly termsDays?: number;
   readonly day: string;
   /** Of an acknowledgement: how many were made with it. Those of before this was counted are the first. */
   readonly revision?: number;
@@ -60,7 +61,7 @@ function pages(kind: PaperKind, told: ToldOrder): Content[] {
 }
 
 /** Who it is for, where it goes, and on what terms: a column each. */
-function head(kind: PaperKind, { order, termsDays, day }: ToldOrder): readonly Facts[] {
+function head(kind: PaperKind, { order, day, termsDays = order.termsDays }: ToldOrder): readonly Facts[] {
   const { shipTo, customer } = order;
   const asked = [order.requestKind === 'deliver_by' ? 'Deliver by' : 'Ship by', shortDay(order.requestedDay, '')] as const;
   return [
@@ -68,6 +69,7 @@ function head(kind: PaperKind, { order, termsDays, day }: ToldOrder): readonly F
       ['For', customer.name],
       ['Customer no.', customer.number],
       ...(order.poNumber || kind !== 'quote' ? [['Your order no.', order.poNumber || '–'] as const] : []),
+      ...(order.description ? [['About', order.description] as const] : []),
     ],
     [
       ['Ship to', `${shipTo.name}\n${shipTo.street}\n${shipTo.postcode} ${shipTo.town}`],
@@ -78,14 +80,18 @@ function head(kind: PaperKind, { order, termsDays, day }: ToldOrder): readonly F
       ['Date', shortDay(day, '')],
       ...(kind === 'quote' && order.validUntil ? [['Valid until', shortDay(order.validUntil, '')] as const] : []),
       asked,
-      ['Terms', `${termsDays} days net`],
+      ['Terms', termsDays === 0 ? 'payable at once' : `${termsDays} days net`],
     ],
   ];
 }
 
 /** What holds for the paper as a whole. */
 function closing(kind: PaperKind, { order, revision = 1 }: ToldOrder): readonly string[] {
-  const delivery = order.shipComplete ? 'The order leaves complete, on one day.' : 'Parts leave as they are ready; what is owed stays promised to you.';
+  const delivery = order.shipComplete
+    ? 'The order leaves complete, on one day.'
+    : typeof order.mostShipments === 'number'
+      ? `It comes in at most ${order.mostShipments} ${order.mostShipments === 1 ? 'shipment' : 'shipments'}.`
+      : 'Parts leave as they are ready; what is owed stays promised to you.';
   if (kind === 'acknowledgement') return [...(revision > 1 ? ['It takes the place of what we acknowledged before.'] : []), delivery];
   if (kind === 'quote')
     return [

@@ -6,10 +6,9 @@ import type { ToldPurchase } from './purchase-paper';
 
 /** Keeps what is told on a paper as it is told; the paper is drawn from it whenever it is asked for. Gives its id. */
 export async function storePaper({ trx, now }: CommandContext, kind: PaperKind, order: OrderView, revision = 1): Promise<number> {
-  const { terms_days: termsDays } = await trx.selectFrom('customer').select('terms_days').where('id', '=', order.customer.id).executeTakeFirstOrThrow();
   const { id } = await trx
     .insertInto('document')
-    .values({ kind, order_id: order.id, made_at: now.instant, content: JSON.stringify({ order, termsDays, day: now.today, revision } satisfies ToldOrder) })
+    .values({ kind, order_id: order.id, made_at: now.instant, content: JSON.stringify({ order, day: now.today, revision } satisfies ToldOrder) })
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;

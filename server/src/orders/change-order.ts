@@ -4,7 +4,7 @@ import { shortDay } from '@nockwright/core/calendar';
 import type { Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { invalid } from '../http/refusal';
+import { invalid, Refusal } from '../http/refusal';
 import { checkCollisions } from './check-collisions';
 import { checkPlace } from './check-place';
 import { lockDraft, touchOrder } from './lock-order';
@@ -26,6 +26,7 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
     if (!known) throw invalid('body.carrierService', `there is no carrier service ${change.carrierService}`);
   }
   if (change.contract !== undefined && change.contract !== null) await checkContract(trx, change.contract, order.customer_id, now.today);
+  if (change.termsDays !== undefined && change.termsDays > order.terms_days) await checkTerms(context, order.customer_id, change.termsDays);
   if (change.validUntil !== undefined) checkValidity(order.kind, change.validUntil, now.today);
   await checkPlace(trx, 'body', change, now.today);
   const after = {
@@ -35,6 +36,9 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
     requested_day: change.requestedDay ?? order.requested_day,
     warehouse: change.warehouse ?? order.warehouse,
     ship_complete: change.shipComplete ?? order.ship_complete,
+    most_shipments: change.mostShipments === undefined ? order.most_shipments : change.mostShipments,
+    terms_days: change.termsDays ?? order.terms_days,
+    description: change.description ?? order.description,
     carrier_service: change.carrierService ?? order.carrier_service,
     source: change.source ?? order.source,
     note: change.note ?? order.note,
@@ -60,12 +64,24 @@ function headFields(order: Awaited<ReturnType<typeof lockDraft>>) {
     requestedDay: order.requested_day,
     warehouse: order.warehouse,
     shipComplete: order.ship_complete,
+    mostShipments: order.most_shipments,
+    termsDays: order.terms_days,
+    description: order.description,
     carrierService: order.carrier_service,
     contract: order.contract_id,
     source: order.source,
     note: order.note,
     validUntil: order.valid_until,
   };
+}
+
+/** To be paid later than the customer's terms say is a credit: whoever sets their limit gives it. */
+async function checkTerms({ trx, user }: CommandContext, customer: number, days: number): Promise<void> {
+  const { terms_days } = await trx.selectFrom('customer').select('terms_days').where('id', '=', customer).executeTakeFirstOrThrow();
+  if (days > terms_days && user.role !== 'manager')
+    throw new Refusal('not-allowed', `Their terms are ${terms_days} days net. The manager gives longer ones: ${days} days.`, [
+      { field: 'body.termsDays', message: `expected at most ${terms_days}, got ${days}` },
+    ]);
 }
 
 function checkValidity(kind: 'order' | 'quote', day: string, today: string) {

@@ -32,6 +32,8 @@ export async function createOrder(context: CommandContext, customerId: number, k
       warehouse: customer.warehouse,
       carrier_service: customer.carrier_service,
       ship_complete: customer.delivery_rule === 'complete',
+      most_shipments: customer.most_shipments,
+      terms_days: customer.terms_days,
       source: 'phone',
       priority: customer.priority,
       entered: now.localTime,

@@ -23,7 +23,6 @@ export async function loadOrder(db: Db, orderId: number) {
       'customer.notes',
       'customer.prospect',
       'customer.must_name_contract',
-      'customer.terms_days',
       'customer.confidence',
       'customer.route_policy',
       'customer.asks_when_late',

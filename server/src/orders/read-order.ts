@@ -1,7 +1,7 @@
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
-import { quoteStanding, USUALLY_SURE, type Quote } from '@nockwright/core/orders';
+import { quoteStanding, shipmentsPlanned, USUALLY_SURE, type Quote } from '@nockwright/core/orders';
 import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { creditView, loadReminders, readCredit } from '../customers';
@@ -173,6 +173,19 @@ async function toOrderView(
     warehouse: order.warehouse,
     carrier: { code: order.carrier_service, name: order.carrier_name, transitDays: order.transit_days },
     shipComplete: order.ship_complete,
+    mostShipments: order.most_shipments,
+    shipmentsPlanned: shipmentsPlanned(
+      shipments.filter((shipment) => shipment.state === 'shipped').length,
+      open.flatMap((view) =>
+        view.schedule.map(({ day, arrives, dropShip }) => ({
+          house: dropShip ? `drop ${view.lineNo}` : view.warehouse,
+          to: view.shipTo?.id ?? null,
+          day: arrives ?? day,
+        })),
+      ),
+    ),
+    termsDays: order.terms_days,
+    description: order.description,
     contract: contracts.find((row) => row.id === order.contract_id) ?? null,
     contracts: contracts.filter((row) => row.lastDay >= now.today),
     mustNameContract: order.must_name_contract,

@@ -1,5 +1,7 @@
 import type { PickView } from '@nockwright/contract/shipping';
-import { compareDecimal } from '@nockwright/core/money';
+import { compareDecimal, minus } from '@nockwright/core/money';
+import { sql } from 'kysely';
+import type { Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
@@ -13,6 +15,39 @@ export interface PickWish {
   readonly order: number;
   readonly warehouse: string;
   readonly lines: readonly { readonly line: number; readonly quantity: string }[];
+}
+
+/** Refuses a shipment more than the customer takes, and the last of them where something of the order would stay behind. */
+async function checkShipments(
+  trx: Trx,
+  { id, number, most }: { readonly id: number; readonly number: string; readonly most: number },
+  picked: readonly { readonly id: number; readonly quantity: string }[],
+): Promise<void> {
+  const { count } = await trx
+    .selectFrom('shipment')
+    .select(({ fn }) => fn.countAll<string>().as('count'))
+    .where('order_id', '=', id)
+    .where('state', 'in', ['picking', 'shipped'])
+    .executeTakeFirstOrThrow();
+  const made = Number(count) + 1;
+  if (made > most)
+    throw new Refusal(
+      'conflict',
+      `Order ${number} comes in at most ${most} ${most === 1 ? 'shipment' : 'shipments'}, and has had them: agree on another with the customer.`,
+    );
+  if (made < most) return;
+  const { rows } = await sql<{ id: number; line_no: number; item: string; open: string }>`
+    select l.id, l.line_no, l.item, (l.stock_quantity - l.shipped - l.cancelled
+      - coalesce((select sum(x.quantity) from shipment_line x join shipment s on s.id = x.shipment_id and s.state = 'picking' where x.order_line_id = l.id), 0))::text as open
+    from order_line l where l.order_id = ${id} order by l.line_no`.execute(trx);
+  const left = rows
+    .map((row) => ({ ...row, open: minus(row.open, picked.find((line) => line.id === row.id)?.quantity ?? '0') }))
+    .filter((row) => compareDecimal(row.open, '0') > 0);
+  if (left.length > 0)
+    throw new Refusal(
+      'conflict',
+      `It would be the last of the ${most} ${most === 1 ? 'shipment' : 'shipments'} that the customer takes, and leave ${left.map((row) => `${row.open} ${row.item} (line ${row.line_no})`).join(', ')} behind: wait for them, or agree on another shipment.`,
+    );
 }
 
 /** Sets goods of an order aside to be picked. Stock does not fall before they leave; nobody else can take them meanwhile. */
@@ -61,6 +96,8 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
         `Order ${order.number} must leave complete: ${missing.map((row) => `line ${row.demand.lineNo}`).join(', ')} would stay behind.`,
       );
   }
+
+  if (order.most_shipments !== null) await checkShipments(trx, { id: wish.order, number: order.number!, most: order.most_shipments }, lines);
 
   const number = await nextNumber(trx, 'shipment');
   const { id } = await trx

@@ -11,6 +11,9 @@ import { OrderStore } from './order-store';
 import { CollisionNote } from './typed/collision-note';
 import { SavedField } from './typed/saved-field';
 
+/** Days after the invoice that are usual. */
+const TERMS = [0, 7, 14, 30, 45, 60, 90];
+
 /** The head of an order: fields of a draft in the order they are asked on the phone, plain words once it is released. */
 @Component({
   selector: 'nock-order-header',
@@ -124,16 +127,54 @@ import { SavedField } from './typed/saved-field';
         <dd>
           @if (draft()) {
             <mat-form-field>
-              <mat-select aria-labelledby="rule-label" [value]="view.shipComplete" (selectionChange)="store.change({ shipComplete: $event.value })">
-                <mat-option [value]="false">parts allowed</mat-option>
-                <mat-option [value]="true">complete</mat-option>
+              <mat-select aria-labelledby="rule-label" [value]="rule()" (selectionChange)="deliver($event.value)">
+                <mat-option value="parts">parts allowed</mat-option>
+                <mat-option value="complete">complete</mat-option>
+                @for (most of mosts(); track most) {
+                  <mat-option [value]="most">at most {{ most }} {{ most === 1 ? 'shipment' : 'shipments' }}</mat-option>
+                }
               </mat-select>
             </mat-form-field>
           } @else {
-            {{ view.shipComplete ? 'complete, on one day' : 'parts allowed' }}
+            {{ view.shipComplete ? 'complete, on one day' : view.mostShipments === null ? 'parts allowed' : 'at most ' + view.mostShipments + ' shipments' }}
           }
         </dd>
       </div>
+      <div class="terms">
+        <dt><span class="label" id="terms-label">Terms</span></dt>
+        <dd>
+          @if (draft()) {
+            <mat-form-field>
+              <mat-select aria-labelledby="terms-label" [value]="view.termsDays" (selectionChange)="store.change({ termsDays: $event.value })">
+                @for (days of terms(); track days) {
+                  <mat-option [value]="days">{{ termsWords(days) }}</mat-option>
+                }
+              </mat-select>
+            </mat-form-field>
+          } @else {
+            {{ termsWords(view.termsDays) }}
+          }
+        </dd>
+      </div>
+      @if (draft() || view.description) {
+        <div class="about">
+          <dt><label for="description">Description</label></dt>
+          <dd>
+            @if (draft()) {
+              <nock-saved-field
+                fieldId="description"
+                name="description"
+                label="Description"
+                [most]="200"
+                [value]="view.description"
+                (saved)="store.change({ description: $event.text }, { ...view, description: $event.before })"
+              />
+            } @else {
+              {{ view.description }}
+            }
+          </dd>
+        </div>
+      }
       @if (view.kind === 'quote') {
         <div class="until">
           <dt><label for="until">Valid until</label></dt>
@@ -187,6 +228,9 @@ import { SavedField } from './typed/saved-field';
         </dd>
       </div>
     </dl>
+    @if (view.mostShipments !== null && view.shipmentsPlanned > view.mostShipments) {
+      <p class="repeat" role="status">It would come in {{ view.shipmentsPlanned }} shipments as promised; they take at most {{ view.mostShipments }}.</p>
+    }
     <nock-collision-note />
   `,
   styles: `
@@ -239,6 +283,12 @@ import { SavedField } from './typed/saved-field';
       display: flex;
       gap: 6px;
     }
+    .terms mat-form-field {
+      width: 104px;
+    }
+    .about nock-saved-field {
+      width: 150px;
+    }
     .until nock-day-field,
     .asked nock-day-field {
       width: 94px;
@@ -274,6 +324,22 @@ export class OrderHeader {
     const words = kind === 'quote' && revision > 1 ? `revision ${revision}, ${progress}` : progress;
     return state === 'draft' ? `${words}, saved as you type` : words;
   });
+
+  protected readonly rule = computed(() => {
+    const { shipComplete, mostShipments } = this.order();
+    return shipComplete ? 'complete' : (mostShipments ?? 'parts');
+  });
+  protected readonly mosts = computed(() =>
+    [...new Set([1, 2, 3, 4, 5, ...(this.order().mostShipments === null ? [] : [this.order().mostShipments!])])].sort((a, b) => a - b),
+  );
+  protected readonly terms = computed(() => [...new Set([...TERMS, this.order().termsDays])].sort((a, b) => a - b));
+  protected termsWords(days: number): string {
+    return days === 0 ? 'at once' : `${days} days net`;
+  }
+
+  protected deliver(rule: 'parts' | 'complete' | number): void {
+    this.store.change({ shipComplete: rule === 'complete', mostShipments: typeof rule === 'number' ? rule : null });
+  }
 
   protected shipTo(place: number, field: MatSelect): void {
     if (place > 0) return this.store.change({ shipTo: place });

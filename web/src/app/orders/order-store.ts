@@ -521,7 +521,7 @@ export class OrderStore {
 
 /** The head as a change of it names its fields. */
 function headOf(order: OrderView): FieldValues {
-  const { poNumber, requestKind, requestedDay, warehouse, shipComplete, source, note, validUntil } = order;
+  const { poNumber, requestKind, requestedDay, warehouse, shipComplete, mostShipments, termsDays, description, source, note, validUntil } = order;
   return {
     shipTo: order.shipTo.id,
     poNumber,
@@ -529,6 +529,9 @@ function headOf(order: OrderView): FieldValues {
     requestedDay,
     warehouse,
     shipComplete,
+    mostShipments,
+    termsDays,
+    description,
     carrierService: order.carrier.code,
     source,
     note,
