@@ -27,7 +27,7 @@ const lower = (over: Partial<PriceQuestion> = {}) =>
 
 test('a pallet that is dearer than its trays says so', () => {
   // 40 trays at 10.40 are 416.00; the pallet is 440.00.
-  expect(lower()).toEqual([['list, by 40 XTY', '416', '40 XTY at 10.40 are the same goods, for less']]);
+  expect(lower()).toEqual([['list, by 40 trays', '416', '40 trays at 10.40 are the same goods, for less']]);
   expect(
     lower({
       listBreaks: [

@@ -1,5 +1,5 @@
 import { compareDecimal, divide, times, type Decimal } from '../money';
-import type { UnitRatio } from '../units';
+import { unitName, type UnitRatio } from '../units';
 import type { PriceBreak, PriceQuestion, PriceStep } from './price-line';
 
 /** A unit an item is sold by, as a ratio to its stocking unit. */
@@ -21,12 +21,12 @@ export function bestBreak(breaks: readonly PriceBreak[], unit: string, quantity:
 }
 
 /**
- * The same goods for less, bought by other units of the item: what the customer's list, or the list, asks for them. A pallet
- * that costs more than its trays, say. Prices are for one of the unit ordered.
+ * The same goods for less, bought by another unit of the item: what the customer's list, or the list, asks for them, the least
+ * of all units. Trays that cost less than their pallet, say. Null where none does. The price is for one of the unit ordered.
  */
-export function cheaperByUnit(question: PriceQuestion, stockQuantity: Decimal, price: Decimal): PriceStep[] {
+export function cheaperByUnit(question: PriceQuestion, stockQuantity: Decimal, price: Decimal): PriceStep | null {
   const { ratio, quantity } = question;
-  const steps: PriceStep[] = [];
+  let [best, least]: [PriceStep | null, Decimal] = [null, times(quantity, price)];
   for (const other of question.units ?? []) {
     if (other.unit === question.unit) continue;
     const count = divide(times(stockQuantity, other.denominator), other.numerator, DIGITS);
@@ -36,16 +36,19 @@ export function cheaperByUnit(question: PriceQuestion, stockQuantity: Decimal, p
       { name: 'list', step: bestBreak(question.listBreaks, other.unit, count) },
     ].find((row) => row.step !== null);
     const each = found?.step?.price ?? divide(times(question.listPrice, other.numerator), other.denominator, 4);
-    if (compareDecimal(times(count, each), times(quantity, price)) >= 0) continue;
-    steps.push({
-      source: `${found?.name ?? 'list price'}, by ${count} ${other.unit}`,
+    const whole = times(count, each);
+    if (compareDecimal(whole, least) >= 0) continue;
+    const goods = `${count} ${unitName(other.unit, count)}`;
+    least = whole;
+    best = {
+      source: `${found?.name ?? 'list price'}, by ${goods}`,
       price: divide(times(times(each, ratio.numerator), other.denominator), times(String(ratio.denominator), other.numerator), 4),
-      why: `${count} ${other.unit} at ${each} are the same goods, for less`,
+      why: `${goods} at ${each} are the same goods, for less`,
       chosen: false,
       lower: true,
-    });
+    };
   }
-  return steps;
+  return best;
 }
 
 /** A price of a list with what it is for. */

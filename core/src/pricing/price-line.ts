@@ -127,13 +127,14 @@ export function priceLine(question: PriceQuestion): LinePrice {
   ];
   const winner = sources.find((row) => row.price !== null)!;
   const name = winner.source.startsWith('list price') ? 'list price' : winner.source;
+  const byUnit = pin?.kind === 'manual' ? null : cheaperByUnit(question, asked.stockQuantity, winner.price!);
   return {
     price: winner.price!,
     source: name,
     contractLine: winner.offer?.id ?? null,
     trail: [
       ...sources.map((row) => stepOf(row, row === winner, winner, sources[0] === winner)),
-      ...(pin?.kind === 'manual' ? [] : cheaperByUnit(question, asked.stockQuantity, winner.price!)),
+      ...(byUnit ? [byUnit] : []),
     ],
   };
 }

@@ -114,7 +114,7 @@ const USUAL_WIDTH = 951;
                 <div class="small unit">{{ line.splits.length > 0 ? line.priceSource + ', a part' : line.priceSource }}</div>
               }
               @if (asksLess(line)) {
-                <div class="small changed">lower price: <kbd>P</kbd></div>
+                <div class="small changed">lower <kbd>P</kbd></div>
               }
             </td>
             <td class="figure amount">{{ line.amount | amount }}</td>

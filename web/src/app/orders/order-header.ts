@@ -284,10 +284,10 @@ const TERMS = [0, 7, 14, 30, 45, 60, 90];
       gap: 6px;
     }
     .terms mat-form-field {
-      width: 104px;
+      width: 120px;
     }
     .about nock-saved-field {
-      width: 150px;
+      width: 300px;
     }
     .until nock-day-field,
     .asked nock-day-field {
