@@ -63,7 +63,16 @@ const contractLine = object({
 });
 export type ContractLineView = Of<typeof contractLine>;
 
-const buyer = object({ customer: id(), number: text(), name: text(), shipTo: nullable(object({ id: id(), name: text() })) });
+const place = object({ id: id(), name: text() });
+const buyer = object({
+  customer: id(),
+  number: text(),
+  name: text(),
+  /** The one address it is for; null: every address of theirs. */
+  shipTo: nullable(place),
+  /** All their addresses. */
+  places: list(place),
+});
 export type ContractBuyer = Of<typeof buyer>;
 
 const contract = object({

@@ -132,10 +132,7 @@ export function priceLine(question: PriceQuestion): LinePrice {
     price: winner.price!,
     source: name,
     contractLine: winner.offer?.id ?? null,
-    trail: [
-      ...sources.map((row) => stepOf(row, row === winner, winner, sources[0] === winner)),
-      ...(byUnit ? [byUnit] : []),
-    ],
+    trail: [...sources.map((row) => stepOf(row, row === winner, winner, sources[0] === winner)), ...(byUnit ? [byUnit] : [])],
   };
 }
 

@@ -4,7 +4,7 @@ import { compareDecimal, divide, marginPercent, times } from '@nockwright/core/m
 import { bestBreak, offerPrice, type ContractTerms, type PriceBreak } from '@nockwright/core/pricing';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
-import { escapeLike, searchWords, type Db } from '../database';
+import { anyOf, escapeLike, searchWords, type Db } from '../database';
 import { notFound } from '../http/refusal';
 
 type State = ContractRow['state'];
@@ -50,6 +50,17 @@ export async function readContract(db: Db, now: Now, id: number): Promise<Contra
     .orderBy('customer.name')
     .orderBy('ship_to.id')
     .execute();
+  const places = await db
+    .selectFrom('ship_to')
+    .select(['id', 'customer_id', 'street', 'town'])
+    .where(
+      anyOf(
+        'customer_id',
+        buyers.map((buyer) => buyer.customer),
+      ),
+    )
+    .orderBy('id')
+    .execute();
   const days = { firstDay: row.first_day, lastDay: row.last_day };
   return {
     id,
@@ -64,6 +75,7 @@ export async function readContract(db: Db, now: Now, id: number): Promise<Contra
       number,
       name,
       shipTo: ship_to === null ? null : { id: ship_to, name: `${street}, ${town}` },
+      places: places.filter((place) => place.customer_id === customer).map((place) => ({ id: place.id, name: `${place.street}, ${place.town}` })),
     })),
     lines: await readLines(db, now, id),
     sold: await readSold(db, id),

@@ -82,8 +82,8 @@ const PRICE = /^\d{1,9}(\.\d{1,4})?$/;
         Margin <b class="figure">{{ view.marginPercent }} %</b>:
         @for (part of view.cost; track $index) {
           <span>
-            {{ view.cost.length > 1 ? (part.quantity | amount) + ' at' : '' }} cost <b class="figure">{{ part.each | price }}</b
-            >, <span class="quiet small">{{ basis[part.basis] }}{{ $last ? '' : '; ' }}</span>
+            {{ view.cost.length > 1 ? (part.quantity | amount) + ' at' : '' }} cost <b class="figure">{{ part.each | price }}</b>,
+            <span class="quiet small">{{ basis[part.basis] }}{{ $last ? '' : '; ' }}</span>
           </span>
         }
       </p>

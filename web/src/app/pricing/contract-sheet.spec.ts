@@ -34,7 +34,18 @@ const CONTRACT: ContractView = {
   state: 'in_force',
   note: '',
   version: 3,
-  buyers: [{ customer: 1, number: 'C1', name: 'Wether Hill', shipTo: null }],
+  buyers: [
+    {
+      customer: 1,
+      number: 'C1',
+      name: 'Wether Hill',
+      shipTo: null,
+      places: [
+        { id: 7, name: '1 Lane, Combe' },
+        { id: 8, name: '2 Dock, Quay' },
+      ],
+    },
+  ],
   lines: [
     line(1),
     line(2, {
@@ -82,6 +93,20 @@ function pasteText(text: string) {
 }
 
 const lastPath = () => (api.call.mock.calls.at(-1) as [{ path: string }])[0].path;
+
+it('holds for one address of a buyer, where that is chosen', () => {
+  const select = screen.element.querySelector<HTMLElement>('[aria-label="Address of Wether Hill"]')!;
+  select.click();
+  screen.settle();
+  const option = [...document.querySelectorAll('mat-option')].find((row) => row.textContent.includes('2 Dock'))!;
+  option.dispatchEvent(new MouseEvent('click', { bubbles: true }));
+  screen.settle();
+  expect(lastBody()).toEqual({ version: 3, buyers: [{ customer: 1, shipTo: 8 }] });
+});
+
+it('tells what asks less than a line', () => {
+  expect(rows()[0]!.textContent).toContain('the list asks 0.49');
+});
 
 it('shows terms, what is used of its most, and what it did to margin', () => {
   const words = rows().map((row) => row.textContent.replace(/\s+/g, ' '));

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, nu
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
+import { MatOption, MatSelect } from '@angular/material/select';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { RouterLink } from '@angular/router';
 import type { CustomerFound } from '@nockwright/contract/customers';
@@ -17,7 +18,22 @@ import { PastePanel } from './paste-panel';
 /** A contract: who buys under it, what each line asks, what is used of it and what it did to margin. */
 @Component({
   selector: 'nock-contract-sheet',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, BuyerField, DayField, DayPipe, History, PastePanel, PricePipe, Sheet],
+  imports: [
+    RouterLink,
+    MatButton,
+    MatFormField,
+    MatInput,
+    MatOption,
+    MatSelect,
+    AmountPipe,
+    BuyerField,
+    DayField,
+    DayPipe,
+    History,
+    PastePanel,
+    PricePipe,
+    Sheet,
+  ],
   providers: [ContractStore],
   template: `
     @if (store.contract(); as contract) {
@@ -64,7 +80,22 @@ import { PastePanel } from './paste-panel';
             <span class="quiet">For</span>
             @for (buyer of contract.buyers; track $index) {
               <span class="buyer">
-                {{ buyer.name }}{{ buyer.shipTo ? ', ' + buyer.shipTo.name : '' }}
+                {{ buyer.name }}{{ buyer.shipTo && !mayChoose(buyer) ? ', ' + buyer.shipTo.name : '' }}
+                @if (mayChoose(buyer)) {
+                  <mat-form-field class="place">
+                    <mat-select
+                      canSelectNullableOptions
+                      [aria-label]="'Address of ' + buyer.name"
+                      [value]="buyer.shipTo?.id ?? null"
+                      (selectionChange)="limit(buyer, $event.value)"
+                    >
+                      <mat-option [value]="null">every address</mat-option>
+                      @for (place of buyer.places; track place.id) {
+                        <mat-option [value]="place.id">{{ place.name }}</mat-option>
+                      }
+                    </mat-select>
+                  </mat-form-field>
+                }
                 @if (mayWrite()) {
                   <button mat-button type="button" (click)="drop(buyer)" [attr.aria-label]="'Take ' + buyer.name + ' off the contract'">off</button>
                 }
@@ -212,6 +243,10 @@ import { PastePanel } from './paste-panel';
       margin: 0;
       font-weight: 600;
     }
+    .place {
+      width: 190px;
+      margin-left: 6px;
+    }
     .name {
       width: 260px;
     }
@@ -285,8 +320,22 @@ export class ContractSheet {
 
   protected add({ id }: CustomerFound): void {
     const buyers = this.buyers();
-    if (buyers.some((buyer) => buyer.customer === id && buyer.shipTo === null)) return this.store.fault.set('They buy under it already.');
+    if (buyers.some((buyer) => buyer.customer === id && buyer.shipTo === null))
+      return this.store.fault.set('They buy under it already, at every address. Choose one address for it first.');
     this.store.change({ buyers: [...buyers, { customer: id, shipTo: null }] });
+  }
+
+  /** There is something to choose: they have several addresses. */
+  protected mayChoose(buyer: ContractBuyer): boolean {
+    return this.mayWrite() && (buyer.places.length > 1 || buyer.shipTo !== null);
+  }
+
+  /** Has the contract hold for one address of a buyer's, or for all (null). */
+  protected limit(of: ContractBuyer, place: number | null): void {
+    const changed = this.buyers().map((buyer) =>
+      buyer.customer === of.customer && buyer.shipTo === (of.shipTo?.id ?? null) ? { customer: buyer.customer, shipTo: place } : buyer,
+    );
+    this.store.change({ buyers: changed });
   }
 
   protected drop(gone: ContractBuyer): void {
