@@ -46,6 +46,13 @@ export function buyingActs(desk: () => TestDesk, attempt: Attempt, anyPurchase: 
       const added = dice.chance(40) ? [{ item: dice.pick(items), quantity: String(dice.whole(1, 20)) }] : [];
       return attempt(supplyRoutes.changeDraft, { params: { purchase: purchase.id }, body: { version: purchase.version, lines: [...lines, ...added] } });
     },
+    /** Somebody decides on an answer that waits. */
+    decide: async (dice: Dice) => {
+      const { rows } = await desk().call('mona', supplyRoutes.listMessages, { query: { which: 'look' } });
+      const held = rows.filter((row) => row.state === 'held');
+      if (held.length === 0) return null;
+      return attempt(supplyRoutes.decideAnswer, { params: { message: dice.pick(held).id }, body: { take: dice.chance(60) } });
+    },
     answer: async (dice: Dice) => {
       const purchase = await anyPurchase(dice);
       if (!purchase || purchase.state === 'draft') return null;

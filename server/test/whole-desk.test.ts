@@ -262,6 +262,7 @@ test('eight clients do everything a desk does, at once, and the books stay in or
             'draft',
             'answer',
             'answer',
+            'decide',
           ])
         ]!(dice);
       }

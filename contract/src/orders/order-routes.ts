@@ -44,10 +44,10 @@ const lineOf = object({ order: id(), line: id() });
 const routeOf = object({ order: id(), line: id(), route: id() });
 const version = integer();
 
-const lineFields = {
-  item: code(),
+/** Fields of a draft's line that can be changed. */
+const lineChange = {
   unit: optional(text(10)),
-  quantity: quantity(),
+  quantity: optional(quantity()),
   requestedDay: optional(nullable(day())),
   warehouse: optional(code()),
   note: optional(note(500)),
@@ -57,6 +57,9 @@ const lineFields = {
   alternative: optional(flag()),
   alternativeTo: optional(nullable(id())),
 };
+
+/** Fields of a new line. */
+const lineFields = { ...lineChange, item: code(), quantity: quantity() };
 
 /** Fields of a draft's head. */
 const headFields = {
@@ -80,18 +83,6 @@ const headFields = {
   note: optional(note(2000)),
   /** Of a quote: the last day it binds. */
   validUntil: optional(day()),
-};
-
-/** Fields of a draft's line that can be changed. */
-const lineChange = {
-  unit: optional(text(10)),
-  quantity: optional(quantity()),
-  requestedDay: optional(nullable(day())),
-  warehouse: optional(code()),
-  note: optional(note(500)),
-  shipTo: optional(nullable(id())),
-  alternative: optional(flag()),
-  alternativeTo: optional(nullable(id())),
 };
 
 /** What the coordinator saw of a line when they decided: the server compares it with what is true under lock. */

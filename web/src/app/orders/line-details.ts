@@ -6,6 +6,7 @@ import { DayField, Keys } from '../paper';
 import { Places } from '../supply';
 import { OrderStore } from './order-store';
 import { SavedField } from './typed/saved-field';
+import { Unsaved } from './typed/unsaved';
 
 /** What a line of a draft says beyond item, quantity and price: its text, its own day and warehouse, and on a quote what it stands for. */
 @Component({
@@ -28,7 +29,13 @@ import { SavedField } from './typed/saved-field';
       </dd>
       <dt><label for="line-day">Asked</label></dt>
       <dd>
-        <nock-day-field fieldId="line-day" [day]="view.requestedDay ?? order().requestedDay" (changed)="store.changeLine(view, { requestedDay: $event })" />
+        <nock-day-field
+          fieldId="line-day"
+          [day]="view.requestedDay ?? order().requestedDay"
+          [kept]="unsaved.textOf('line.' + view.id + '.requestedDay')"
+          (edited)="unsaved.set('line.' + view.id + '.requestedDay', 'Day of line ' + view.lineNo, $event, view.requestedDay ?? order().requestedDay)"
+          (changed)="store.changeLine(view, { requestedDay: $event })"
+        />
       </dd>
       <dt><span id="line-place">From</span></dt>
       <dd>
@@ -98,6 +105,7 @@ import { SavedField } from './typed/saved-field';
 })
 export class LineDetails {
   protected readonly store = inject(OrderStore);
+  protected readonly unsaved = inject(Unsaved);
   private readonly text = viewChild.required<SavedField>('text');
   readonly order = input.required<OrderView>();
   readonly line = input.required<LineView>();

@@ -10,6 +10,7 @@ import { Carriers } from './carriers';
 import { OrderStore } from './order-store';
 import { CollisionNote } from './typed/collision-note';
 import { SavedField } from './typed/saved-field';
+import { Unsaved } from './typed/unsaved';
 
 /** Days after the invoice that are usual. */
 const TERMS = [0, 7, 14, 30, 45, 60, 90];
@@ -85,7 +86,13 @@ const TERMS = [0, 7, 14, 30, 45, 60, 90];
                 <mat-option value="deliver_by">be there by</mat-option>
               </mat-select>
             </mat-form-field>
-            <nock-day-field fieldId="asked" [day]="view.requestedDay" (changed)="store.change({ requestedDay: $event })" />
+            <nock-day-field
+              fieldId="asked"
+              [day]="view.requestedDay"
+              [kept]="unsaved.textOf('requestedDay')"
+              (edited)="keepDay('requestedDay', 'Requested day', $event, view.requestedDay)"
+              (changed)="store.change({ requestedDay: $event })"
+            />
           } @else {
             {{ view.requestKind === 'ship_by' ? 'leave by' : 'be there by' }} {{ view.requestedDay | day }}
           }
@@ -180,7 +187,13 @@ const TERMS = [0, 7, 14, 30, 45, 60, 90];
           <dt><label for="until">Valid until</label></dt>
           <dd>
             @if (draft()) {
-              <nock-day-field fieldId="until" [day]="view.validUntil!" (changed)="store.change({ validUntil: $event })" />
+              <nock-day-field
+                fieldId="until"
+                [day]="view.validUntil!"
+                [kept]="unsaved.textOf('validUntil')"
+                (edited)="keepDay('validUntil', 'Valid until', $event, view.validUntil!)"
+                (changed)="store.change({ validUntil: $event })"
+              />
             } @else {
               {{ view.validUntil! | day }}
             }
@@ -307,6 +320,7 @@ const TERMS = [0, 7, 14, 30, 45, 60, 90];
 })
 export class OrderHeader {
   protected readonly store = inject(OrderStore);
+  protected readonly unsaved = inject(Unsaved);
   private readonly maySell = inject(Session).maySell;
   readonly order = input.required<OrderView>();
   /** It goes to an address that is not known yet. */
@@ -339,6 +353,11 @@ export class OrderHeader {
 
   protected deliver(rule: 'parts' | 'complete' | number): void {
     this.store.change({ shipComplete: rule === 'complete', mostShipments: typeof rule === 'number' ? rule : null });
+  }
+
+  /** A day that is being typed is kept as every text is: by the tab, and past a colleague's release. */
+  protected keepDay(field: string, label: string, text: string | null, before: string): void {
+    this.unsaved.set(field, label, text, before);
   }
 
   protected shipTo(place: number, field: MatSelect): void {

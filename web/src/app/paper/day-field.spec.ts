@@ -65,3 +65,16 @@ it('a day that is set meanwhile does not overwrite what is being typed', () => {
   screen.press('Escape', field);
   expect(field.value).toBe('Tue 30 Mar');
 });
+
+it('tells what is being typed until it is taken or given up, and goes on with what was kept', () => {
+  const { screen, field, type } = open();
+  const edited = jest.fn();
+  screen.fixture.componentInstance.edited.subscribe(edited);
+  type('19 m');
+  type('19 mar');
+  screen.press('Enter', field);
+  expect(edited.mock.calls).toEqual([['19 m'], ['19 mar'], [null]]);
+  const again = show(DayField, { day: '2027-03-12', fieldId: 'day', kept: '19 mar' }, []);
+  expect(again.element.querySelector('input')!.value).toBe('19 mar');
+  expect(again.text).toContain('Fri 19 Mar');
+});

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { readDay, shortDay } from '@nockwright/core/calendar';
@@ -54,6 +54,10 @@ export class DayField {
   readonly day = input.required<string>();
   readonly fieldId = input.required<string>();
   readonly changed = output<string>();
+  /** What was typed before and is not a day of the order yet: it is gone on with. */
+  readonly kept = input<string | null>(null);
+  /** What is typed now; null where it was taken or given up. */
+  readonly edited = output<string | null>();
 
   protected readonly text = signal('');
   private readonly editing = signal(false);
@@ -67,13 +71,18 @@ export class DayField {
   constructor() {
     effect(() => {
       const day = this.day();
-      if (!this.editing()) this.text.set(shortDay(day, this.session.today()));
+      const kept = untracked(this.kept);
+      if (kept !== null && !untracked(this.editing)) {
+        this.editing.set(true);
+        this.text.set(kept);
+      } else if (!this.editing()) this.text.set(shortDay(day, this.session.today()));
     });
   }
 
   protected typed(text: string): void {
     this.editing.set(true);
     this.text.set(text);
+    this.edited.emit(text);
   }
 
   /** Enter, with Ctrl too, takes what is typed; where that is no day, whatever Enter would have done must wait. */
@@ -97,6 +106,7 @@ export class DayField {
 
   private reset(): void {
     this.editing.set(false);
+    this.edited.emit(null);
     this.text.set(shortDay(this.day(), this.session.today()));
   }
 }

@@ -27,12 +27,21 @@ afterEach(() => jest.useRealTimers());
 it('corrects the last day of a lot with a reason, as its ripple was seen', () => {
   const screen = show(LotForm, { place }, providers);
   expect(screen.field('Lot').value).toBe('L7');
+  expect(screen.field('Expires (empty: it keeps)').value).toMatch(/^Wed 10 Feb/);
   screen.type('Expires (empty: it keeps)', '10 oct');
   screen.click('Correct the lot');
   expect(screen.text).toContain('Why?');
   screen.type('Why', 'read the label again');
   screen.click('Correct the lot');
   expect(lastBody()).toMatchObject({ expires: '2027-10-10', reason: 'read the label again' });
+});
+
+it('leaves a day that has passed as it is, where only the name is corrected', () => {
+  const screen = show(LotForm, { place }, providers);
+  screen.type('Lot', 'L1');
+  screen.type('Why', 'read as a seven');
+  screen.click('Correct the lot');
+  expect(lastBody()).toMatchObject({ expires: '2027-02-10', rename: 'L1' });
 });
 
 it('asks about what is no day', () => {

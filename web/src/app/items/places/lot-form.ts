@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, type OnInit } from '@angular/core';
 import { stockRoutes, type StockPlace } from '@nockwright/contract/items';
-import { readDay } from '@nockwright/core/calendar';
+import { readDay, shortDay } from '@nockwright/core/calendar';
 import { Session } from '../../access';
 import { Api } from '../../api';
 import { GlossForm, TextField } from '../../paper';
@@ -36,7 +36,15 @@ export class LotForm implements OnInit {
   protected readonly fault = signal('');
   protected readonly busy = signal(false);
   /** The last day that is typed; null: it keeps; undefined: that is no day. */
-  private readonly expires = computed(() => (this.day().trim() === '' ? null : (readDay(this.day(), this.session.today()) ?? undefined)));
+  private readonly expires = computed(() => {
+    // What stands there may be a day that has passed: as it stands it is not read as one to come.
+    if (this.day() === this.stood()) return this.place().expires;
+    return this.day().trim() === '' ? null : (readDay(this.day(), this.session.today()) ?? undefined);
+  });
+  private readonly stood = computed(() => {
+    const { expires } = this.place();
+    return expires === null ? '' : shortDay(expires, this.session.today());
+  });
   private readonly wish = computed(() => {
     const expires = this.expires();
     return expires === undefined ? null : { ...(expires === null ? {} : { expires }), accept: this.accepted().join(',') };
@@ -47,14 +55,14 @@ export class LotForm implements OnInit {
 
   ngOnInit(): void {
     this.name.set(this.place().lot);
-    this.day.set(this.place().expires ?? '');
+    this.day.set(this.stood());
   }
 
   protected correct(): void {
     const expires = this.expires();
     const [lot, name, reason] = [this.place().lot, this.name().trim(), this.reason().trim()];
     this.fault.set('');
-    if (expires === undefined) return this.fault.set(`“${this.day()}” is no day: type it as 12 may or 2027-05-12.`);
+    if (expires === undefined) return this.fault.set(`“${this.day()}” is no day: type it as 12 may 2027.`);
     if (name === '') return this.fault.set('What is the lot called?');
     if (reason === '') return this.fault.set('Why? The reason stands with the item.');
     if (this.busy()) return;
