@@ -74,9 +74,10 @@ test('a quote with an alternative goes out by mail, prices change, and the custo
 
   await test.step('a manager raises the price of the alternative', async () => {
     const mona = await another(browser, 'mona');
+    const { version } = await ask<{ version: number }>(mona, '/price-lists/SHOP');
     const reply = await mona.request.put('/api/price-lists/SHOP', {
       headers: { 'Idempotency-Key': randomUUID() },
-      data: { prices: [{ item: 'JAR-340-RD', unit: 'XTY', from: '1', price: '10.4' }], all: false },
+      data: { prices: [{ item: 'JAR-340-RD', unit: 'XTY', from: '1', price: '10.4' }], all: false, version },
     });
     expect(await reply.text()).toContain('10.4');
     await mona.context().close();

@@ -129,9 +129,10 @@ test('forty short lines are routed in one go, and their purchases gather', async
   await logIn(page);
   const items = ['MRK-PEN-5', 'BRS-BEE-1', 'CLP-QUN-1', 'FRK-UNC-1', 'TOL-HIV-J', 'NAI-GMP-500', 'SMK-SS-10', 'STR-DBL-SS', 'GLV-LTH-9', 'JKT-COT-M'];
   const [customer] = await ask<{ id: number }[]>(page, '/customers?search=Ravensway');
+  const { credit } = await ask<{ credit: { limit: string | null } }>(page, `/customers/${customer!.id}`);
   const fay = await another(browser, 'fay');
   const limit = await fay.request.put(`/api/customers/${customer!.id}/credit-limit`, {
-    data: { limit: '900000', reason: 'a large spring' },
+    data: { limit: '900000', reason: 'a large spring', was: credit.limit },
     headers: { 'Idempotency-Key': randomUUID() },
   });
   expect(limit.status()).toBe(200);
