@@ -80,7 +80,7 @@ export function loadDemo(urls, env = {}) {
 }
 
 /** Starts the server as a child; `url` once it answers. `exchange`: the folder for files to and from suppliers. */
-export async function startServer({ urls, port, env = {}, quiet = false, exchange }) {
+export async function startServer({ urls, port, env = {}, quiet = false, exchange, wait = 30_000 }) {
   const child = spawn('node', [serverFile], {
     cwd: root,
     stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'],
@@ -95,19 +95,19 @@ export async function startServer({ urls, port, env = {}, quiet = false, exchang
     },
   });
   const url = `http://127.0.0.1:${port}`;
-  const ended = new Promise((resolve) => child.once('exit', resolve));
-  const deadline = Date.now() + 30_000;
+  const ended = new Promise((resolve) => child.once('exit', (status, signal) => resolve(status ?? signal)));
+  const deadline = Date.now() + wait;
   for (;;) {
-    const answers = await fetch(`${url}/api/health`).then(
+    const answers = await fetch(`${url}/api/ready`).then(
       (reply) => reply.ok,
       () => false,
     );
     if (answers) break;
-    if (child.exitCode !== null || Date.now() > deadline) throw new Error('the server did not start; its messages above say why');
+    if (child.exitCode !== null || child.signalCode !== null || Date.now() > deadline) throw new Error('the server did not start; its messages above say why');
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
   const stop = async () => {
-    if (child.exitCode === null) child.kill('SIGTERM');
+    if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
     await ended;
   };
   return { url, ended, stop };

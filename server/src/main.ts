@@ -1,4 +1,5 @@
 import { serve } from '@hono/node-server';
+import type { Server } from 'node:http';
 import pino from 'pino';
 import { createClock } from './clock';
 import { connect } from './database';
@@ -9,6 +10,13 @@ import { JobQueue } from './jobs';
 import { createTransport, deliverMail } from './mail';
 import { ExchangeFolder, keepGoing, loadStandIn, SupplierStandIn } from './supply';
 
+/** A stop takes no longer: what is under way by then is cut off. */
+const STOP_MS = 10_000;
+/** Of that, what requests have to end in. */
+const REQUESTS_MS = 7_000;
+const IDLE_MS = 100;
+const RETRY_MS = 1_000;
+
 const setting = (name: string) => {
   const value = process.env[name];
   if (!value) throw new Error(`${name} is not set; npm start sets it`);
@@ -17,36 +25,61 @@ const setting = (name: string) => {
 
 async function main() {
   const log = pino({ level: process.env['NOCK_LOG'] ?? 'info', serializers: { error: pino.stdSerializers.err } });
+  // What nobody expected leaves the process in a state nobody knows: it ends, and whoever keeps it alive starts it again.
+  for (const event of ['uncaughtException', 'unhandledRejection'] as const)
+    process.on(event, (error: unknown) => {
+      log.fatal({ error }, event);
+      process.exit(1);
+    });
   const url = setting('NOCK_DATABASE');
   const { db, pool } = connect(url);
   const feed = new LiveFeed(url, log);
-  await feed.open();
   const jobs = new JobQueue(url, log);
   const publicUrl = (process.env['NOCK_PUBLIC_URL'] ?? `http://127.0.0.1:${setting('NOCK_PORT')}`).replace(/\/$/, '');
   const services = { db, clock: createClock(process.env['NOCK_TODAY']), log, jobs, publicUrl, secureCookies: process.env['NOCK_SECURE'] === 'yes' };
-  const transport = createTransport(db, process.env['NOCK_SMTP']);
-  await jobs.open({ mail: (data, last) => deliverMail(services, transport, (data as { mail: number }).mail, last) });
   const app = createApp(services, feed, process.env['NOCK_PAGES']);
+  // It answers before it is ready: a database that is away keeps nobody waiting without a word.
   const server = serve({ fetch: app.fetch, port: Number(setting('NOCK_PORT')), hostname: '127.0.0.1' }, ({ port }) =>
     log.info(`listening on http://127.0.0.1:${port}`),
-  );
-
-  const stopExchange = openExchange(services);
+  ) as Server;
 
   let stopping = false;
+  let stopExchange = () => Promise.resolve();
   const stop = async () => {
     if (stopping) return;
     stopping = true;
-    server.close();
-    if ('closeAllConnections' in server) server.closeAllConnections();
-    await stopExchange();
-    await jobs.close();
+    setTimeout(() => process.exit(1), STOP_MS).unref();
+    const idle = setInterval(() => server.closeIdleConnections(), IDLE_MS);
+    const done = new Promise((resolve) => server.close(resolve));
     await feed.close();
+    await Promise.race([done, pause(REQUESTS_MS)]);
+    clearInterval(idle);
+    server.closeAllConnections();
+    await Promise.all([stopExchange(), jobs.close()]);
     await pool.end();
     process.exit(0);
   };
   process.on('SIGINT', () => void stop());
   process.on('SIGTERM', () => void stop());
+
+  const transport = createTransport(db, process.env['NOCK_SMTP']);
+  const up = async (what: string, open: () => Promise<unknown>) => {
+    while (!stopping) {
+      try {
+        return await open();
+      } catch (error) {
+        log.warn({ error: (error as Error).message }, `${what} does not come up yet`);
+        await pause(RETRY_MS);
+      }
+    }
+  };
+  await up('live feed', () => feed.open());
+  await up('job queue', () => jobs.open({ mail: (data, last) => deliverMail(services, transport, (data as { mail: number }).mail, last) }));
+  if (!stopping) stopExchange = openExchange(services);
+}
+
+function pause(milliseconds: number): Promise<void> {
+  return new Promise((resolve) => setTimeout(resolve, milliseconds));
 }
 
 /** Files to and from suppliers, where a folder is set for them, and the stand-in that answers in place of real ones. */

@@ -20,7 +20,9 @@ test('a log-in gives a cookie that scripts cannot read and other sites cannot se
 test('a wrong password and an unknown name are answered alike', async () => {
   const [wrong, unknown] = [await desk.logIn('ida', 'wrong'), await desk.logIn('nobody', 'wrong')];
   expect([wrong.status, unknown.status]).toEqual([401, 401]);
-  expect(await wrong.json()).toEqual(await unknown.json());
+  // Only the number of the request differs.
+  const said = async (reply: Response) => ({ ...((await reply.json()) as object), instance: '' });
+  expect(await said(wrong)).toEqual(await said(unknown));
 });
 
 test('after too many failures even the right password has to wait', async () => {

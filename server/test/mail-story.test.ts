@@ -2,7 +2,8 @@ import { mailRoutes } from '@nockwright/contract/mail';
 import { documentRoutes } from '@nockwright/contract/documents';
 import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
 import { JobQueue } from '../src/jobs';
-import { createTransport, deliverMail } from '../src/mail/commands';
+import { createTransport, deliverMail, sweepMail } from '../src/mail/commands';
+import { sql } from 'kysely';
 import { TestDesk } from './test-desk';
 
 let desk: TestDesk;
@@ -70,6 +71,57 @@ test('an address nobody has fails at once; with another it goes out', async () =
   expect((await read(id)).row).toMatchObject({ state: 'failed', attempts: 1 });
   expect(await desk.call('ida', mailRoutes.listMail, { query: { state: 'failed' } })).toMatchObject({ failed: 1, rows: [{ id }] });
   await desk.call('ida', mailRoutes.retryMail, { params: { mail: id }, body: { recipients: ['nora@wether.example'] } });
+  await deliver(id);
+  expect((await read(id)).row.state).toBe('sent');
+});
+
+test('of two recipients each has a fate of their own; who was refused is tried again, who has it is not', async () => {
+  const order = await desk.order([['JAR', '10']]);
+  await mail(order, { recipients: ['nora@wether.example', 'bo@wether.invalid'] });
+  const { id } = await lastMail();
+  await deliver(id);
+  expect((await read(id)).row).toMatchObject({
+    state: 'failed',
+    fates: [
+      { address: 'nora@wether.example', taken: true, why: '' },
+      { address: 'bo@wether.invalid', taken: false, why: expect.stringContaining('refused') },
+    ],
+  });
+  await desk.call('ida', mailRoutes.retryMail, { params: { mail: id }, body: { recipients: ['bo@wether.example'] } });
+  await deliver(id);
+  expect((await read(id)).row).toMatchObject({ state: 'sent', recipients: ['nora@wether.example', 'bo@wether.example'] });
+  const sent = await desk.db.selectFrom('outbox_message').select(['recipients', 'message']).where('mail_id', '=', id).orderBy('id').execute();
+  expect(sent.map((row) => row.recipients)).toEqual([['nora@wether.example'], ['bo@wether.example']]);
+  // Who gets it twice all the same sees one message.
+  const ids = sent.map((row) => /^Message-ID: (<.+>)\r$/m.exec(row.message.toString('latin1'))?.[1]);
+  expect(new Set(ids).size).toBe(1);
+});
+
+test('a mail that hangs in another’s hand is tried again, and one without a job gets one', async () => {
+  const order = await desk.order([['JAR', '10']]);
+  await mail(order);
+  const { id } = await lastMail();
+  const transport = createTransport(desk.db, undefined);
+  let letGo: () => void = () => undefined;
+  const hangs = { sendMail: () => new Promise((resolve) => (letGo = () => resolve({}))) } as unknown as typeof transport;
+  const first = deliverMail(desk.services, hangs, id, false);
+  for (;;) {
+    const row = await desk.db.selectFrom('mail').select('claimed_until').where('id', '=', id).executeTakeFirstOrThrow();
+    if (row.claimed_until !== null) break;
+  }
+  await expect(deliver(id)).rejects.toThrow('is being sent by another');
+  letGo();
+  await first;
+  // The sender died: its claim runs out, and its job is gone.
+  await desk.db
+    .updateTable('mail')
+    .set({ state: 'waiting', sent_at: null, claimed_until: new Date(0) })
+    .where('id', '=', id)
+    .execute();
+  await sql`delete from job_queue.job where name = 'mail'`.execute(desk.db);
+  expect(await sweepMail(desk.services)).toBe(1);
+  expect(await sweepMail(desk.services)).toBe(0);
+  await desk.db.updateTable('mail').set({ fates: '[]' }).where('id', '=', id).execute();
   await deliver(id);
   expect((await read(id)).row.state).toBe('sent');
 });

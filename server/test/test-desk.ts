@@ -60,7 +60,7 @@ export class TestDesk {
     url.searchParams.set('options', '-c role=nock_app -c jit=off');
     const { db, pool } = connect(url.href, 20);
     const faults: string[] = [];
-    const log = pino({ level: process.env['NOCK_LOG'] ?? 'error', serializers: { error: pino.stdSerializers.err } }, { write: (line) => faults.push(line) });
+    const log = pino({ level: process.env['NOCK_LOG'] ?? 'warn', serializers: { error: pino.stdSerializers.err } }, { write: (line) => faults.push(line) });
     const feed = new LiveFeed(url.href, log);
     // Jobs are put into the queue; nobody works on them but a test that says so.
     const services = { db, clock: createClock(today), log, jobs: new JobQueue(url.href, log), publicUrl: 'http://desk.example', secureCookies: true };

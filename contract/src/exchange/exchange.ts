@@ -12,5 +12,14 @@ export const exchangeRoutes = {
     reply: list(finding),
   }),
   live: get('/live', { summary: 'Changes as server-sent events: each names the topics that changed', media: 'text/event-stream' }),
-  health: get('/health', { summary: 'Whether server and database answer', roles: 'public', reply: object({ status: oneOf('ok') }) }),
+  health: get('/health', {
+    summary: 'Whether the server is alive; one that is not is to be started again',
+    roles: 'public',
+    reply: object({ status: oneOf('ok') }),
+  }),
+  ready: get('/ready', {
+    summary: 'Whether the server can work: it reaches its database; one that cannot gets no requests from a balancer meanwhile',
+    roles: 'public',
+    reply: object({ status: oneOf('ok') }),
+  }),
 };

@@ -10,6 +10,8 @@ const row = object({
   /** Null: a question without a paper. */
   paper: nullable(object({ id: id(), kind: oneOf('acknowledgement', 'quote', 'pro_forma', 'purchase') })),
   recipients: list(text()),
+  /** What became of each of them, as far as it is known. */
+  fates: list(object({ address: text(), taken: flag(), why: note(300) })),
   subject: text(500),
   state: oneOf(...MAIL_STATES),
   attempts: integer(),

@@ -16,6 +16,8 @@ export const problem = object({
   title: text(),
   status: integer(400, 599),
   detail: optional(text(4000)),
+  /** The one request it is about: `/requests/` and the number that the log has too. */
+  instance: optional(text()),
   errors: optional(list(fieldFault)),
 });
 

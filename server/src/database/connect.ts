@@ -34,6 +34,12 @@ class PlanningClient extends pg.Client {
   private readonly names = new Map<string, string>();
   private keeps = false;
 
+  constructor(config?: pg.ClientConfig) {
+    super(config);
+    // Without a listener a connection that is lost while it is in use would end the process; its statement reports it.
+    this.on('error', () => undefined);
+  }
+
   override query(...args: unknown[]): never {
     const [text, values, ...rest] = args;
     if (text === PLAN_ONCE) this.keeps = true;
@@ -51,11 +57,30 @@ class PlanningClient extends pg.Client {
   }
 }
 
+/** How long a connection is waited for: the pool is full, or the database is away. */
+const CONNECT_MS = 5_000;
+/** The longest that one statement may take, wait for a lock, or stand idle within a transaction; what is longer is ended by the database. */
+const LIMITS = '-c statement_timeout=30s -c lock_timeout=15s -c idle_in_transaction_session_timeout=60s';
+
 /** A pool of connections to the database at `url`. */
 export function connect(url: string, most = 12): { readonly db: Db; readonly pool: pg.Pool } {
   // Statements of a desk are short: compiling them to machine code costs more than running them.
-  const pool = new pg.Pool({ connectionString: url, max: most, types, options: '-c jit=off', Client: PlanningClient });
+  const pool = new pg.Pool({
+    connectionString: withOptions(url, `-c jit=off ${LIMITS}`),
+    max: most,
+    types,
+    connectionTimeoutMillis: CONNECT_MS,
+    keepAlive: true,
+    Client: PlanningClient,
+  });
   // Without a listener a dropped idle connection would end the process; the next query reports it.
   pool.on('error', () => undefined);
   return { db: new Kysely<Database>({ dialect: new PostgresDialect({ pool }) }), pool };
+}
+
+/** Options of the address itself stand behind ours, so that they hold. */
+function withOptions(address: string, options: string): string {
+  const url = new URL(address);
+  url.searchParams.set('options', [options, url.searchParams.get('options') ?? ''].join(' ').trim());
+  return url.href;
 }

@@ -26,6 +26,7 @@ import * as exactPrices from './migrations/0024_exact_prices';
 import * as listVersions from './migrations/0025_list_versions';
 import * as moreForLess from './migrations/0026_more_for_less';
 import * as orderHead from './migrations/0027_order_head';
+import * as mailClaims from './migrations/0028_mail_claims';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -65,6 +66,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0025_list_versions': listVersions,
         '0026_more_for_less': moreForLess,
         '0027_order_head': orderHead,
+        '0028_mail_claims': mailClaims,
       }),
     },
   });

@@ -313,6 +313,9 @@ export interface Database {
     made_at: Date;
     made_by: number;
     sent_at: Generated<Date | null>;
+    message_id: Generated<string>;
+    claimed_until: Generated<Date | null>;
+    fates: ColumnType<readonly { readonly address: string; readonly taken: boolean; readonly why: string }[], string | undefined, string>;
   };
   mail_file: { mail_id: number; file_id: number };
   outbox_message: { id: Generated<number>; mail_id: number; at: Date; sender: string; recipients: string[]; message: Buffer };

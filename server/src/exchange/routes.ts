@@ -1,5 +1,5 @@
 import { exchangeRoutes, type Finding } from '@nockwright/contract/exchange';
-import type { Hono } from 'hono';
+import type { Context, Hono } from 'hono';
 import { streamSSE } from 'hono/streaming';
 import { sql } from 'kysely';
 import { findCustomers } from '../customers';
@@ -9,7 +9,8 @@ import type { Services } from '../http/context';
 import { mountQuery } from '../http/mount';
 import { findItems } from '../items';
 import { loadBook } from '../promise';
-import { currentUser } from '../sessions';
+import { Refusal } from '../http/refusal';
+import { currentUser, SESSION_TOPIC, sessionTopic } from '../sessions';
 
 const MOST_OF_A_KIND = 5;
 const HEARTBEAT_MS = 20_000;
@@ -17,24 +18,49 @@ const HEARTBEAT_MS = 20_000;
 export function mountExchange(app: Hono, services: Services, feed: LiveFeed): void {
   mountQuery(app, services, exchangeRoutes.orderBook, async ({ db, now }) => (await loadBook(db, now)).book);
   mountQuery(app, services, exchangeRoutes.find, ({ db, now }, { query }) => find(db, now.today, query.q ?? ''));
-  app.get(`/api${exchangeRoutes.health.path}`, async (c) => {
+  app.get(`/api${exchangeRoutes.health.path}`, (c) => c.json({ status: 'ok' }));
+  app.get(`/api${exchangeRoutes.ready.path}`, async (c) => {
     await sql`select 1`.execute(services.db);
     return c.json({ status: 'ok' });
   });
   app.get(`/api${exchangeRoutes.live.path}`, async (c) => {
     await currentUser(c, services, exchangeRoutes.live.roles);
+    const own = sessionTopic(c);
     return streamSSE(c, async (stream) => {
-      const unsubscribe = feed.subscribe((topics) => void stream.writeSSE({ event: 'changed', data: JSON.stringify(topics) }));
-      stream.onAbort(() => void unsubscribe());
+      let over = false;
+      let wake: () => void = () => undefined;
+      const end = () => {
+        over = true;
+        wake();
+      };
+      const unsubscribe = feed.subscribe((topics) => {
+        if (topics.includes(own)) return end();
+        // Sessions are nobody's business but their own.
+        const told = topics.filter((topic) => !topic.startsWith(SESSION_TOPIC));
+        if (told.length > 0) void stream.writeSSE({ event: 'changed', data: JSON.stringify(told) });
+      });
+      stream.onAbort(end);
+      void feed.ended.then(end);
       await stream.writeSSE({ event: 'open', data: '[]' });
-      // A line now and then tells both ends that the other is still there.
-      while (!stream.aborted) {
-        await stream.sleep(HEARTBEAT_MS);
+      // A line now and then tells both ends that the other is still there, and the session is looked at.
+      for (;;) {
+        await Promise.race([stream.sleep(HEARTBEAT_MS), new Promise<void>((resolve) => (wake = resolve))]);
+        if (over || stream.aborted || (await hasEnded(c, services))) break;
         await stream.writeSSE({ event: 'alive', data: '[]' });
       }
       unsubscribe();
     });
   });
+}
+
+/** Whether the session of a stream has ended; where the database is away, nobody can say. */
+async function hasEnded(c: Context, services: Services): Promise<boolean> {
+  try {
+    await currentUser(c, services, exchangeRoutes.live.roles);
+    return false;
+  } catch (error) {
+    return error instanceof Refusal;
+  }
 }
 
 /** Orders, customers, items and purchase orders that match a fragment. */

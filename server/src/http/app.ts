@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { openApi } from '@nockwright/contract/api';
 import { Hono, type Context, type Handler } from 'hono';
+import { requestId } from 'hono/request-id';
 import { mountAccess } from '../access';
 import { mountCustomers } from '../customers';
 import { mountDocuments } from '../documents';
@@ -20,6 +21,7 @@ import { mountSupply } from '../supply';
 import { mountWorklist } from '../worklist';
 import { mountApiPage } from './api-page';
 import type { Services } from './context';
+import { outageOf } from './outage';
 import { Refusal } from './refusal';
 import { headers, limitBody, namesItself, sameOrigin, sandboxed } from './security';
 
@@ -35,6 +37,7 @@ const GUARDS: Record<string, string> = {
 /** The whole application. `pages`: the folder of the built web pages; none for the API alone. */
 export function createApp(services: Services, feed: LiveFeed, pages?: string): Hono {
   const app = new Hono();
+  app.use(requestId());
   app.use(sandboxed);
   app.use('/answer/*', namesItself);
   app.use(headers);
@@ -43,7 +46,8 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
     c.header('Cache-Control', 'no-store');
   });
   app.onError((error, c) => toProblem(error, c, services));
-  app.get('/api/openapi.json', (c) => c.json(openApi()));
+  let page: string | null = null;
+  app.get('/api/openapi.json', (c) => c.body((page ??= JSON.stringify(openApi())), 200, { 'Content-Type': 'application/json' }));
   mountApiPage(app);
   mountAccess(app, services);
   mountCustomers(app, services);
@@ -68,16 +72,29 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
 }
 
 function toProblem(error: Error, c: Context, { log }: Services): Response {
-  const refusal = error instanceof Refusal ? error : guardOf(error);
-  if (refusal) return c.json(refusal.toProblem(), refusal.status as 400, { 'Content-Type': 'application/problem+json' });
-  log.error({ error, path: c.req.path, method: c.req.method }, 'unexpected error');
+  const request = c.get('requestId') as string | undefined;
+  const refusal = error instanceof Refusal ? error : (guardOf(error) ?? outageOf(error));
+  if (refusal) {
+    if (refusal.status === 503) {
+      log.warn({ error: error.message, request, path: c.req.path, method: c.req.method }, refusal.message);
+      c.header('Retry-After', '1');
+    }
+    return c.json({ ...refusal.toProblem(), instance: instanceOf(request) }, refusal.status as 400, { 'Content-Type': 'application/problem+json' });
+  }
+  log.error({ error, request, path: c.req.path, method: c.req.method }, 'unexpected error');
   const problem = {
     type: '/problems/unexpected',
     title: 'Something went wrong on our side',
     status: 500,
-    detail: 'Nothing was changed. Try again; if it happens again, tell who looks after Nockwright.',
+    detail: `Nothing was changed. Try again; if it happens again, tell who looks after Nockwright, with the number ${request}.`,
+    instance: instanceOf(request),
   };
   return c.json(problem, 500, { 'Content-Type': 'application/problem+json' });
+}
+
+/** Names the one request in the problem and in the log. */
+function instanceOf(request: string | undefined): string {
+  return `/requests/${request ?? 'unknown'}`;
 }
 
 function guardOf(error: Error): Refusal | null {

@@ -66,7 +66,7 @@ export function mountCommand<P, Q, B, R>(
       });
       for (const run of later) run();
       return answer;
-    });
+    }, services.log);
     return c.json(reply as object);
   });
 }
@@ -138,16 +138,21 @@ async function readJson(c: Context): Promise<unknown> {
   }
 }
 
-const ATTEMPTS = 4;
+const ATTEMPTS = 5;
+/** A wait before each further attempt, longer each time and never the same for two: else they meet again. */
+const PAUSE_MS = 20;
 
 /** PostgreSQL ends one of two transactions that wait for each other; it is done again, unseen by the user. */
-async function retryOnDeadlock<R>(run: () => Promise<R>): Promise<R> {
+async function retryOnDeadlock<R>(run: () => Promise<R>, log: Services['log']): Promise<R> {
   for (let attempt = 1; ; attempt++) {
     try {
       return await run();
     } catch (error) {
       const code = (error as { code?: string }).code;
-      if (attempt === ATTEMPTS || (code !== '40P01' && code !== '40001')) throw error;
+      if (code !== '40P01' && code !== '40001') throw error;
+      log.warn({ code, attempt }, 'two transactions waited for each other');
+      if (attempt === ATTEMPTS) throw new Refusal('busy', 'Others change the same things just now. Nothing was changed: try again in a moment.');
+      await new Promise((resolve) => setTimeout(resolve, PAUSE_MS * 2 ** attempt * Math.random()));
     }
   }
 }

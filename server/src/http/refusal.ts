@@ -13,6 +13,8 @@ const KINDS = {
   'too-large': { status: 413, title: 'The request is too large' },
   invalid: { status: 422, title: 'Some fields are wrong' },
   'too-many': { status: 429, title: 'Too many attempts' },
+  busy: { status: 503, title: 'The desk is busy' },
+  unavailable: { status: 503, title: 'The desk cannot be reached' },
 } as const satisfies Record<string, { status: number; title: string }>;
 
 export type RefusalKind = keyof typeof KINDS;

@@ -1,3 +1,3 @@
-export { deliverMail } from './deliver-mail';
+export { deliverMail, sweepMail } from './deliver-mail';
 export { mountMail } from './routes';
 export { createTransport } from './transport';

@@ -71,6 +71,7 @@ export function asMailRow(row: Row): MailRow {
         : { kind: 'order', id: row.order_id, label: row.number ?? `draft ${row.order_id}`, name: row.customer! },
     paper: row.document_id === null ? null : { id: row.document_id, kind: row.paper_kind! },
     recipients: row.recipients,
+    fates: row.fates,
     subject: row.subject,
     state: row.state,
     attempts: row.attempts,

@@ -12,7 +12,14 @@ export async function retryMail(context: CommandContext, mailId: number, recipie
   if (!mail) throw notFound(`mail ${mailId}`);
   if (mail.state === 'sent') throw new Refusal('conflict', 'This mail has gone out. Mail the paper anew to send it again.');
   const to = recipients ? [...new Set(recipients)] : mail.recipients;
-  await trx.updateTable('mail').set({ state: 'waiting', recipients: to }).where('id', '=', mailId).execute();
+  if (mail.claimed_until !== null && mail.claimed_until > new Date()) throw new Refusal('conflict', 'It is being sent just now: wait a moment.');
+  // Who has it keeps their place among the recipients: it is not sent to them again.
+  const kept = mail.fates.filter((fate) => fate.taken).map((fate) => fate.address);
+  await trx
+    .updateTable('mail')
+    .set({ state: 'waiting', recipients: [...new Set([...kept, ...to])] })
+    .where('id', '=', mailId)
+    .execute();
   await jobs.send(trx, 'mail', { mail: mailId });
   await recordEvent(context, {
     what: `tried “${mail.subject}” again${recipients ? `, to ${to.join(', ')}` : ''}`,

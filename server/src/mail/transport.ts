@@ -1,6 +1,9 @@
 import nodemailer, { type Transport, type Transporter } from 'nodemailer';
+import type SMTPTransport from 'nodemailer/lib/smtp-transport';
 import type { Db } from '../database';
 import { readPostOffice } from './post-office';
+
+const TIMEOUT_MS = 25_000;
 
 /** Which mail a message is of; handed to the transport with it. */
 export const MAIL_ID = 'X-Nockwright-Mail';
@@ -14,7 +17,10 @@ const NOBODY = /\.invalid$/i;
  * for good, and everything while it is closed.
  */
 export function createTransport(db: Db, smtp: string | undefined): Transporter {
-  return smtp ? nodemailer.createTransport(smtp) : nodemailer.createTransport(postOffice(db));
+  // A mail server that hangs is given up before the claim on the mail ends.
+  return smtp
+    ? nodemailer.createTransport({ url: smtp, connectionTimeout: TIMEOUT_MS, greetingTimeout: TIMEOUT_MS, socketTimeout: TIMEOUT_MS } as SMTPTransport.Options)
+    : nodemailer.createTransport(postOffice(db));
 }
 
 function postOffice(db: Db): Transport {
@@ -26,14 +32,15 @@ function postOffice(db: Db): Transport {
       const id = Number(mail.data.headers && (mail.data.headers as Record<string, string>)[MAIL_ID]);
       const take = async () => {
         if (!(await readPostOffice(db))) throw refusal(421, 'the post office is closed, try again later');
-        const nobody = to.find((address) => NOBODY.test(address));
-        if (nobody) throw refusal(550, `nobody is called ${nobody}`);
+        const rejected = to.filter((address) => NOBODY.test(address));
+        const accepted = to.filter((address) => !NOBODY.test(address));
+        if (accepted.length === 0) throw refusal(550, `nobody is called ${rejected.join(', ')}`);
         const message = await mail.message.build();
         await db
           .insertInto('outbox_message')
-          .values({ mail_id: id, at: new Date(), sender: from || '', recipients: to, message })
+          .values({ mail_id: id, at: new Date(), sender: from || '', recipients: accepted, message })
           .execute();
-        return { envelope: { from, to }, messageId: mail.message.messageId(), accepted: to, rejected: [], pending: [], response: '250 taken' };
+        return { envelope: { from, to }, messageId: mail.message.messageId(), accepted, rejected, pending: [], response: '250 taken' };
       };
       take().then(
         (info) => done(null, info),

@@ -8,8 +8,8 @@ import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
 import { lockContractLines } from '../pricing';
-import { loadBook, lockPools, newPromises, storePromises } from '../promise';
-import { loadRecipes, makeForRoutes } from '../supply';
+import { loadBook, lockPools, lockPurchases, newPromises, storePromises } from '../promise';
+import { loadDraftDropShipments, loadDrafts, loadRecipes, makeForRoutes } from '../supply';
 import type { CreditFacts } from '@nockwright/core/credit';
 import { lockCredit } from '../customers';
 import { loadHolds } from './load-holds';
@@ -46,13 +46,14 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
     await placeHolds(context, orderId, held);
     return readOrder(trx, now, orderId);
   }
-  await lockPools(trx, [...lines, ...(await poolsOfPlans(trx, lines))]);
-
-  const live = await loadBook(trx, now, { items: lines.map((line) => line.item), draft: orderId });
   const facts = await loadLineFacts(
     trx,
     lines.map((line) => line.id),
   );
+  await lockDraftsOf(trx, orderId, facts);
+  await lockPools(trx, [...lines, ...(await poolsOfPlans(trx, lines, facts))]);
+
+  const live = await loadBook(trx, now, { items: lines.map((line) => line.item), draft: orderId });
   const { promises, uncovered } = newPromises(
     live,
     lines.map((line) => line.id),
@@ -129,12 +130,19 @@ async function neededHolds(
   return [floor, owing].filter((hold) => hold !== null);
 }
 
-/** The pools that planned transfers and assemblies take from. */
-async function poolsOfPlans(trx: Trx, lines: readonly OrderLineRecord[]): Promise<{ item: string; warehouse: string }[]> {
-  const { routes } = await loadLineFacts(
+/** Locks the draft purchases that planned purchases would join: whoever sends one locks it before its pools, too. */
+async function lockDraftsOf(trx: Trx, orderId: number, { routes }: LineFacts): Promise<void> {
+  const suppliers = [...new Set(routes.flatMap((route) => (route.purchase_line_id === null ? (route.supplier ?? []) : [])))];
+  if (suppliers.length === 0) return;
+  const drafts = [...(await loadDrafts(trx, suppliers)).values(), ...(await loadDraftDropShipments(trx, [orderId]))];
+  await lockPurchases(
     trx,
-    lines.map((line) => line.id),
+    drafts.map((draft) => draft.id),
   );
+}
+
+/** The pools that planned transfers and assemblies take from. */
+async function poolsOfPlans(trx: Trx, lines: readonly OrderLineRecord[], { routes }: LineFacts): Promise<{ item: string; warehouse: string }[]> {
   const lineOf = (id: number) => lines.find((line) => line.id === id)!;
   const moved = routes.flatMap((route) => (route.kind === 'transfer' ? [{ item: lineOf(route.line_id).item, warehouse: route.warehouse! }] : []));
   const assembled = routes.filter((route) => route.kind === 'assemble').map((route) => lineOf(route.line_id));

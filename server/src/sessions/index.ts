@@ -1,2 +1,2 @@
 export { currentUser } from './current-user';
-export { closeSession, openSession, SESSION_COOKIE, SESSION_HOURS } from './sessions';
+export { closeSession, openSession, SESSION_COOKIE, SESSION_TOPIC, sessionTopic, SESSION_HOURS } from './sessions';

@@ -1,5 +1,8 @@
 import { createHash, randomBytes } from 'node:crypto';
+import type { Context } from 'hono';
+import { getCookie } from 'hono/cookie';
 import type { Db } from '../database';
+import { notify } from '../events';
 import type { CurrentUser } from '../http/context';
 
 export const SESSION_COOKIE = 'nock_session';
@@ -30,6 +33,14 @@ export async function findSession(db: Db, token: string, at: Date): Promise<Curr
   return user ?? null;
 }
 
+/** What tells every server process that a session has ended: its live events end with it. */
+export const SESSION_TOPIC = 'session:';
+
+export function sessionTopic(c: Context): string {
+  return `${SESSION_TOPIC}${hashOf(getCookie(c, SESSION_COOKIE) ?? '')}`;
+}
+
 export async function closeSession(db: Db, token: string): Promise<void> {
+  await notify(db, [`${SESSION_TOPIC}${hashOf(token)}`]);
   await db.deleteFrom('session').where('token_hash', '=', hashOf(token)).execute();
 }

@@ -5,6 +5,7 @@ import { costFor, supplierArrival } from '@nockwright/core/shortages';
 import { recordEvent } from '../../events';
 import type { CommandContext } from '../../http/context';
 import { Refusal } from '../../http/refusal';
+import { lockPurchases } from '../../promise';
 import { nextNumber } from '../../numbers';
 import { liftDraft, stillDraft } from '../gather-purchases';
 import { loadDrafts, loadOffers, type ItemOffer } from '../load-offers';
@@ -37,8 +38,12 @@ export async function buyToStock(context: CommandContext, lines: readonly Line[]
   const groups = new Map<string, Line[]>();
   for (const line of lines) groups.set(`${line.supplier}/${line.warehouse}`, [...(groups.get(`${line.supplier}/${line.warehouse}`) ?? []), line]);
   const drafts = await loadDrafts(trx, [...new Set(lines.map((line) => line.supplier))]);
+  // All of them before the first number is taken: the number series comes last in the one lock order.
+  await lockPurchases(
+    trx,
+    [...groups.keys()].flatMap((key) => drafts.get(key)?.id ?? []),
+  );
   const bought: Bought[] = [];
-  // One sequence for everybody, so that two who buy at once do not wait for each other.
   for (const [key, group] of [...groups].sort(([a], [b]) => (a < b ? -1 : 1))) {
     const [first] = group as [Line, ...Line[]];
     const warehouse = warehouses.find((row) => row.code === first.warehouse)!;

@@ -11,6 +11,7 @@ const row = (more: Partial<MailRow> = {}): MailRow => ({
   about: { kind: 'order', id: 7, label: 'Q1006', name: 'Cleeve Mead' },
   paper: { id: 2, kind: 'quote' },
   recipients: ['joss@cleeve.invalid'],
+  fates: [],
   subject: 'Quote Q1006',
   state: 'failed',
   attempts: 1,

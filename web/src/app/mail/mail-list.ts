@@ -93,6 +93,13 @@ const STATES = [
           @if (mail.row.fault) {
             <p class="failed">Tried {{ mail.row.attempts }} {{ mail.row.attempts === 1 ? 'time' : 'times' }}. The post office said: {{ mail.row.fault }}</p>
           }
+          @if (mail.row.fates.length > 1) {
+            <ul class="fates" aria-label="What became of each">
+              @for (fate of mail.row.fates; track fate.address) {
+                <li>{{ fate.address }}: {{ fate.taken ? 'sent' : 'failed, ' + fate.why }}</li>
+              }
+            </ul>
+          }
           @if (mail.row.state !== 'sent' && maySell()) {
             <form (submit)="$event.preventDefault(); retry(to.value)">
               <label for="retry-to">To</label>
@@ -134,6 +141,11 @@ const STATES = [
     </nock-sheet>
   `,
   styles: `
+    .fates {
+      list-style: none;
+      margin: 0 0 8px;
+      padding: 0;
+    }
     .state {
       width: 150px;
     }

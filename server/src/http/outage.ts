@@ -1,0 +1,25 @@
+import { Refusal } from './refusal';
+
+/**
+ * PostgreSQL has gone, is going, or takes no more connections: classes 08 and 57P, and 53300. Source: PostgreSQL documentation,
+ * appendix A, error codes.
+ */
+const GONE = /^(?:08|57P|53300)/;
+/** A statement that took longer than may be, a lock that was not had in time. */
+const TOO_LONG = new Set(['57014', '55P03', '25P03']);
+/** What Node.js says of a connection. */
+const NO_CONNECTION = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', 'EAI_AGAIN']);
+/** What the driver says without a code. */
+const LOST = /connection (?:terminated|ended|error|timeout)|timeout (?:exceeded|expired)|not queryable|client has encountered a connection error/i;
+
+/**
+ * What an error means where it is the database that is away or busy: a 503 that says what to do. Null where it is anything else.
+ * Whether the change was done cannot be known when the connection was lost while it was committed: the same key tells.
+ */
+export function outageOf(error: unknown): Refusal | null {
+  const { code = '', message = '' } = error as { code?: string; message?: string };
+  if (TOO_LONG.has(code)) return new Refusal('busy', 'It took too long, since much is under way. Nothing was changed: try again in a moment.');
+  if (GONE.test(code) || NO_CONNECTION.has(code) || (code === '' && LOST.test(message)))
+    return new Refusal('unavailable', 'The database cannot be reached. Send it again in a moment, with the same key: what was done already is not done twice.');
+  return null;
+}

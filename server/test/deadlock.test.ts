@@ -1,0 +1,49 @@
+import { supplyRoutes } from '@nockwright/contract/supply';
+import { orderRoutes } from '@nockwright/contract/orders';
+import { brokenInvariants } from './invariants';
+import { seenOf, TestDesk } from './test-desk';
+
+/** Orders of each of the releasers, and drafts that each sender tries to send. */
+const ORDERS = 3;
+const RELEASERS = 6;
+const SENDERS = 2;
+const ITEMS = ['JAR', 'LID', 'BOX'] as const;
+
+let desk: TestDesk;
+beforeAll(async () => (desk = await TestDesk.open()));
+afterAll(() => desk.close());
+
+test('releasing orders that are bought for, and sending what was bought, never wait for each other in a circle', async () => {
+  const drafts = await Promise.all(
+    Array.from({ length: RELEASERS * ORDERS }, async (_, at) => {
+      const items = [ITEMS[at % 3]!, ITEMS[(at + 1) % 3]!];
+      let order = await desk.draft(items.map((item) => [item, '5'] as const));
+      for (const [line, supplier] of [[0, at % 2 === 0 ? 'SUP' : 'SLOW'] as const, [1, at % 2 === 0 ? 'SLOW' : 'SUP'] as const])
+        order = await desk.take(order, line + 1, { kind: 'special_order', supplier, quantity: '5' });
+      return order;
+    }),
+  );
+  let releasing = true;
+  const release = async (own: typeof drafts) => {
+    for (const { id } of own) {
+      const order = await desk.read({ id });
+      const { status } = await desk.send('ida', orderRoutes.releaseOrder, { params: { order: id }, body: seenOf(order) });
+      expect([200, 409]).toContain(status);
+    }
+  };
+  const sending = async () => {
+    while (releasing) {
+      const rows = await desk.call('ida', supplyRoutes.listPurchases, { query: { state: 'open' } });
+      for (const { id } of rows.filter((row) => row.state === 'draft')) {
+        const { version } = await desk.readPurchase(id);
+        await desk.send('ida', supplyRoutes.sendPurchase, { params: { purchase: id }, body: { version } });
+      }
+    }
+  };
+  const senders = Array.from({ length: SENDERS }, sending);
+  await Promise.all(Array.from({ length: RELEASERS }, (_, at) => release(drafts.slice(at * ORDERS, (at + 1) * ORDERS))));
+  releasing = false;
+  await Promise.all(senders);
+  expect(desk.faults.filter((line) => line.includes('waited for each other'))).toEqual([]);
+  expect(await brokenInvariants(desk.db)).toEqual([]);
+});

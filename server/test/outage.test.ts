@@ -1,0 +1,89 @@
+import { orderRoutes } from '@nockwright/contract/orders';
+import pg from 'pg';
+import { outageOf } from '../src/http/outage';
+import { brokenInvariants } from './invariants';
+import { TestDesk } from './test-desk';
+
+/** The database goes while work is under way: every act has one clear answer, and all goes on by itself when it is back. */
+let desk: TestDesk;
+let admin: pg.Client;
+beforeAll(async () => {
+  desk = await TestDesk.open();
+  admin = new pg.Client({ connectionString: process.env['NOCK_TEST_CLUSTER']! });
+  await admin.connect();
+});
+afterAll(async () => {
+  await admin.end();
+  await desk.close();
+});
+
+const database = () => new URL(desk.url).pathname.slice(1);
+/** Ends every connection of the desk, as a restart of the database does. */
+const cut = () => admin.query('select pg_terminate_backend(pid) from pg_stat_activity where datname = $1 and pid <> pg_backend_pid()', [database()]);
+const connections = async (listening = false): Promise<number> => {
+  const { rows } = await admin.query<{ n: number }>(
+    `select count(*)::int as n from pg_stat_activity where datname = $1 and ($2::boolean is false or query ilike 'listen%')`,
+    [database(), listening],
+  );
+  return rows[0]!.n;
+};
+
+test('connections that are lost in use are told as 503, once each; what was acknowledged is there, and a repeat with its key is done once', async () => {
+  await desk.request('ida', 'GET', '/api/orders');
+  const answers: { key: string; status: number; id: number | null }[] = [];
+  const work = Array.from({ length: 24 }, async (_, at) => {
+    const key = `00000000-0000-4000-8000-${String(at).padStart(12, '0')}`;
+    const { status, reply } = await desk.send('ida', orderRoutes.createOrder, { body: { customer: 1 }, key });
+    answers.push({ key, status, id: status === 200 ? reply.id : null });
+  });
+  await cut();
+  await Promise.all(work);
+  expect(answers.every(({ status }) => status === 200 || status === 503)).toBe(true);
+  for (const { key, id } of answers) {
+    const again = await desk.send('ida', orderRoutes.createOrder, { body: { customer: 1 }, key });
+    expect(again.status).toBe(200);
+    if (id !== null) expect(again.reply.id).toBe(id);
+  }
+  expect(
+    await desk.db
+      .selectFrom('sales_order')
+      .select(({ fn }) => fn.countAll<string>().as('n'))
+      .executeTakeFirstOrThrow(),
+  ).toEqual({ n: 24 });
+  expect(await brokenInvariants(desk.db)).toEqual([]);
+});
+
+test('what PostgreSQL, Node.js and the driver say of a lost connection is an outage; of a slow statement, a busy desk', () => {
+  for (const code of ['57P01', '08006', '53300', 'ECONNREFUSED', 'ECONNRESET'])
+    expect(outageOf(Object.assign(new Error('x'), { code }))?.kind).toBe('unavailable');
+  for (const code of ['57014', '55P03']) expect(outageOf(Object.assign(new Error('x'), { code }))?.kind).toBe('busy');
+  expect(outageOf(new Error('Connection terminated unexpectedly'))?.kind).toBe('unavailable');
+  expect(outageOf(Object.assign(new Error('x'), { code: '23505' }))).toBeNull();
+  expect(outageOf(new Error('undefined is not a function'))).toBeNull();
+});
+
+test('the live feed hears again by one connection, however often it was lost, and tells each change once', async () => {
+  await desk.feed.open();
+  const heard: string[][] = [];
+  const stop = desk.feed.subscribe((topics) => heard.push([...topics]));
+  for (let times = 0; times < 3; times++) {
+    const before = heard.length;
+    await cut();
+    // Everything counts as changed when it hears again.
+    while (heard.length === before)
+      await desk.db
+        .selectFrom('app_user')
+        .select('id')
+        .execute()
+        .catch(() => undefined);
+  }
+  expect(heard).toEqual([['*'], ['*'], ['*']]);
+  expect(await connections(true)).toBe(1);
+  const { id } = await desk.draft([]);
+  while (heard.length < 4) await desk.db.selectFrom('app_user').select('id').execute();
+  expect(heard.slice(3)).toEqual([expect.arrayContaining([`order:${id}`])]);
+  stop();
+  expect(desk.feed.size).toBe(0);
+  // The pool, and the one that listens.
+  expect(await connections()).toBeLessThanOrEqual(21);
+});
