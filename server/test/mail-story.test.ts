@@ -101,9 +101,8 @@ test('a mail that hangs in another’s hand is tried again, and one without a jo
   const order = await desk.order([['JAR', '10']]);
   await mail(order);
   const { id } = await lastMail();
-  const transport = createTransport(desk.db, undefined);
   let letGo: () => void = () => undefined;
-  const hangs = { sendMail: () => new Promise((resolve) => (letGo = () => resolve({}))) } as unknown as typeof transport;
+  const hangs = { sendMail: () => new Promise((resolve) => (letGo = () => resolve({}))) } as unknown as ReturnType<typeof createTransport>;
   const first = deliverMail(desk.services, hangs, id, false);
   for (;;) {
     const row = await desk.db.selectFrom('mail').select('claimed_until').where('id', '=', id).executeTakeFirstOrThrow();

@@ -1,5 +1,6 @@
 import { cheaperInList } from './cheaper';
-import { NO_CONTRACTS, priceLine, type PriceQuestion } from './price-line';
+import { NO_CONTRACTS, priceLine } from './price-line';
+import type { PriceQuestion } from './price-question';
 
 const TRAY = { unit: 'XTY', numerator: 24, denominator: 1 };
 const PALLET = { unit: 'XPX', numerator: 960, denominator: 1 };

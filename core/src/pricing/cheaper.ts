@@ -1,11 +1,6 @@
 import { compareDecimal, divide, times, type Decimal } from '../money';
 import { unitName, type UnitRatio } from '../units';
-import type { PriceBreak, PriceQuestion, PriceStep } from './price-line';
-
-/** A unit an item is sold by, as a ratio to its stocking unit. */
-export interface SoldUnit extends UnitRatio {
-  readonly unit: string;
-}
+import type { PriceBreak, PriceQuestion, PriceStep } from './price-question';
 
 /** Digits that make a comparison for one stocking unit exact enough: no two prices of four decimals come so near. */
 const DIGITS = 10;

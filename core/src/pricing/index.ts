@@ -1,17 +1,8 @@
 export { coveredBy, leftOf, offerLabel, offerPrice, type ContractOffer, type ContractQuestion, type ContractRules, type ContractTerms } from './contract-offer';
-export {
-  NO_CONTRACTS,
-  priceLine,
-  priceParts,
-  type LinePrice,
-  type PriceBreak,
-  type PricedPart,
-  type PricePin,
-  type PriceQuestion,
-  type PriceStep,
-} from './price-line';
+export { NO_CONTRACTS, priceLine, priceParts, type LinePrice, type PricedPart } from './price-line';
+export type { PriceBreak, PricePin, PriceQuestion, PriceStep, SoldUnit } from './price-question';
 export { costOfOne, isCovered, perStockingUnit, type SoldAt } from './approval';
-export { bestBreak, cheaperInList, type ListedPrice, type SoldUnit } from './cheaper';
+export { bestBreak, cheaperInList, type ListedPrice } from './cheaper';
 export {
   headChangesInWords,
   priceChanges,

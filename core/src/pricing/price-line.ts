@@ -1,53 +1,8 @@
-import type { IsoDay } from '../calendar';
 import { compareDecimal, divide, minus, times, type Decimal } from '../money';
 import type { UnitRatio } from '../units';
-import { bestBreak, cheaperByUnit, type SoldUnit } from './cheaper';
+import { bestBreak, cheaperByUnit } from './cheaper';
 import { coveredBy, leftOf, offerLabel, offerPrice, whyNot, type ContractOffer, type ContractQuestion, type OfferQuestion } from './contract-offer';
-
-/** A price of an item in a unit, from a quantity on. */
-export interface PriceBreak {
-  readonly unit: string;
-  readonly from: Decimal;
-  readonly price: Decimal;
-}
-
-/** What the coordinator has settled about a line's price; null: it is looked up. */
-export type PricePin =
-  | { readonly kind: 'manual'; readonly price: Decimal; readonly reason: string }
-  | { readonly kind: 'contract'; readonly line: number }
-  /** No contract, though one would hold. */
-  | { readonly kind: 'list' };
-
-export interface PriceQuestion {
-  readonly unit: string;
-  /** In the unit ordered. */
-  readonly quantity: Decimal;
-  readonly ratio: UnitRatio;
-  /** The day of the order. */
-  readonly day: IsoDay;
-  /** The list price and the cost of one stocking unit. */
-  readonly listPrice: Decimal;
-  readonly cost: Decimal;
-  readonly listBreaks: readonly PriceBreak[];
-  /** The customer's own price list, where they have one. */
-  readonly customerList: { readonly name: string; readonly breaks: readonly PriceBreak[] } | null;
-  readonly contracts: ContractQuestion;
-  readonly pin: PricePin | null;
-  /** All units the item is sold by, to see whether the same goods are cheaper by another. */
-  readonly units?: readonly SoldUnit[];
-}
-
-/** One source that was asked for a price, in the order asked. */
-export interface PriceStep {
-  readonly source: string;
-  readonly price: Decimal | null;
-  readonly why: string;
-  readonly chosen: boolean;
-  /** It asks less than the price that was chosen, for the same goods: somebody should know. */
-  readonly lower?: boolean;
-  /** Where it is a contract line: which, whether it holds for the line, what is left of it, and its last day. */
-  readonly contract?: { readonly line: number; readonly name: string; readonly holds: boolean; readonly left: Decimal | null; readonly lastDay: IsoDay };
-}
+import type { PriceBreak, PriceQuestion, PriceStep } from './price-question';
 
 export interface LinePrice {
   /** For one of the unit ordered, up to four decimals; of a fixed price of another unit as many as it needs. */
