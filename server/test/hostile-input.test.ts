@@ -285,3 +285,37 @@ function fittingTo(body: Record<string, unknown>, route: AnyRoute): Record<strin
     lines: body['lines'].map((line: Record<string, unknown>) => Object.fromEntries(Object.entries(line).filter(([field]) => fields.includes(field)))),
   };
 }
+
+describe('what was made to keep the server busy is refused before anybody looks into it', () => {
+  const send = (path: string, text: string) => desk.request('ida', 'POST', path, new RawBody(text));
+  const lines = () => `/api/orders/${places['order']}/lines/many`;
+  const problemOf = async (reply: Response) => (await reply.json()) as Problem;
+
+  test('a log-in that is longer than any name and password', async () => {
+    const many = Object.fromEntries(Array.from({ length: 2_000 }, (_, at) => [`field${at}`, at]));
+    const reply = await desk.app.request('/api/login', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(many) });
+    expect(reply.status).toBe(413);
+  });
+
+  test('more lines than an order has, none of which is looked at', async () => {
+    const reply = await send(lines(), JSON.stringify({ version: 1, lines: Array.from({ length: 140_000 }, () => ({})) }));
+    const { errors } = await problemOf(reply);
+    expect([reply.status, errors?.length, errors?.[0]?.field]).toEqual([422, 1, 'body.lines']);
+  });
+
+  test('many faults, of which twenty are told', async () => {
+    const reply = await send(lines(), JSON.stringify({ version: 1, lines: Array.from({ length: 100 }, () => ({})) }));
+    expect([reply.status, (await problemOf(reply)).errors?.length]).toEqual([422, 20]);
+  });
+
+  test.each([
+    ['depth', '['.repeat(40_000) + ']'.repeat(40_000)],
+    ['values', JSON.stringify({ a: Array.from({ length: 200_000 }, () => 1) })],
+    ['fields', JSON.stringify(Object.fromEntries(Array.from({ length: 100 }, (_, at) => [`f${at}`, 1])))],
+    ['half of a surrogate pair', '{"customer": "\\ud800"}'],
+    ['a character that is none', '{"customer": "a\\u0000b"}'],
+  ])('%s', async (_, text) => {
+    const reply = await send('/api/orders', text);
+    expect([400, 422]).toContain(reply.status);
+  });
+});

@@ -133,7 +133,18 @@ export const uuid = (): Shape<string> => shape(Joi.string().guid());
 /** Exactly one of these words. */
 export const oneOf = <const T extends string>(...words: readonly T[]): Shape<T> => shape(Joi.string().valid(...words));
 
-export const list = <T>(item: Shape<T>, least = 0, most = 5000): Shape<readonly T[]> => shape(Joi.array().items(item.schema).min(least).max(most));
+/** Arrays whose length is looked at before anything in them. */
+const Lists = Joi.extend((joi: Joi.Root) => ({
+  type: 'array',
+  base: joi.array(),
+  // What the type itself refuses ends the matter: no rule looks at an item.
+  validate(value: unknown, { schema, error }: Joi.CustomHelpers) {
+    const most = (schema as unknown as { $_getRule(name: string): { args: { limit: number } } | undefined }).$_getRule('max')?.args.limit;
+    return Array.isArray(value) && most !== undefined && value.length > most ? { value, errors: [error('array.max', { limit: most })] } : { value };
+  },
+})) as Joi.Root;
+
+export const list = <T>(item: Shape<T>, least = 0, most = 5000): Shape<readonly T[]> => shape(Lists.array().items(item.schema).min(least).max(most));
 
 export const nullable = <T>(inner: Shape<T>): Shape<T | null> => shape(inner.schema.allow(null));
 

@@ -21,7 +21,7 @@ import { mountSupply } from '../supply';
 import { mountWorklist } from '../worklist';
 import { mountApiPage } from './api-page';
 import type { Services } from './context';
-import { outageOf } from './outage';
+import { noValueOf, outageOf } from './outage';
 import { Refusal } from './refusal';
 import { headers, limitBody, namesItself, sameOrigin, sandboxed } from './security';
 
@@ -73,7 +73,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
 
 function toProblem(error: Error, c: Context, { log }: Services): Response {
   const request = c.get('requestId') as string | undefined;
-  const refusal = error instanceof Refusal ? error : (guardOf(error) ?? outageOf(error));
+  const refusal = error instanceof Refusal ? error : (guardOf(error) ?? outageOf(error) ?? noValueOf(error));
   if (refusal) {
     if (refusal.status === 503) {
       log.warn({ error: error.message, request, path: c.req.path, method: c.req.method }, refusal.message);

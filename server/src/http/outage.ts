@@ -12,6 +12,17 @@ const NO_CONNECTION = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT
 /** What the driver says without a code. */
 const LOST = /connection (?:terminated|ended|error|timeout)|timeout (?:exceeded|expired)|not queryable|client has encountered a connection error/i;
 
+/** What PostgreSQL says of a value that it cannot hold: classes 22 of data. */
+const NO_VALUE = new Set(['22021', '22P05', '22003', '22007', '22008', '22P02']);
+
+/** A value that no shape has refused and the database cannot hold. */
+export function noValueOf(error: unknown): Refusal | null {
+  const { code = '' } = error as { code?: string };
+  return NO_VALUE.has(code)
+    ? new Refusal('invalid', 'A value in it cannot be kept: a number out of range, a day that is none, or a character that is none. Nothing was changed.')
+    : null;
+}
+
 /**
  * What an error means where it is the database that is away or busy: a 503 that says what to do. Null where it is anything else.
  * Whether the change was done cannot be known when the connection was lost while it was committed: the same key tells.

@@ -58,6 +58,8 @@ const limitTo = (maxSize: number): MiddlewareHandler =>
     },
   });
 const usual = limitTo(MOST_BYTES);
+const small = limitTo(2_048);
 const withFile = limitTo(MOST_BYTES_WITH_FILE);
 
-export const limitBody: MiddlewareHandler = (c, next) => (FILES.test(c.req.path) ? withFile : usual)(c, next);
+/** By route: a file, a name and a password, anything else. */
+export const limitBody: MiddlewareHandler = (c, next) => (FILES.test(c.req.path) ? withFile : c.req.path === '/api/login' ? small : usual)(c, next);

@@ -88,5 +88,7 @@ it('tells a refusal in its own words, and a server that is away in ours', () => 
     [404, 'There is no order 1.'],
     [503, expect.stringContaining('What you typed is kept')],
   ]);
+  // It is asked whether it is back.
+  http.match('/api/ready');
   jest.useRealTimers();
 });

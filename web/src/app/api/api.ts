@@ -1,7 +1,8 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type { FieldFault, Problem, Route } from '@nockwright/contract/shape';
-import { catchError, map, retry, throwError, timer, type Observable } from 'rxjs';
+import { catchError, map, retry, tap, throwError, timer, type Observable } from 'rxjs';
+import { Reach } from './reach';
 
 /** What a request was refused with, in words for the person who made it. */
 export class ProblemError extends Error {
@@ -37,6 +38,7 @@ const RETRY_MS = 400;
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
+  private readonly reach = inject(Reach);
 
   call<P, Q, B, R>(route: Route<P, Q, B, R>, input: Input<P, Q, B> = {}): Observable<R> {
     const faults = route.body ? check(route.body.schema, input.body) : [];
@@ -54,6 +56,7 @@ export class Api {
     // One key for all attempts: a change whose answer got lost is not done twice.
     const headers: Record<string, string> = change ? { 'Idempotency-Key': input.key ?? newKey() } : {};
     return this.http.request(route.method, addressOf(route, input), { body: route.body ? (input.body ?? {}) : undefined, headers, observe: 'response' }).pipe(
+      tap({ next: () => this.reach.answered(), error: (error: unknown) => isOffline(error) && !isBusy(error) && this.reach.lost() }),
       retry({ count: RETRIES, delay: (error: unknown, attempt) => (isOffline(error) ? timer(RETRY_MS * attempt) : throwError(() => error)) }),
       map((response) => response.body as R),
       catchError((error: unknown) => throwError(() => toProblemError(error))),
@@ -107,9 +110,14 @@ function isOffline(error: unknown): boolean {
   return error instanceof HttpErrorResponse && (error.status === 0 || error.status === 502 || error.status === 503 || error.status === 504);
 }
 
+/** The desk can be reached, and has too much to do just now: it says so itself. */
+function isBusy(error: unknown): boolean {
+  return error instanceof HttpErrorResponse && (error.error as Problem | null)?.type === '/problems/busy';
+}
+
 function toProblemError(error: unknown): ProblemError {
   if (!(error instanceof HttpErrorResponse)) return new ProblemError({ title: String(error), status: 500 });
-  if (isOffline(error)) return new ProblemError(OFFLINE);
+  if (isOffline(error) && !isBusy(error)) return new ProblemError(OFFLINE);
   const problem = error.error as Problem | null;
   return new ProblemError(problem?.title ? problem : { title: `The server answered ${error.status}`, status: error.status });
 }

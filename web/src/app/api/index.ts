@@ -1,1 +1,2 @@
 export { Api, newKey, ProblemError } from './api';
+export { Reach } from './reach';

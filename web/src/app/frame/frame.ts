@@ -1,10 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatMenu, MatMenuItem, MatMenuTrigger } from '@angular/material/menu';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { filter, map } from 'rxjs';
 import { Session } from '../access';
+import { Reach } from '../api';
 import { Live } from '../live';
 import { OpenCalls } from '../worklist';
 import { Keys, Mark } from '../paper';
@@ -39,7 +40,7 @@ import { Theme } from './theme';
           <button mat-menu-item type="button" (click)="logOut()">Log out</button>
         </mat-menu>
       </header>
-      @if (!live.connected()) {
+      @if (!live.connected() || !reach.reached()) {
         <p class="away" role="status">Nockwright cannot be reached. What you see may be old; what you type is kept.</p>
       }
     }
@@ -133,6 +134,7 @@ export class Frame {
   private readonly session = inject(Session);
   private readonly router = inject(Router);
   protected readonly live = inject(Live);
+  protected readonly reach = inject(Reach);
   protected readonly calls = inject(OpenCalls);
   protected readonly keys = inject(Keys);
   protected readonly theme = inject(Theme);
@@ -159,6 +161,7 @@ export class Frame {
   protected readonly user = computed(() => (this.atLogIn() ? null : this.session.user()));
 
   constructor() {
+    this.reach.back.pipe(takeUntilDestroyed()).subscribe(() => this.live.refresh());
     effect(() => {
       if (!this.session.user()) return this.live.close();
       this.live.open();

@@ -29,6 +29,11 @@ export class Live {
     });
   }
 
+  /** What is shown may be old: all of it is loaded anew. */
+  refresh(): void {
+    this.changed.next(['*']);
+  }
+
   close(): void {
     this.source?.close();
     this.source = null;

@@ -5,15 +5,17 @@ import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { itemRoutes, type ItemFound } from '@nockwright/contract/items';
 import { asLineView, type LineView } from '@nockwright/contract/orders';
-import { catchError, combineLatest, of, switchMap, tap } from 'rxjs';
+import { catchError, combineLatest, of, switchMap, tap, timer, type Observable } from 'rxjs';
 import { Session } from '../access';
-import { Api } from '../api';
+import { Api, type ProblemError } from '../api';
 import { AmountPipe, DayPipe, FindsDirective, foundAsTyped, FoundList, UnitPipe } from '../paper';
 import { OrderStore, type LineWish } from './order-store';
 import { lineAbove, readTyped, unitFault, wishOf } from './typed/typed-line';
 import { TypedLines } from './typed/typed-lines';
 import { Unsaved } from './typed/unsaved';
 import { WhatIfDesk } from './what-if-desk';
+
+const AGAIN_MS = 1_500;
 
 /**
  * The quick line: item, quantity, unit and day typed as text. What it is understood as stands beside it, the items it
@@ -209,9 +211,12 @@ export class QuickEntry {
     event.preventDefault();
   }
 
-  private search(words: string) {
+  private search(words: string): Observable<readonly ItemFound[]> {
     if (words.trim() === '') return of([]);
-    return this.api.call(itemRoutes.findItems, { query: { search: words, ...this.whereAndWho() } }).pipe(catchError(() => of([])));
+    return this.api.call(itemRoutes.findItems, { query: { search: words, ...this.whereAndWho() } }).pipe(
+      // A desk that is away has not said that there is no such item: it is asked until it can say.
+      catchError((error: ProblemError) => (error.status === 503 ? timer(AGAIN_MS).pipe(switchMap(() => this.search(words))) : of([]))),
+    );
   }
 
   private add() {
