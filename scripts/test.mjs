@@ -1,7 +1,9 @@
 // npm test: format, lint, types, layer rules, unit tests and stories in the browser, each on its own database.
 // Its last line counts them all: N passed, N failed.
+import { spawnSync } from 'node:child_process';
 import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { changedFiles, chooseTests, keepTimes, reached } from './lib/changed.mjs';
 import { copyDatabase, dropDatabase, ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
 import { needChromium } from './lib/debian.mjs';
 import { dataFolder, installPackages, root } from './lib/packages.mjs';
@@ -55,38 +57,68 @@ async function prepareDesks(cluster) {
   return [await copyDatabase(cluster, 'stories', 'stories_2'), urls];
 }
 
-try {
-  await installPackages();
-  needChromium();
-  mkdirSync(dataFolder, { recursive: true });
-  console.log('Starting a database for the tests on loopback ...');
-  const cluster = await startCluster('test', { fsync: false });
-  if (cluster.started) stops.push(() => cluster.stop());
+const PLACES = ['core', 'contract', 'server', 'web/src', 'demo', 'bench'];
+const lint = (files) => ['Lint', 'eslint/bin/eslint.js', [...files, '--max-warnings', '0', '--no-warn-ignored']];
+const format = (files) => ['Format', 'prettier/bin/prettier.cjs', ['--check', '--ignore-unknown', '--log-level', 'warn', ...files]];
+/** By the project whose types they are. */
+const TYPES = [
+  ['web', ['Types of the pages', '@angular/compiler-cli/bundles/src/bin/ngc.js', ['-p', 'web/tsconfig.json', '--noEmit']]],
+  ...['core', 'contract', 'server'].map((place) => [place, [`Types of ${place}`, 'typescript/bin/tsc', ['-p', place]]]),
+  ['e2e', ['Types of the stories', 'typescript/bin/tsc', ['-p', 'e2e']]],
+  ['web', ['Types of the worker', 'typescript/bin/tsc', ['-p', 'web/tsconfig.worker.json', '--noEmit']]],
+];
+const LAYERS = ['Layer rules', 'dependency-cruiser/bin/dependency-cruise.mjs', ['--config', '.dependency-cruiser.cjs', '--output-type', 'err', ...PLACES]];
+const jestReport = join(dataFolder, 'jest.json');
 
-  const places = ['core', 'contract', 'server', 'web/src', 'demo', 'bench'];
-  await tools([
-    ['Lint', 'eslint/bin/eslint.js', ['.', '--max-warnings', '0']],
-    ['Format', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']],
-    ['Types of the pages', '@angular/compiler-cli/bundles/src/bin/ngc.js', ['-p', 'web/tsconfig.json', '--noEmit']],
-    ...['core', 'contract', 'server'].map((place) => [`Types of ${place}`, 'typescript/bin/tsc', ['-p', place]]),
-    ['Types of the stories', 'typescript/bin/tsc', ['-p', 'e2e']],
-    ['Types of the worker', 'typescript/bin/tsc', ['-p', 'web/tsconfig.worker.json', '--noEmit']],
-    ['Layer rules', 'dependency-cruiser/bin/dependency-cruise.mjs', ['--config', '.dependency-cruiser.cjs', '--output-type', 'err', ...places]],
-  ]);
+function jestEnv(cluster) {
+  return { ...process.env, NOCK_TEST_CLUSTER: cluster.url('postgres', 'postgres'), NODE_OPTIONS: '--experimental-vm-modules --no-warnings' };
+}
 
-  const jestReport = join(dataFolder, 'jest.json');
-  const env = { ...process.env, NOCK_TEST_CLUSTER: cluster.url('postgres', 'postgres'), NODE_OPTIONS: '--experimental-vm-modules --no-warnings' };
-  // The desks of the stories are made meanwhile: building and loading wait for disk and database half of the time.
-  const prepared = prepareDesks(cluster);
-  prepared.catch(() => undefined);
+async function jest(cluster, words) {
   await counted(
     'Jest',
     'jest/bin/jest.js',
-    ['--json', `--outputFile=${jestReport}`, '--silent', '--maxWorkers=2'],
+    ['--json', `--outputFile=${jestReport}`, '--silent', '--maxWorkers=2', ...words],
     jestReport,
-    (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests + report.numRuntimeErrorTestSuites }),
-    { env },
+    (report) => {
+      keepTimes(report);
+      return { passed: report.numPassedTests, failed: report.numFailedTests + report.numRuntimeErrorTestSuites };
+    },
+    { env: jestEnv(cluster) },
   );
+}
+
+/** What the difference to a commit touches, in under three minutes. Stories in the browser are left to the whole. */
+async function onlyChanged(cluster, commit) {
+  const { since, files } = changedFiles(commit);
+  console.log(`${files.length} files differ from ${since}.`);
+  const code = files.filter((file) => /\.(?:ts|mjs|js|cjs)$/.test(file));
+  const types = reached(files);
+  await tools([
+    ...(code.length > 0 ? [lint(code)] : []),
+    ...(files.length > 0 ? [format(files)] : []),
+    ...TYPES.filter(([place]) => types.has(place)).map(([, step]) => step),
+    ...(code.length > 0 ? [LAYERS] : []),
+  ]);
+  const listed = spawnSync('node', [join(root, 'node_modules/jest/bin/jest.js'), '--listTests', '--findRelatedTests', ...code], {
+    cwd: root,
+    encoding: 'utf8',
+    env: jestEnv(cluster),
+  });
+  const { chosen, left } = chooseTests(code.length === 0 ? [] : listed.stdout.split('\n').filter((line) => line.startsWith('/')), files);
+  if (chosen.length > 0) await jest(cluster, ['--runTestsByPath', ...chosen]);
+  if (left.length > 0)
+    console.log(`\nNot run, since it would take too long: ${left.length} more test files that hang on the change, and the stories. npm test runs them.`);
+}
+
+/** Everything there is. */
+async function everything(cluster) {
+  await tools([lint(['.']), format(['.']), ...TYPES.map(([, step]) => step), LAYERS]);
+
+  // The desks of the stories are made meanwhile: building and loading wait for disk and database half of the time.
+  const prepared = prepareDesks(cluster);
+  prepared.catch(() => undefined);
+  await jest(cluster, []);
 
   const owned = await prepared;
   // Two desks alike, each with its own book: stories of one file after the other, two files at a time.
@@ -111,6 +143,18 @@ try {
       env: { ...process.env, NOCK_URL: desks.join(','), PLAYWRIGHT_JSON_OUTPUT_FILE: storyReport },
     },
   );
+}
+
+try {
+  await installPackages();
+  needChromium();
+  mkdirSync(dataFolder, { recursive: true });
+  console.log('Starting a database for the tests on loopback ...');
+  const cluster = await startCluster('test', { fsync: false });
+  if (cluster.started) stops.push(() => cluster.stop());
+
+  const at = process.argv.indexOf('--changed');
+  await (at < 0 ? everything(cluster) : onlyChanged(cluster, process.argv[at + 1]));
 } catch (error) {
   console.error(`\nnpm test: ${error.message}`);
   count.failed++;
