@@ -6,8 +6,8 @@ import { connect } from './database';
 import { LiveFeed } from './events';
 import { createApp } from './http/app';
 import type { Services } from './http/context';
-import { JobQueue } from './jobs';
-import { createTransport, deliverMail } from './mail';
+import { JobQueue, sweep } from './jobs';
+import { createTransport, deliverMail, sweepMail } from './mail';
 import { ExchangeFolder, keepGoing, loadStandIn, SupplierStandIn } from './supply';
 
 /** A stop takes no longer: what is under way by then is cut off. */
@@ -16,6 +16,8 @@ const STOP_MS = 10_000;
 const REQUESTS_MS = 7_000;
 const IDLE_MS = 100;
 const RETRY_MS = 1_000;
+/** A mail without a job is found, and what is of no use any more thrown away, so often. */
+const SWEEP_MS = 60_000;
 
 const setting = (name: string) => {
   const value = process.env[name];
@@ -45,6 +47,7 @@ async function main() {
 
   let stopping = false;
   let stopExchange = () => Promise.resolve();
+  let stopSweeping = () => Promise.resolve();
   const stop = async () => {
     if (stopping) return;
     stopping = true;
@@ -55,7 +58,7 @@ async function main() {
     await Promise.race([done, pause(REQUESTS_MS)]);
     clearInterval(idle);
     server.closeAllConnections();
-    await Promise.all([stopExchange(), jobs.close()]);
+    await Promise.all([stopExchange(), stopSweeping(), jobs.close()]);
     await pool.end();
     process.exit(0);
   };
@@ -75,7 +78,13 @@ async function main() {
   };
   await up('live feed', () => feed.open());
   await up('job queue', () => jobs.open({ mail: (data, last) => deliverMail(services, transport, (data as { mail: number }).mail, last) }));
-  if (!stopping) stopExchange = openExchange(services);
+  if (stopping) return;
+  stopExchange = openExchange(services);
+  const tidy = async () => {
+    await sweepMail(services);
+    await sweep(db);
+  };
+  stopSweeping = keepGoing(tidy, log, SWEEP_MS, 'sweeping');
 }
 
 function pause(milliseconds: number): Promise<void> {

@@ -1,6 +1,7 @@
 import { orderRoutes } from '@nockwright/contract/orders';
 import pg from 'pg';
 import { outageOf } from '../src/http/outage';
+import { sweep } from '../src/jobs';
 import { brokenInvariants } from './invariants';
 import { TestDesk } from './test-desk';
 
@@ -86,4 +87,22 @@ test('the live feed hears again by one connection, however often it was lost, an
   expect(desk.feed.size).toBe(0);
   // The pool, and the one that listens.
   expect(await connections()).toBeLessThanOrEqual(21);
+});
+
+test('what is of no use any more is swept, and nothing else', async () => {
+  const key = (n: number) => `00000000-0000-4000-9000-${String(n).padStart(12, '0')}`;
+  const at = (days: number) => new Date(Date.now() - days * 86_400_000);
+  const user = await desk.db.selectFrom('app_user').select('id').where('login', '=', 'ida').executeTakeFirstOrThrow();
+  await desk.db
+    .insertInto('idempotency')
+    .values([8, 6].map((days) => ({ user_id: user.id, key: key(days), request_hash: 'x', reply: null, at: at(days) })))
+    .execute();
+  await desk.db
+    .insertInto('failed_log_in')
+    .values([2, 0].map((days) => ({ login: `somebody${days}`, address: '::1', at: at(days) })))
+    .execute();
+  expect(await sweep(desk.db)).toBe(2);
+  expect(await sweep(desk.db)).toBe(0);
+  expect((await desk.db.selectFrom('idempotency').select('key').where('request_hash', '=', 'x').execute()).map((row) => row.key)).toEqual([key(6)]);
+  expect((await desk.db.selectFrom('failed_log_in').select('login').execute()).map((row) => row.login)).toEqual(['somebody0']);
 });

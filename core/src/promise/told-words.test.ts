@@ -26,6 +26,12 @@ test.each<[string, ToldPart[], ToldPart[], string]>([
   expect(say(told, holds)).toBe(words);
 });
 
+test('one of two that moves, and the one that stays', () => {
+  expect(say(parts(['2027-03-15', '2']), parts(['2027-03-15', '1'], ['2027-03-22', '1']))).toBe(
+    'The 1 JAR we promised for Monday the 15th will leave on Monday the 22nd instead. The other 1 leaves on Monday the 15th, as promised.',
+  );
+});
+
 test('what the customer agreed not to get is not missed', () => {
   expect(say(parts(['2027-03-15', '20']), parts(['2027-03-15', '12']), '8')).toBe('');
   expect(say(parts(['2027-03-15', '20']), parts(['2027-03-22', '12']), '8')).toBe(

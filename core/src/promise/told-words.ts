@@ -44,7 +44,10 @@ export function sayChange(
     return to < from ? `${promised} can leave ${on(to)} already.` : `${promised} will leave ${on(to)} instead.`;
   });
   const stays = commonParts(withoutLast(told, givenUp), holds);
-  if (stays.length > 0) sentences.push(`The other ${stays.map(({ day, quantity }) => `${quantity} leave ${on(day)}`).join(' and ')}, as promised.`);
+  if (stays.length > 0)
+    sentences.push(
+      `The other ${stays.map(({ day, quantity }) => `${quantity} ${quantity === '1' ? 'leaves' : 'leave'} ${on(day)}`).join(' and ')}, as promised.`,
+    );
   return sentences.join(' ');
 }
 

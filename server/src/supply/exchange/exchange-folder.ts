@@ -141,14 +141,14 @@ export class ExchangeFolder {
 }
 
 /** Calls `round` again and again, each time when the last has ended; gives what stops it. A round that fails is logged. */
-export function keepGoing(round: () => Promise<void>, log: Services['log'], everyMs = 1_000): () => Promise<void> {
+export function keepGoing(round: () => Promise<void>, log: Services['log'], everyMs = 1_000, what = 'exchange with suppliers'): () => Promise<void> {
   let stopped = false;
   let timer: NodeJS.Timeout | undefined;
   let running = Promise.resolve();
   const next = () => {
     timer = setTimeout(() => {
       running = round()
-        .catch((error: unknown) => log.error({ error }, 'exchange with suppliers'))
+        .catch((error: unknown) => log.error({ error }, what))
         .then(() => {
           if (!stopped) next();
         });
