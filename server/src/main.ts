@@ -38,7 +38,15 @@ async function main() {
   const feed = new LiveFeed(url, log);
   const jobs = new JobQueue(url, log);
   const publicUrl = (process.env['NOCK_PUBLIC_URL'] ?? `http://127.0.0.1:${setting('NOCK_PORT')}`).replace(/\/$/, '');
-  const services = { db, clock: createClock(process.env['NOCK_TODAY']), log, jobs, publicUrl, secureCookies: process.env['NOCK_SECURE'] === 'yes' };
+  const services = {
+    db,
+    clock: createClock(process.env['NOCK_TODAY']),
+    log,
+    jobs,
+    publicUrl,
+    secureCookies: process.env['NOCK_SECURE'] === 'yes',
+    trustedProxies: (process.env['NOCK_PROXIES'] ?? '').split(',').filter(Boolean),
+  };
   const app = createApp(services, feed, process.env['NOCK_PAGES']);
   // It answers before it is ready: a database that is away keeps nobody waiting without a word.
   const server = serve({ fetch: app.fetch, port: Number(setting('NOCK_PORT')), hostname: '127.0.0.1' }, ({ port }) =>

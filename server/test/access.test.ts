@@ -1,4 +1,7 @@
 import { allRoutes } from '@nockwright/contract/api';
+import { delayAfter } from '../src/access/log-in-delay';
+import { clientAddress } from '../src/http/client-address';
+import { PASSWORD } from './standing';
 import { TestDesk } from './test-desk';
 
 let desk: TestDesk;
@@ -25,11 +28,59 @@ test('a wrong password and an unknown name are answered alike', async () => {
   expect(await said(wrong)).toEqual(await said(unknown));
 });
 
-test('after too many failures even the right password has to wait', async () => {
-  for (let attempt = 0; attempt < 8; attempt++) expect((await desk.logIn('fay', 'wrong')).status).toBe(401);
-  expect((await desk.logIn('fay')).status).toBe(429);
-  // Others are not shut out by it.
-  expect((await desk.logIn('mona')).status).toBe(200);
+describe('after too many failures', () => {
+  const from = (login: string, password: string | undefined, cookie = '') =>
+    desk.app.request('/api/login', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', ...(cookie ? { Cookie: cookie } : {}) },
+      body: JSON.stringify({ login, password: password ?? PASSWORD }),
+    });
+  afterEach(() => desk.db.deleteFrom('failed_log_in').execute());
+
+  test('even the right password has to wait, longer each time; a browser they use does not', async () => {
+    const device = (await from('fay', undefined)).headers
+      .getSetCookie()
+      .find((cookie) => cookie.startsWith('nock_device'))!
+      .split(';')[0]!;
+    for (let attempt = 0; attempt < 5; attempt++) expect((await from('fay', 'wrong')).status).toBe(401);
+    const late = await from('fay', undefined);
+    expect([late.status, late.headers.get('Retry-After')]).toEqual([429, '1']);
+    // Whoever does wrong with a name somewhere shuts its owner out nowhere.
+    expect((await from('fay', undefined, device)).status).toBe(200);
+    // Nor does another user profit from it, or suffer.
+    expect((await from('mona', undefined)).status).toBe(200);
+    expect((await from('fay', undefined, device.replace(/.$/, 'x'))).status).toBe(429);
+  });
+
+  test('names that nobody has slow strangers at that address, and no browser that is known', async () => {
+    const device = (await from('sam', undefined)).headers
+      .getSetCookie()
+      .find((cookie) => cookie.startsWith('nock_device'))!
+      .split(';')[0]!;
+    for (let attempt = 0; attempt < 20; attempt++) expect((await from(`nobody${attempt}`, 'wrong')).status).toBe(401);
+    expect((await from('mona', undefined)).status).toBe(429);
+    expect((await from('sam', undefined, device)).status).toBe(200);
+  });
+
+  test.each([
+    [4, 0],
+    [5, 1],
+    [6, 2],
+    [9, 16],
+    [60, 300],
+  ])('of %i failures, five of them free, the wait is %i seconds', (failures, seconds) => {
+    expect(delayAfter(failures, 5)).toBe(seconds);
+  });
+
+  test.each([
+    ['203.0.113.9', '198.51.100.7', [], '203.0.113.9'],
+    ['10.0.0.1', '198.51.100.7, 10.0.0.2', ['10.0.0.1', '10.0.0.2'], '198.51.100.7'],
+    // What a stranger wrote in front stays in front.
+    ['10.0.0.1', '192.0.2.1, 198.51.100.7', ['10.0.0.1'], '198.51.100.7'],
+    ['10.0.0.1', undefined, ['10.0.0.1'], '10.0.0.1'],
+  ])('connected from %s with %s, trusting %j: %s', (connected, forwarded, trusted, address) => {
+    expect(clientAddress(connected, forwarded, trusted)).toBe(address);
+  });
 });
 
 test('a session that has ended, or was logged out, opens nothing', async () => {

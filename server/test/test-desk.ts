@@ -63,7 +63,15 @@ export class TestDesk {
     const log = pino({ level: process.env['NOCK_LOG'] ?? 'warn', serializers: { error: pino.stdSerializers.err } }, { write: (line) => faults.push(line) });
     const feed = new LiveFeed(url.href, log);
     // Jobs are put into the queue; nobody works on them but a test that says so.
-    const services = { db, clock: createClock(today), log, jobs: new JobQueue(url.href, log), publicUrl: 'http://desk.example', secureCookies: true };
+    const services = {
+      db,
+      clock: createClock(today),
+      log,
+      jobs: new JobQueue(url.href, log),
+      publicUrl: 'http://desk.example',
+      secureCookies: true,
+      trustedProxies: [],
+    };
     const desk = new TestDesk(createApp(services, feed), services, db, feed, url.href, faults, async () => {
       await feed.close();
       await pool.end();

@@ -4,23 +4,35 @@ import type { Context, Hono } from 'hono';
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 import type { Db } from '../database';
 import type { CurrentUser, Services } from '../http/context';
+import { addressOf } from '../http/client-address';
 import { mountQuery } from '../http/mount';
 import { invalid, Refusal } from '../http/refusal';
 import { closeSession, currentUser, openSession, SESSION_COOKIE, SESSION_HOURS } from '../sessions';
-
-const WINDOW_MINUTES = 15;
-const MOST_FAILURES_OF_A_LOGIN = 8;
-const MOST_FAILURES_OF_AN_ADDRESS = 40;
+import { DEVICE_COOKIE, DEVICE_DAYS, findDevice, knowDevice } from './known-device';
+import { forgetFailures, noteFailure, secondsToWait, type Trier } from './log-in-delay';
 
 export function mountAccess(app: Hono, services: Services): void {
-  const { db, clock, secureCookies } = services;
+  const { db, clock, secureCookies, trustedProxies } = services;
   const toUser = ({ login, name, role }: CurrentUser): User => ({ login, name, role, today: clock().today });
 
   app.post(`/api${accessRoutes.logIn.path}`, async (c) => {
     const { login, password } = await readCredentials(c);
-    const user = await logIn(db, login, password, addressOf(c), new Date());
-    const token = await openSession(db, user.id, new Date());
+    const now = new Date();
+    const device = await findDevice(db, login, getCookie(c, DEVICE_COOKIE));
+    const user = await logIn(db, { login, address: addressOf(c, trustedProxies), device }, password, now).catch((error: unknown) => {
+      if (error instanceof TooMany) c.header('Retry-After', String(error.seconds));
+      throw error;
+    });
+    const token = await openSession(db, user.id, now);
     setCookie(c, SESSION_COOKIE, token, { httpOnly: true, sameSite: 'Strict', secure: secureCookies, path: '/', maxAge: SESSION_HOURS * 3600 });
+    if (device === null)
+      setCookie(c, DEVICE_COOKIE, await knowDevice(db, user.id, now), {
+        httpOnly: true,
+        sameSite: 'Strict',
+        secure: secureCookies,
+        path: '/api/login',
+        maxAge: DEVICE_DAYS * 86_400,
+      });
     return c.json(toUser(user));
   });
   app.post(`/api${accessRoutes.logOut.path}`, async (c) => {
@@ -35,26 +47,24 @@ export function mountAccess(app: Hono, services: Services): void {
 /** Verified against when there is no such user, so that the answer takes as long and tells nothing. */
 const decoy = hash('nobody has this password');
 
-async function logIn(db: Db, login: string, password: string, address: string, at: Date): Promise<CurrentUser> {
-  const since = new Date(at.getTime() - WINDOW_MINUTES * 60_000);
-  const { ofLogin, ofAddress } = await db
-    .selectFrom('failed_log_in')
-    .select(({ fn }) => [
-      fn.countAll<number>().filterWhere('login', '=', login).as('ofLogin'),
-      fn.countAll<number>().filterWhere('address', '=', address).as('ofAddress'),
-    ])
-    .where('at', '>', since)
-    .executeTakeFirstOrThrow();
-  if (ofLogin >= MOST_FAILURES_OF_A_LOGIN || ofAddress >= MOST_FAILURES_OF_AN_ADDRESS)
-    throw new Refusal('too-many', `Too many failed attempts; wait ${WINDOW_MINUTES} minutes and try again.`);
-  const user = await db.selectFrom('app_user').selectAll().where('login', '=', login).executeTakeFirst();
+async function logIn(db: Db, trier: Trier, password: string, at: Date): Promise<CurrentUser> {
+  const seconds = await secondsToWait(db, trier, at);
+  if (seconds > 0) throw new TooMany(seconds);
+  const user = await db.selectFrom('app_user').selectAll().where('login', '=', trier.login).executeTakeFirst();
   const right = await verify(user?.password_hash ?? (await decoy), password);
   if (!user || !right) {
-    await db.insertInto('failed_log_in').values({ login, address, at }).execute();
+    await noteFailure(db, trier, at);
     throw new Refusal('wrong-log-in', 'Name or password is wrong.');
   }
-  await db.deleteFrom('failed_log_in').where('login', '=', login).execute();
+  await forgetFailures(db, trier);
   return { id: user.id, login: user.login, name: user.name, role: user.role };
+}
+
+/** Too many tries: for how long none is looked at. */
+class TooMany extends Refusal {
+  constructor(readonly seconds: number) {
+    super('too-many', `Too many failed attempts; wait ${seconds} ${seconds === 1 ? 'second' : 'seconds'} and try again.`);
+  }
 }
 
 async function readCredentials(c: Context) {
@@ -69,9 +79,4 @@ async function readCredentials(c: Context) {
   const { login, password } = value as { login: string; password: string };
   if (!login) throw invalid('body.login', 'missing');
   return { login: login.toLowerCase(), password };
-}
-
-function addressOf(c: Context): string {
-  const env = c.env as { incoming?: { socket?: { remoteAddress?: string } } } | undefined;
-  return env?.incoming?.socket?.remoteAddress ?? 'unknown';
 }

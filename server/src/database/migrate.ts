@@ -27,6 +27,7 @@ import * as listVersions from './migrations/0025_list_versions';
 import * as moreForLess from './migrations/0026_more_for_less';
 import * as orderHead from './migrations/0027_order_head';
 import * as mailClaims from './migrations/0028_mail_claims';
+import * as knownDevices from './migrations/0029_known_devices';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -67,6 +68,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0026_more_for_less': moreForLess,
         '0027_order_head': orderHead,
         '0028_mail_claims': mailClaims,
+        '0029_known_devices': knownDevices,
       }),
     },
   });

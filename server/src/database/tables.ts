@@ -10,6 +10,7 @@ export interface Database {
   app_user: { id: Generated<number>; login: string; name: string; role: 'coordinator' | 'warehouse' | 'finance' | 'manager'; password_hash: string };
   session: { token_hash: string; user_id: number; expires_at: Date };
   failed_log_in: { login: string; address: string; at: Date };
+  known_device: { token_hash: string; user_id: number; seen_at: Date };
   idempotency: { user_id: number; key: string; request_hash: string; reply: unknown; at: Generated<Date> };
   number_series: { name: string; next: number; prefix: Generated<string> };
 

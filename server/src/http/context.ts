@@ -22,6 +22,8 @@ export interface Services {
   readonly publicUrl: string;
   /** Where log-in cookies may be sent: over https only, but for loopback. */
   readonly secureCookies: boolean;
+  /** Addresses of our own proxies: what they say of where a request comes from is believed. */
+  readonly trustedProxies: readonly string[];
 }
 
 /** What a query has: it reads, and sees no half-done change. */

@@ -5,6 +5,7 @@ import { currentUser } from '../sessions';
 import type { Trx } from '../database';
 import type { CommandContext, QueryContext, Services } from './context';
 import { Refusal } from './refusal';
+import type { Turns } from './turns';
 
 interface Input<P, Q, B> {
   readonly params: P;
@@ -41,6 +42,8 @@ export function mountCommand<P, Q, B, R>(
   services: Services,
   route: Route<P, Q, B, R>,
   execute: (context: CommandContext, input: Input<P, Q, B>) => Promise<R>,
+  /** Of what takes long: whose turn it is, before a connection is taken. */
+  turns?: Turns,
 ): void {
   const { db, clock, jobs, publicUrl } = services;
   app.on(route.method, toHonoPath(route.path), async (c) => {
@@ -50,23 +53,25 @@ export function mountCommand<P, Q, B, R>(
     const hash = createHash('sha256')
       .update(JSON.stringify([route.method, c.req.path, input]))
       .digest('hex');
-    const reply = await retryOnDeadlock(async () => {
-      const later: (() => void)[] = [];
-      const answer = await db.transaction().execute(async (trx) => {
-        const known = await claimKey(trx, user.id, key, hash);
-        if (known) return known.reply;
-        const done = await execute({ trx, user, now: clock(), jobs, publicUrl, afterCommit: (run) => later.push(run) }, input as Input<P, Q, B>);
-        await trx
-          .updateTable('idempotency')
-          .set({ reply: JSON.stringify(done) })
-          .where('user_id', '=', user.id)
-          .where('key', '=', key)
-          .execute();
-        return done;
-      });
-      for (const run of later) run();
-      return answer;
-    }, services.log);
+    const act = () =>
+      retryOnDeadlock(async () => {
+        const later: (() => void)[] = [];
+        const answer = await db.transaction().execute(async (trx) => {
+          const known = await claimKey(trx, user.id, key, hash);
+          if (known) return known.reply;
+          const done = await execute({ trx, user, now: clock(), jobs, publicUrl, afterCommit: (run) => later.push(run) }, input as Input<P, Q, B>);
+          await trx
+            .updateTable('idempotency')
+            .set({ reply: JSON.stringify(done) })
+            .where('user_id', '=', user.id)
+            .where('key', '=', key)
+            .execute();
+          return done;
+        });
+        for (const run of later) run();
+        return answer;
+      }, services.log);
+    const reply = await (turns ? turns.take(user.id, act) : act());
     return c.json(reply as object);
   });
 }

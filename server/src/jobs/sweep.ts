@@ -5,6 +5,7 @@ import type { Db } from '../database';
 const KEPT = {
   idempotency: sql`at < now() - interval '7 days'`,
   failed_log_in: sql`at < now() - interval '1 day'`,
+  known_device: sql`seen_at < now() - interval '1 year'`,
   session: sql`expires_at < now() - interval '1 day'`,
 } as const;
 /** Of one kind in one go: a sweep must not hold anything for long. */

@@ -28,6 +28,7 @@ import { makeProForma } from './pro-forma';
 import { promiseRest } from './promise-rest';
 import { previewRaise, raiseLine } from './raise-line';
 import { previewTurn, rankOrder } from './rank-order';
+import { Turns } from '../http/turns';
 import { readOrder } from './read-order';
 import { readText } from './read-text';
 import { releaseOrder } from './release-order';
@@ -51,7 +52,7 @@ export function mountOrders(app: Hono, services: Services): void {
   mountCommand(app, services, orderRoutes.discardOrder, (context, { params, body }) => discardOrder(context, params.order, body.version));
   mountCommand(app, services, orderRoutes.addLine, (context, { params, body }) => addLine(context, params.order, body));
   mountCommand(app, services, orderRoutes.addLines, (context, { params, body }) => addLines(context, params.order, body));
-  mountCommand(app, services, orderRoutes.readText, ({ trx, now }, { params, body }) => readText(trx, now, params.order, body.text));
+  mountCommand(app, services, orderRoutes.readText, ({ trx, now }, { params, body }) => readText(trx, now, params.order, body.text), new Turns(2, 4));
   mountCommand(app, services, orderRoutes.changeLine, (context, { params, body }) => changeLine(context, params.order, params.line, body));
   mountCommand(app, services, orderRoutes.setPrice, (context, { params, body }) => setPrice(context, params.order, params.line, body));
   mountCommand(app, services, orderRoutes.holdOrder, (context, { params, body }) => holdOrder(context, params.order, body.version, body.why));
