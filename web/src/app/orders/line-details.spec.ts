@@ -7,7 +7,7 @@ import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
 import { Unsaved } from './typed/unsaved';
 
-const store = { changeLine: jest.fn(), collisions: signal([]), order: signal(null) };
+const store = { changeLine: jest.fn(), collisions: signal([]), order: signal(null), busy: signal(false) };
 const places = { warehouses: signal([{ code: 'MAR', name: 'Marrowby' }]) };
 const lines = [testLine({ id: 1, lineNo: 1 }), testLine({ id: 2, lineNo: 2 }), testLine({ id: 3, lineNo: 3 })];
 
@@ -24,6 +24,7 @@ function details(line = lines[2]!, kind: 'order' | 'quote' = 'quote') {
 beforeEach(() => {
   jest.useFakeTimers();
   store.changeLine.mockReset();
+  store.busy.set(false);
   localStorage.clear();
 });
 afterEach(() => jest.useRealTimers());
@@ -45,6 +46,22 @@ it('keeps the text of a line when it is left, and only where it is another', () 
   screen.type('Text', ' ');
   screen.field('Text').dispatchEvent(new Event('change'));
   expect(store.changeLine).not.toHaveBeenCalled();
+});
+
+it('sends a text once, though Enter saves it and leaving the field would; again where it was not taken', () => {
+  const screen = details();
+  screen.type('Text', 'blue handles');
+  screen.press('Enter', screen.field('Text'));
+  store.busy.set(true);
+  screen.field('Text').dispatchEvent(new Event('change'));
+  expect(store.changeLine).toHaveBeenCalledTimes(1);
+  // The desk did not answer: what is typed is still to be saved.
+  store.busy.set(false);
+  screen.press('Enter', screen.field('Text'));
+  expect(store.changeLine).toHaveBeenCalledTimes(2);
+  screen.type('Text', 'green handles');
+  screen.press('Enter', screen.field('Text'));
+  expect(store.changeLine).toHaveBeenCalledTimes(3);
 });
 
 it('goes to the text by key', () => {

@@ -53,6 +53,8 @@ export class SavedField {
   /** A text to save, and the one that stood there when it was begun. */
   readonly saved = output<{ readonly text: string; readonly before: string }>();
 
+  /** What was sent last. */
+  private sent: string | null = null;
   private readonly typed = computed(() => this.unsaved.textOf(this.name()));
   protected readonly text = computed(() => this.typed() ?? this.value());
 
@@ -79,6 +81,9 @@ export class SavedField {
     if (typed.trim() === this.value()) return this.forget();
     // It was said already that somebody else has another: the person decides.
     if (this.store.collisions().some((one) => one.key === this.name() && one.mine === typed.trim())) return;
+    // Enter and leaving the field are one wish: what is on its way already is not sent again, and changes nothing under others.
+    if (this.sent === typed.trim() && this.store.busy()) return;
+    this.sent = typed.trim();
     this.saved.emit({ text: typed.trim(), before: this.unsaved.texts()[this.name()]!.before });
   }
 
