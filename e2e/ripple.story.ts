@@ -61,6 +61,36 @@ test('an angry customer rings: their order is found, moved up by key, and whoeve
   await expect(page.getByRole('link', { name: /^Calls/ })).toHaveText(`Calls ${calls + 1}`);
 });
 
+test('keys as fast as they come: a list that has just closed does not take the Escape, a form that has just closed not the next letter', async ({ page }) => {
+  await logIn(page);
+  await leaveFields(page);
+  await page.keyboard.press('/');
+  await page.keyboard.type('ABB-7');
+  await expect(page.getByRole('option').first()).toContainText('Abbot’s Orchard');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Abbot’s Orchard');
+  await line(page, 1).focus();
+  await page.keyboard.press('u');
+  const form = page.getByRole('heading', { name: /^Move order/ });
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('option').nth(1)).toBeVisible();
+  await page.evaluate(() => {
+    const press = (key: string, keyCode: number) => {
+      const event = new KeyboardEvent('keydown', { key, keyCode, bubbles: true, cancelable: true });
+      (document.activeElement ?? document.body).dispatchEvent(event);
+    };
+    press('ArrowDown', 40);
+    press('Enter', 13);
+    press('Escape', 27);
+  });
+  await expect(form).toHaveCount(0);
+  await page.evaluate(() => {
+    for (const key of ['u', 'Escape', 'u'])
+      (document.activeElement ?? document.body).dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+  });
+  await expect(form).toBeVisible();
+});
+
 test('on the item’s page the queue is moved by key and by pointer, and nothing is done before it is agreed to', async ({ page, browser }) => {
   await logIn(page);
   await page.goto('/items/EXT-T4-MN');

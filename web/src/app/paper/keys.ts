@@ -1,4 +1,4 @@
-import { DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { ApplicationRef, DestroyRef, inject, Injectable, signal } from '@angular/core';
 
 /** A key of a screen and what it does. `Ctrl+Enter` works everywhere, single letters only outside of fields. */
 export interface Key {
@@ -12,6 +12,7 @@ export interface Key {
 /** The keys of what is on screen: listens for them and can list them. */
 @Injectable({ providedIn: 'root' })
 export class Keys {
+  private readonly app = inject(ApplicationRef);
   private readonly sets = signal<readonly (readonly Key[])[]>([]);
   readonly listed = signal(false);
 
@@ -42,6 +43,8 @@ export class Keys {
       if (key.key !== name || key.run() === false) continue;
       event.preventDefault();
       if (event.ctrlKey) event.stopPropagation();
+      // The next key may come before the next frame: it must find what this one opened or closed.
+      this.app.tick();
       return;
     }
     // Escape leaves a field, where it means nothing else: then single letters are keys again.

@@ -1,3 +1,4 @@
+import { ApplicationRef, Component, signal, inject } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Session } from '../access';
 import { AmountPipe, DayField, DayPipe, Keys, PricePipe, StateMark, UnitPipe } from './index';
@@ -112,6 +113,25 @@ describe('the keys of a screen', () => {
     press('Enter', input, { ctrlKey: true });
     expect(done).toEqual(['r', 'release']);
     input.remove();
+  });
+
+  it('show what a key did before the next key comes', () => {
+    @Component({
+      template: `@if (open()) {
+        <input class="of-form" />
+      }`,
+    })
+    class Page {
+      readonly open = signal(true);
+      constructor() {
+        inject(Keys).use([{ key: 'Escape', does: 'close it', run: () => this.open.set(false) }]);
+      }
+    }
+    const page = TestBed.createComponent(Page);
+    TestBed.inject(ApplicationRef).attachView(page.componentRef.hostView);
+    page.detectChanges();
+    press('Escape');
+    expect((page.nativeElement as HTMLElement).querySelector('.of-form')).toBeNull();
   });
 
   it('Escape leaves a field where it means nothing else', () => {
