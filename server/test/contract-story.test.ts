@@ -409,7 +409,7 @@ describe('the contract sheet', () => {
     expect(refused.problem.errors?.map((error) => `${error.field}: ${error.message}`)).toEqual([
       'body.lines[1].item: there is no item NIX',
       'body.lines[2].kind: a fixed price is for an item',
-      'body.lines[3].unit: JAR is not sold by KGM',
+      'body.lines[3].unit: JAR is not sold by kg',
       'body.lines[4].item: stands in line 1 of these already',
       'body.lines[5].item: expected an item or a group, and not both',
     ]);
@@ -511,7 +511,7 @@ describe('a price list', () => {
         )
       ).problem.errors,
     ).toEqual([
-      { field: 'body.prices[0].unit', message: 'JAR is not sold by KGM' },
+      { field: 'body.prices[0].unit', message: 'JAR is not sold by kg' },
       { field: 'body.prices[1].item', message: 'there is no item NIX' },
     ]);
     // A refused one has changed nothing: the version that was seen still holds.

@@ -279,7 +279,7 @@ test('what is discontinued is sold until it is sold out', async () => {
 test.each([
   [{ item: 'NONE', quantity: '1' }, 'body.item', 'there is no item NONE'],
   [{ item: 'OLD', quantity: '1' }, 'body.item', 'OLD is discontinued; JAR follows it'],
-  [{ item: 'JAR', quantity: '1', unit: 'KGM' }, 'body.unit', 'JAR is not sold by KGM; it is sold by EA, DZN, XTY'],
+  [{ item: 'JAR', quantity: '1', unit: 'KGM' }, 'body.unit', 'JAR is not sold by kg; it is sold by each, dozen, tray'],
   [{ item: 'JAR', quantity: '1', requestedDay: '2027-03-08' }, 'body.requestedDay', `2027-03-08 has passed; expected ${TODAY} or later`],
   [{ item: 'JAR', quantity: '1', warehouse: 'ELSE' }, 'body.warehouse', 'there is no warehouse ELSE; there are MAR, QUI'],
 ])('a line %j is refused at %s', async (body, field, message) => {

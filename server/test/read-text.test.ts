@@ -230,7 +230,7 @@ describe('what was read is added', () => {
     const refused = await desk.send('ida', orderRoutes.addLines, { params: { order: order.id }, body: { version: order.version, lines } });
     expect(refused.problem.errors).toEqual([
       { field: 'body.lines[1].item', message: 'there is no item NIX' },
-      { field: 'body.lines[2].unit', message: 'SMK-SS-10 is not sold by XTY; it is sold by EA' },
+      { field: 'body.lines[2].unit', message: 'SMK-SS-10 is not sold by tray; it is sold by each' },
       { field: 'body.lines[3].item', message: 'SMK-SS-08 is discontinued; SMK-SS-10 follows it' },
     ]);
     expect((await desk.read(order)).lines).toEqual([]);

@@ -62,7 +62,11 @@ export function draftLine(item: SoldItem, wish: QuantityWish, day: IsoDay): Draf
   if (item.discontinued && compareDecimal(item.left ?? '0', '0') <= 0) return fault('item', ended);
   const unit = wish.unit ?? item.unit;
   const ratio = unit === item.unit ? { numerator: 1, denominator: 1, step: item.step } : item.units.find((row) => row.unit === unit);
-  if (!ratio) return fault('unit', `${item.code} is not sold by ${unit}; it is sold by ${[item.unit, ...item.units.map((row) => row.unit)].join(', ')}`);
+  if (!ratio)
+    return fault(
+      'unit',
+      `${item.code} is not sold by ${unitName(unit)}; it is sold by ${[item.unit, ...item.units.map((row) => row.unit)].map((code) => unitName(code)).join(', ')}`,
+    );
   const whole = stepFault(wish.quantity, unit, ratio.step);
   if (whole !== null) return fault('quantity', whole);
   const stockQuantity = toStockingUnits(wish.quantity, ratio);

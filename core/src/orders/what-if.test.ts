@@ -108,7 +108,7 @@ test('the margin is by what the goods cost that serve the line', () => {
 });
 
 test.each([
-  [{ quantity: '1', unit: 'KGM' }, 'unit', 'JAR is not sold by KGM; it is sold by EA, DZN'],
+  [{ quantity: '1', unit: 'KGM' }, 'unit', 'JAR is not sold by kg; it is sold by each, dozen'],
   [{ quantity: '0.00001', unit: 'DZN' }, 'quantity', 'Quantity 0.00001: dozen is sold whole. Use 1.'],
 ])('%j is refused', (wish, field, message) => expect(new WhatIf(sliceOf(withDraft)).try(wish)).toEqual({ ok: false, fault: { field, message } }));
 

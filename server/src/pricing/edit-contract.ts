@@ -2,6 +2,7 @@ import type { ContractLineWish, ContractView, pricingRoutes } from '@nockwright/
 import type { BodyOf } from '@nockwright/contract/shape';
 import { compareDecimal } from '@nockwright/core/money';
 import { headChangesInWords, termChangesInWords, type ContractHead, type PriceChange, type TermsOf } from '@nockwright/core/pricing';
+import { unitName } from '@nockwright/core/units';
 import type { Selectable } from 'kysely';
 import { anyOf, type Database, type Trx } from '../database';
 import { changedSince, recordEvent } from '../events';
@@ -208,7 +209,7 @@ async function checkLines(trx: Trx, lines: readonly ContractLineWish[]) {
       if (line.price === undefined) fault('price', 'a fixed price is missing');
       if (line.unit === undefined) fault('unit', 'a fixed price is for a unit');
       else if (line.item !== undefined && items.has(line.item) && items.get(line.item) !== line.unit && !units.has(`${line.item} ${line.unit}`))
-        fault('unit', `${line.item} is not sold by ${line.unit}`);
+        fault('unit', `${line.item} is not sold by ${unitName(line.unit)}`);
     } else {
       if (line.percent === undefined) fault('percent', 'a percentage is missing');
       else if (line.kind === 'off_list' && compareDecimal(line.percent, '100') > 0) fault('percent', `expected at most 100, got ${line.percent}`);

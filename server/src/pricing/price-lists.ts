@@ -2,6 +2,7 @@ import type { PriceListRow, PriceListView, pricingRoutes } from '@nockwright/con
 import type { BodyOf } from '@nockwright/contract/shape';
 import { divide, marginPercent, times } from '@nockwright/core/money';
 import { cheaperInList, priceChanges, priceChangesInWords, type PriceOf } from '@nockwright/core/pricing';
+import { unitName } from '@nockwright/core/units';
 import { sql } from 'kysely';
 import { anyOf, type Db, type Trx } from '../database';
 import { changedSince, recordEvent } from '../events';
@@ -117,7 +118,7 @@ async function checkPrices(trx: Trx, prices: Wish['prices']) {
   prices.forEach(({ item, unit, from }, at) => {
     const fault = (field: string, message: string) => errors.push({ field: `body.prices[${at}].${field}`, message });
     if (!items.has(item)) fault('item', `there is no item ${item}`);
-    else if (items.get(item) !== unit && !units.has(`${item} ${unit}`)) fault('unit', `${item} is not sold by ${unit}`);
+    else if (items.get(item) !== unit && !units.has(`${item} ${unit}`)) fault('unit', `${item} is not sold by ${unitName(unit)}`);
     const key = `${item} ${unit} ${Number(from)}`;
     if (seen.has(key)) fault('from', `stands in line ${seen.get(key)! + 1} of these already`);
     else seen.set(key, at);

@@ -96,6 +96,7 @@ it('changes quantity, unit and day as they are said', () => {
     expect.objectContaining({ id: 11 }),
     { quantity: '12', unit: 'EA', requestedDay: '2027-03-12' },
     expect.any(Function),
+    expect.any(Function),
   );
   expect(element.querySelector('input')).toBeNull();
 });
@@ -133,7 +134,12 @@ it('takes what is typed when the field is left; Escape alone drops it', () => {
   field.dispatchEvent(new Event('blur'));
   fixture.detectChanges();
   expect(store.changeLine).toHaveBeenCalledTimes(1);
-  expect(store.changeLine).toHaveBeenCalledWith(expect.objectContaining({ id: 11 }), { quantity: '9', unit: 'XTY' }, expect.any(Function));
+  expect(store.changeLine).toHaveBeenCalledWith(
+    expect.objectContaining({ id: 11 }),
+    { quantity: '9', unit: 'XTY' },
+    expect.any(Function),
+    expect.any(Function),
+  );
   expect(element.querySelector('input')).toBeNull();
   press(rows()[0]!, 'Enter');
   const again = element.querySelector('input')!;
@@ -150,11 +156,37 @@ it('says what somebody else has meanwhile, with the line as it was when the chan
   expect(field.value).toBe('10 trays');
   field.value = '12';
   press(field, 'Enter');
-  expect(store.changeLine).toHaveBeenCalledWith(expect.objectContaining({ quantity: '10' }), { quantity: '12' }, expect.any(Function));
+  expect(store.changeLine).toHaveBeenCalledWith(expect.objectContaining({ quantity: '10' }), { quantity: '12' }, expect.any(Function), expect.any(Function));
   store.collisions.set([{ key: 'line.11.quantity', line: 11, field: 'quantity', mine: '12', theirs: '7', who: 'Sam', again: () => undefined }]);
   fixture.detectChanges();
   expect(rows()[1]!.textContent!.replace(/\s+/g, ' ')).toContain('Quantity: yours “12”, Sam’s “7”');
   store.collisions.set([]);
+});
+
+it('puts what the server refuses back into the field, and takes nobody’s focus', () => {
+  show([testLine(), testLine({ id: 12, lineNo: 2 })], { selected: 11 });
+  const refuse = () => {
+    (store.changeLine.mock.lastCall as [LineView, object, () => void, () => void])[3]();
+    fixture.detectChanges();
+  };
+  const typeAndTake = (text: string) => {
+    press(rows()[0]!, 'Enter');
+    const field = element.querySelector('input')!;
+    field.value = text;
+    press(field, 'Enter');
+  };
+  typeAndTake('9 case');
+  expect(document.activeElement).toBe(rows()[0]!);
+  refuse();
+  expect(element.querySelector('input')!.value).toBe('9 case');
+  expect(document.activeElement).toBe(element.querySelector('input'));
+  press(element.querySelector('input')!, 'Escape');
+  typeAndTake('9 case');
+  rows()[1]!.focus();
+  show([testLine(), testLine({ id: 12, lineNo: 2 })], { selected: 12 });
+  refuse();
+  expect(element.querySelector('input')!.value).toBe('9 case');
+  expect(document.activeElement).toBe(rows()[1]!);
 });
 
 it('keeps the field open where what is typed is no quantity', () => {

@@ -88,7 +88,7 @@ const USUAL_WIDTH = 951;
             </td>
             <td class="figure">
               @if (trial.editing() === line.id) {
-                @let text = trial.before();
+                @let text = trial.opened();
                 <mat-form-field class="edit">
                   <input
                     matInput
@@ -398,7 +398,7 @@ export class LineTable {
 
   protected editKey(event: KeyboardEvent, line: LineView, text: string): void {
     if (event.key === 'Enter') {
-      this.trial.take(line, text);
+      this.take(line, text);
     } else if (event.key === 'Escape') {
       this.trial.editing.set(null);
       this.unsaved.set(`line.${line.id}.quantity`, '', null);
@@ -418,11 +418,19 @@ export class LineTable {
 
   /** Leaving the field takes what is typed, as Enter does; only Escape drops it. What is no quantity stays to be mended. */
   protected leaveEdit(line: LineView, text: string): void {
-    if (this.trial.editing() === line.id) this.trial.take(line, text);
+    if (this.trial.editing() === line.id) this.take(line, text);
+  }
+
+  private take(line: LineView, text: string): void {
+    this.trial.take(line, text, () => {
+      this.changes.detectChanges();
+      // Who is still at the line goes on in the field; who has gone on elsewhere is left there.
+      if (document.activeElement?.getAttribute('aria-selected') === 'true' && this.selected() === line.id) this.edits()[0]?.nativeElement.focus();
+    });
   }
 
   private edit(line: LineView) {
-    this.trial.start(line);
+    if (this.trial.editing() !== line.id) this.trial.start(line);
     // At once: what is typed next is meant for the field.
     this.changes.detectChanges();
     this.edits()[0]?.nativeElement.select();

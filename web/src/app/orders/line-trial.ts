@@ -19,7 +19,9 @@ export class LineTrial {
 
   /** The line whose field is open. */
   readonly editing = signal<number | null>(null);
-  /** What stood in the field when the change began, and what is typed there now. */
+  /** What the field opens with. */
+  readonly opened = signal('');
+  /** What stood there when the change began, and what is typed there now. */
   readonly before = signal('');
   readonly typed = signal('');
   private readonly edited = computed(() => this.store.order()?.lines.find((line) => line.id === this.editing()) ?? null);
@@ -63,12 +65,17 @@ export class LineTrial {
   start(line: LineView): void {
     this.begun = line;
     this.before.set(`${line.quantity} ${unitName(line.unit, line.quantity)}`);
-    this.typed.set(this.before());
-    this.editing.set(line.id);
+    this.open(line.id, this.before());
   }
 
-  /** Sends what is typed; false, with the fault told, where it is no quantity. */
-  take(line: LineView, text: string): boolean {
+  private open(line: number, text: string): void {
+    this.opened.set(text);
+    this.typed.set(text);
+    this.editing.set(line);
+  }
+
+  /** Sends what is typed; what is refused stands in the field again, unless another is being changed by then. Gives false, with the fault told, where it is no quantity. */
+  take(line: LineView, text: string, refused: () => void): boolean {
     const { quantity, unit, day } = this.read(line, text);
     if (quantity === null) {
       this.store.fault.set(`“${text}” is no quantity: type it as 20 tray fri.`);
@@ -81,7 +88,11 @@ export class LineTrial {
       saved();
       return true;
     }
-    this.store.changeLine(begun, { quantity, ...(unit ? { unit: unit.code } : {}), ...(day ? { requestedDay: day.day } : {}) }, saved);
+    this.store.changeLine(begun, { quantity, ...(unit ? { unit: unit.code } : {}), ...(day ? { requestedDay: day.day } : {}) }, saved, () => {
+      if (this.editing() !== null) return;
+      this.open(line.id, text);
+      refused();
+    });
     return true;
   }
 

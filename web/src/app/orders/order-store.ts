@@ -151,8 +151,8 @@ export class OrderStore {
   }
 
   /** Changes fields of a line; others may change the rest of it meanwhile. `line`: as it stood when the change was begun. */
-  changeLine(line: LineView, change: LineChange, done?: () => void): void {
-    this.merge(line, change, lineOf(line), (order) => lineOf(order.lines.find((row) => row.id === line.id) ?? line), done);
+  changeLine(line: LineView, change: LineChange, done?: () => void, refused?: () => void): void {
+    this.merge(line, change, lineOf(line), (order) => lineOf(order.lines.find((row) => row.id === line.id) ?? line), done, refused);
   }
 
   /** Of a field that somebody else changed, too: what I typed goes in the place of theirs, or is forgotten. */
@@ -161,7 +161,14 @@ export class OrderStore {
     if (keep === 'mine') collision.again();
   }
 
-  private merge<F extends FieldValues>(line: LineView | null, change: F, base: FieldValues, shown: (order: OrderView) => FieldValues, done?: () => void) {
+  private merge<F extends FieldValues>(
+    line: LineView | null,
+    change: F,
+    base: FieldValues,
+    shown: (order: OrderView) => FieldValues,
+    done?: () => void,
+    refused?: () => void,
+  ) {
     const key = (field: string) => (line ? `line.${line.id}.${field}` : field);
     // A quantity is meant in a unit, and a kind of wish with its day.
     const fields = new Set(Object.keys(change).flatMap((field) => [field, ...(TOGETHER[field] ?? [])]));
@@ -184,9 +191,9 @@ export class OrderStore {
       const theirs = fault.errors.flatMap(({ field, theirs, who }) =>
         theirs === undefined ? [] : [{ field: field.replace('body.', ''), theirs, who: who ?? '' }],
       );
-      if (theirs.length === 0) return;
+      if (theirs.length === 0) return refused?.();
       const now = { ...base, ...Object.fromEntries(theirs.map((one) => [one.field, one.theirs === null ? null : like(base[one.field], one.theirs)])) };
-      const again = () => this.merge(line, change, now, shown, done);
+      const again = () => this.merge(line, change, now, shown, done, refused);
       const mine = (field: string) => (change[field] === undefined ? base[field] : change[field]) ?? null;
       const found = theirs.map((one) => ({
         key: key(one.field),
