@@ -37,6 +37,10 @@ import { Unsaved } from './unsaved';
     ul {
       margin: 0;
     }
+    li {
+      display: flex;
+      gap: 8px;
+    }
     ul {
       list-style: none;
       padding: 0;
@@ -59,7 +63,9 @@ export class LeftOut {
     return [...texts, ...collided, ...typed.map(({ text }) => ({ label: 'line', text }))];
   });
   protected readonly who = computed(() => {
-    const [last] = this.store.history();
+    const number = this.store.order()?.number;
+    // The history comes after the order: until then its last entry is of the draft.
+    const last = this.store.history().find(({ what }) => number && what.includes(number));
     return last ? `${last.who} ${last.what}` : 'This was changed';
   });
 
