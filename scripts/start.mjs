@@ -2,12 +2,10 @@
 import { join } from 'node:path';
 import { freePort, startCluster, ensureDatabase } from './lib/cluster.mjs';
 import { dataFolder, installPackages } from './lib/packages.mjs';
-import { build, loadDemo, onEnd, prepareDatabase, startServer } from './lib/steps.mjs';
+import { build, keepAlive, loadDemo, onEnd, prepareDatabase, startServer } from './lib/steps.mjs';
 
 /** The database may be away for a while when the server is started again. */
 const READY_MS = 180_000;
-/** In a minute. */
-const MOST_STARTS = 5;
 const PORT = Number(process.env.PORT ?? 4600);
 const stops = [];
 let stopping = false;
@@ -31,16 +29,8 @@ try {
   let server = await start();
   stops.push(() => server.stop());
   console.log(`\nNockwright is at ${server.url}\nCtrl+C stops it and its database; the data stays.`);
-  // A server that ends by itself is started again; one that keeps on ending is a fault that somebody has to see.
-  for (const began = [Date.now()]; ; began.push(Date.now())) {
-    const how = await server.ended;
-    if (stopping) await end(0);
-    if (began.filter((at) => at > Date.now() - 60_000).length > MOST_STARTS)
-      throw new Error(`the server ended ${MOST_STARTS} times in a minute, the last time with ${how}`);
-    console.error(`The server has ended (${how}) and is started again ...`);
-    server = await start();
-    console.error('It is up again; nothing that was acknowledged is lost.');
-  }
+  await keepAlive(server, start, { stopping: () => stopping, again: (next) => (server = next) });
+  await end(0);
 } catch (error) {
   console.error(`\nnpm start: ${error.message}`);
   await end(1);

@@ -79,11 +79,11 @@ export function loadDemo(urls, env = {}) {
   return run('node', ['--import', 'tsx', join(root, 'demo/load-demo.ts')], { env: { ...process.env, ...env, NOCK_DATABASE: urls.app } });
 }
 
-/** Starts the server as a child; `url` once it answers. `exchange`: the folder for files to and from suppliers. */
-export async function startServer({ urls, port, env = {}, quiet = false, exchange, wait = 30_000 }) {
+/** Starts the server as a child; `url` once it answers. `exchange`: the folder for files to and from suppliers; `stdio`: where what it says goes. */
+export async function startServer({ urls, port, env = {}, quiet = false, exchange, wait = 30_000, stdio }) {
   const child = spawn('node', [serverFile], {
     cwd: root,
-    stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'],
+    stdio: stdio ?? ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'],
     env: {
       NOCK_LOG: 'warn',
       ...process.env,
@@ -110,7 +110,27 @@ export async function startServer({ urls, port, env = {}, quiet = false, exchang
     if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
     await ended;
   };
-  return { url, ended, stop };
+  return { url, ended, stop, pid: child.pid };
+}
+
+/** In a minute. */
+const MOST_STARTS = 5;
+
+/**
+ * Starts a server again whenever it ends by itself, until `stopping` says so; one that keeps on ending is a fault that somebody
+ * has to see: then it throws. `again` is called with each server that is up again.
+ */
+export async function keepAlive(first, start, { stopping, again, most = MOST_STARTS, say = console.error }) {
+  let server = first;
+  for (const began = [Date.now()]; ; began.push(Date.now())) {
+    const how = await server.ended;
+    if (stopping()) return;
+    if (began.filter((at) => at > Date.now() - 60_000).length > most) throw new Error(`the server ended ${most} times in a minute, the last time with ${how}`);
+    say(`The server has ended (${how}) and is started again ...`);
+    server = await start();
+    again(server);
+    say('It is up again; nothing that was acknowledged is lost.');
+  }
 }
 
 const children = new Set();

@@ -1,32 +1,18 @@
 import { supplyRoutes, type PurchaseView } from '@nockwright/contract/supply';
 import { writeDespatchAdvice, writeOrderResponse } from '@nockwright/core/exchange';
 import type { Dice } from '../../demo/dice';
-import type { CommandContext } from '../src/http/context';
-import { Refusal } from '../src/http/refusal';
-import { NOBODY, takeAnswer } from '../src/supply/commands';
+import type { DeskClient } from './desk-client';
 import type { Attempt } from './routing-acts';
-import type { TestDesk } from './test-desk';
-
-/** PostgreSQL gave up one of two that waited for each other: the folder would try again. */
-const GIVEN_UP = '40P01';
 
 /** What is bought for the shelf, changed on drafts, and what suppliers answer by file, at random, on whatever there is by now. */
-export function buyingActs(desk: () => TestDesk, attempt: Attempt, anyPurchase: (dice: Dice) => Promise<PurchaseView | null>, items: readonly string[]) {
+export function buyingActs(
+  desk: DeskClient,
+  attempt: Attempt,
+  anyPurchase: (dice: Dice) => Promise<PurchaseView | null>,
+  items: readonly string[],
+  file: (supplier: string, content: string) => Promise<unknown>,
+) {
   let messages = 0;
-
-  /** A file as the exchange folder takes it: acted on in one transaction, or refused. */
-  const file = async (supplier: string, content: string) => {
-    const { db, clock, jobs, publicUrl } = desk().services;
-    const later: (() => void)[] = [];
-    try {
-      await db.transaction().execute((trx) => {
-        const context: CommandContext = { trx, user: NOBODY, now: clock(), jobs, publicUrl, afterCommit: (run) => later.push(run) };
-        return takeAnswer(context, { supplier, name: 'random.xml', content });
-      });
-    } catch (error) {
-      if (!(error instanceof Refusal) && (error as { code?: string }).code !== GIVEN_UP) throw error;
-    }
-  };
 
   return {
     restock: (dice: Dice) => {
@@ -48,7 +34,7 @@ export function buyingActs(desk: () => TestDesk, attempt: Attempt, anyPurchase: 
     },
     /** Somebody decides on an answer that waits. */
     decide: async (dice: Dice) => {
-      const { rows } = await desk().call('mona', supplyRoutes.listMessages, { query: { which: 'look' } });
+      const { rows } = await desk.call('mona', supplyRoutes.listMessages, { query: { which: 'look' } });
       const held = rows.filter((row) => row.state === 'held');
       if (held.length === 0) return null;
       return attempt(supplyRoutes.decideAnswer, { params: { message: dice.pick(held).id }, body: { take: dice.chance(60) } });

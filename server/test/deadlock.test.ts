@@ -1,5 +1,7 @@
 import { supplyRoutes } from '@nockwright/contract/supply';
 import { orderRoutes } from '@nockwright/contract/orders';
+import { lockPools, lockPurchases } from '../src/promise';
+import { stillDraft } from '../src/supply/gather-purchases';
 import { brokenInvariants } from './invariants';
 import { seenOf, TestDesk } from './test-desk';
 
@@ -46,4 +48,19 @@ test('releasing orders that are bought for, and sending what was bought, never w
   await Promise.all(senders);
   expect(desk.faults.filter((line) => line.includes('waited for each other'))).toEqual([]);
   expect(await brokenInvariants(desk.db)).toEqual([]);
+});
+
+test('a draft that another has in hand is not waited for behind the pools: what is bought goes on one of its own', async () => {
+  const order = await desk.order([['TUB', '1']]);
+  const { id } = await desk.call('ida', supplyRoutes.createPurchase, {
+    body: { supplier: 'SUP', warehouse: 'MAR', lines: [{ item: 'JAR', quantity: '5', expectedDay: '2027-03-19' }] },
+  });
+  await desk.db.transaction().execute(async (sender) => {
+    await lockPurchases(sender, [id]);
+    await desk.db.transaction().execute(async (buyer) => {
+      await lockPools(buyer, order.lines);
+      expect(await stillDraft({ trx: buyer }, { id })).toBeUndefined();
+    });
+  });
+  await desk.db.transaction().execute(async (buyer) => expect(await stillDraft({ trx: buyer }, { id })).toEqual({ id }));
 });

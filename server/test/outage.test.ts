@@ -1,7 +1,8 @@
 import { orderRoutes } from '@nockwright/contract/orders';
+import { sql } from 'kysely';
 import pg from 'pg';
 import { outageOf } from '../src/http/outage';
-import { sweep } from '../src/jobs';
+import { JobQueue, sweep } from '../src/jobs';
 import { brokenInvariants } from './invariants';
 import { TestDesk } from './test-desk';
 
@@ -87,6 +88,33 @@ test('the live feed hears again by one connection, however often it was lost, an
   expect(desk.feed.size).toBe(0);
   // The pool, and the one that listens.
   expect(await connections()).toBeLessThanOrEqual(21);
+});
+
+test('a job that ends while the database is away counts as done when it is back', async () => {
+  const jobs = new JobQueue(desk.url, desk.services.log);
+  const allow = (allowed: boolean) => admin.query(`alter database ${database()} allow_connections ${allowed}`);
+  let times = 0;
+  try {
+    await jobs.open({
+      mail: async () => {
+        times++;
+        await allow(false);
+        await cut();
+      },
+    });
+    await desk.db.transaction().execute((trx) => jobs.send(trx, 'mail', { mail: 1 }));
+    while (times === 0) await new Promise((resolve) => setTimeout(resolve, 100));
+    // Long enough for the queue to note it, and to find nobody there.
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    await allow(true);
+    const states = async () => (await sql<{ state: string }>`select state from job_queue.job where name = 'mail'`.execute(desk.db)).rows;
+    for (let tries = 0; tries < 100 && (await states())[0]?.state !== 'completed'; tries++) await new Promise((resolve) => setTimeout(resolve, 100));
+    expect(await states()).toEqual([{ state: 'completed' }]);
+    expect(times).toBe(1);
+  } finally {
+    await allow(true);
+    await jobs.close();
+  }
 });
 
 test('what is of no use any more is swept, and nothing else', async () => {

@@ -4,13 +4,13 @@ import type { Route } from '@nockwright/contract/shape';
 import { supplyRoutes, type SupplyRipple } from '@nockwright/contract/supply';
 import type { Dice } from '../../demo/dice';
 import { decided } from './decided';
-import type { TestDesk } from './test-desk';
+import type { DeskClient } from './desk-client';
 
 /** Sends a command; that it was refused is an answer. */
 export type Attempt = <P, Q, B, R>(route: Route<P, Q, B, R>, input: { params?: P; body?: B }) => Promise<R | null>;
 
 /** What a coordinator and the warehouse do about shortages, at random, on whatever there is by now. */
-export function routingActs(desk: () => TestDesk, attempt: Attempt, anyOrder: (dice: Dice) => Promise<OrderView | null>) {
+export function routingActs(desk: DeskClient, attempt: Attempt, anyOrder: (dice: Dice) => Promise<OrderView | null>) {
   const someLine = async (dice: Dice) => {
     const order = await anyOrder(dice);
     const lines = order?.lines.filter((line) => line.state !== 'done') ?? [];
@@ -22,7 +22,7 @@ export function routingActs(desk: () => TestDesk, attempt: Attempt, anyOrder: (d
       const found = await someLine(dice);
       if (!found) return null;
       const at = { order: found.order.id, line: found.line.id };
-      const { status, reply } = await desk().send('mona', orderRoutes.readRoutes, {
+      const { status, reply } = await desk.send('mona', orderRoutes.readRoutes, {
         params: at,
         query: dice.chance(30) ? { quantity: String(dice.whole(1, 9)) } : {},
       });
@@ -37,10 +37,10 @@ export function routingActs(desk: () => TestDesk, attempt: Attempt, anyOrder: (d
       return attempt(orderRoutes.undoRoute, { params, body: { supplier: dice.pick(['cancel', 'keep'] as const) } });
     },
     many: async (dice: Dice) => {
-      const short = await desk().call('mona', shortageRoutes.listShortages);
+      const short = await desk.call('mona', shortageRoutes.listShortages);
       const lines = [...new Set(short.map((row) => row.line))].filter(() => dice.chance(50)).slice(0, 12);
       if (lines.length === 0) return null;
-      const { status, reply } = await desk().send('mona', shortageRoutes.planRoutes, { query: { lines: lines.join(',') } });
+      const { status, reply } = await desk.send('mona', shortageRoutes.planRoutes, { query: { lines: lines.join(',') } });
       const choices = status === 200 ? reply.rows.flatMap(({ line, route }) => (route ? [{ line, parts: wishesOf(route) }] : [])) : [];
       if (choices.length === 0) return null;
       const accept = reply.ripple.offers.filter(() => dice.chance(50)).map((row) => row.line);
@@ -54,24 +54,24 @@ export function routingActs(desk: () => TestDesk, attempt: Attempt, anyOrder: (d
         });
       if (dice.chance(10))
         return attempt(supplyRoutes.createAssembly, { body: { item: dice.pick(['KIT', 'CRATE']), warehouse: 'MAR', quantity: String(dice.whole(1, 3)) } });
-      const rows = await desk().call('mona', supplyRoutes.listInside);
+      const rows = await desk.call('mona', supplyRoutes.listInside);
       if (rows.length === 0) return null;
       const { kind, id } = dice.pick(rows);
       if (kind === 'assembly') {
         const params = { assembly: id };
-        const { version, open } = await desk().call('mona', supplyRoutes.readAssembly, { params });
+        const { version, open } = await desk.call('mona', supplyRoutes.readAssembly, { params });
         const how = dice.whole(1, 10);
         if (how <= 2) return attempt(supplyRoutes.cancelAssembly, { params, body: { version, reason: 'test' } });
         if (how <= 4) {
           const day = dice.pick(DAYS);
           const fewer = dice.chance(50) ? { open: String(dice.whole(0, Number(open))) } : {};
-          const seen = await desk().send('mona', supplyRoutes.previewAssemblyChange, { params, query: { day, ...fewer } });
+          const seen = await desk.send('mona', supplyRoutes.previewAssemblyChange, { params, query: { day, ...fewer } });
           return attempt(supplyRoutes.changeAssembly, { params, body: { version, expectedDay: day, ...fewer, ...decidedOn(dice, seen) } });
         }
         return attempt(supplyRoutes.buildAssembly, { params: { assembly: id }, body: { version, quantity: String(dice.whole(1, Number(open))) } });
       }
       const params = { transfer: id };
-      const transfer = await desk().call('mona', supplyRoutes.readTransfer, { params });
+      const transfer = await desk.call('mona', supplyRoutes.readTransfer, { params });
       const { version } = transfer;
       const line = transfer.lines.find((row) => row.open !== '0');
       if (!line) return null;
@@ -79,19 +79,19 @@ export function routingActs(desk: () => TestDesk, attempt: Attempt, anyOrder: (d
       if (dice.chance(20)) {
         const day = dice.pick(DAYS);
         const open = String(transfer.state === 'open' ? dice.whole(0, some) : line.open);
-        const seen = await desk().send('mona', supplyRoutes.previewTransferChange, { params, query: { day, lines: `${line.id}:${open}` } });
+        const seen = await desk.send('mona', supplyRoutes.previewTransferChange, { params, query: { day, lines: `${line.id}:${open}` } });
         const body = { version, expectedDay: day, lines: [{ line: line.id, open }], ...decidedOn(dice, seen) };
         return attempt(supplyRoutes.changeTransfer, { params, body });
       }
       if (transfer.state === 'open' && dice.chance(25)) {
-        const seen = await desk().send('mona', supplyRoutes.previewTransferChange, { params, query: { lines: `${line.id}:0` } });
+        const seen = await desk.send('mona', supplyRoutes.previewTransferChange, { params, query: { lines: `${line.id}:0` } });
         // One line was looked at: of a transfer of several more may move, and the decision is refused.
         return attempt(supplyRoutes.cancelTransfer, { params, body: { version, reason: 'test', ...decidedOn(dice, seen) } });
       }
       if (transfer.state === 'open') return attempt(supplyRoutes.shipTransfer, { params, body: { version } });
       const [quantity, closeRest] = [String(dice.whole(0, some)), dice.chance(20)];
       const unfit = dice.chance(25) && some > Number(quantity) ? '1' : '0';
-      const seen = await desk().send('mona', supplyRoutes.previewTransferReceipt, { params, query: { lines: `${line.id}:${quantity}:${unfit}`, closeRest } });
+      const seen = await desk.send('mona', supplyRoutes.previewTransferReceipt, { params, query: { lines: `${line.id}:${quantity}:${unfit}`, closeRest } });
       const lines = [{ line: line.id, quantity, ...(unfit === '0' ? {} : { damaged: unfit }), ...(dice.chance(20) ? { bin: 'A-01' } : {}) }];
       const body = { version, lines, closeRest, ...decidedOn(dice, seen) };
       return attempt(supplyRoutes.receiveTransfer, { params, body });

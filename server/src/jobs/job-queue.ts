@@ -1,7 +1,9 @@
 import { CompiledQuery } from 'kysely';
+import pg from 'pg';
 import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Trx } from '../database';
+import { outageOf } from '../http/outage';
 import { QUEUE_SCHEMA, type QueueName } from './queues';
 
 /** Puts slow work where it waits to be done; it is there when the transaction commits, and only then. */
@@ -13,21 +15,34 @@ export interface Jobs {
 export type Worker = (data: unknown, last: boolean) => Promise<void>;
 
 const POLL_SECONDS = 1;
+const CONNECT_MS = 5_000;
+const PAUSE_MS = 1_000;
+const STOP_MS = 5_000;
 
 /**
  * The job queue, in PostgreSQL: a job outlives the server that took it, and of several servers one does it. A worker that
  * throws has its job tried again later.
  */
 export class JobQueue implements Jobs {
+  private readonly pool: pg.Pool;
   private readonly boss: PgBoss;
+  private isOpen = false;
 
-  constructor(url: string, log: Logger) {
-    this.boss = new PgBoss({ connectionString: url, schema: QUEUE_SCHEMA, migrate: false, schedule: false, max: 3, application_name: 'nockwright jobs' });
+  constructor(
+    url: string,
+    private readonly log: Logger,
+  ) {
+    this.pool = new pg.Pool({ connectionString: url, max: 3, connectionTimeoutMillis: CONNECT_MS, application_name: 'nockwright jobs' });
+    // Without a listener a dropped idle connection would end the process; the next query reports it.
+    this.pool.on('error', () => undefined);
+    const db = { executeSql: (text: string, values: unknown[]) => this.query(text, values) };
+    this.boss = new PgBoss({ db, schema: QUEUE_SCHEMA, migrate: false, schedule: false });
     this.boss.on('error', (error) => log.error({ error }, 'job queue'));
   }
 
   async open(workers: Readonly<Record<QueueName, Worker>>): Promise<void> {
     await this.boss.start();
+    this.isOpen = true;
     for (const [queue, worker] of Object.entries(workers))
       await this.boss.work(queue, { includeMetadata: true, batchSize: 1, pollingIntervalSeconds: POLL_SECONDS }, async ([job]) => {
         if (job) await worker(job.data, job.retryCount >= job.retryLimit);
@@ -46,6 +61,25 @@ export class JobQueue implements Jobs {
   }
 
   async close(): Promise<void> {
-    await this.boss.stop({ graceful: true, wait: true, timeout: 5_000 });
+    this.isOpen = false;
+    await this.boss.stop({ graceful: true, wait: true, timeout: STOP_MS });
+    await this.pool.end();
+  }
+
+  /**
+   * A statement of the queue. While the database is away it waits: the queue notes the end of a job without anybody waiting
+   * for it, so that an error there would reach nobody, and the job would count as being done until it expires.
+   */
+  private async query(text: string, values: unknown[]): Promise<{ rows: unknown[]; rowCount: number }> {
+    for (;;) {
+      try {
+        const { rows, rowCount } = await this.pool.query<pg.QueryResultRow>(text, values);
+        return { rows, rowCount: rowCount ?? 0 };
+      } catch (error) {
+        if (!this.isOpen || outageOf(error) === null) throw error;
+        this.log.warn({ error: (error as Error).message }, 'the job queue waits for the database');
+        await new Promise((resolve) => setTimeout(resolve, PAUSE_MS));
+      }
+    }
   }
 }

@@ -119,11 +119,14 @@ async function addForStock(
     .execute();
 }
 
-/** The draft, locked; none where somebody has sent it meanwhile. */
-export async function stillDraft<D extends { readonly id: number }>({ trx }: CommandContext, draft: D | undefined): Promise<D | undefined> {
+/**
+ * The draft, locked; none where somebody has sent it meanwhile, or has it in hand: what was not locked before the pools is
+ * not waited for behind them, since whoever has it may wait for a pool.
+ */
+export async function stillDraft<D extends { readonly id: number }>({ trx }: Pick<CommandContext, 'trx'>, draft: D | undefined): Promise<D | undefined> {
   if (!draft) return undefined;
-  const { state } = await trx.selectFrom('purchase_order').select('state').where('id', '=', draft.id).forUpdate().executeTakeFirstOrThrow();
-  return state === 'draft' ? draft : undefined;
+  const row = await trx.selectFrom('purchase_order').select('state').where('id', '=', draft.id).forUpdate().skipLocked().executeTakeFirst();
+  return row?.state === 'draft' ? draft : undefined;
 }
 
 /**
