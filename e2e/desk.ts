@@ -1,4 +1,6 @@
 import { randomUUID } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { expect, type Browser, type Page } from '@playwright/test';
 
 export const PASSWORD = 'honey-and-wax';
@@ -85,4 +87,13 @@ export async function send<R>(page: Page, path: string, data: unknown, method: '
   const response = await page.request.fetch(`/api${path}`, { method, data, headers: { 'Idempotency-Key': randomUUID() } });
   expect([path, response.status(), response.ok() ? '' : await response.text()]).toEqual([path, 200, '']);
   return (await response.json()) as R;
+}
+
+/** A mail as it lies in its recipient's mailbox, once it is there. */
+export async function inMailbox(mail: number): Promise<string> {
+  const mailboxes = (process.env['NOCK_MAILBOX'] ?? '').split(',');
+  const file = join(mailboxes[Number(process.env['TEST_PARALLEL_INDEX'] ?? 0) % mailboxes.length]!, `mail-${mail}.eml`);
+  await expect.poll(() => readFile(file, 'utf8').catch(() => '')).not.toBe('');
+  // Long lines come in pieces: RFC 2045, section 6.7.
+  return (await readFile(file, 'utf8')).replace(/=\r?\n/g, '').replace(/=3D/g, '=');
 }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
-import { another, ask, choose, gloss, leaveFields, line, logIn, send, startOrder, typeLine } from './desk';
+import { another, ask, choose, gloss, inMailbox, leaveFields, line, logIn, send, startOrder, typeLine } from './desk';
 
 interface Order {
   readonly id: number;
@@ -193,8 +193,10 @@ test('a customer is asked by mail and answers on a telephone; the link works onc
 
   const mails = await ask<{ rows: { id: number; subject: string }[] }>(page, '/mail');
   const question = mails.rows.find((row) => row.subject.startsWith('A question about your order'))!;
-  const { body } = await ask<{ body: string }>(page, `/mail/${question.id}`);
-  const address = new URL(/https?:\S+\/answer\/\S+/.exec(body)![0]).pathname;
+  // Nobody at the desk sees the link: it stands in the customer's mailbox alone.
+  const shown = await ask<{ body: string; message: string | null }>(page, `/mail/${question.id}`);
+  expect([shown.body.includes('/answer/'), shown.message]).toEqual([false, null]);
+  const address = new URL(/https?:\S+\/answer\/\S+/.exec(await inMailbox(question.id))![0]).pathname;
   // Somebody without a log-in, on a telephone.
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 780 } })).newPage();
   await phone.goto(address);

@@ -25,7 +25,8 @@ try {
   console.log('Looking at the data (the demo is loaded where there is none; half a minute the first time) ...');
   await loadDemo(urls);
   const port = await freePort(PORT);
-  const start = () => startServer({ urls, port, exchange: process.env.NOCK_EXCHANGE ?? join(dataFolder, 'exchange'), wait: READY_MS });
+  const env = { NOCK_MAILBOX: process.env.NOCK_MAILBOX ?? join(dataFolder, 'mailbox') };
+  const start = () => startServer({ urls, port, env, exchange: process.env.NOCK_EXCHANGE ?? join(dataFolder, 'exchange'), wait: READY_MS });
   let server = await start();
   stops.push(() => server.stop());
   console.log(`\nNockwright is at ${server.url}\nCtrl+C stops it and its database; the data stays.`);

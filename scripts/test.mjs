@@ -123,14 +123,18 @@ async function everything(cluster) {
   const owned = await prepared;
   // Two desks alike, each with its own book: stories of one file after the other, two files at a time.
   const desks = [];
+  const mailboxes = [];
   for (const own of owned) {
     const exchange = join(dataFolder, `exchange-${desks.length + 1}`);
     rmSync(exchange, { recursive: true, force: true });
     // No supplier answers in the middle of a story that did not ask them to.
-    const env = { NOCK_TODAY: TODAY, NOCK_STAND_IN_SECONDS: '3600' };
+    const mailbox = join(dataFolder, `mailbox-${desks.length + 1}`);
+    rmSync(mailbox, { recursive: true, force: true });
+    const env = { NOCK_TODAY: TODAY, NOCK_STAND_IN_SECONDS: '3600', NOCK_MAILBOX: mailbox };
     const server = await startServer({ urls: own, port: await freePort(0), env, exchange });
     stops.push(() => server.stop());
     desks.push(server.url);
+    mailboxes.push(mailbox);
   }
   const storyReport = join(dataFolder, 'playwright.json');
   await counted(
@@ -140,7 +144,7 @@ async function everything(cluster) {
     storyReport,
     (report) => ({ passed: report.stats.expected + report.stats.flaky, failed: report.stats.unexpected }),
     {
-      env: { ...process.env, NOCK_URL: desks.join(','), PLAYWRIGHT_JSON_OUTPUT_FILE: storyReport },
+      env: { ...process.env, NOCK_URL: desks.join(','), NOCK_MAILBOX: mailboxes.join(','), PLAYWRIGHT_JSON_OUTPUT_FILE: storyReport },
     },
   );
 }

@@ -73,7 +73,7 @@ async function main() {
   process.on('SIGINT', () => void stop());
   process.on('SIGTERM', () => void stop());
 
-  const transport = createTransport(db, process.env['NOCK_SMTP']);
+  const transport = createTransport(db, process.env['NOCK_SMTP'], process.env['NOCK_MAILBOX']);
   const up = async (what: string, open: () => Promise<unknown>) => {
     while (!stopping) {
       try {

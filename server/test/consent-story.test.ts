@@ -1,5 +1,9 @@
 import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
 import { shortageRoutes, type ConsentWish } from '@nockwright/contract/shortages';
+import { mailRoutes } from '@nockwright/contract/mail';
+import { sql } from 'kysely';
+import type { Transporter } from 'nodemailer';
+import { deliverMail } from '../src/mail/commands';
 import { brokenInvariants } from './invariants';
 import { TestDesk, TODAY } from './test-desk';
 
@@ -28,8 +32,20 @@ function wish(order: OrderView, more: Partial<ConsentWish> = {}): ConsentWish {
 async function ask(order: OrderView, more: Partial<ConsentWish> = {}) {
   const consent = await desk.call('ida', shortageRoutes.askCustomer, { params: { order: order.id, line: order.lines[0]!.id }, body: wish(order, more) });
   const mail = await desk.db.selectFrom('mail').selectAll().where('order_id', '=', order.id).orderBy('id', 'desc').executeTakeFirst();
-  const link = /http:\/\/desk\.example(\/answer\/\S+)/.exec(mail?.body ?? '')?.[1];
-  return { consent, mail, link: link! };
+  return { consent, mail, link: mail?.request_id === consent.id ? await linkInMail(mail.id) : '' };
+}
+
+/** The link as the customer has it: of the message that goes out, and nowhere else. */
+async function linkInMail(mail: number): Promise<string> {
+  let text = '';
+  const transport = {
+    sendMail: async (message: { text: string }) => {
+      text = message.text;
+      return { rejected: [] };
+    },
+  };
+  await deliverMail(desk.services, transport as unknown as Transporter, mail, false);
+  return /http:\/\/desk\.example(\/answer\/\S+)/.exec(text)![1]!;
 }
 
 async function answer(link: string, fields: Record<string, string>, headers: Record<string, string> = {}) {
@@ -45,6 +61,32 @@ const page = async (link: string) => {
   const response = await desk.app.request(link);
   return { status: response.status, text: await response.text(), headers: response.headers };
 };
+
+test('nobody at the desk sees the link, and no row has it; a mail that is tried again has another, and all of them work once', async () => {
+  const order = await shortOrder();
+  const { mail, link } = await ask(order);
+  const shown = await desk.call('ida', mailRoutes.readMail, { params: { mail: mail!.id } });
+  expect([shown.body.includes('/answer/'), shown.body.includes('[a link that only the customer sees]'), shown.message]).toEqual([false, true, null]);
+  const token = link.slice('/answer/'.length);
+  const tables = await sql<{ name: string }>`select table_name as name from information_schema.tables where table_schema in ('public', 'job_queue')`.execute(
+    desk.db,
+  );
+  expect(tables.rows.length).toBeGreaterThan(40);
+  for (const { name } of tables.rows.filter((row) => !/^kysely/.test(row.name))) {
+    const found = await sql`select 1 from ${sql.table(name)} t where t::text like ${`%${token}%`}`.execute(desk.db).catch((error: { code?: string }) => {
+      if (error.code === '42P01') return { rows: [] };
+      throw error;
+    });
+    expect([name, found.rows.length]).toEqual([name, 0]);
+  }
+
+  await desk.db.updateTable('mail').set({ state: 'waiting', sent_at: null }).where('id', '=', mail!.id).execute();
+  const other = await linkInMail(mail!.id);
+  expect(other).not.toBe(link);
+  expect([(await page(link)).status, (await page(other)).status]).toEqual([200, 200]);
+  expect((await answer(link, { answer: 'refuse' })).status).toBe(200);
+  expect([(await page(link)).status, (await page(other)).status]).toEqual([410, 410]);
+});
 
 test('yes over the link does what was asked, once', async () => {
   const order = await shortOrder();

@@ -51,7 +51,7 @@ test('releasing orders that are bought for, and sending what was bought, never w
 });
 
 test('a draft that another has in hand is not waited for behind the pools: what is bought goes on one of its own', async () => {
-  const order = await desk.order([['TUB', '1']]);
+  const order = await desk.draft([['TUB', '1']]);
   const { id } = await desk.call('ida', supplyRoutes.createPurchase, {
     body: { supplier: 'SUP', warehouse: 'MAR', lines: [{ item: 'JAR', quantity: '5', expectedDay: '2027-03-19' }] },
   });

@@ -28,6 +28,7 @@ import * as moreForLess from './migrations/0026_more_for_less';
 import * as orderHead from './migrations/0027_order_head';
 import * as mailClaims from './migrations/0028_mail_claims';
 import * as knownDevices from './migrations/0029_known_devices';
+import * as answerLinks from './migrations/0030_answer_links';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -69,6 +70,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0027_order_head': orderHead,
         '0028_mail_claims': mailClaims,
         '0029_known_devices': knownDevices,
+        '0030_answer_links': answerLinks,
       }),
     },
   });

@@ -300,8 +300,12 @@ export interface Database {
     added_at: Date;
     added_by: number;
   };
+  /** Links that answer a question: hashes of them. */
+  answer_link: { hash: string; request_id: number };
   mail: {
     id: Generated<number>;
+    /** The question it asks; its text has a place where the link comes. */
+    request_id: Generated<number | null>;
     order_id: Generated<number | null>;
     purchase_id: Generated<number | null>;
     document_id: number | null;
@@ -445,7 +449,7 @@ export interface Database {
     on_no: 'cancel' | 'reroute';
     state: 'open' | 'accepted' | 'refused' | 'part' | 'withdrawn';
     answer_by: string;
-    secret_hash: string | null;
+    by_mail: Generated<boolean>;
     asked_at: Date;
     asked_by: number;
     answered_at: Generated<Date | null>;

@@ -12,7 +12,7 @@ import { readItem } from './read-item';
  */
 export async function setDiscontinued(context: CommandContext, code: string, wish: BodyOf<typeof itemRoutes.setDiscontinued>): Promise<ItemPage> {
   const { trx, now } = context;
-  const item = await trx.selectFrom('item').select(['code', 'discontinued', 'successor']).where('code', '=', code).forUpdate().executeTakeFirst();
+  const item = await trx.selectFrom('item').select(['code', 'discontinued', 'successor']).where('code', '=', code).forNoKeyUpdate().executeTakeFirst();
   if (!item) throw notFound(`item ${code}`);
   const successor = wish.discontinued ? (wish.successor === undefined ? item.successor : wish.successor) : null;
   if (successor !== null) await checkSuccessor(trx, code, successor);

@@ -10,7 +10,7 @@ import { readItem } from './read-item';
 export async function setStep(context: CommandContext, code: string, { unit, step }: BodyOf<typeof itemRoutes.setStep>): Promise<ItemPage> {
   const { trx, now } = context;
   if (Number(step) === 0) throw invalid('body.step', 'expected a step above 0, got 0');
-  const item = await trx.selectFrom('item').select(['unit', 'step']).where('code', '=', code).forUpdate().executeTakeFirst();
+  const item = await trx.selectFrom('item').select(['unit', 'step']).where('code', '=', code).forNoKeyUpdate().executeTakeFirst();
   if (!item) throw notFound(`item ${code}`);
   const other = await trx.selectFrom('item_unit').select('step').where('item', '=', code).where('unit', '=', unit).executeTakeFirst();
   if (unit !== item.unit && !other) throw invalid('body.unit', `${code} is not sold by ${unitName(unit)}`);

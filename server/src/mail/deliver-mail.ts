@@ -4,7 +4,8 @@ import { drawPaper, loadPaper, paperFileName } from '../documents';
 import { recordEvent } from '../events';
 import type { CommandContext, Services } from '../http/context';
 import type { Database, Db } from '../database';
-import { isPermanent, MAIL_ID } from './transport';
+import { LINK_PLACE, makeToken } from '../links';
+import { CONFIDENTIAL, isPermanent, MAIL_ID } from './transport';
 
 /** Who a mail comes from. */
 const SENDER = { name: 'Marrowby Apiary Supply', address: 'orders@marrowby.example' };
@@ -39,7 +40,7 @@ export async function deliverMail(
   const mail = await claim(db, mailId);
   if (!mail) return;
   const to = mail.recipients.filter((address) => !mail.fates.some((fate) => fate.address === address && fate.taken));
-  const { fates, error } = await send(db, transport, mail, to);
+  const { fates, error } = await send(services, transport, mail, to);
   const failure = await settle(services, mail, fates, error, last);
   // Thrown behind the commit, so that what happened stays told: the queue tries again.
   if (failure) throw failure;
@@ -62,16 +63,21 @@ async function claim(db: Db, mailId: number): Promise<Mail | null> {
 }
 
 /** What became of each recipient, and why the whole was not taken where it was not. */
-async function send(db: Db, transport: Transporter, mail: Mail, to: readonly string[]): Promise<{ readonly fates: readonly Fate[]; readonly error: unknown }> {
+async function send(
+  { db, publicUrl }: Pick<Services, 'db' | 'publicUrl'>,
+  transport: Transporter,
+  mail: Mail,
+  to: readonly string[],
+): Promise<{ readonly fates: readonly Fate[]; readonly error: unknown }> {
   try {
     const info = (await transport.sendMail({
       from: SENDER,
       to: [...to],
       subject: mail.subject,
-      text: mail.body,
+      text: await textOf(db, publicUrl, mail),
       date: mail.made_at,
       messageId: `<${mail.message_id}@${SENDER.address.split('@')[1]}>`,
-      headers: { [MAIL_ID]: String(mail.id) },
+      headers: { [MAIL_ID]: String(mail.id), ...(mail.request_id === null ? {} : { [CONFIDENTIAL]: 'yes' }) },
       attachments: await attachments(db, mail.id, mail.document_id),
       disableFileAccess: true,
       disableUrlAccess: true,
@@ -86,6 +92,13 @@ async function send(db: Db, transport: Transporter, mail: Mail, to: readonly str
     const why = (error as Error).message.slice(0, 300);
     return { fates: to.map((address) => ({ address, taken: false, why })), error };
   }
+}
+
+/** What the mail says; of a question, with a link that is for the customer alone. */
+async function textOf(db: Db, publicUrl: string, { body, request_id: question }: Mail): Promise<string> {
+  if (question === null) return body;
+  const { answer_by } = await db.selectFrom('consent_request').select('answer_by').where('id', '=', question).executeTakeFirstOrThrow();
+  return body.replace(LINK_PLACE, `${publicUrl}/answer/${await makeToken(db, question, answer_by)}`);
 }
 
 /** Keeps what became of it. Gives the error where it is to be tried again. */

@@ -8,7 +8,7 @@ import { readMail } from './read-mail';
 /** Tries a mail again now that was not taken, perhaps to other recipients. */
 export async function retryMail(context: CommandContext, mailId: number, recipients?: readonly string[]): Promise<MailView> {
   const { trx, jobs } = context;
-  const mail = await trx.selectFrom('mail').selectAll().where('id', '=', mailId).forUpdate().executeTakeFirst();
+  const mail = await trx.selectFrom('mail').selectAll().where('id', '=', mailId).forNoKeyUpdate().executeTakeFirst();
   if (!mail) throw notFound(`mail ${mailId}`);
   if (mail.state === 'sent') throw new Refusal('conflict', 'This mail has gone out. Mail the paper anew to send it again.');
   const to = recipients ? [...new Set(recipients)] : mail.recipients;

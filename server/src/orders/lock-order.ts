@@ -9,7 +9,7 @@ import { loadLineFacts, type LineFacts, type OrderLineRecord } from './load-orde
 
 /** Locks an order for a change. With `version` the change is refused if someone else has changed it since. */
 export async function lockOrder(trx: Trx, orderId: number, version?: number) {
-  const order = await trx.selectFrom('sales_order').selectAll().where('id', '=', orderId).forUpdate().executeTakeFirst();
+  const order = await trx.selectFrom('sales_order').selectAll().where('id', '=', orderId).forNoKeyUpdate().executeTakeFirst();
   if (!order) throw notFound(`order ${orderId}`);
   if (version !== undefined && version !== order.version)
     throw await changedSince(trx, { kind: 'order', key: orderId, label: orderLabel(order), given: version, current: order.version });

@@ -3,7 +3,7 @@ import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
 import type { RippleView } from '@nockwright/contract/promise';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
-import type { Db } from '../database';
+import { anyOf, type Db, type Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
@@ -34,13 +34,16 @@ export async function previewTurn(db: Db, now: Now, orderId: number, wish: TurnW
  */
 export async function rankOrder(context: CommandContext, orderId: number, wish: Ranking): Promise<OrderView> {
   const { trx, now } = context;
-  await lockMoving(trx, wish.decision, [orderId, ...(wish.ahead === undefined ? [] : [wish.ahead])]);
+  const moved = await ordersNamed(trx, [...(await newTurns(trx, await loadOrder(trx, orderId), wish, 'body')).keys()]);
+  await lockMoving(trx, wish.decision, [orderId, ...moved.values(), ...(wish.ahead === undefined ? [] : [wish.ahead])]);
   const order = await lockReleased(trx, orderId, wish.version);
   const live = await loadLocked(
     context,
     (await loadOrderLines(trx, orderId)).map((line) => line.item),
   );
   const turns = await newTurns(trx, order, wish, 'body');
+  if ([...turns.keys()].some((number) => !moved.has(number)))
+    throw new Refusal('changed', 'Others have changed their turn meanwhile. Nothing was done: look again, then decide.');
   const words = await turnInWords(trx, order, wish);
   const why = `order ${order.number} ${words}${wish.reason ? `: ${wish.reason}` : ''}`;
   await settleRipple(context, planOf(live, orderId, order.number!, turns), wish.decision, why);
@@ -59,6 +62,12 @@ export async function rankOrder(context: CommandContext, orderId: number, wish: 
     subjects: [{ kind: 'order', key: orderId }],
   });
   return readOrder(trx, now, orderId);
+}
+
+/** Orders by number. */
+async function ordersNamed(trx: Trx, numbers: readonly string[]): Promise<ReadonlyMap<string, number>> {
+  const rows = await trx.selectFrom('sales_order').select(['id', 'number']).where(anyOf('number', numbers)).execute();
+  return new Map(rows.map((row) => [row.number!, row.id]));
 }
 
 function planOf(live: LiveBook, orderId: number, number: string, turns: ReadonlyMap<string, Turn>): RipplePlan {

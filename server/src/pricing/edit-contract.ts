@@ -100,7 +100,7 @@ async function storeBuyers(trx: Trx, contract: number, buyers: readonly { readon
 export async function storeContractLines(context: CommandContext, id: number, wish: BodyOf<typeof pricingRoutes.storeContractLines>): Promise<ContractView> {
   const { trx, now } = context;
   const contract = await lockContract(trx, id, wish.version);
-  const before = await trx.selectFrom('contract_line').selectAll().where('contract_id', '=', id).orderBy('id').forUpdate().execute();
+  const before = await trx.selectFrom('contract_line').selectAll().where('contract_id', '=', id).orderBy('id').forNoKeyUpdate().execute();
   await checkLines(trx, wish.lines);
   const known = new Map(before.map((row) => [keyOf({ item: row.item, group: row.item_group, unit: row.unit }), row]));
   const named = new Set<number>();
@@ -223,7 +223,7 @@ async function checkLines(trx: Trx, lines: readonly ContractLineWish[]) {
 }
 
 async function lockContract(trx: Trx, id: number, version: number) {
-  const row = await trx.selectFrom('contract').selectAll().where('id', '=', id).forUpdate().executeTakeFirst();
+  const row = await trx.selectFrom('contract').selectAll().where('id', '=', id).forNoKeyUpdate().executeTakeFirst();
   if (!row) throw notFound(`contract ${id}`);
   if (row.version !== version)
     throw await changedSince(trx, { kind: 'contract', key: row.id, label: `Contract ${row.number}`, given: version, current: row.version });

@@ -6,5 +6,5 @@ import { anyOf, type Trx } from '../database';
  */
 export async function lockContractLines(trx: Trx, ids: readonly (number | null)[]): Promise<void> {
   const wanted = [...new Set(ids.filter((id) => id !== null))];
-  if (wanted.length > 0) await trx.selectFrom('contract_line').select('id').where(anyOf('id', wanted)).orderBy('id').forUpdate().execute();
+  if (wanted.length > 0) await trx.selectFrom('contract_line').select('id').where(anyOf('id', wanted)).orderBy('id').forNoKeyUpdate().execute();
 }

@@ -67,7 +67,7 @@ export async function readPriceList(db: Db, code: string): Promise<PriceListView
 /** Writes prices of a list, all or none; `all`: prices that are not named go. */
 export async function storePrices(context: CommandContext, code: string, wish: Wish): Promise<PriceListView> {
   const { trx } = context;
-  const list = await trx.selectFrom('price_list').select(['name', 'version']).where('code', '=', code).forUpdate().executeTakeFirst();
+  const list = await trx.selectFrom('price_list').select(['name', 'version']).where('code', '=', code).forNoKeyUpdate().executeTakeFirst();
   if (!list) throw notFound(`price list ${code}`);
   if (list.version !== wish.version)
     throw await changedSince(trx, { kind: 'price_list', key: code, label: `Price list ${list.name}`, given: wish.version, current: list.version });

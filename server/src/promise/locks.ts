@@ -7,20 +7,22 @@ export interface PoolKey {
 }
 
 /*
+ * Rows are locked for no key update: keys never change, and a row that refers to them may be written meanwhile.
+ *
  * The one lock order: sales orders by id, purchase orders by id, shipments by id, pools by item and warehouse, number
  * series. Every command takes what it needs in this order, so that none waits for another in a circle.
  */
 
 export async function lockOrders(trx: Trx, ids: readonly number[]): Promise<void> {
-  await trx.selectFrom('sales_order').select('id').where(anyOf('id', ids)).orderBy('id').forUpdate().execute();
+  await trx.selectFrom('sales_order').select('id').where(anyOf('id', ids)).orderBy('id').forNoKeyUpdate().execute();
 }
 
 export async function lockPurchases(trx: Trx, ids: readonly number[]): Promise<void> {
-  await trx.selectFrom('purchase_order').select('id').where(anyOf('id', ids)).orderBy('id').forUpdate().execute();
+  await trx.selectFrom('purchase_order').select('id').where(anyOf('id', ids)).orderBy('id').forNoKeyUpdate().execute();
 }
 
 export async function lockShipments(trx: Trx, ids: readonly number[]): Promise<void> {
-  await trx.selectFrom('shipment').select('id').where(anyOf('id', ids)).orderBy('id').forUpdate().execute();
+  await trx.selectFrom('shipment').select('id').where(anyOf('id', ids)).orderBy('id').forNoKeyUpdate().execute();
 }
 
 /**
@@ -45,7 +47,7 @@ export async function lockPools(trx: Trx, pools: readonly PoolKey[]): Promise<vo
 async function lockThere(trx: Trx, keys: readonly PoolKey[]): Promise<PoolKey[]> {
   const { rows } = await sql<PoolKey>`
     select item, warehouse from stock where (item, warehouse) in (select item, warehouse from ${listed(keys)})
-    order by item collate "C", warehouse collate "C" for update`.execute(trx);
+    order by item collate "C", warehouse collate "C" for no key update`.execute(trx);
   const locked = new Set(rows.map(keyOf));
   return keys.filter((key) => !locked.has(keyOf(key)));
 }

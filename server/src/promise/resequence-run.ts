@@ -153,7 +153,7 @@ export async function acceptRun(
   wish: { readonly all: boolean; readonly lines: readonly number[]; readonly decision?: Decision },
 ): Promise<ResequenceRun> {
   const { trx, now } = context;
-  const run = await trx.selectFrom('resequence_run').select(['state', 'result']).where('id', '=', id).forUpdate().executeTakeFirst();
+  const run = await trx.selectFrom('resequence_run').select(['state', 'result']).where('id', '=', id).forNoKeyUpdate().executeTakeFirst();
   if (!run) throw notFound(`run ${id}`);
   if (run.state !== 'done') throw new Refusal('conflict', run.state === 'accepted' ? 'This run has been accepted already.' : `This run is ${run.state}.`);
   if (!wish.all && !wish.decision) throw invalid('body.decision', 'missing: the ripple of the chosen lines, as it was seen');

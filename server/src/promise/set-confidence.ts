@@ -25,7 +25,7 @@ export async function setConfidence(context: CommandContext, { customer, confide
     await recordEvent(context, { what: `the desk promises ${words}`, before, after: confidence, subjects: [{ kind: 'customer', key: 'all' }] });
     return { customer, confidence };
   }
-  const known = await trx.selectFrom('customer').select(['name', 'confidence']).where('id', '=', customer).forUpdate().executeTakeFirst();
+  const known = await trx.selectFrom('customer').select(['name', 'confidence']).where('id', '=', customer).forNoKeyUpdate().executeTakeFirst();
   if (!known) throw notFound(`customer ${customer}`);
   await trx.updateTable('customer').set({ confidence }).where('id', '=', customer).execute();
   await recordEvent(context, {

@@ -70,7 +70,7 @@ async function lockPick(trx: Trx, shipmentId: number) {
   const known = await trx.selectFrom('shipment').select(['order_id', 'warehouse', 'number']).where('id', '=', shipmentId).executeTakeFirst();
   if (!known || known.warehouse === null) throw notFound(`pick ${shipmentId}`);
   await lockOrders(trx, [known.order_id]);
-  const shipment = await trx.selectFrom('shipment').selectAll().where('id', '=', shipmentId).forUpdate().executeTakeFirstOrThrow();
+  const shipment = await trx.selectFrom('shipment').selectAll().where('id', '=', shipmentId).forNoKeyUpdate().executeTakeFirstOrThrow();
   if (shipment.state !== 'picking') throw new Refusal('conflict', `Shipment ${shipment.number} is ${shipment.state} already.`);
   const load = () =>
     trx

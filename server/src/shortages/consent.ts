@@ -7,10 +7,10 @@ import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
+import { LINK_PLACE } from '../links';
 import { lockOrder, orderLabel, touchOrder } from '../orders';
 import { chosenRoute, type Route } from '@nockwright/core/shortages';
 import { chooseRoute } from './choose-route';
-import { signToken } from './consent-link';
 import { partWords } from './route-lines';
 import { RoutingDesk } from './routing-desk';
 
@@ -39,7 +39,7 @@ export async function askCustomer(context: CommandContext, orderId: number, line
       on_no: wish.onNo,
       state: 'open',
       answer_by: wish.answerBy,
-      secret_hash: null,
+      by_mail: wish.recipients.length > 0,
       asked_at: now.instant,
       asked_by: user.id,
     })
@@ -60,13 +60,11 @@ export async function askCustomer(context: CommandContext, orderId: number, line
 }
 
 async function mailQuestion(context: CommandContext, orderId: number, id: number, wish: ConsentWish, label: string): Promise<void> {
-  const { trx, now, user, jobs, publicUrl } = context;
-  const { token, hash } = await signToken(trx, id, wish.answerBy);
-  await trx.updateTable('consent_request').set({ secret_hash: hash }).where('id', '=', id).execute();
+  const { trx, now, user, jobs } = context;
   const body = [
     wish.question,
     `Please answer here, until ${dayByName(wish.answerBy, now.today)}:`,
-    `${publicUrl}/answer/${token}`,
+    LINK_PLACE,
     'The page asks only this one question, and the link works once. You can just as well ring us.',
     `${user.name}\nMarrowby Apiary Supply`,
   ].join('\n\n');
@@ -74,6 +72,7 @@ async function mailQuestion(context: CommandContext, orderId: number, id: number
     .insertInto('mail')
     .values({
       order_id: orderId,
+      request_id: id,
       document_id: null,
       recipients: [...new Set(wish.recipients)],
       subject: `A question about your order ${label}`,
@@ -102,7 +101,7 @@ export async function answerConsent(context: CommandContext, id: number, { answe
   const known = await trx.selectFrom('consent_request').select('order_id').where('id', '=', id).executeTakeFirst();
   if (!known) throw notFound(`question ${id}`);
   const order = await lockOrder(trx, known.order_id);
-  const asked = await trx.selectFrom('consent_request').selectAll().where('id', '=', id).forUpdate().executeTakeFirstOrThrow();
+  const asked = await trx.selectFrom('consent_request').selectAll().where('id', '=', id).forNoKeyUpdate().executeTakeFirstOrThrow();
   if (asked.state !== 'open')
     throw new Refusal('conflict', asked.state === 'withdrawn' ? 'This question was taken back.' : 'This question has been answered already.');
   const takes = answer === 'accept' ? asked.quantity : answer === 'refuse' ? '0' : (taken ?? '0');
@@ -186,7 +185,6 @@ async function askAgain(context: CommandContext, asked: Asked, lineId: number, p
       on_no: asked.on_no,
       state: 'open',
       answer_by: now.today,
-      secret_hash: null,
       asked_at: now.instant,
       asked_by: (await trx.selectFrom('consent_request').select('asked_by').where('id', '=', asked.id).executeTakeFirstOrThrow()).asked_by,
     })
@@ -199,7 +197,7 @@ export async function withdrawConsent(context: CommandContext, id: number): Prom
   const known = await trx.selectFrom('consent_request').select('order_id').where('id', '=', id).executeTakeFirst();
   if (!known) throw notFound(`question ${id}`);
   await lockOrder(trx, known.order_id);
-  const asked = await trx.selectFrom('consent_request').selectAll().where('id', '=', id).forUpdate().executeTakeFirstOrThrow();
+  const asked = await trx.selectFrom('consent_request').selectAll().where('id', '=', id).forNoKeyUpdate().executeTakeFirstOrThrow();
   await trx
     .updateTable('consent_request')
     .set({ needs_work: false, ...(asked.state === 'open' ? { state: 'withdrawn' as const } : {}) })
@@ -270,7 +268,7 @@ function asView(row: Awaited<ReturnType<ReturnType<typeof consentRows>['executeT
     answerBy: row.answer_by,
     overdue,
     onNo: row.on_no,
-    byMail: row.secret_hash !== null,
+    byMail: row.by_mail,
     askedAt: row.asked_at.toISOString(),
     askedBy: row.asker,
     answeredAt: row.answered_at?.toISOString() ?? null,

@@ -66,7 +66,12 @@ export async function setCustomerPolicy(
   { policy, asksWhenLate }: BodyOf<typeof shortageRoutes.setCustomerPolicy>,
 ): Promise<BodyOf<typeof shortageRoutes.setCustomerPolicy>> {
   const { trx } = context;
-  const known = await trx.selectFrom('customer').select(['name', 'route_policy', 'asks_when_late']).where('id', '=', customer).forUpdate().executeTakeFirst();
+  const known = await trx
+    .selectFrom('customer')
+    .select(['name', 'route_policy', 'asks_when_late'])
+    .where('id', '=', customer)
+    .forNoKeyUpdate()
+    .executeTakeFirst();
   if (!known) throw notFound(`customer ${customer}`);
   await trx.updateTable('customer').set({ route_policy: policy, asks_when_late: asksWhenLate }).where('id', '=', customer).execute();
   await recordEvent(context, {

@@ -113,7 +113,7 @@ function useUp(step: AssemblyStep, shelf: Map<string, number>) {
 }
 
 export async function lockAssembly(trx: Trx, assemblyId: number, version?: number) {
-  const assembly = await trx.selectFrom('assembly_order').selectAll().where('id', '=', assemblyId).forUpdate().executeTakeFirst();
+  const assembly = await trx.selectFrom('assembly_order').selectAll().where('id', '=', assemblyId).forNoKeyUpdate().executeTakeFirst();
   if (!assembly) throw notFound(`assembly order ${assemblyId}`);
   if (version !== undefined && assembly.version !== version)
     throw await changedSince(trx, { kind: 'assembly', key: assembly.id, label: `Assembly ${assembly.number}`, given: version, current: assembly.version });

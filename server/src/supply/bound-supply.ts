@@ -76,7 +76,7 @@ export function standingOf({ kind, state }: BoundSupply): string {
 export async function lockBoundSupply(trx: Trx, bound: readonly BoundSupply[]): Promise<void> {
   const ids = (kinds: readonly BoundSupply['kind'][]) => [...new Set(bound.filter((row) => kinds.includes(row.kind)).map((row) => row.document))];
   const lock = async (table: 'purchase_order' | 'transfer_order' | 'assembly_order', list: readonly number[]) => {
-    if (list.length > 0) await trx.selectFrom(table).select('id').where('id', 'in', list).orderBy('id').forUpdate().execute();
+    if (list.length > 0) await trx.selectFrom(table).select('id').where('id', 'in', list).orderBy('id').forNoKeyUpdate().execute();
   };
   await lock('purchase_order', ids(['purchase', 'drop_ship']));
   await lock('transfer_order', ids(['transfer']));

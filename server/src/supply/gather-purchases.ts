@@ -125,7 +125,7 @@ async function addForStock(
  */
 export async function stillDraft<D extends { readonly id: number }>({ trx }: Pick<CommandContext, 'trx'>, draft: D | undefined): Promise<D | undefined> {
   if (!draft) return undefined;
-  const row = await trx.selectFrom('purchase_order').select('state').where('id', '=', draft.id).forUpdate().skipLocked().executeTakeFirst();
+  const row = await trx.selectFrom('purchase_order').select('state').where('id', '=', draft.id).forNoKeyUpdate().skipLocked().executeTakeFirst();
   return row?.state === 'draft' ? draft : undefined;
 }
 

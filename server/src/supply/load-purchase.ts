@@ -30,7 +30,7 @@ export type PurchaseLineRecord = Awaited<ReturnType<typeof loadPurchaseLines>>[n
 
 /** Locks a purchase order for a change; refused if someone else has changed it since `version`, or it has ended. */
 export async function lockPurchase(trx: Trx, purchaseId: number, version: number) {
-  const purchase = await trx.selectFrom('purchase_order').selectAll().where('id', '=', purchaseId).forUpdate().executeTakeFirst();
+  const purchase = await trx.selectFrom('purchase_order').selectAll().where('id', '=', purchaseId).forNoKeyUpdate().executeTakeFirst();
   if (!purchase) throw notFound(`purchase order ${purchaseId}`);
   if (purchase.version !== version)
     throw await changedSince(trx, { kind: 'purchase', key: purchase.id, label: `Purchase ${purchase.number}`, given: version, current: purchase.version });

@@ -104,7 +104,7 @@ export async function ordersOfTransfer(db: Db, transferId: number) {
 
 /** Locks a transfer order for a change; refused if someone else has changed it since `version`, or it has ended. */
 export async function lockTransfer(trx: Trx, transferId: number, version?: number) {
-  const transfer = await trx.selectFrom('transfer_order').selectAll().where('id', '=', transferId).forUpdate().executeTakeFirst();
+  const transfer = await trx.selectFrom('transfer_order').selectAll().where('id', '=', transferId).forNoKeyUpdate().executeTakeFirst();
   if (!transfer) throw notFound(`transfer order ${transferId}`);
   if (version !== undefined && transfer.version !== version)
     throw await changedSince(trx, { kind: 'transfer', key: transfer.id, label: `Transfer ${transfer.number}`, given: version, current: transfer.version });

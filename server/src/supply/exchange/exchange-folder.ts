@@ -62,7 +62,7 @@ export class ExchangeFolder {
           .where('state', '=', 'waiting')
           .orderBy('id')
           .limit(1)
-          .forUpdate()
+          .forNoKeyUpdate()
           .skipLocked()
           .executeTakeFirst();
         if (!message) return false;

@@ -6,7 +6,7 @@ import { notFound, Refusal } from '../../http/refusal';
 /** Somebody has seen to what a supplier answered: it is no work any more. */
 export async function seeTo(context: CommandContext, messageId: number): Promise<void> {
   const { trx } = context;
-  const message = await trx.selectFrom('exchange_message').selectAll().where('id', '=', messageId).forUpdate().executeTakeFirst();
+  const message = await trx.selectFrom('exchange_message').selectAll().where('id', '=', messageId).forNoKeyUpdate().executeTakeFirst();
   if (!message) throw notFound(`message ${messageId}`);
   if (message.state === 'held') throw new Refusal('conflict', `Message ${message.number} waits for a decision: take it, or leave all as ordered.`);
   if (!message.needs_look) throw new Refusal('conflict', `Message ${message.number} has been seen to already.`);

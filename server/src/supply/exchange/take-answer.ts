@@ -11,6 +11,7 @@ import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import { notify, recordEvent } from '../../events';
 import type { CommandContext, CurrentUser } from '../../http/context';
 import { notFound, Refusal } from '../../http/refusal';
+import { lockOrders, lockPools, lockPurchases } from '../../promise';
 import { loadCostLimits } from '../check-costs';
 import { closeLine } from '../close-line';
 import { confirmDespatch } from '../confirm-despatch';
@@ -60,6 +61,7 @@ export async function takeAnswer(context: CommandContext, { supplier, name, cont
   const message = readMessageFile(content);
   const kind = 'tracking' in message ? ('despatch_advice' as const) : ('order_response' as const);
   const purchase = await findPurchase(context, supplier, message.order);
+  await lockWhole(context, purchase.id);
   const inserted = await trx
     .insertInto('exchange_message')
     .values({ supplier, direction: 'in', kind, purchase_id: purchase.id, number: message.number, file: name, content, at: now.instant, state: 'taken' })
@@ -83,11 +85,12 @@ export async function takeAnswer(context: CommandContext, { supplier, name, cont
 /** A person decides on an answer that waits: it holds as they say, or everything stays as it was ordered. */
 export async function decideAnswer(context: CommandContext, messageId: number, take: boolean): Promise<void> {
   const { trx } = context;
-  const row = await trx.selectFrom('exchange_message').selectAll().where('id', '=', messageId).forUpdate().executeTakeFirst();
+  const row = await trx.selectFrom('exchange_message').selectAll().where('id', '=', messageId).forNoKeyUpdate().executeTakeFirst();
   if (!row) throw notFound(`message ${messageId}`);
   if (row.state !== 'held') throw new Refusal('conflict', `Message ${row.number} does not wait for a decision.`);
   const message = readMessageFile(row.content) as OrderResponseMessage;
   const purchase = await findPurchase(context, row.supplier, message.order);
+  await lockWhole(context, purchase.id);
   if (take) {
     const { says, lines } = await takeResponse(context, purchase, message, 'whatever they say');
     await trx
@@ -107,6 +110,22 @@ export async function decideAnswer(context: CommandContext, messageId: number, t
     ],
   });
   await notify(trx, [`supplier:${row.supplier}`, `purchase:${purchase.id}`]);
+}
+
+/** Locks all that an answer may change, once for all of its lines: orders they are for, the purchase, and its pools. */
+async function lockWhole({ trx }: CommandContext, purchaseId: number): Promise<void> {
+  const lines = await trx
+    .selectFrom('purchase_line')
+    .leftJoin('order_line', 'order_line.id', 'purchase_line.order_line_id')
+    .select(['purchase_line.item', 'purchase_line.warehouse', 'order_line.order_id'])
+    .where('purchase_id', '=', purchaseId)
+    .execute();
+  await lockOrders(trx, [...new Set(lines.flatMap((line) => line.order_id ?? []))]);
+  await lockPurchases(trx, [purchaseId]);
+  await lockPools(
+    trx,
+    lines.flatMap(({ item, warehouse }) => (warehouse === null ? [] : [{ item, warehouse }])),
+  );
 }
 
 function readMessageFile(content: string): OrderResponseMessage | DespatchAdviceMessage {

@@ -166,7 +166,7 @@ export async function dropSupplierItem(context: CommandContext, code: string, it
 }
 
 async function lockSupplier(trx: Trx, code: string, version?: number) {
-  const supplier = await trx.selectFrom('supplier').selectAll().where('code', '=', code).forUpdate().executeTakeFirst();
+  const supplier = await trx.selectFrom('supplier').selectAll().where('code', '=', code).forNoKeyUpdate().executeTakeFirst();
   if (!supplier) throw notFound(`supplier ${code}`);
   if (version !== undefined && version !== supplier.version)
     throw await changedSince(trx, { kind: 'supplier', key: code, label: supplier.name, given: version, current: supplier.version });

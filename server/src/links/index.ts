@@ -1,0 +1,1 @@
+export { LINK_PLACE, makeToken, readToken } from './answer-link';
