@@ -43,7 +43,7 @@ test('exposure is what is unpaid, shipped and not billed, and on open orders; wh
     overdue: '100.00',
     overdueSince: '2027-03-08',
   });
-  expect((await desk.read(order)).customer.credit.exposure).toBe('202.00');
+  expect((await desk.read(order)).customer.credit!.exposure).toBe('202.00');
 });
 
 test('what is billed is owed once', async () => {

@@ -168,7 +168,7 @@ const calls = async () => (await desk.call('ida', worklistRoutes.listCalls)).cal
 
 test('an answer with another cost says what it makes of the margin of whoever is promised the goods', async () => {
   const { order, purchase } = await dropShipment();
-  const cost = purchase.lines[0]!.cost;
+  const cost = purchase.lines[0]!.cost!;
   const dearer = divide(times(cost, '105'), '100', 4);
   await put(purchase, 'C1', [{ price: dearer }]);
   await folder.round();

@@ -1,5 +1,26 @@
 import { part } from '../promise';
-import { code, day, decimal, flag, get, history, id, integer, list, note, nullable, object, oneOf, optional, put, text, unitPrice, type Of } from '../shape';
+import {
+  code,
+  day,
+  decimal,
+  flag,
+  get,
+  history,
+  id,
+  integer,
+  list,
+  note,
+  nullable,
+  object,
+  oneOf,
+  optional,
+  put,
+  ROLES,
+  sealed,
+  text,
+  unitPrice,
+  type Of,
+} from '../shape';
 
 /** A unit an item is sold by, in multiples of `step`. */
 const unit = object({ code: text(), name: text(), numerator: decimal(), denominator: decimal(), step: decimal() });
@@ -84,7 +105,7 @@ const page = object({
   group: text(),
   unit: text(),
   listPrice: decimal(),
-  cost: decimal(),
+  cost: sealed('cost', decimal()),
   discontinued: flag(),
   successor: nullable(code()),
   units: list(unit),
@@ -97,7 +118,16 @@ const page = object({
   /** Who is promised how many of it, from what. */
   promises: list(promised),
   suppliers: list(
-    object({ code: code(), name: text(), theirCode: note(), cost: decimal(), leadDays: decimal(), minimum: decimal(), multiple: decimal(), dropShips: flag() }),
+    object({
+      code: code(),
+      name: text(),
+      theirCode: note(),
+      cost: sealed('cost', decimal()),
+      leadDays: decimal(),
+      minimum: decimal(),
+      multiple: decimal(),
+      dropShips: flag(),
+    }),
   ),
   /** What may go instead of it: so many of the substitute for one of it. */
   substitutes: list(other),
@@ -131,17 +161,20 @@ export type QueueRow = Of<typeof queued>;
 
 export const itemRoutes = {
   findItems: get('/items', {
+    roles: ROLES,
     summary: 'Find items by any fragments of code, description or group; ranked by what the customer buys where one is named',
     query: object({ search: optional(note(100)), customer: optional(id()), warehouse: optional(code()) }),
     reply: list(found),
   }),
   listStock: get('/stock', {
+    roles: ROLES,
     summary: 'Every item with what is on hand, committed, inbound, available and waiting',
     query: object({ search: optional(note(100)) }),
     reply: list(row),
   }),
-  readItem: get('/items/{item}', { summary: 'An item with its stock and timeline by warehouse', params: object({ item: code() }), reply: page }),
+  readItem: get('/items/{item}', { roles: ROLES, summary: 'An item with its stock and timeline by warehouse', params: object({ item: code() }), reply: page }),
   readQueue: get('/items/{item}/queue', {
+    roles: ROLES,
     summary: 'Who has their turn for an item at a warehouse, in sequence',
     params: object({ item: code() }),
     query: object({ warehouse: code() }),

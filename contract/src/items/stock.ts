@@ -1,5 +1,5 @@
 import { accepting, decision, rippleView } from '../promise';
-import { awaited, code, day, decimal, flag, get, id, list, note, nullable, object, oneOf, optional, post, put, quantity, text, type Of } from '../shape';
+import { awaited, code, day, decimal, flag, get, id, list, note, nullable, object, oneOf, optional, post, put, quantity, ROLES, text, type Of } from '../shape';
 
 /** Whether goods may be promised; what is in quarantine is in the house and nobody's. */
 export const stockStatus = oneOf('available', 'quarantine');
@@ -32,6 +32,7 @@ export const hands = ['coordinator', 'warehouse', 'manager'] as const;
 
 export const stockRoutes = {
   listPlaces: get('/stock/places', {
+    roles: ROLES,
     summary: 'What stands where: by warehouse, bin, lot and status, what expires first first',
     query: object({
       search: optional(note(100)),
@@ -41,7 +42,12 @@ export const stockRoutes = {
     }),
     reply: list(place),
   }),
-  listBins: get('/warehouses/{warehouse}/bins', { summary: 'The bins of a warehouse', params: object({ warehouse: code() }), reply: list(code()) }),
+  listBins: get('/warehouses/{warehouse}/bins', {
+    roles: ROLES,
+    summary: 'The bins of a warehouse',
+    params: object({ warehouse: code() }),
+    reply: list(code()),
+  }),
   addBin: post('/warehouses/{warehouse}/bins', {
     summary: 'Add a bin to a warehouse',
     roles: hands,
@@ -57,12 +63,14 @@ export const stockRoutes = {
     reply: object({ bin: nullable(code()) }),
   }),
   previewCount: get('/items/{item}/count', {
+    roles: ROLES,
     summary: 'Whose promises a corrected count would move; of one place where it is named',
     params: object({ item: code() }),
     query: object({ ...counted, accept: accepting }),
     reply: rippleView,
   }),
   previewMove: get('/stock/places/{place}/move', {
+    roles: ROLES,
     summary: 'Whose promises would move if goods went into quarantine, or came out of it',
     params: object({ place: id() }),
     query: object({ quantity: quantity(), status: stockStatus, accept: accepting }),
@@ -83,6 +91,7 @@ export const stockRoutes = {
     reply: list(place),
   }),
   previewLot: get('/items/{item}/lots/{lot}', {
+    roles: ROLES,
     summary: 'Whose promises would move if a lot had another last day',
     params: object({ item: code(), lot: text(20) }),
     query: object({ expires: optional(day()), accept: accepting }),

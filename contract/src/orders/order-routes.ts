@@ -20,6 +20,7 @@ import {
   put,
   quantity,
   remove,
+  ROLES,
   text,
   unitPrice,
 } from '../shape';
@@ -101,6 +102,7 @@ const listed = {
 
 export const orderRoutes = {
   listOrders: get('/orders', {
+    roles: ROLES,
     summary: 'Orders and quotes, a page at a time: newest first, or sorted otherwise',
     query: object({ ...listed, after: optional(text(300)) }),
     reply: orderList,
@@ -115,13 +117,14 @@ export const orderRoutes = {
     query: object({ orders: note(2000) }),
     media: 'application/pdf',
   }),
-  listViews: get('/order-views', { summary: 'The views of the list of orders you have kept', reply: list(savedView) }),
+  listViews: get('/order-views', { roles: ROLES, summary: 'The views of the list of orders you have kept', reply: list(savedView) }),
   saveView: put('/order-views', {
+    roles: ROLES,
     summary: 'Keep a view of the list of orders under a name; one of that name is replaced',
     body: object({ name: text(40), query: note(500) }),
     reply: list(savedView),
   }),
-  removeView: remove('/order-views/{view}', { summary: 'Forget a view', params: object({ view: id() }), reply: list(savedView) }),
+  removeView: remove('/order-views/{view}', { roles: ROLES, summary: 'Forget a view', params: object({ view: id() }), reply: list(savedView) }),
   readRisks: get('/order-risks', {
     summary: 'Which of these orders have a promise that is reached too late, or not at all, by its supply',
     query: object({ orders: note(2000) }),
@@ -133,8 +136,8 @@ export const orderRoutes = {
     body: object({ customer: id(), kind: optional(oneOf('order', 'quote')) }),
     reply: orderView,
   }),
-  readOrder: get('/orders/{order}', { summary: 'An order with its lines, promises and why', params: order, reply: orderView }),
-  listCarriers: get('/carrier-services', { summary: 'Services of carriers, the quickest first', reply: list(carrier) }),
+  readOrder: get('/orders/{order}', { roles: ROLES, summary: 'An order with its lines, promises and why', params: order, reply: orderView }),
+  listCarriers: get('/carrier-services', { roles: ROLES, summary: 'Services of carriers, the quickest first', reply: list(carrier) }),
   changeOrder: put('/orders/{order}', {
     summary: 'Change the header of a draft; with what was `seen` of its fields, others may have changed the rest meanwhile',
     roles: ['coordinator', 'manager'],

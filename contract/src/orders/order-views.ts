@@ -18,6 +18,8 @@ import {
   object,
   oneOf,
   optional,
+  sealed,
+  sealedList,
   text,
   unitPrice,
   type Of,
@@ -85,7 +87,7 @@ export const pricePin = alternatives(
 const offeredPrice = object({
   parts: list(object({ quantity: decimal(), price: decimal(), source: text() })),
   amount: decimal(),
-  trail: list(priceStep),
+  trail: sealedList('cost', priceStep),
 });
 
 const line = object({
@@ -108,7 +110,7 @@ const line = object({
   stockQuantity: decimal(),
   price: decimal(),
   priceSource: text(),
-  priceTrail: list(priceStep),
+  priceTrail: sealedList('cost', priceStep),
   contractLine: nullable(id()),
   pin: nullable(pricePin),
   /** Of a draft: another price than the one agreed, to be accepted or not. */
@@ -116,9 +118,9 @@ const line = object({
   /** Of a line that is only looked at: what falls to the next source. */
   splits: list(object({ quantity: decimal(), price: decimal(), source: text() })),
   amount: decimal(),
-  marginPercent: nullable(decimal()),
+  marginPercent: sealed('margin', decimal()),
   /** What the margin is judged by: so many at a landed cost of an option, at the cost of a purchase, at the item's standard cost. */
-  cost: list(object({ quantity: decimal(), each: decimal(), basis: oneOf('landed', 'purchase', 'standard') })),
+  cost: sealedList('cost', object({ quantity: decimal(), each: decimal(), basis: oneOf('landed', 'purchase', 'standard') })),
   warehouse: code(),
   /** The line's own day asked for; null: the order's. */
   requestedDay: nullable(day()),
@@ -243,7 +245,7 @@ const order = object({
     asksWhenLate: flag(),
     /** Days of life that must be left on delivery; null: as the items say. */
     leastLife: nullable(integer()),
-    credit,
+    credit: sealed('credit', credit),
   }),
   /** The same for customers without one of their own; null: the supplier's day is believed. */
   deskConfidence: nullable(integer(50, 99)),
@@ -266,7 +268,7 @@ const order = object({
   contracts: list(contractName),
   mustNameContract: flag(),
   /** Why it may not be released yet, and what was let go. */
-  holds: list(hold),
+  holds: sealedList('credit', hold),
   tasks: list(orderTask),
   /** What was told on paper, newest first, and what is attached. */
   papers: list(paper),
@@ -277,9 +279,9 @@ const order = object({
   /** The day the last line leaves; null while one has none. */
   wholeDay: nullable(day()),
   amount: decimal(),
-  marginPercent: nullable(decimal()),
+  marginPercent: sealed('margin', decimal()),
   /** The least margin, in percent, that a price by hand leaves without an approval; null: any. */
-  floor: nullable(decimal()),
+  floor: sealed('margin', decimal()),
   weight: decimal(),
   currency: text(),
   spoken: note(4000),

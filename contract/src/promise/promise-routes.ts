@@ -1,4 +1,4 @@
-import { code, day, decimal, flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, put, text, type Of } from '../shape';
+import { code, day, decimal, flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, put, ROLES, text, type Of } from '../shape';
 import { accepting, decision, part, rippleView } from './ripple';
 
 const buyers = ['coordinator', 'manager'] as const;
@@ -42,6 +42,7 @@ export const promiseRoutes = {
     reply: check,
   }),
   readConfidence: get('/confidence', {
+    roles: ROLES,
     summary: 'How sure promises are made to customers without a wish of their own, in percent; null: by the supplier’s day',
     reply: object({ confidence: nullable(integer(50, 99)) }),
   }),

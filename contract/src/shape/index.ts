@@ -20,15 +20,19 @@ export {
   optional,
   pasted,
   quantity,
+  sealed,
+  sealedList,
   secret,
   text,
   unitPrice,
   uuid,
   type Of,
+  type Secret,
   type Shape,
 } from './shape';
 export {
   get,
+  OFFICE,
   post,
   put,
   remove,
@@ -42,5 +46,6 @@ export {
   type Role,
   type Route,
 } from './route';
+export { SEES, sealsOf, seenBy, type Seal } from './sealed';
 export { problem, type FieldFault, type Problem } from './problem';
 export { history, type Happened } from './happened';

@@ -146,6 +146,15 @@ const Lists = Joi.extend((joi: Joi.Root) => ({
 
 export const list = <T>(item: Shape<T>, least = 0, most = 5000): Shape<readonly T[]> => shape(Lists.array().items(item.schema).min(least).max(most));
 
+/** What not every role sees. */
+export type Secret = 'cost' | 'margin' | 'credit';
+
+/** A value that only roles see whose work needs it; null for the others. */
+export const sealed = <T>(secret: Secret, inner: Shape<T>): Shape<T | null> => shape(inner.schema.allow(null).meta({ sealed: secret, instead: null }));
+
+/** A list of what only roles see whose work needs it; empty for the others. */
+export const sealedList = <T>(secret: Secret, inner: Shape<T>): Shape<readonly T[]> => shape(list(inner).schema.meta({ sealed: secret, instead: [] }));
+
 export const nullable = <T>(inner: Shape<T>): Shape<T | null> => shape(inner.schema.allow(null));
 
 export const optional = <T>(inner: Shape<T>): Optional<T> => ({ schema: inner.schema.optional(), optional: true });

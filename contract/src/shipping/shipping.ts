@@ -1,4 +1,4 @@
-import { code, day, decimal, flag, get, id, integer, list, note, object, oneOf, optional, post, quantity, text, type Of } from '../shape';
+import { code, day, decimal, flag, get, id, integer, list, note, object, oneOf, optional, post, quantity, ROLES, text, type Of } from '../shape';
 
 const line = object({ line: id(), lineNo: integer(), item: code(), description: text(), unit: text(), quantity: decimal(), day: day() });
 
@@ -41,14 +41,19 @@ const movers = ['coordinator', 'warehouse', 'manager'] as const;
 const shipment = object({ shipment: id() });
 
 export const shippingRoutes = {
-  readBoard: get('/shipping', { summary: 'What can leave, and what is being picked', query: object({ warehouse: optional(code()) }), reply: board }),
+  readBoard: get('/shipping', {
+    roles: ROLES,
+    summary: 'What can leave, and what is being picked',
+    query: object({ warehouse: optional(code()) }),
+    reply: board,
+  }),
   startPick: post('/shipments', {
     summary: 'Set goods of an order aside to be picked; stock does not fall yet',
     roles: movers,
     body: object({ order: id(), warehouse: code(), lines: list(object({ line: id(), quantity: quantity() }), 1, 500) }),
     reply: pick,
   }),
-  readShipment: get('/shipments/{shipment}', { summary: 'A shipment with its lines', params: shipment, reply: pick }),
+  readShipment: get('/shipments/{shipment}', { roles: ROLES, summary: 'A shipment with its lines', params: shipment, reply: pick }),
   ship: post('/shipments/{shipment}/ship', {
     summary: 'The goods have left: stock falls',
     roles: movers,

@@ -1,5 +1,5 @@
 import { POLICY_NAMES, ROUTE_KINDS } from '@nockwright/core/shortages';
-import { code, day, decimal, flag, id, integer, list, nullable, number, object, oneOf, optional, quantity, text, type Of } from '../shape';
+import { code, day, decimal, flag, id, integer, list, nullable, number, object, oneOf, optional, quantity, sealed, text, type Of } from '../shape';
 
 export const routeKind = oneOf(...ROUTE_KINDS);
 export const policyName = oneOf(...POLICY_NAMES);
@@ -86,7 +86,7 @@ export const chosenRoute = object({
   from: nullable(text()),
   quantity: decimal(),
   day: nullable(day()),
-  unitCost: nullable(decimal()),
+  unitCost: sealed('cost', decimal()),
   document: nullable(ledTo),
 });
 export type ChosenRoute = Of<typeof chosenRoute>;

@@ -21,6 +21,9 @@ import {
   post,
   put,
   quantity,
+  ROLES,
+  sealed,
+  sealedList,
   text,
   unitPrice,
   type Of,
@@ -44,7 +47,7 @@ const line = object({
   /** Came unfit to be sold, and stands in quarantine. */
   damaged: decimal(),
   open: decimal(),
-  cost: decimal(),
+  cost: sealed('cost', decimal()),
   expectedDay: day(),
   /** Of a drop shipment: the day its customer was told. */
   toldDay: nullable(day()),
@@ -76,7 +79,7 @@ const purchase = object({
   order: nullable(object({ id: id(), number: text() })),
   createdDay: day(),
   note: note(),
-  value: decimal(),
+  value: sealed('cost', decimal()),
   lines: list(line),
   /** What the supplier says has left them and is not taken in yet. */
   notices: list(
@@ -91,7 +94,7 @@ const purchase = object({
   /** What was told them on paper, newest first, and where it was mailed. */
   papers: list(object({ id: id(), at: moment() })),
   mails: list(object({ id: id(), subject: text(500), recipients: list(text()), state: oneOf('waiting', 'sent', 'failed'), at: moment() })),
-  messages: list(message),
+  messages: sealedList('cost', message),
 });
 export type PurchaseView = Of<typeof purchase>;
 
@@ -106,7 +109,7 @@ const row = object({
   expectedDay: nullable(day()),
   lines: integer(),
   openLines: integer(),
-  value: decimal(),
+  value: sealed('cost', decimal()),
   overdue: flag(),
   /** The supplier answered other than as ordered, and nobody has seen to it. */
   toLook: flag(),
@@ -130,7 +133,7 @@ const marginMove = object({
 export type MarginMove = Of<typeof marginMove>;
 
 /** What a change of supply does to promises, the day its goods could leave, and what another cost does to margins. */
-const supplyRipple = object({ availableDay: nullable(day()), ripple: rippleView, margins: optional(list(marginMove)) });
+const supplyRipple = object({ availableDay: nullable(day()), ripple: rippleView, margins: optional(sealedList('margin', marginMove)) });
 export type SupplyRipple = Of<typeof supplyRipple>;
 
 const receipt = object({
@@ -263,13 +266,19 @@ const buyers = ['coordinator', 'manager'] as const;
 export const supplyRoutes = {
   ...exchangeFileRoutes,
   ...supplierRoutes,
-  listWarehouses: get('/warehouses', { summary: 'Warehouses', reply: list(warehouse) }),
+  listWarehouses: get('/warehouses', { roles: ROLES, summary: 'Warehouses', reply: list(warehouse) }),
   listPurchases: get('/purchases', {
+    roles: ROLES,
     summary: 'Purchase orders, what is due first',
     query: object({ search: optional(note(100)), state: optional(oneOf('open', 'look', 'closed', 'all')) }),
     reply: list(row),
   }),
-  readPurchase: get('/purchases/{purchase}', { summary: 'A purchase order with what is owed from each line', params: purchaseId, reply: purchase }),
+  readPurchase: get('/purchases/{purchase}', {
+    roles: ROLES,
+    summary: 'A purchase order with what is owed from each line',
+    params: purchaseId,
+    reply: purchase,
+  }),
   createPurchase: post('/purchases', {
     summary: 'Start a purchase order to stock',
     roles: buyers,
@@ -354,6 +363,7 @@ export const supplyRoutes = {
     reply: purchase,
   }),
   previewReceipt: get('/purchases/{purchase}/receipt', {
+    roles: ROLES,
     summary: 'Whose promises a receipt would move, short or over',
     params: purchaseId,
     query: object({ lines: text(4000), closeRest: optional(flag()), accept: accepting }),
@@ -374,11 +384,13 @@ export const supplyRoutes = {
     reply: receipt,
   }),
   listExpected: get('/receiving', {
+    roles: ROLES,
     summary: 'What is due at a warehouse, what is due first first',
     query: object({ warehouse: optional(code()), search: optional(note(100)) }),
     reply: list(expected),
   }),
   readScan: get('/receiving/scan', {
+    roles: ROLES,
     summary: 'What a scanned label or typed words mean at the dock, and where it is awaited from',
     query: object({ text: note(200), warehouse: optional(code()) }),
     reply: scanned,
@@ -391,6 +403,7 @@ export const supplyRoutes = {
     reply: purchase,
   }),
   listInside: get('/inside', {
+    roles: ROLES,
     summary: 'Transfers between warehouses and assemblies, what is due first',
     query: object({ state: optional(oneOf('open', 'all')) }),
     reply: list(inside),
@@ -407,9 +420,19 @@ export const supplyRoutes = {
     body: object({ item: code(), warehouse: code(), quantity: quantity() }),
     reply: assembly,
   }),
-  transferHistory: get('/transfers/{transfer}/history', { summary: 'What happened to a transfer, newest first', params: transferId, reply: history }),
-  assemblyHistory: get('/assemblies/{assembly}/history', { summary: 'What happened to an assembly, newest first', params: assemblyId, reply: history }),
-  readTransfer: get('/transfers/{transfer}', { summary: 'A transfer between warehouses', params: transferId, reply: transfer }),
+  transferHistory: get('/transfers/{transfer}/history', {
+    roles: ROLES,
+    summary: 'What happened to a transfer, newest first',
+    params: transferId,
+    reply: history,
+  }),
+  assemblyHistory: get('/assemblies/{assembly}/history', {
+    roles: ROLES,
+    summary: 'What happened to an assembly, newest first',
+    params: assemblyId,
+    reply: history,
+  }),
+  readTransfer: get('/transfers/{transfer}', { roles: ROLES, summary: 'A transfer between warehouses', params: transferId, reply: transfer }),
   shipTransfer: post('/transfers/{transfer}/ship', {
     summary: 'The goods leave for the other warehouse',
     roles: hands,
@@ -441,6 +464,7 @@ export const supplyRoutes = {
     reply: transfer,
   }),
   previewTransferReceipt: get('/transfers/{transfer}/receipt', {
+    roles: ROLES,
     summary: 'Whose promises would move by what has come in of a transfer, line by line: `12:5` sound, or `12:5:1` with one damaged',
     params: transferId,
     query: object({ lines: text(4000), closeRest: optional(flag()), accept: accepting }),
@@ -473,7 +497,7 @@ export const supplyRoutes = {
     body: object({ version: integer(), reason: text(300), decision: optional(decision) }),
     reply: transfer,
   }),
-  readAssembly: get('/assemblies/{assembly}', { summary: 'An assembly with its components', params: assemblyId, reply: assembly }),
+  readAssembly: get('/assemblies/{assembly}', { roles: ROLES, summary: 'An assembly with its components', params: assemblyId, reply: assembly }),
   buildAssembly: post('/assemblies/{assembly}/build', {
     summary: 'Book what was put together: components are used up, the goods are on the shelf',
     roles: hands,

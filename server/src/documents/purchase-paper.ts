@@ -46,12 +46,12 @@ export async function purchasePdf(told: ToldPurchase): Promise<Buffer> {
             },
             { text: shortDay(line.expectedDay, ''), fontSize: 8.5 },
             figure(quantityInWords(amountInWords(line.quantity), line.unit)),
-            figure(priceInWords(line.cost)),
-            figure(amountInWords(lineAmount(line.quantity, line.cost, 'EUR'))),
+            figure(priceInWords(line.cost!)),
+            figure(amountInWords(lineAmount(line.quantity, line.cost!, 'EUR'))),
           ]),
         ],
       ),
-      totalOf(purchase.value, 'EUR'),
+      totalOf(purchase.value!, 'EUR'),
       { text: 'Please confirm days, quantities and costs. Put our number on every label and paper.', color: QUIET, margin: [0, 0, 0, 4] as Margin },
       ...(purchase.kind === 'drop_ship'
         ? [{ text: 'Send it without prices, and tell us the tracking number when it leaves.', margin: [0, 0, 0, 4] as Margin }]

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { AnyRoute, Route, Shape } from '@nockwright/contract/shape';
+import { sealsOf, seenBy, type AnyRoute, type Route, type Shape } from '@nockwright/contract/shape';
 import type { Context, Hono } from 'hono';
 import { currentUser } from '../sessions';
 import type { Trx } from '../database';
@@ -21,6 +21,7 @@ export function mountQuery<P, Q, B, R>(
   answer: (context: QueryContext, input: Input<P, Q, B>) => Promise<R | Response>,
 ): void {
   const { db, clock } = services;
+  const seals = route.reply ? sealsOf(route.reply) : [];
   app.get(toHonoPath(route.path), async (c) => {
     const user = await currentUser(c, services, route.roles);
     const input = await readInput(c, route as unknown as AnyRoute);
@@ -29,13 +30,13 @@ export function mountQuery<P, Q, B, R>(
       .setIsolationLevel('repeatable read')
       .setAccessMode('read only')
       .execute((trx) => answer({ db: trx, user, now: clock() }, input as Input<P, Q, B>));
-    return reply instanceof Response ? reply : c.json(reply as object);
+    return reply instanceof Response ? reply : c.json(seenBy(user.role, seals, reply) as object);
   });
 }
 
 /**
- * Mounts a route that changes something: one transaction, done once for each idempotency key of a user. A request sent
- * again gets the answer of the first; one that was refused left nothing behind and is tried anew.
+ * Mounts a route that changes something: one transaction, done once for each idempotency key of a user. What the role of whoever
+ * asks does not see is taken out of the answer here, and nowhere else. A request sent again gets the answer of the first; one that was refused left nothing behind and is tried anew.
  */
 export function mountCommand<P, Q, B, R>(
   app: Hono,
@@ -46,6 +47,7 @@ export function mountCommand<P, Q, B, R>(
   turns?: Turns,
 ): void {
   const { db, clock, jobs, publicUrl } = services;
+  const seals = route.reply ? sealsOf(route.reply) : [];
   app.on(route.method, toHonoPath(route.path), async (c) => {
     const user = await currentUser(c, services, route.roles);
     const key = readKey(c);
@@ -72,7 +74,7 @@ export function mountCommand<P, Q, B, R>(
         return answer;
       }, services.log);
     const reply = await (turns ? turns.take(user.id, act) : act());
-    return c.json(reply as object);
+    return c.json(seenBy(user.role, seals, reply) as object);
   });
 }
 

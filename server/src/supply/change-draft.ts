@@ -101,7 +101,7 @@ export async function changeDraft(context: CommandContext, purchaseId: number, w
   await liftDraft(context, purchaseId);
   await touchPurchase(trx, purchaseId);
   const after = await readPurchase(trx, now, purchaseId);
-  const linesOf = (lines: readonly { readonly item: string; readonly quantity: string; readonly cost: string }[]) =>
+  const linesOf = (lines: readonly { readonly item: string; readonly quantity: string; readonly cost: string | null }[]) =>
     lines.map(({ item, quantity, cost }) => ({ item, quantity, cost }));
   await recordEvent(context, {
     what: `changed the draft ${purchase.number}`,

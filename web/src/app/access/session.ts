@@ -1,5 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { accessRoutes, type User } from '@nockwright/contract/access';
+import { OFFICE, type AnyRoute } from '@nockwright/contract/shape';
 import { firstValueFrom, tap, type Observable } from 'rxjs';
 import { Api } from '../api';
 
@@ -23,6 +24,15 @@ export class Session {
 
   /** Whether they may decide how the desk promises. */
   readonly mayPlan = computed(() => this.current()?.role === 'manager');
+
+  /** Whether they work with prices and customers' accounts, not with goods alone. */
+  readonly inOffice = computed(() => OFFICE.includes(this.current()?.role ?? 'warehouse'));
+
+  /** Whether their role may ask something. */
+  may(route: { readonly roles: AnyRoute['roles'] }): boolean {
+    const role = this.current()?.role;
+    return route.roles === 'public' || (role !== undefined && route.roles.includes(role));
+  }
 
   /** Whether the cookie of an earlier visit still holds. */
   async restore(): Promise<boolean> {

@@ -22,7 +22,7 @@ import { Theme } from './theme';
       <header>
         <a class="brand" routerLink="/orders"><nock-mark /> Nockwright</a>
         <nav aria-label="Work areas">
-          @for (area of areas; track area.path) {
+          @for (area of areas(); track area.path) {
             <a [routerLink]="area.path" routerLinkActive="here" ariaCurrentWhenActive="page"
               >{{ area.name }}{{ area.path === '/calls' && calls.open() > 0 ? ' ' + calls.open() : '' }}</a
             >
@@ -36,7 +36,9 @@ import { Theme } from './theme';
         <mat-menu #menu="matMenu">
           <button mat-menu-item type="button" (click)="theme.next()">Colours: {{ theme.name() }}</button>
           <button mat-menu-item type="button" (click)="keys.listed.set(true)">Keys of this screen (?)</button>
-          <a mat-menu-item href="/api/order-book" download="order-book.json">Download the order book</a>
+          @if (inOffice()) {
+            <a mat-menu-item href="/api/order-book" download="order-book.json">Download the order book</a>
+          }
           <button mat-menu-item type="button" (click)="logOut()">Log out</button>
         </mat-menu>
       </header>
@@ -138,17 +140,19 @@ export class Frame {
   protected readonly calls = inject(OpenCalls);
   protected readonly keys = inject(Keys);
   protected readonly theme = inject(Theme);
-  protected readonly areas = [
+  protected readonly inOffice = this.session.inOffice;
+  private readonly allAreas = [
     { path: '/orders', name: 'Orders' },
-    { path: '/shortages', name: 'Shortages' },
+    { path: '/shortages', name: 'Shortages', office: true },
     { path: '/supply', name: 'Supply' },
     { path: '/shipping', name: 'Shipping' },
     { path: '/items', name: 'Items' },
-    { path: '/prices', name: 'Prices' },
-    { path: '/plan', name: 'Plan' },
-    { path: '/calls', name: 'Calls' },
-    { path: '/mail', name: 'Mail' },
+    { path: '/prices', name: 'Prices', office: true },
+    { path: '/plan', name: 'Plan', office: true },
+    { path: '/calls', name: 'Calls', office: true },
+    { path: '/mail', name: 'Mail', office: true },
   ];
+  protected readonly areas = computed(() => this.allAreas.filter((area) => !area.office || this.session.inOffice()));
 
   private readonly address = toSignal(
     this.router.events.pipe(
@@ -165,11 +169,11 @@ export class Frame {
     effect(() => {
       if (!this.session.user()) return this.live.close();
       this.live.open();
-      this.calls.follow();
+      if (this.session.inOffice()) this.calls.follow();
     });
     this.keys.use([
       { key: '?', does: 'list the keys of this screen', run: () => this.keys.listed.update((listed) => !listed) },
-      { key: 'N', does: 'new order', run: () => void this.router.navigateByUrl('/orders/new') },
+      { key: 'N', does: 'new order', run: () => this.session.maySell() && void this.router.navigateByUrl('/orders/new') },
     ]);
   }
 

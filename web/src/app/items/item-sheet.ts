@@ -256,7 +256,8 @@ export class ItemSheet {
   protected readonly fault = signal('');
   protected readonly at = signal<number | null>(null);
   protected readonly chosen = signal<string | null>(null);
-  protected readonly maySell = inject(Session).maySell;
+  private readonly session = inject(Session);
+  protected readonly maySell = this.session.maySell;
   protected readonly queue = signal<readonly QueueRow[]>([]);
   /** The row of the queue that has the focus. */
   protected readonly selected = signal<number | null>(null);
@@ -280,7 +281,10 @@ export class ItemSheet {
         switchMap((code) =>
           live.kept(
             () =>
-              forkJoin([api.call(itemRoutes.readItem, { params: { item: code } }), api.call(itemRoutes.itemHistory, { params: { item: code } })]).pipe(
+              forkJoin([
+                api.call(itemRoutes.readItem, { params: { item: code } }),
+                this.session.may(itemRoutes.itemHistory) ? api.call(itemRoutes.itemHistory, { params: { item: code } }) : of([]),
+              ]).pipe(
                 catchError((error: Error) => {
                   this.fault.set(error.message);
                   return EMPTY;

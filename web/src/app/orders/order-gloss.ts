@@ -61,7 +61,9 @@ import { LOST_WORDS } from './quote/lose-form';
         }
       </p>
     } @else if (view.state === 'draft' && view.kind === 'order') {
-      <nock-credit-standing [credit]="view.customer.credit" />
+      @if (view.customer.credit; as credit) {
+        <nock-credit-standing [credit]="credit" />
+      }
     }
     @if (view.lines.length > 0) {
       <p>

@@ -20,6 +20,7 @@ import {
 import { catchError, EMPTY, finalize, map, of, ReplaySubject, Subject, switchMap, tap, type Observable } from 'rxjs';
 import type { FieldValue, FieldValues, LostReason } from '@nockwright/core/orders';
 import type { ProblemError } from '../api';
+import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
 import type { PolicyName } from '../shortages';
@@ -70,6 +71,7 @@ const TOGETHER: Readonly<Record<string, readonly string[]>> = {
 @Injectable()
 export class OrderStore {
   private readonly api = inject(Api);
+  private readonly session = inject(Session);
   private readonly live = inject(Live);
   private readonly opened = new ReplaySubject<number>(1);
   private readonly again = new Subject<void>();
@@ -368,7 +370,7 @@ export class OrderStore {
     if (!order) return;
     this.fault.set('');
     this.api
-      .call(customerRoutes.setCreditLimit, { params: { customer: order.customer.id }, body: { limit, reason, was: order.customer.credit.limit } })
+      .call(customerRoutes.setCreditLimit, { params: { customer: order.customer.id }, body: { limit, reason, was: order.customer.credit!.limit } })
       .subscribe({
         next: () => {
           this.reload();
@@ -471,7 +473,7 @@ export class OrderStore {
 
   loadHistory(): void {
     const order = this.order();
-    if (order)
+    if (order && this.session.may(orderRoutes.orderHistory))
       this.api
         .call(orderRoutes.orderHistory, { params: { order: order.id } })
         .pipe(catchError(() => of([])))

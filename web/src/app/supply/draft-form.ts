@@ -81,7 +81,7 @@ export class DraftForm implements OnInit {
   ngOnInit(): void {
     const { lines, note } = this.purchase();
     this.lines.set(
-      lines.filter((line) => !line.lifts).map(({ id, item, description, bound, quantity, cost }) => ({ id, item, description, bound, quantity, cost })),
+      lines.filter((line) => !line.lifts).map(({ id, item, description, bound, quantity, cost }) => ({ id, item, description, bound, quantity, cost: cost! })),
     );
     this.lifted.set(lines.some((line) => line.lifts));
     this.note.set(note);

@@ -48,7 +48,7 @@ export class LineChange {
 
   protected readonly day = typedOver(() => this.line().expectedDay);
   protected readonly open = typedOver(() => this.line().open);
-  protected readonly cost = typedOver(() => this.line().cost);
+  protected readonly cost = typedOver(() => this.line().cost ?? '');
   protected readonly validOpen = computed(() => QUANTITY.test(this.open().trim()));
   protected readonly validCost = computed(() => QUANTITY.test(this.cost().trim()));
   private readonly costs = computed(() => this.validCost() && Number(this.cost()) !== Number(this.line().cost));

@@ -4,6 +4,7 @@ import { supplyRoutes, type Arrival, type PurchaseView, type ReceiptReply, type 
 import type { Decision } from '@nockwright/contract/promise';
 import type { BodyOf, Happened } from '@nockwright/contract/shape';
 import { catchError, EMPTY, map, of, ReplaySubject, Subject, switchMap, tap, type Observable } from 'rxjs';
+import { Session } from '../access';
 import { Api, type ProblemError } from '../api';
 import { Live } from '../live';
 
@@ -16,6 +17,7 @@ export interface LineQuantity {
 @Injectable()
 export class PurchaseStore {
   private readonly api = inject(Api);
+  private readonly session = inject(Session);
   private readonly live = inject(Live);
   private readonly opened = new ReplaySubject<number>(1);
   private readonly again = new Subject<void>();
@@ -149,6 +151,7 @@ export class PurchaseStore {
 
   private show(purchase: PurchaseView) {
     this.purchase.set(purchase);
+    if (!this.session.may(supplyRoutes.purchaseHistory)) return;
     this.api
       .call(supplyRoutes.purchaseHistory, { params: { purchase: purchase.id } })
       .pipe(catchError(() => of([])))

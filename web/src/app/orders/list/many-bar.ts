@@ -53,8 +53,10 @@ const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
           <button mat-button type="button" (click)="ask()">Hold <kbd>H</kbd></button>
           <button mat-button type="button" (click)="start('mail')">Mail <kbd>W</kbd></button>
         }
-        <a mat-button [href]="'/api/order-print?orders=' + chosen().join(',')" target="_blank" rel="noopener">Print <kbd>P</kbd></a>
-        <a mat-button [href]="'/api/order-export?state=all&orders=' + chosen().join(',')" download>Export <kbd>E</kbd></a>
+        @if (inOffice()) {
+          <a mat-button [href]="'/api/order-print?orders=' + chosen().join(',')" target="_blank" rel="noopener">Print <kbd>P</kbd></a>
+          <a mat-button [href]="'/api/order-export?state=all&orders=' + chosen().join(',')" download>Export <kbd>E</kbd></a>
+        }
       }
       <button mat-button type="button" (click)="cleared.emit()">None <kbd>Esc</kbd></button>
     }
@@ -88,6 +90,7 @@ const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
 })
 export class ManyBar {
   private readonly session = inject(Session);
+  protected readonly inOffice = this.session.inOffice;
   protected readonly acts = inject(ManyActs);
   private readonly changes = inject(ChangeDetectorRef);
   private readonly why = viewChild(LineForm);
@@ -116,9 +119,13 @@ export class ManyBar {
       {
         key: 'P',
         does: 'print the newest paper of each',
-        run: some(() => window.open(`/api/order-print?orders=${this.chosen().join(',')}`, '_blank', 'noopener')),
+        run: some(() => this.inOffice() && window.open(`/api/order-print?orders=${this.chosen().join(',')}`, '_blank', 'noopener')),
       },
-      { key: 'E', does: 'export them', run: some(() => window.open(`/api/order-export?state=all&orders=${this.chosen().join(',')}`, '_self')) },
+      {
+        key: 'E',
+        does: 'export them',
+        run: some(() => this.inOffice() && window.open(`/api/order-export?state=all&orders=${this.chosen().join(',')}`, '_self')),
+      },
       { key: 'Escape', does: 'choose none', run: () => this.leave() },
     ]);
   }

@@ -3,6 +3,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { orderRoutes, type OrderRow } from '@nockwright/contract/orders';
 import type { QueryOf } from '@nockwright/contract/shape';
 import { catchError, EMPTY, of, Subject, switchMap, tap, type Observable } from 'rxjs';
+import { Session } from '../../access';
 import { Api } from '../../api';
 import { Live } from '../../live';
 
@@ -15,6 +16,7 @@ const RISKS_AT_ONCE = 100;
 @Injectable()
 export class OrderListStore {
   private readonly api = inject(Api);
+  private readonly session = inject(Session);
   private readonly asked = new Subject<ListFilter>();
   private filter: ListFilter = {};
   private fetching = false;
@@ -104,6 +106,7 @@ export class OrderListStore {
 
   /** Asked behind the page, so that the page need not wait for it. */
   private askRisks(rows: readonly OrderRow[]) {
+    if (!this.session.may(orderRoutes.readRisks)) return;
     const ids = rows.filter((row) => row.state === 'released' && row.promisedDay !== null).map((row) => row.id);
     for (let at = 0; at < ids.length; at += RISKS_AT_ONCE) {
       const part = ids.slice(at, at + RISKS_AT_ONCE);
