@@ -40,7 +40,7 @@ describe('after too many failures', () => {
   test('even the right password has to wait, longer each time; a browser they use does not', async () => {
     const device = (await from('fay', undefined)).headers
       .getSetCookie()
-      .find((cookie) => cookie.startsWith('nock_device'))!
+      .find((cookie) => cookie.startsWith('__Secure-nock_device'))!
       .split(';')[0]!;
     for (let attempt = 0; attempt < 5; attempt++) expect((await from('fay', 'wrong')).status).toBe(401);
     const late = await from('fay', undefined);
@@ -55,7 +55,7 @@ describe('after too many failures', () => {
   test('names that nobody has slow strangers at that address, and no browser that is known', async () => {
     const device = (await from('sam', undefined)).headers
       .getSetCookie()
-      .find((cookie) => cookie.startsWith('nock_device'))!
+      .find((cookie) => cookie.startsWith('__Secure-nock_device'))!
       .split(';')[0]!;
     for (let attempt = 0; attempt < 20; attempt++) expect((await from(`nobody${attempt}`, 'wrong')).status).toBe(401);
     expect((await from('mona', undefined)).status).toBe(429);

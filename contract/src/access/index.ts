@@ -1,1 +1,1 @@
-export { accessRoutes, user, type User } from './access';
+export { accessRoutes, user, type Account, type OpenSession, type SecondFactor, type User } from './access';

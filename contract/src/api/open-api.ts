@@ -17,7 +17,9 @@ export function openApi(): Json {
     paths,
     components: {
       schemas: { Problem: toJsonSchema(problem, 'output') },
-      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'nock_session' } },
+      securitySchemes: {
+        session: { type: 'apiKey', in: 'cookie', name: '__Host-nock_session', description: 'Without TLS, on loopback, it is called nock_session.' },
+      },
       responses: {
         Problem: {
           description: 'What is wrong, with the fields at fault (RFC 9457)',

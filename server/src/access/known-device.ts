@@ -1,7 +1,10 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { Db } from '../database';
 
-export const DEVICE_COOKIE = 'nock_device';
+/** Over TLS browsers take it only with Secure. It is sent to the log-in alone, so that it is none of the whole host. */
+export function deviceCookie(secure: boolean): string {
+  return secure ? '__Secure-nock_device' : 'nock_device';
+}
 export const DEVICE_DAYS = 365;
 
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');

@@ -29,6 +29,7 @@ import * as orderHead from './migrations/0027_order_head';
 import * as mailClaims from './migrations/0028_mail_claims';
 import * as knownDevices from './migrations/0029_known_devices';
 import * as answerLinks from './migrations/0030_answer_links';
+import * as accounts from './migrations/0031_accounts';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -71,6 +72,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0028_mail_claims': mailClaims,
         '0029_known_devices': knownDevices,
         '0030_answer_links': answerLinks,
+        '0031_accounts': accounts,
       }),
     },
   });

@@ -7,8 +7,30 @@ import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 
 /** Rows as PostgreSQL keeps them. Quantities and money are numeric, which the driver gives and takes as decimal text. */
 export interface Database {
-  app_user: { id: Generated<number>; login: string; name: string; role: 'coordinator' | 'warehouse' | 'finance' | 'manager'; password_hash: string };
-  session: { token_hash: string; user_id: number; expires_at: Date };
+  app_user: {
+    id: Generated<number>;
+    login: string;
+    name: string;
+    role: 'coordinator' | 'warehouse' | 'finance' | 'manager';
+    password_hash: string;
+    /** Since then they may not log in. */
+    disabled_at: Generated<Date | null>;
+    must_change_password: Generated<boolean>;
+    /** The key of their time codes, one that waits for its first code, and the step of the code that was used last. */
+    totp_key: Generated<string | null>;
+    totp_begun: Generated<string | null>;
+    totp_last_step: Generated<number | null>;
+    version: Generated<number>;
+  };
+  session: {
+    token_hash: string;
+    user_id: number;
+    expires_at: Date;
+    id: Generated<number>;
+    opened_at: Generated<Date>;
+    seen_at: Generated<Date>;
+    device: Generated<string>;
+  };
   failed_log_in: { login: string; address: string; at: Date };
   known_device: { token_hash: string; user_id: number; seen_at: Date };
   idempotency: { user_id: number; key: string; request_hash: string; reply: unknown; at: Generated<Date> };
@@ -521,4 +543,4 @@ export interface Database {
 }
 
 export type SubjectKind =
-  'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run' | 'contract' | 'price_list' | 'mail' | 'transfer' | 'assembly' | 'supplier';
+  'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run' | 'contract' | 'price_list' | 'mail' | 'transfer' | 'assembly' | 'supplier' | 'user';

@@ -10,7 +10,7 @@ import { mountQuery } from '../http/mount';
 import { findItems } from '../items';
 import { loadBook } from '../promise';
 import { Refusal } from '../http/refusal';
-import { currentUser, SESSION_TOPIC, sessionTopic } from '../sessions';
+import { currentUser, SESSION_TOPIC, sessionHash, sessionTopic } from '../sessions';
 
 const MOST_OF_A_KIND = 5;
 const HEARTBEAT_MS = 20_000;
@@ -25,7 +25,7 @@ export function mountExchange(app: Hono, services: Services, feed: LiveFeed): vo
   });
   app.get(`/api${exchangeRoutes.live.path}`, async (c) => {
     await currentUser(c, services, exchangeRoutes.live.roles);
-    const own = sessionTopic(c);
+    const own = sessionTopic(sessionHash(c, services.secureCookies));
     return streamSSE(c, async (stream) => {
       let over = false;
       let wake: () => void = () => undefined;

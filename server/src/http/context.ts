@@ -31,6 +31,8 @@ export interface QueryContext {
   readonly db: Db;
   readonly user: CurrentUser;
   readonly now: Now;
+  /** The hash of the session that asks. */
+  readonly session: string;
 }
 
 /** What a command has: one transaction, one reading of the clock, one user. */
@@ -40,6 +42,8 @@ export interface CommandContext {
   readonly now: Now;
   readonly jobs: Jobs;
   readonly publicUrl: string;
+  /** The hash of the session that asks; empty where nobody asks. */
+  readonly session?: string;
   /** Has something done when the change has been committed; it is left out where that fails. */
   readonly afterCommit: (run: () => void) => void;
 }

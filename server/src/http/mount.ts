@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { sealsOf, seenBy, type AnyRoute, type Route, type Shape } from '@nockwright/contract/shape';
 import type { Context, Hono } from 'hono';
-import { currentUser } from '../sessions';
+import { currentUser, sessionHash } from '../sessions';
 import type { Trx } from '../database';
 import type { CommandContext, QueryContext, Services } from './context';
 import { Refusal } from './refusal';
@@ -24,12 +24,13 @@ export function mountQuery<P, Q, B, R>(
   const seals = route.reply ? sealsOf(route.reply) : [];
   app.get(toHonoPath(route.path), async (c) => {
     const user = await currentUser(c, services, route.roles);
+    const session = sessionHash(c, services.secureCookies);
     const input = await readInput(c, route as unknown as AnyRoute);
     const reply = await db
       .transaction()
       .setIsolationLevel('repeatable read')
       .setAccessMode('read only')
-      .execute((trx) => answer({ db: trx, user, now: clock() }, input as Input<P, Q, B>));
+      .execute((trx) => answer({ db: trx, user, now: clock(), session }, input as Input<P, Q, B>));
     return reply instanceof Response ? reply : c.json(seenBy(user.role, seals, reply) as object);
   });
 }
@@ -42,7 +43,7 @@ export function mountCommand<P, Q, B, R>(
   app: Hono,
   services: Services,
   route: Route<P, Q, B, R>,
-  execute: (context: CommandContext, input: Input<P, Q, B>) => Promise<R>,
+  execute: (context: CommandContext & { readonly session: string }, input: Input<P, Q, B>) => Promise<R>,
   /** Of what takes long: whose turn it is, before a connection is taken. */
   turns?: Turns,
 ): void {
@@ -50,10 +51,11 @@ export function mountCommand<P, Q, B, R>(
   const seals = route.reply ? sealsOf(route.reply) : [];
   app.on(route.method, toHonoPath(route.path), async (c) => {
     const user = await currentUser(c, services, route.roles);
+    const session = sessionHash(c, services.secureCookies);
     const key = readKey(c);
     const input = await readInput(c, route as unknown as AnyRoute);
     const hash = createHash('sha256')
-      .update(JSON.stringify([route.method, c.req.path, input]))
+      .update(JSON.stringify([route.method, c.req.path, input], withoutSecrets))
       .digest('hex');
     const act = () =>
       retryOnDeadlock(async () => {
@@ -61,7 +63,7 @@ export function mountCommand<P, Q, B, R>(
         const answer = await db.transaction().execute(async (trx) => {
           const known = await claimKey(trx, user.id, key, hash);
           if (known) return known.reply;
-          const done = await execute({ trx, user, now: clock(), jobs, publicUrl, afterCommit: (run) => later.push(run) }, input as Input<P, Q, B>);
+          const done = await execute({ trx, user, session, now: clock(), jobs, publicUrl, afterCommit: (run) => later.push(run) }, input as Input<P, Q, B>);
           await trx
             .updateTable('idempotency')
             .set({ reply: JSON.stringify(done) })
@@ -76,6 +78,13 @@ export function mountCommand<P, Q, B, R>(
     const reply = await (turns ? turns.take(user.id, act) : act());
     return c.json(seenBy(user.role, seals, reply) as object);
   });
+}
+
+/** What must not be guessed from what is kept of a request. */
+const SECRETS = new Set(['password', 'old', 'code']);
+
+function withoutSecrets(name: string, value: unknown): unknown {
+  return SECRETS.has(name) ? '' : value;
 }
 
 /** Null where the key is new. A request with the same key that is under way is waited for: the primary key blocks it. */

@@ -5,6 +5,8 @@ const KINDS = {
   'bad-request': { status: 400, title: 'The request cannot be read' },
   'not-logged-in': { status: 401, title: 'Log in first' },
   'wrong-log-in': { status: 401, title: 'Name or password is wrong' },
+  'code-needed': { status: 401, title: 'A time code is needed' },
+  'password-due': { status: 403, title: 'Choose a password first' },
   'not-allowed': { status: 403, title: 'Your role may not do this' },
   'wrong-origin': { status: 403, title: 'The request comes from another site' },
   'not-found': { status: 404, title: 'There is no such thing' },

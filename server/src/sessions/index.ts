@@ -1,2 +1,2 @@
 export { currentUser } from './current-user';
-export { closeSession, openSession, SESSION_COOKIE, SESSION_TOPIC, sessionTopic, SESSION_HOURS } from './sessions';
+export { closeSession, endSessions, listSessions, openSession, SESSION_HOURS, SESSION_TOPIC, sessionCookie, sessionHash, sessionTopic } from './sessions';
