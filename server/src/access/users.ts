@@ -1,4 +1,5 @@
-import { accessRoutes, type Account } from '@nockwright/contract/access';
+import type { accessRoutes} from '@nockwright/contract/access';
+import { type Account } from '@nockwright/contract/access';
 import type { BodyOf, Role } from '@nockwright/contract/shape';
 import { changedSince, recordEvent } from '../events';
 import type { Db } from '../database';

@@ -35,6 +35,8 @@ export async function openSession(db: Db, userId: number, at: Date, device: stri
     .insertInto('session')
     .values({ token_hash: hashOf(token), user_id: userId, expires_at: new Date(at.getTime() + SESSION_HOURS * 3_600_000), opened_at: at, seen_at: at, device })
     .execute();
+  // Who keeps the users sees where they are.
+  await notify(db, [`user:${userId}`]);
   return token;
 }
 

@@ -6,7 +6,9 @@ import { Session } from './access';
 const loggedIn: CanActivateFn = async (_route, state) => {
   const session = inject(Session);
   const router = inject(Router);
-  return (await session.restore()) ? true : router.createUrlTree(['/log-in'], { queryParams: { to: state.url } });
+  if (!(await session.restore())) return router.createUrlTree(['/log-in'], { queryParams: { to: state.url } });
+  // Whose password somebody else knows chooses one first.
+  return session.user()?.mustChangePassword && state.url !== '/you' ? router.createUrlTree(['/you']) : true;
 };
 
 export const routes: Routes = [
@@ -14,6 +16,7 @@ export const routes: Routes = [
   {
     path: '',
     canActivate: [loggedIn],
+    canActivateChild: [loggedIn],
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'orders' },
       { path: 'orders', title: 'Orders · Nockwright', loadComponent: () => import('./orders/list/order-list').then((m) => m.OrderListPage) },
@@ -73,6 +76,8 @@ export const routes: Routes = [
       { path: 'prices/contracts/:id', title: 'Contract · Nockwright', loadComponent: () => import('./pricing/contract-sheet').then((m) => m.ContractSheet) },
       { path: 'prices/lists/:code', title: 'Price list · Nockwright', loadComponent: () => import('./pricing/price-list-sheet').then((m) => m.PriceListSheet) },
       { path: 'mail', title: 'Mail · Nockwright', loadComponent: () => import('./mail/mail-list').then((m) => m.MailListPage) },
+      { path: 'you', title: 'Your log-in · Nockwright', loadComponent: () => import('./users/own-page').then((m) => m.OwnPage) },
+      { path: 'users', title: 'Users · Nockwright', loadComponent: () => import('./users/user-list').then((m) => m.UserList) },
       { path: 'items', title: 'Items · Nockwright', loadComponent: () => import('./items/stock-list').then((m) => m.StockList) },
       { path: 'items/places', title: 'Stock by place · Nockwright', loadComponent: () => import('./items/places/place-list').then((m) => m.PlaceList) },
       { path: 'items/:code', title: 'Item · Nockwright', loadComponent: () => import('./items/item-sheet').then((m) => m.ItemSheet) },

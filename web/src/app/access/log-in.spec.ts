@@ -3,13 +3,14 @@ import { Router } from '@angular/router';
 import { provideRouter } from '@angular/router';
 import { of, throwError } from 'rxjs';
 import { TestScreen } from '../test-screen';
+import { ProblemError } from '../api';
 import { LogIn } from './log-in';
 import { Session } from './session';
 
 const session = { logIn: jest.fn() };
 beforeEach(() => {
   jest.useFakeTimers();
-  session.logIn.mockReset().mockReturnValue(of(undefined));
+  session.logIn.mockReset().mockReturnValue(of({ mustChangePassword: false }));
 });
 afterEach(() => jest.useRealTimers());
 
@@ -38,7 +39,7 @@ it.each([
   screen.type('Name', ' ida ');
   screen.type('Password', ' with spaces ');
   submit();
-  expect(session.logIn).toHaveBeenCalledWith('ida', ' with spaces ');
+  expect(session.logIn).toHaveBeenCalledWith('ida', ' with spaces ', '');
   expect(go).toHaveBeenCalledWith(leads);
 });
 
@@ -59,4 +60,28 @@ it('says why it was refused, and lets it be tried again', () => {
   expect(screen.text).toContain('Name or password is wrong.');
   expect(screen.button('Log in').disabled).toBe(false);
   expect(go).not.toHaveBeenCalled();
+});
+
+it('asks for a time code where the password was right and one is needed, and sends all three', () => {
+  const { screen, go, submit } = open();
+  session.logIn.mockReturnValueOnce(
+    throwError(() => new ProblemError({ type: '/problems/code-needed', title: 'x', status: 401, detail: 'Give the six digits.', errors: [] })),
+  );
+  screen.type('Name', 'ida');
+  screen.type('Password', 'long enough here');
+  submit();
+  expect(screen.text).toContain('Give the six digits.');
+  screen.type('Time code, six digits', '123 456');
+  submit();
+  expect(session.logIn).toHaveBeenLastCalledWith('ida', 'long enough here', '123 456');
+  expect(go).toHaveBeenCalledWith('/orders');
+});
+
+it('leads whose password somebody else knows to choose one', () => {
+  const { screen, go, submit } = open('/shortages');
+  session.logIn.mockReturnValueOnce(of({ mustChangePassword: true }));
+  screen.type('Name', 'nell');
+  screen.type('Password', 'given by mona 1');
+  submit();
+  expect(go).toHaveBeenCalledWith('/you');
 });

@@ -45,8 +45,13 @@ export class Session {
     }
   }
 
-  logIn(login: string, password: string): Observable<User> {
-    return this.api.call(accessRoutes.logIn, { body: { login, password } }).pipe(tap((user) => this.current.set(user)));
+  logIn(login: string, password: string, code = ''): Observable<User> {
+    return this.api.call(accessRoutes.logIn, { body: { login, password, ...(code ? { code } : {}) } }).pipe(tap((user) => this.current.set(user)));
+  }
+
+  /** They have a password that nobody else knows. */
+  passwordChosen(): void {
+    this.current.update((user) => user && { ...user, mustChangePassword: false });
   }
 
   logOut(): Observable<unknown> {

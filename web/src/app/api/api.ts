@@ -7,12 +7,15 @@ import { Reach } from './reach';
 /** What a request was refused with, in words for the person who made it. */
 export class ProblemError extends Error {
   readonly status: number;
+  /** `/problems/code-needed`: which of the refusals it is. */
+  readonly type: string;
   readonly errors: readonly FieldFault[];
 
-  constructor(problem: Pick<Problem, 'title' | 'status' | 'detail' | 'errors'>) {
+  constructor(problem: Pick<Problem, 'title' | 'status' | 'detail' | 'errors'> & { readonly type?: string }) {
     super(inWords(problem.detail ?? problem.title, problem.errors ?? []));
     this.name = 'ProblemError';
     this.status = problem.status;
+    this.type = problem.type ?? '';
     this.errors = problem.errors ?? [];
   }
 }

@@ -39,6 +39,10 @@ import { Theme } from './theme';
           @if (inOffice()) {
             <a mat-menu-item href="/api/order-book" download="order-book.json">Download the order book</a>
           }
+          <a mat-menu-item routerLink="/you">Your log-in</a>
+          @if (mayPlan()) {
+            <a mat-menu-item routerLink="/users">Users</a>
+          }
           <button mat-menu-item type="button" (click)="logOut()">Log out</button>
         </mat-menu>
       </header>
@@ -141,6 +145,7 @@ export class Frame {
   protected readonly keys = inject(Keys);
   protected readonly theme = inject(Theme);
   protected readonly inOffice = this.session.inOffice;
+  protected readonly mayPlan = this.session.mayPlan;
   private readonly allAreas = [
     { path: '/orders', name: 'Orders' },
     { path: '/shortages', name: 'Shortages', office: true },

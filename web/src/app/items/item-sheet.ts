@@ -203,8 +203,10 @@ import { QueueTable, type QueueMove } from './queue-table';
               <p><a routerLink="/supply/assemblies/new" [queryParams]="{ item: item.code }">Put some together</a></p>
             }
             <p><a routerLink="/items/places" [queryParams]="{ q: item.code }">Where it stands: bins and lots</a></p>
-            <h3>What happened</h3>
-            <nock-history [rows]="history()" />
+            @if (inOffice()) {
+              <h3>What happened</h3>
+              <nock-history [rows]="history()" />
+            }
           }
         </ng-container>
         <ng-container acts>
@@ -258,6 +260,7 @@ export class ItemSheet {
   protected readonly chosen = signal<string | null>(null);
   private readonly session = inject(Session);
   protected readonly maySell = this.session.maySell;
+  protected readonly inOffice = this.session.inOffice;
   protected readonly queue = signal<readonly QueueRow[]>([]);
   /** The row of the queue that has the focus. */
   protected readonly selected = signal<number | null>(null);

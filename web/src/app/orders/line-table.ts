@@ -257,7 +257,8 @@ const USUAL_WIDTH = 951;
     :host {
       display: block;
     }
-    :host(.narrow) .margin {
+    :host(.narrow) .margin,
+    :host(.goods-only) .margin {
       display: none;
     }
     .edit {
@@ -268,11 +269,12 @@ const USUAL_WIDTH = 951;
       height: 60px;
     }
   `,
-  host: { '[class.narrow]': 'narrow()' },
+  host: { '[class.narrow]': 'narrow()', '[class.goods-only]': '!inOffice()' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LineTable {
   private readonly session = inject(Session);
+  protected readonly inOffice = this.session.inOffice;
   private readonly store = inject(OrderStore);
   private readonly unsaved = inject(Unsaved);
   private readonly changes = inject(ChangeDetectorRef);

@@ -89,7 +89,9 @@ import { LOST_WORDS } from './quote/lose-form';
         and the customer has not been told.
       </p>
     }
-    <nock-customer-wishes [order]="view" />
+    @if (inOffice()) {
+      <nock-customer-wishes [order]="view" />
+    }
     @if (mayLimit()) {
       <nock-line-form
         fieldId="credit-limit"
@@ -100,8 +102,10 @@ import { LOST_WORDS } from './quote/lose-form';
         (said)="setLimit($event)"
       />
     }
-    <nock-order-papers [order]="view" (mailed)="mailed.emit()" />
-    <nock-customer-notes [customer]="view.customer.id" [reminders]="[]" (changed)="store.reload()" />
+    @if (inOffice()) {
+      <nock-order-papers [order]="view" (mailed)="mailed.emit()" />
+      <nock-customer-notes [customer]="view.customer.id" [reminders]="[]" (changed)="store.reload()" />
+    }
     @if (mayHold()) {
       <nock-hold-form />
     }
@@ -127,8 +131,10 @@ import { LOST_WORDS } from './quote/lose-form';
         </p>
       }
     }
-    <h3>What happened</h3>
-    <nock-history [rows]="store.history()" />
+    @if (inOffice()) {
+      <h3>What happened</h3>
+      <nock-history [rows]="store.history()" />
+    }
   `,
   styles: `
     p {
@@ -144,6 +150,7 @@ export class OrderGloss {
   protected readonly store = inject(OrderStore);
   private readonly session = inject(Session);
   protected readonly maySell = this.session.maySell;
+  protected readonly inOffice = this.session.inOffice;
   /** Who decides how much a customer may owe. */
   protected readonly mayLimit = computed(() => ['finance', 'manager'].includes(this.session.user()?.role ?? ''));
   protected readonly limit = signal('');

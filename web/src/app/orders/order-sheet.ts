@@ -76,10 +76,12 @@ import { WhatIfDesk } from './what-if-desk';
                 <dt>Weight</dt>
                 <dd class="figure">{{ order.weight | amount }} kg</dd>
               </div>
-              <div>
-                <dt>Margin</dt>
-                <dd class="figure">{{ order.marginPercent ?? '–' }} %</dd>
-              </div>
+              @if (inOffice()) {
+                <div>
+                  <dt>Margin</dt>
+                  <dd class="figure">{{ order.marginPercent ?? '–' }} %</dd>
+                </div>
+              }
               <div>
                 <dt>Net</dt>
                 <dd class="figure total">{{ order.amount | amount }} {{ order.currency }}</dd>
@@ -169,6 +171,7 @@ export class OrderSheet {
   private readonly typed = inject(TypedLines);
   private readonly unsaved = inject(Unsaved);
   private readonly session = inject(Session);
+  protected readonly inOffice = this.session.inOffice;
   protected readonly maySell = this.session.maySell;
   readonly id = input.required({ transform: numberAttribute });
   /** A line to begin with: where another screen was pointing. */

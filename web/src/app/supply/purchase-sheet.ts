@@ -178,8 +178,10 @@ type Line = PurchaseView['lines'][number];
                 </p>
               }
             }
-            <h3>What happened</h3>
-            <nock-history [rows]="store.history()" />
+            @if (inOffice()) {
+              <h3>What happened</h3>
+              <nock-history [rows]="store.history()" />
+            }
           }
         </ng-container>
         <ng-container acts>
@@ -280,7 +282,9 @@ type Line = PurchaseView['lines'][number];
 export class PurchaseSheet {
   protected readonly store = inject(PurchaseStore);
   private readonly router = inject(Router);
-  protected readonly maySell = inject(Session).maySell;
+  private readonly session = inject(Session);
+  protected readonly maySell = this.session.maySell;
+  protected readonly inOffice = this.session.inOffice;
   readonly id = input.required({ transform: numberAttribute });
   protected readonly selected = signal<number | null>(null);
   protected readonly drafting = signal(false);

@@ -1,0 +1,164 @@
+import { ChangeDetectionStrategy, Component, computed, type ElementRef, inject, signal, viewChildren } from '@angular/core';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
+import { accessRoutes, type Account } from '@nockwright/contract/access';
+import { catchError, EMPTY, of, Subject, switchMap, type Observable } from 'rxjs';
+import { Api } from '../api';
+import { Live } from '../live';
+import { History, Keys, rowKey, Sheet } from '../paper';
+import { SessionList } from './session-list';
+import { UserForm } from './user-form';
+
+/** Who may log in, what they may do, and where they are logged in. A manager keeps them. */
+@Component({
+  selector: 'nock-user-list',
+  imports: [Sheet, History, SessionList, UserForm, MatButton],
+  template: `
+    <nock-sheet>
+      <ng-container sheet>
+        <h1>Users</h1>
+        <table class="ruled" aria-label="Users">
+          <thead>
+            <tr>
+              <th>Name</th>
+              <th>Logs in as</th>
+              <th>Role</th>
+              <th>Time codes</th>
+              <th class="figure">Sessions</th>
+              <th>State</th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (user of users(); track user.id) {
+              <tr
+                #row
+                tabindex="0"
+                [class.marked]="user.id === at()"
+                [class.out]="user.disabled"
+                [attr.aria-selected]="user.id === at()"
+                (focus)="at.set(user.id)"
+                (click)="at.set(user.id)"
+                (keydown)="key($event)"
+              >
+                <td>{{ user.name }}</td>
+                <td class="code">{{ user.login }}</td>
+                <td>{{ user.role }}</td>
+                <td>{{ user.secondFactor ? 'yes' : '' }}</td>
+                <td class="figure">{{ user.sessions.length || '' }}</td>
+                <td>{{ user.disabled ? 'shut out' : user.mustChangePassword ? 'has to choose a password' : '' }}</td>
+              </tr>
+            }
+          </tbody>
+        </table>
+        <p class="open" role="alert">{{ fault() }}</p>
+      </ng-container>
+      <ng-container gloss>
+        @if (form(); as kind) {
+          <nock-user-form [user]="kind === 'new' ? null : chosen()" [kind]="kind === 'password' ? 'password' : 'account'" (closed)="close()" />
+        } @else if (chosen(); as user) {
+          <h2>{{ user.name }}</h2>
+          <p>{{ roleWords[user.role] }}</p>
+          <h3>Logged in</h3>
+          <nock-session-list [sessions]="user.sessions" (closing)="end(user, $event)" />
+          <h3>What happened</h3>
+          <nock-history [rows]="history()" />
+        } @else {
+          <h2>Users</h2>
+          <p class="quiet">Go to a user with ↓: where they are logged in, and what happened, stand here.</p>
+        }
+      </ng-container>
+      <ng-container acts>
+        <button mat-flat-button type="button" (click)="form.set('new')">New user <kbd>A</kbd></button>
+        @if (chosen(); as user) {
+          <button mat-button type="button" (click)="form.set('account')">Name and role <kbd>E</kbd></button>
+          <button mat-button type="button" (click)="form.set('password')">New password <kbd>P</kbd></button>
+          @if (user.secondFactor) {
+            <button mat-button type="button" (click)="withoutCodes(user)">Take time codes off</button>
+          }
+          @if (user.sessions.length > 0) {
+            <button mat-button type="button" (click)="end(user)">End all sessions</button>
+          }
+          <button mat-button type="button" (click)="shut(user)">{{ user.disabled ? 'Let in again' : 'Shut out' }}</button>
+        }
+      </ng-container>
+    </nock-sheet>
+  `,
+  styles: `
+    h1 {
+      margin-bottom: 14px;
+    }
+    td {
+      height: 34px;
+    }
+    .out td {
+      color: var(--ink-quiet);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class UserList {
+  private readonly api = inject(Api);
+  private readonly rows = viewChildren<ElementRef<HTMLElement>>('row');
+  private readonly again = new Subject<void>();
+  protected readonly roleWords = {
+    coordinator: 'Sells, promises, routes and buys.',
+    warehouse: 'Receives, moves, picks and ships; sees no cost, margin or account.',
+    finance: 'Reads what the office reads, keeps credit limits, lets held orders go.',
+    manager: 'Does what a coordinator does, approves it, and keeps users, prices and rules.',
+  } as const;
+  protected readonly users = signal<readonly Account[]>([]);
+  protected readonly at = signal<number | null>(null);
+  protected readonly form = signal<'new' | 'account' | 'password' | null>(null);
+  protected readonly fault = signal('');
+  protected readonly chosen = computed(() => this.users().find((user) => user.id === this.at()) ?? null);
+  protected readonly history = toSignal(
+    toObservable(this.chosen).pipe(
+      switchMap((user) => (user ? this.api.call(accessRoutes.userHistory, { params: { user: user.id } }).pipe(catchError(() => of([]))) : of([]))),
+    ),
+    { initialValue: [] },
+  );
+
+  constructor() {
+    inject(Live)
+      .kept(
+        () => this.api.call(accessRoutes.listUsers).pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
+        (topic) => topic.startsWith('user:'),
+        this.again,
+      )
+      .pipe(takeUntilDestroyed())
+      .subscribe((users) => this.users.set(users));
+    const some = (run: () => void) => () => this.form() === null && this.chosen() !== null && run();
+    inject(Keys).use([
+      { key: 'A', does: 'a new user', run: () => this.form() === null && this.form.set('new') },
+      { key: 'E', does: 'another name or role for the user', run: some(() => this.form.set('account')) },
+      { key: 'P', does: 'a new password for the user', run: some(() => this.form.set('password')) },
+      { key: 'ArrowDown', does: 'to the users', run: () => this.rows()[0]?.nativeElement.focus() },
+    ]);
+  }
+
+  protected key(event: KeyboardEvent): void {
+    rowKey(event, () => this.form.set('account'));
+  }
+
+  protected close(): void {
+    this.form.set(null);
+    this.again.next();
+  }
+
+  protected shut(user: Account): void {
+    this.run(this.api.call(accessRoutes.changeUser, { params: { user: user.id }, body: { version: user.version, disabled: !user.disabled } }));
+  }
+
+  protected withoutCodes(user: Account): void {
+    this.run(this.api.call(accessRoutes.removeSecondFactor, { params: { user: user.id }, body: {} }));
+  }
+
+  protected end(user: Account, session?: number): void {
+    this.run(this.api.call(accessRoutes.endSessions, { params: { user: user.id }, body: session === undefined ? {} : { session } }));
+  }
+
+  private run(act: Observable<unknown>): void {
+    this.fault.set('');
+    act.subscribe({ next: () => this.again.next(), error: (error: Error) => (this.fault.set(error.message), this.again.next()) });
+  }
+}
