@@ -1,4 +1,4 @@
-import type { accessRoutes} from '@nockwright/contract/access';
+import type { accessRoutes } from '@nockwright/contract/access';
 import { type Account } from '@nockwright/contract/access';
 import type { BodyOf, Role } from '@nockwright/contract/shape';
 import { changedSince, recordEvent } from '../events';
