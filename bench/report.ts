@@ -11,9 +11,12 @@ const END = '<!-- end -->';
 const docs = (name: string) => fileURLToPath(new URL(`../docs/${name}`, import.meta.url));
 
 const words = process.argv.slice(2).filter((word) => word !== '--write');
-const [promise, http] = words.map((file) => JSON.parse(readFileSync(file, 'utf8')) as unknown) as [{ figures: Figure[]; sizes: SizeFigures[] }, Figure[]];
+const [promise, ...others] = words.map((file) => JSON.parse(readFileSync(file, 'utf8')) as unknown) as [
+  { figures: Figure[]; sizes: SizeFigures[] },
+  ...Figure[][],
+];
 const { sizes } = promise;
-const figures = figureTable([...promise.figures, ...http]);
+const figures = figureTable([...promise.figures, ...others.flat()]);
 const [first] = sizes;
 const growth = markdownTable(
   ['Demands', 'Mode keep ÷ sort', 'Mode resequence ÷ sort', 'Time a demand, against the smallest book', 'Memory a demand, against the smallest book'],

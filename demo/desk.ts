@@ -4,6 +4,7 @@ import { writeOrderResponse } from '@nockwright/core/exchange';
 import { letterFor, type LostReason } from '@nockwright/core/orders';
 import { sql } from 'kysely';
 import { addReminder, createCustomer } from '../server/src/customers/commands';
+import { inThisThread } from '../server/src/work';
 import { createTransport, deliverMail, mailPaper } from '../server/src/mail/commands';
 import { acceptQuote, loseQuote, reviseQuote, sendQuote } from '../server/src/quotes/commands';
 import type { CommandContext, CurrentUser } from '../server/src/http/context';
@@ -74,7 +75,7 @@ export class Desk {
   private async deliverToSuppliers(now: CommandContext['now']): Promise<void> {
     const waiting = await this.db.selectFrom('mail').select('id').where('state', '=', 'waiting').where('purchase_id', 'is not', null).execute();
     for (const { id } of waiting)
-      await deliverMail({ db: this.db, clock: () => now, jobs: this.jobs, publicUrl: '' }, createTransport(this.db, undefined), id, false);
+      await deliverMail({ db: this.db, clock: () => now, jobs: this.jobs, publicUrl: '', work: inThisThread }, createTransport(this.db, undefined), id, false);
   }
 
   private nowOn(days: number, time: string): CommandContext['now'] {
@@ -202,7 +203,7 @@ export class Desk {
       return context.trx.selectFrom('mail').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow();
     });
     const clock = () => this.nowOn(days, '10:16');
-    await deliverMail({ db: this.db, clock, jobs: this.jobs, publicUrl: '' }, createTransport(this.db, undefined), mail.id, false);
+    await deliverMail({ db: this.db, clock, jobs: this.jobs, publicUrl: '', work: inThisThread }, createTransport(this.db, undefined), mail.id, false);
   }
 
   prospect(days: number, wish: Omit<Parameters<typeof createCustomer>[1], 'prospect' | 'country'>): Promise<unknown> {

@@ -2,9 +2,10 @@
 import { mkdtempSync, openSync, closeSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { dropDatabase, ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
 import { installPackages, root } from './lib/packages.mjs';
-import { build, onEnd, prepareDatabase, run, startServer } from './lib/steps.mjs';
+import { build, loadDemo, onEnd, prepareDatabase, run, startServer } from './lib/steps.mjs';
 
 const TODAY = '2027-03-09';
 const stops = [];
@@ -28,12 +29,27 @@ try {
   stops.push(() => server.stop());
   const http = await measured('http', folder, { NOCK_URL: server.url, NOCK_TODAY: TODAY, NOCK_DATABASE: urls.app, NOCK_OWNER_DATABASE: urls.owner });
 
+  const hostile = await hostileClient(cluster, folder);
+
   const write = process.argv.includes('--write') ? ['--write'] : [];
-  await run('node', ['--import', 'tsx', join(root, 'bench/report.ts'), ...write, promise, http]);
+  await run('node', ['--import', 'tsx', join(root, 'bench/report.ts'), ...write, promise, http, hostile]);
   await end(0);
 } catch (error) {
   console.error(`\nnpm run bench: ${error.message}`);
   await end(1);
+}
+
+/** A server with the demo and the loop meter, and somebody who means it no good. */
+async function hostileClient(cluster, folder) {
+  await dropDatabase(cluster, 'bench_hostile');
+  const urls = await ensureDatabase(cluster, 'bench_hostile');
+  await prepareDatabase(urls);
+  await loadDemo(urls, { NOCK_TODAY: TODAY });
+  const file = join(folder, 'loop.json');
+  const meter = `--import ${pathToFileURL(join(root, 'bench/loop-meter.mjs')).href}`;
+  const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY, NOCK_LOOP_FILE: file, NODE_OPTIONS: meter } });
+  stops.push(() => server.stop());
+  return measured('hostile', folder, { NOCK_URL: server.url, NOCK_PID: String(server.pid), NOCK_LOOP_FILE: file });
 }
 
 /** Runs a bench in a process of its own; gives the file with the figures it printed. */

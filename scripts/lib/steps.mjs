@@ -28,7 +28,7 @@ async function buildServer() {
   const { dependencies } = JSON.parse(readFileSync(join(root, 'server/package.json'), 'utf8'));
   const outside = [...Object.keys(dependencies).filter((name) => !name.startsWith('@nockwright/')), 'big.js', 'date-fns', 'joi'];
   await bundle({
-    entryPoints: { main: entry('main'), prepare: entry('prepare'), 'resequence-worker': entry('promise/resequence-worker') },
+    entryPoints: { main: entry('main'), prepare: entry('prepare'), 'resequence-worker': entry('promise/resequence-worker'), worker: entry('worker') },
     outdir: join(root, 'server/dist'),
     outExtension: { '.js': '.mjs' },
     bundle: true,

@@ -8,6 +8,7 @@ import { createApp } from './http/app';
 import type { Services } from './http/context';
 import { JobQueue, sweep } from './jobs';
 import { createTransport, deliverMail, sweepMail } from './mail';
+import { inThreads } from './work';
 import { ExchangeFolder, keepGoing, loadStandIn, SupplierStandIn } from './supply';
 
 /** A stop takes no longer: what is under way by then is cut off. */
@@ -37,14 +38,17 @@ async function main() {
   const { db, pool } = connect(url);
   const feed = new LiveFeed(url, log);
   const jobs = new JobQueue(url, log);
+  const work = inThreads();
   const publicUrl = (process.env['NOCK_PUBLIC_URL'] ?? `http://127.0.0.1:${setting('NOCK_PORT')}`).replace(/\/$/, '');
   const services = {
     db,
     clock: createClock(process.env['NOCK_TODAY']),
     log,
     jobs,
+    work,
+    databaseUrl: url,
     publicUrl,
-    secureCookies: process.env['NOCK_SECURE'] === 'yes',
+    secureCookies: process.env['NOCK_SECURE'] === 'yes' || publicUrl.startsWith('https:'),
     trustedProxies: (process.env['NOCK_PROXIES'] ?? '').split(',').filter(Boolean),
   };
   const app = createApp(services, feed, process.env['NOCK_PAGES']);
@@ -66,7 +70,7 @@ async function main() {
     await Promise.race([done, pause(REQUESTS_MS)]);
     clearInterval(idle);
     server.closeAllConnections();
-    await Promise.all([stopExchange(), stopSweeping(), jobs.close()]);
+    await Promise.all([stopExchange(), stopSweeping(), jobs.close(), work.close()]);
     await pool.end();
     process.exit(0);
   };

@@ -189,6 +189,12 @@ describe('files', () => {
     ['a program', 'order.pdf', Buffer.from('MZ\u0090\u0000\u0003', 'latin1')],
     ['an archive', 'order.zip', Buffer.from('504b0506000000000000000000000000000000000000', 'hex')],
     ['a script', 'order.txt', Buffer.from('#!/bin/sh\nrm -rf /\n')],
+    ['a program as text', 'order.bat', Buffer.from('@echo off\r\ndel /q *.*\r\n')],
+    ['text under the name of a program', 'order.txt.exe', Buffer.from('20 jars')],
+    ['text without an ending', 'order', Buffer.from('20 jars')],
+    ['a picture under the name of a page', 'label.html', Buffer.from(PNG, 'base64')],
+    ['a drawing behind a comment', 'label.txt', Buffer.from('\ufeff <!-- a label -->\n<svg onload="alert(1)"/>')],
+    ['a drawing behind a declaration', 'label.txt', Buffer.from('<?xml version="1.0"?><svg/>')],
     ['nothing', 'order.txt', Buffer.alloc(0)],
     ['more than 5 MB', 'order.txt', Buffer.alloc(5 * 1024 * 1024 + 1, 'a')],
   ])('%s is refused', async (_, name, content) => {

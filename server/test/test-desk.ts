@@ -8,6 +8,7 @@ import { LiveFeed } from '../src/events';
 import { createApp } from '../src/http/app';
 import type { Services } from '../src/http/context';
 import { JobQueue } from '../src/jobs';
+import { inThisThread } from '../src/work';
 import { DeskClient } from './desk-client';
 import { standingTemplate } from './standing';
 
@@ -51,6 +52,8 @@ export class TestDesk extends DeskClient {
       clock: createClock(today),
       log,
       jobs: new JobQueue(url.href, log),
+      work: inThisThread,
+      databaseUrl: url.href,
       publicUrl: 'http://desk.example',
       secureCookies: true,
       trustedProxies: [],

@@ -158,3 +158,9 @@ test.each<[string, (xml: string) => string, string]>([
   const read = readOrderResponse(spoil(FOREIGN));
   expect(read.ok ? [] : read.faults.join('; ')).toContain(fault);
 });
+
+test('a file that is nested deeper than any document is refused, whatever its size, and not taken for a fault of ours', () => {
+  const deep = (levels: number) => kindOfAnswer(`${'<a>'.repeat(levels)}${'</a>'.repeat(levels)}`);
+  for (const levels of [200, 5_000, 120_000])
+    expect(deep(levels)).toEqual({ ok: false, faults: ['its elements stand in one another deeper than any document of ours'] });
+});

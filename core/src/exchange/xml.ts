@@ -40,13 +40,23 @@ export function readXml(xml: string, roots: readonly string[]): Read<{ readonly 
   if (/<!DOCTYPE/i.test(xml)) return { ok: false, faults: ['the file has a document type, which is not taken'] };
   const valid = XMLValidator.validate(xml);
   if (valid !== true) return { ok: false, faults: [`line ${valid.err.line}: ${valid.err.msg}`] };
-  const parsed = parser.parse(xml) as Tree;
+  const parsed = parse(xml);
+  if (parsed === null) return { ok: false, faults: ['its elements stand in one another deeper than any document of ours'] };
   const root = Object.keys(parsed).find((name) => !name.startsWith('?'));
   if (root === undefined || !roots.includes(root)) return { ok: false, faults: [`expected ${roots.join(' or ')}, got ${root ?? 'nothing'}`] };
   const content = parsed[root] as Tree;
   if (namespaceIn(xml, root) !== namespaceOf(root)) return { ok: false, faults: [`expected the namespace ${namespaceOf(root)}`] };
   const misplaced = misplacedElements(xml);
   return misplaced.length > 0 ? { ok: false, faults: misplaced } : { ok: true, document: { root, content } };
+}
+
+/** The document as a tree; null where it is nested deeper than the parser goes. */
+function parse(xml: string): Tree | null {
+  try {
+    return parser.parse(xml) as Tree;
+  } catch {
+    return null;
+  }
 }
 
 /** The namespace that the root element is in. The parser takes prefixes off, so it is read from its tag. */

@@ -56,6 +56,24 @@ test.each([
   ['', null],
 ])('the number %j is %j', (text, value) => expect(readNumber(text)).toBe(value));
 
+test.each(['=1+1', '+49 30', '-5', '@SUM(A1)', '\tx', '=HYPERLINK("http://a.example")'])(
+  '%j is copied as text that a spreadsheet does not work out, and read back as it was',
+  (cell) => {
+    const copied = writeTable([
+      ['item', 'price'],
+      [cell, '1'],
+    ]);
+    // Source: OWASP, CSV Injection: what begins with = + - @, a tab or a carriage return.
+    expect(copied.split('\n')[1]!.replace(/^"/, '')).toMatch(/^'/);
+    expect(
+      readTable(copied, [
+        { key: 'item', names: [] },
+        { key: 'price', names: [] },
+      ]).rows[0]!.cells,
+    ).toEqual({ item: cell.trim(), price: '1' });
+  },
+);
+
 describe('comma-separated values', () => {
   // RFC 4180, section 2: rules 1 (CRLF), 5 and 6 (fields with commas and breaks are quoted), 7 (a quote is doubled).
   test('are as RFC 4180 has them', () => {

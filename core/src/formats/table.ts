@@ -25,7 +25,9 @@ export interface TableRead<K extends string> {
  */
 export function readTable<K extends string>(text: string, columns: readonly Column<K>[]): TableRead<K> {
   const { data } = Papa.parse<string[]>(text.replace(/[\r\n]+$/, ''), { delimitersToGuess: ['\t', ';', ','], skipEmptyLines: false });
-  const rows = data.map((cells, at) => ({ line: at + 1, cells: cells.map((cell) => cell.trim()) })).filter((row) => row.cells.some(Boolean));
+  const rows = data
+    .map((cells, at) => ({ line: at + 1, cells: cells.map((cell) => cell.trim().replace(MARKED, '').trim()) }))
+    .filter((row) => row.cells.some(Boolean));
   const first = rows[0];
   if (!first) return { columns: [], headed: false, rows: [] };
   const named = first.cells.map((cell) => columnCalled(cell, columns));
@@ -47,10 +49,15 @@ export function splitTable(text: string, delimiter: string): string[][] {
   return Papa.parse<string[]>(text, { delimiter }).data.map((cells) => cells.map((cell) => cell.trim()));
 }
 
-/** Rows as a spreadsheet takes them from the clipboard: tabs between cells, a line a row. */
+/** What a spreadsheet would take for a formula. Source: OWASP, CSV Injection. */
+const FORMULA = /^[=+\-@\t\r]/;
+/** The same, kept from being one: the mark shows it as text, and is taken off when it is read. */
+const MARKED = /^'(?=[=+\-@\t\r])/;
+
+/** Rows as a spreadsheet takes them from the clipboard: tabs between cells, a line a row. Text that it would take for a formula is kept from being one. */
 export function writeTable(rows: readonly (readonly (string | null)[])[]): string {
   return Papa.unparse(
-    rows.map((row) => row.map((cell) => cell ?? '')),
+    rows.map((row) => row.map((cell) => ((cell ?? '').match(FORMULA) ? `'${cell}` : (cell ?? '')))),
     { delimiter: '\t', newline: '\n' },
   );
 }

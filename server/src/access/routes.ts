@@ -13,7 +13,7 @@ import { forgetFailures, noteFailure, secondsToWait, type Trier } from './log-in
 import { beginSecondFactor, changePassword, confirmSecondFactor, endOwnSession, endSecondFactor, ownSessions, readSecondFactor } from './own-account';
 import { isRight } from './passwords';
 import { stepOf } from './second-factor';
-import { changeUser, createUser, endUserSessions, listUsers, removeSecondFactor, resetPassword } from './users';
+import { changeUser, createUser, endUserSessions, listUsers, readUser, removeSecondFactor, resetPassword } from './users';
 
 /** Of what a browser says of itself, so much is kept. */
 const MOST_DEVICE = 200;
@@ -46,7 +46,10 @@ export function mountAccess(app: Hono, services: Services): void {
   mountCommand(app, services, accessRoutes.resetPassword, (context, { params, body }) => resetPassword(context, params.user, body.password));
   mountCommand(app, services, accessRoutes.removeSecondFactor, (context, { params }) => removeSecondFactor(context, params.user));
   mountCommand(app, services, accessRoutes.endSessions, (context, { params, body }) => endUserSessions(context, params.user, body.session));
-  mountQuery(app, services, accessRoutes.userHistory, ({ db }, { params }) => readHistory(db, 'user', params.user));
+  mountQuery(app, services, accessRoutes.userHistory, async ({ db }, { params }) => {
+    await readUser(db, params.user);
+    return readHistory(db, 'user', params.user);
+  });
 }
 
 function toUser({ login, name, role }: CurrentUser, mustChangePassword: boolean, today: string): User {

@@ -29,7 +29,7 @@ export async function listUsers(db: Db): Promise<Account[]> {
   return [...accounts.filter((user) => !user.disabled), ...accounts.filter((user) => user.disabled)];
 }
 
-async function readUser(db: Db, id: number): Promise<Account> {
+export async function readUser(db: Db, id: number): Promise<Account> {
   const user = (await listUsers(db)).find((row) => row.id === id);
   if (!user) throw notFound(`user ${id}`);
   return user;

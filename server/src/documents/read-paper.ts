@@ -1,6 +1,7 @@
 import { anyOf, type Db } from '../database';
 import { notFound } from '../http/refusal';
 import { paperName, paperPdf, papersPdf, type PaperKind, type ToldOrder } from './order-paper';
+import type { Task, Work } from '../work';
 import { purchasePaperName, purchasePdf, type ToldPurchase } from './purchase-paper';
 
 /** A paper about an order as it was told. */
@@ -69,20 +70,24 @@ export function paperFileName(paper: Paper): string {
 }
 
 /** Papers one behind the other as a reply. */
-export async function papersReply(papers: readonly OrderPaper[]): Promise<Response> {
-  const pdf = await papersPdf(papers);
+export async function papersReply(work: Work, user: number, papers: readonly OrderPaper[]): Promise<Response> {
+  const pdf = await work.run(drawPapersTask, papers, user);
   return new Response(new Uint8Array(pdf), { headers: { 'Content-Type': 'application/pdf', 'Content-Disposition': 'inline; filename="papers.pdf"' } });
 }
 
 /** The paper as a reply: shown by the browser. */
-export async function paperReply(paper: Paper): Promise<Response> {
-  const pdf = await drawPaper(paper);
+export async function paperReply(work: Work, user: number, paper: Paper): Promise<Response> {
+  const pdf = await work.run(drawPaperTask, paper, user);
   return new Response(new Uint8Array(pdf), {
     headers: { 'Content-Type': 'application/pdf', 'Content-Disposition': `inline; filename="${paperFileName(paper)}"` },
   });
 }
 
 /** A paper as PDF. */
-export function drawPaper(paper: Paper): Promise<Buffer> {
-  return paper.kind === 'purchase' ? purchasePdf(paper.told) : paperPdf(paper.kind, paper.told);
-}
+export const drawPaperTask: Task<Paper, Uint8Array> = {
+  name: 'drawPaper',
+  run: (paper) => (paper.kind === 'purchase' ? purchasePdf(paper.told) : paperPdf(paper.kind, paper.told)),
+};
+
+/** Papers one behind the other as PDF. */
+export const drawPapersTask: Task<readonly OrderPaper[], Uint8Array> = { name: 'drawPapers', run: (papers) => papersPdf(papers) };

@@ -5,5 +5,7 @@ import { mountQuery } from '../http/mount';
 import { loadPaper, paperReply } from './read-paper';
 
 export function mountDocuments(app: Hono, services: Services): void {
-  mountQuery(app, services, documentRoutes.readPaper, async ({ db }, { params }) => paperReply(await loadPaper(db, params.paper)));
+  mountQuery(app, services, documentRoutes.readPaper, async ({ db, user }, { params }) =>
+    paperReply(services.work, user.id, await loadPaper(db, params.paper)),
+  );
 }

@@ -8,7 +8,7 @@ import type { LiveFeed } from '../events';
 import type { Services } from '../http/context';
 import { mountQuery } from '../http/mount';
 import { findItems } from '../items';
-import { loadBook } from '../promise';
+import { orderBookTask } from './order-book';
 import { Refusal } from '../http/refusal';
 import { currentUser, SESSION_TOPIC, sessionHash, sessionTopic } from '../sessions';
 
@@ -16,7 +16,10 @@ const MOST_OF_A_KIND = 5;
 const HEARTBEAT_MS = 20_000;
 
 export function mountExchange(app: Hono, services: Services, feed: LiveFeed): void {
-  mountQuery(app, services, exchangeRoutes.orderBook, async ({ db, now }) => (await loadBook(db, now)).book);
+  mountQuery(app, services, exchangeRoutes.orderBook, async ({ now, user }) => {
+    const book = await services.work.run(orderBookTask, { url: services.databaseUrl, now }, user.id);
+    return new Response(book, { headers: { 'Content-Type': 'application/json' } });
+  });
   mountQuery(app, services, exchangeRoutes.find, ({ db, now }, { query }) => find(db, now.today, query.q ?? ''));
   app.get(`/api${exchangeRoutes.health.path}`, (c) => c.json({ status: 'ok' }));
   app.get(`/api${exchangeRoutes.ready.path}`, async (c) => {

@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import type { Clock, Now } from '../clock';
 import type { Db, Trx } from '../database';
 import type { Jobs } from '../jobs';
+import type { Work } from '../work';
 
 export interface CurrentUser {
   readonly id: number;
@@ -18,6 +19,10 @@ export interface Services {
   readonly log: Logger;
   /** Where slow work waits. */
   readonly jobs: Jobs;
+  /** Where what takes long is computed. */
+  readonly work: Work;
+  /** The database, for who works beside this thread. */
+  readonly databaseUrl: string;
   /** Where customers reach this server: links in mails begin with it. */
   readonly publicUrl: string;
   /** Where log-in cookies may be sent: over https only, but for loopback. */

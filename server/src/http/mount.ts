@@ -5,6 +5,7 @@ import { currentUser, sessionHash } from '../sessions';
 import type { Trx } from '../database';
 import type { CommandContext, QueryContext, Services } from './context';
 import { Refusal } from './refusal';
+import { hasOnlyTexts, tooMuchJson } from './json-size';
 import type { Turns } from './turns';
 
 interface Input<P, Q, B> {
@@ -150,43 +151,18 @@ async function readJson(c: Context): Promise<unknown> {
   if (!/^application\/json\b/i.test(kind))
     throw new Refusal('bad-request', `Expected a body of application/json, got ${kind || 'none'}.`, [{ field: 'body', message: 'expected application/json' }]);
   const text = await c.req.text();
+  const refuse = (message: string) => new Refusal('invalid', `body: ${message}`, [{ field: 'body', message }]);
+  // Before anybody looks at what it says.
+  const tooMuch = tooMuchJson(text);
+  if (tooMuch !== null) throw refuse(tooMuch);
   try {
     const value: unknown = JSON.parse(text);
-    checkSize(value);
+    if (!hasOnlyTexts(value)) throw refuse('has a text with characters that are none');
     return value;
   } catch (error) {
     if (error instanceof Refusal) throw error;
     throw new Refusal('bad-request', `The body is not JSON: ${(error as Error).message}`, [{ field: 'body', message: 'not JSON' }]);
   }
-}
-
-/** More than any request of ours has: what is beyond it was made to keep the server busy. */
-const MOST_VALUES = 150_000;
-const MOST_FIELDS = 60;
-const MOST_DEEP = 20;
-
-/** Refuses what is too deep, too wide or no text, before anybody looks at what it says. */
-function checkSize(value: unknown): void {
-  let left = MOST_VALUES;
-  const refuse = (message: string) => {
-    throw new Refusal('invalid', `body: ${message}`, [{ field: 'body', message }]);
-  };
-  const waiting: { readonly value: unknown; readonly depth: number }[] = [{ value, depth: 0 }];
-  for (let next = waiting.pop(); next; next = waiting.pop()) {
-    if (--left < 0) refuse(`has more than ${MOST_VALUES} values`);
-    if (typeof next.value === 'string' && (next.value.includes('\u0000') || !isWellFormed(next.value))) refuse('has a text with characters that are none');
-    if (next.value === null || typeof next.value !== 'object') continue;
-    if (next.depth === MOST_DEEP) refuse(`is more than ${MOST_DEEP} levels deep`);
-    const inner = Array.isArray(next.value) ? (next.value as unknown[]) : Object.values(next.value);
-    if (!Array.isArray(next.value) && inner.length > MOST_FIELDS) refuse(`has an object with more than ${MOST_FIELDS} fields`);
-    if (inner.length > left) refuse(`has more than ${MOST_VALUES} values`);
-    for (const one of inner) waiting.push({ value: one, depth: next.depth + 1 });
-  }
-}
-
-/** No half of a surrogate pair stands alone: PostgreSQL would refuse it. */
-function isWellFormed(text: string): boolean {
-  return (text as unknown as { isWellFormed(): boolean }).isWellFormed();
 }
 
 const ATTEMPTS = 5;

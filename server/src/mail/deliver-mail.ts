@@ -1,6 +1,6 @@
 import type { Transporter } from 'nodemailer';
 import { sql, type Selectable } from 'kysely';
-import { drawPaper, loadPaper, paperFileName } from '../documents';
+import { drawPaperTask, loadPaper, paperFileName } from '../documents';
 import { recordEvent } from '../events';
 import type { CommandContext, Services } from '../http/context';
 import type { Database, Db } from '../database';
@@ -31,7 +31,7 @@ export class InHand extends Error {
  * could be, or this was the last try. A mail that another has in hand is tried again later: should that one die, it still goes out.
  */
 export async function deliverMail(
-  services: Pick<Services, 'db' | 'clock' | 'jobs' | 'publicUrl'>,
+  services: Pick<Services, 'db' | 'clock' | 'jobs' | 'publicUrl' | 'work'>,
   transport: Transporter,
   mailId: number,
   last: boolean,
@@ -64,7 +64,7 @@ async function claim(db: Db, mailId: number): Promise<Mail | null> {
 
 /** What became of each recipient, and why the whole was not taken where it was not. */
 async function send(
-  { db, publicUrl }: Pick<Services, 'db' | 'publicUrl'>,
+  { db, publicUrl, work }: Pick<Services, 'db' | 'publicUrl' | 'work'>,
   transport: Transporter,
   mail: Mail,
   to: readonly string[],
@@ -78,7 +78,7 @@ async function send(
       date: mail.made_at,
       messageId: `<${mail.message_id}@${SENDER.address.split('@')[1]}>`,
       headers: { [MAIL_ID]: String(mail.id), ...(mail.request_id === null ? {} : { [CONFIDENTIAL]: 'yes' }) },
-      attachments: await attachments(db, mail.id, mail.document_id),
+      attachments: await attachments(db, work, mail),
       disableFileAccess: true,
       disableUrlAccess: true,
     })) as {
@@ -165,7 +165,7 @@ export async function sweepMail({ db, jobs }: Pick<Services, 'db' | 'jobs'>): Pr
   });
 }
 
-async function attachments(db: Db, mailId: number, paperId: number | null) {
+async function attachments(db: Db, work: Services['work'], { id: mailId, document_id: paperId, made_by: user }: Mail) {
   const paper = paperId === null ? null : await loadPaper(db, paperId);
   const files = await db
     .selectFrom('mail_file')
@@ -175,7 +175,7 @@ async function attachments(db: Db, mailId: number, paperId: number | null) {
     .orderBy('order_file.id')
     .execute();
   return [
-    ...(paper ? [{ filename: paperFileName(paper), contentType: 'application/pdf', content: await drawPaper(paper) }] : []),
+    ...(paper ? [{ filename: paperFileName(paper), contentType: 'application/pdf', content: Buffer.from(await work.run(drawPaperTask, paper, user)) }] : []),
     ...files.map(({ name, media, content }) => ({ filename: name, contentType: media, content })),
   ];
 }

@@ -1,5 +1,6 @@
 import type { OrderRow } from '@nockwright/contract/orders';
 import { writeCsv } from '@nockwright/core/formats';
+import type { Task } from '../work';
 
 const COLUMNS: readonly (readonly [title: string, value: (row: OrderRow) => string])[] = [
   ['order', (row) => row.number ?? `draft ${row.id}`],
@@ -19,11 +20,16 @@ const COLUMNS: readonly (readonly [title: string, value: (row: OrderRow) => stri
   ['net', (row) => row.amount],
 ];
 
-/** Orders as comma-separated values (RFC 4180), to be saved. */
-export function ordersCsv(rows: readonly OrderRow[]): Response {
-  const table = [COLUMNS.map(([title]) => title), ...rows.map((row) => COLUMNS.map(([, value]) => value(row)))];
+/** Orders as comma-separated values (RFC 4180). */
+export const ordersCsvTask: Task<readonly OrderRow[], string> = {
+  name: 'ordersCsv',
+  run: (rows) => writeCsv([COLUMNS.map(([title]) => title), ...rows.map((row) => COLUMNS.map(([, value]) => value(row)))]),
+};
+
+/** Comma-separated values as a reply, to be saved. */
+export function ordersReply(csv: string): Response {
   // The mark tells a spreadsheet that the letters are UTF-8; without it many read ü as two.
-  return new Response(`\ufeff${writeCsv(table)}`, {
+  return new Response(`\ufeff${csv}`, {
     headers: { 'Content-Type': 'text/csv; charset=utf-8', 'Content-Disposition': 'attachment; filename="orders.csv"' },
   });
 }

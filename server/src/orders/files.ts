@@ -5,7 +5,7 @@ import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import { mediaOf } from './file-kind';
+import { mediaOf, nameFault } from './file-kind';
 import { lockOrder, orderLabel } from './lock-order';
 import { readOrder } from './read-order';
 
@@ -22,6 +22,8 @@ export async function attachFile(context: CommandContext, orderId: number, name:
   const media = await mediaOf(content);
   if (media === null)
     throw invalid('body.content', `${name} is none of: PDF, PNG, JPEG, WebP, spreadsheet or letter (xlsx, docx, ods, odt), mail or plain text`);
+  const fault = nameFault(safeName(name), media);
+  if (fault !== null) throw invalid('body.name', fault);
   const others = await trx.selectFrom('order_file').select(['name', 'sha256']).where('order_id', '=', orderId).execute();
   if (others.length >= MOST_FILES) throw invalid('body', `an order has at most ${MOST_FILES} files`);
   const sha256 = createHash('sha256').update(content).digest('hex');

@@ -13,3 +13,5 @@ export { loadPapers } from './load-papers';
 export { readOrder } from './read-order';
 export { shipToText } from './ship-to-text';
 export { changeLine, removeLine } from './edit-lines';
+export { ordersCsvTask } from './export-orders';
+export { readTextTask } from './read-text';

@@ -1,8 +1,9 @@
 import type { TextRead } from '@nockwright/contract/orders';
-import { readOrderText, type TextLine } from '@nockwright/core/orders';
+import { readOrderText, type OrderText, type TextLine } from '@nockwright/core/orders';
 import { isInSteps, unitName } from '@nockwright/core/units';
 import type { Now } from '../clock';
 import type { Db } from '../database';
+import type { Task, Work } from '../work';
 import { itemsByWords, type ItemReading, type WordReading } from '../items';
 import { loadOrder } from './load-order';
 
@@ -11,10 +12,16 @@ type Reading = Proposal['readings'][number];
 
 const MOST_READINGS = 4;
 
+/** What a text says, before anything is looked up. */
+export const readTextTask: Task<{ readonly text: string; readonly today: string }, OrderText> = {
+  name: 'readText',
+  run: ({ text, today }) => readOrderText(text, today),
+};
+
 /** Reads a mail or a pasted list as lines of an order: what is sure, what is uncertain with its likely readings, and what was not understood. */
-export async function readText(db: Db, now: Now, orderId: number, text: string): Promise<TextRead> {
+export async function readText(db: Db, work: Work, now: Now, orderId: number, text: string, user: number): Promise<TextRead> {
   const order = await loadOrder(db, orderId);
-  const { poNumber, wish, lines, rest } = readOrderText(text, now.today);
+  const { poNumber, wish, lines, rest } = await work.run(readTextTask, { text, today: now.today }, user);
   const proposals: Proposal[] = [];
   const unknown: TextRead['rest'][number][] = [];
   for (const line of lines) {

@@ -17,7 +17,7 @@ import { refused } from './draft-line';
 import { readBookSlice } from './book-slice';
 import { addLine, changeLine, moveLine, removeLine } from './edit-lines';
 import { closeTask } from './close-task';
-import { ordersCsv } from './export-orders';
+import { ordersCsvTask, ordersReply } from './export-orders';
 import { listForExport, listOrders } from './list-orders';
 import { readOrderIds } from './order-ids';
 import { orderRisks } from './order-risks';
@@ -37,9 +37,13 @@ import { setPrice } from './set-price';
 
 export function mountOrders(app: Hono, services: Services): void {
   mountQuery(app, services, orderRoutes.listOrders, ({ db, now }, { query: { after, ...filter } }) => listOrders(db, now.today, filter, after));
-  mountQuery(app, services, orderRoutes.exportOrders, async ({ db, now }, { query }) => ordersCsv(await listForExport(db, now.today, query)));
+  mountQuery(app, services, orderRoutes.exportOrders, async ({ db, now, user }, { query }) =>
+    ordersReply(await services.work.run(ordersCsvTask, await listForExport(db, now.today, query), user.id)),
+  );
   mountQuery(app, services, orderRoutes.readRisks, ({ db, now }, { query }) => orderRisks(db, now, readOrderIds(query.orders)));
-  mountQuery(app, services, orderRoutes.printPapers, async ({ db }, { query }) => papersReply(await loadLastPapers(db, readOrderIds(query.orders))));
+  mountQuery(app, services, orderRoutes.printPapers, async ({ db, user }, { query }) =>
+    papersReply(services.work, user.id, await loadLastPapers(db, readOrderIds(query.orders))),
+  );
   mountQuery(app, services, orderRoutes.listViews, ({ db, user }) => listViews(db, user.id));
   mountCommand(app, services, orderRoutes.saveView, (context, { body }) => saveView(context, body.name, body.query));
   mountCommand(app, services, orderRoutes.removeView, (context, { params }) => removeView(context, params.view));
@@ -52,7 +56,13 @@ export function mountOrders(app: Hono, services: Services): void {
   mountCommand(app, services, orderRoutes.discardOrder, (context, { params, body }) => discardOrder(context, params.order, body.version));
   mountCommand(app, services, orderRoutes.addLine, (context, { params, body }) => addLine(context, params.order, body));
   mountCommand(app, services, orderRoutes.addLines, (context, { params, body }) => addLines(context, params.order, body));
-  mountCommand(app, services, orderRoutes.readText, ({ trx, now }, { params, body }) => readText(trx, now, params.order, body.text), new Turns(2, 4));
+  mountCommand(
+    app,
+    services,
+    orderRoutes.readText,
+    ({ trx, now, user }, { params, body }) => readText(trx, services.work, now, params.order, body.text, user.id),
+    new Turns(2, 4),
+  );
   mountCommand(app, services, orderRoutes.changeLine, (context, { params, body }) => changeLine(context, params.order, params.line, body));
   mountCommand(app, services, orderRoutes.setPrice, (context, { params, body }) => setPrice(context, params.order, params.line, body));
   mountCommand(app, services, orderRoutes.holdOrder, (context, { params, body }) => holdOrder(context, params.order, body.version, body.why));
@@ -84,9 +94,9 @@ export function mountOrders(app: Hono, services: Services): void {
     await loadOrder(db, params.order);
     return readHistory(db, 'order', params.order);
   });
-  mountQuery(app, services, orderRoutes.acknowledgement, async ({ db }, { params }) => {
+  mountQuery(app, services, orderRoutes.acknowledgement, async ({ db, user }, { params }) => {
     await loadOrder(db, params.order);
-    return paperReply(await loadLastPaper(db, 'acknowledgement', params.order));
+    return paperReply(services.work, user.id, await loadLastPaper(db, 'acknowledgement', params.order));
   });
   mountCommand(app, services, documentRoutes.makeProForma, (context, { params }) => makeProForma(context, params.order));
   mountCommand(app, services, documentRoutes.attachFile, (context, { params, body }) => attachFile(context, params.order, body.name, body.content));

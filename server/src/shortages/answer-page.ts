@@ -61,7 +61,14 @@ export function mountAnswerPage(app: Hono, services: Services): void {
         await answerConsent(
           context,
           question.id,
-          { answer: answer as Answer, ...(answer === 'part' ? { taken } : {}), note: (form.get('note') ?? '').trim().slice(0, 500) },
+          {
+            answer: answer as Answer,
+            ...(answer === 'part' ? { taken } : {}),
+            note: (form.get('note') ?? '')
+              .replace(/\p{Cc}/gu, ' ')
+              .trim()
+              .slice(0, 500),
+          },
           'link',
         );
       });

@@ -1,7 +1,7 @@
 export { loadRecipes } from './assemblies';
 export { beyondNeed, giveUp, loadBoundSupply, lockBoundSupply, standingOf, type BoundSupply } from './bound-supply';
 export { closeOpenQuantity } from './close-open-quantity';
-export { ExchangeFolder, keepGoing, loadStandIn, SupplierStandIn } from './exchange';
+export { ExchangeFolder, keepGoing, loadStandIn, readMessageTask, SupplierStandIn } from './exchange';
 export { draftFor, loadDraftDropShipments, loadDrafts, loadOffers, type DraftPurchase, type ItemOffer } from './load-offers';
 export { makeForRoutes, type MadeDocument, type RouteToMake } from './make-for-routes';
 export { mountSupply } from './routes';

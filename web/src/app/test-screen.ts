@@ -2,6 +2,7 @@ import type { Provider, Type } from '@angular/core';
 import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
+import type { AnyRoute, Role } from '@nockwright/contract/shape';
 import { EMPTY, merge, of, Subject, switchMap, type Observable } from 'rxjs';
 import { Session } from './access';
 import { Api } from './api';
@@ -105,6 +106,8 @@ export function testSession(role = 'coordinator') {
     maySell: signal(sells),
     mayMove: signal(role !== 'finance'),
     mayPlan: signal(role === 'manager'),
+    inOffice: signal(role !== 'warehouse'),
+    may: ({ roles }: { readonly roles: AnyRoute['roles'] }) => roles === 'public' || roles.includes(role as Role),
   };
 }
 

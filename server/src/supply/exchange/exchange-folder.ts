@@ -2,7 +2,7 @@ import { lstat, mkdir, readdir, readFile, rename, writeFile } from 'node:fs/prom
 import { join } from 'node:path';
 import type { CommandContext, Services } from '../../http/context';
 import { Refusal } from '../../http/refusal';
-import { keepRefused, NOBODY, takeAnswer, type AnswerFile } from './take-answer';
+import { keepRefused, NOBODY, readMessageTask, takeAnswer, type AnswerFile } from './take-answer';
 
 const LARGEST = 1_000_000;
 /** A file that cannot be read may still be being written: it is refused once it has been left alone for so long. */
@@ -38,7 +38,7 @@ export class ExchangeFolder {
   private readonly tries = new Map<string, number>();
 
   constructor(
-    private readonly services: Pick<Services, 'db' | 'clock' | 'log' | 'jobs' | 'publicUrl'>,
+    private readonly services: Pick<Services, 'db' | 'clock' | 'log' | 'jobs' | 'publicUrl' | 'work'>,
     readonly root: string,
   ) {}
 
@@ -87,7 +87,8 @@ export class ExchangeFolder {
     // A link could lead anywhere: only files are read.
     if (!stat?.isFile()) return;
     if (stat.size > LARGEST) return this.refuse({ supplier, name, content: '' }, folder, [`the file has ${stat.size} bytes, more than ${LARGEST}`]);
-    const file = { supplier, name, content: await readFile(path, 'utf8') };
+    const content = await readFile(path, 'utf8');
+    const file = { supplier, name, content, read: await this.services.work.run(readMessageTask, content, NOBODY.id) };
     try {
       await this.inTransaction((context) => takeAnswer(context, file));
     } catch (error) {

@@ -6,12 +6,14 @@ import {
   readOrderResponse,
   type DespatchAdviceMessage,
   type OrderResponseMessage,
+  type Read,
 } from '@nockwright/core/exchange';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import { notify, recordEvent } from '../../events';
 import type { CommandContext, CurrentUser } from '../../http/context';
 import { notFound, Refusal } from '../../http/refusal';
 import { lockOrders, lockPools, lockPurchases } from '../../promise';
+import type { Task } from '../../work';
 import { loadCostLimits } from '../check-costs';
 import { closeLine } from '../close-line';
 import { confirmDespatch } from '../confirm-despatch';
@@ -48,7 +50,11 @@ export interface AnswerFile {
   readonly supplier: string;
   readonly name: string;
   readonly content: string;
+  /** What it says, where somebody has read it already. */
+  readonly read?: MessageRead;
 }
+
+export type MessageRead = Read<OrderResponseMessage | DespatchAdviceMessage>;
 
 /**
  * Acts on what a supplier says in a file, as one change: their days, quantities and costs hold from now on, goods that left
@@ -56,9 +62,9 @@ export interface AnswerFile {
  * without goods in time are named. An answer beyond what may hold by itself changes nothing: it waits for a person. A message
  * that came before does nothing. Throws a Refusal where it cannot be acted on.
  */
-export async function takeAnswer(context: CommandContext, { supplier, name, content }: AnswerFile): Promise<void> {
+export async function takeAnswer(context: CommandContext, { supplier, name, content, read }: AnswerFile): Promise<void> {
   const { trx, now } = context;
-  const message = readMessageFile(content);
+  const message = documentOf(read ?? readMessageTask.run(content));
   const kind = 'tracking' in message ? ('despatch_advice' as const) : ('order_response' as const);
   const purchase = await findPurchase(context, supplier, message.order);
   await lockWhole(context, purchase.id);
@@ -88,7 +94,7 @@ export async function decideAnswer(context: CommandContext, messageId: number, t
   const row = await trx.selectFrom('exchange_message').selectAll().where('id', '=', messageId).forNoKeyUpdate().executeTakeFirst();
   if (!row) throw notFound(`message ${messageId}`);
   if (row.state !== 'held') throw new Refusal('conflict', `Message ${row.number} does not wait for a decision.`);
-  const message = readMessageFile(row.content) as OrderResponseMessage;
+  const message = documentOf(readMessageTask.run(row.content)) as OrderResponseMessage;
   const purchase = await findPurchase(context, row.supplier, message.order);
   await lockWhole(context, purchase.id);
   if (take) {
@@ -128,10 +134,17 @@ async function lockWhole({ trx }: CommandContext, purchaseId: number): Promise<v
   );
 }
 
-function readMessageFile(content: string): OrderResponseMessage | DespatchAdviceMessage {
-  const kind = kindOfAnswer(content);
-  if (!kind.ok) throw unreadable(kind.faults);
-  const read = kind.document === 'OrderResponse' ? readOrderResponse(content) : readDespatchAdvice(content);
+/** A supplier's file as the document it is, or what is wrong with it. */
+export const readMessageTask = {
+  name: 'readMessage',
+  run: (content: string): MessageRead => {
+    const kind = kindOfAnswer(content);
+    if (!kind.ok) return kind;
+    return kind.document === 'OrderResponse' ? readOrderResponse(content) : readDespatchAdvice(content);
+  },
+} satisfies Task<string, MessageRead>;
+
+function documentOf(read: MessageRead): OrderResponseMessage | DespatchAdviceMessage {
   if (!read.ok) throw unreadable(read.faults);
   return read.document;
 }

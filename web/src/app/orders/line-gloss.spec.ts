@@ -48,7 +48,7 @@ beforeEach(() => {
   TestBed.configureTestingModule({
     providers: [
       provideRouter([]),
-      { provide: Session, useValue: { today: () => '2027-03-09', maySell, user: () => null } },
+      { provide: Session, useValue: { today: () => '2027-03-09', maySell, inOffice: () => true, may: () => true, user: () => null } },
       { provide: OrderStore, useValue: store },
       Unsaved,
     ],

@@ -28,7 +28,7 @@ beforeEach(() => {
   store.fault.set('');
   TestBed.configureTestingModule({
     providers: [
-      { provide: Session, useValue: { today: () => TODAY, maySell: () => true, user: () => null } },
+      { provide: Session, useValue: { today: () => TODAY, maySell: () => true, inOffice: () => true, may: () => true, user: () => null } },
       { provide: OrderStore, useValue: store },
       { provide: WhatIfDesk, useValue: whatIf },
       { provide: Places, useValue: { warehouses: signal([]) } },

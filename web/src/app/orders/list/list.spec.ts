@@ -66,7 +66,14 @@ describe('the rows of the list', () => {
       if (route === orderRoutes.readRisks) return of([{ order: 1, day: '2027-03-16' }]);
       return of(pages.get(query.orders ?? query.after ?? '') ?? { rows: [], next: null });
     });
-    TestBed.configureTestingModule({ providers: [OrderListStore, { provide: Api, useValue: api }, { provide: Live, useValue: { topics: () => topics } }] });
+    TestBed.configureTestingModule({
+      providers: [
+        OrderListStore,
+        { provide: Session, useValue: testSession() },
+        { provide: Api, useValue: api },
+        { provide: Live, useValue: { topics: () => topics } },
+      ],
+    });
     store = TestBed.inject(OrderListStore);
   });
   const ids = () => store.rows().map((each) => each.id);

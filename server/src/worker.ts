@@ -1,0 +1,17 @@
+import { drawPapersTask, drawPaperTask } from './documents';
+import { orderBookTask } from './exchange/order-book';
+import { ordersCsvTask, readTextTask } from './orders';
+import { readMessageTask } from './supply';
+import type { Task } from './work';
+
+/** Everything that is computed beside the thread that answers, by name. */
+const TASKS = new Map(
+  [readTextTask, ordersCsvTask, drawPaperTask, drawPapersTask, readMessageTask, orderBookTask].map((task) => [task.name, task as Task<unknown, unknown>]),
+);
+
+/** What a thread of the pool runs. */
+export default async function work({ name, input }: { readonly name: string; readonly input: unknown }): Promise<unknown> {
+  const task = TASKS.get(name);
+  if (!task) throw new Error(`there is no task ${name}`);
+  return task.run(input);
+}

@@ -1,0 +1,74 @@
+import { orderRoutes } from '@nockwright/contract/orders';
+import { writeOrderResponse } from '@nockwright/core/exchange';
+import { drawPaperTask, loadPaper } from '../src/documents';
+import { orderBookTask } from '../src/exchange/order-book';
+import { ordersCsvTask, readTextTask } from '../src/orders';
+import { readMessageTask } from '../src/supply';
+import { inThreads, type Task, type Work } from '../src/work';
+import { TestDesk } from './test-desk';
+
+let desk: TestDesk;
+let work: Work;
+beforeAll(async () => {
+  desk = await TestDesk.open();
+  work = inThreads();
+});
+afterAll(async () => {
+  await work.close();
+  await desk.close();
+});
+
+/** The answer of a thread is that of the task itself. */
+async function same<In, Out>(task: Task<In, Out>, input: In): Promise<Out> {
+  const there = await work.run(task, input, 1);
+  expect(there).toEqual(await task.run(input));
+  return there;
+}
+
+test('what is computed beside the thread that answers comes back as it is computed here', async () => {
+  const { lines } = await same(readTextTask, { text: 'Good morning,\n20 trays of jars by friday\nThanks', today: '2027-03-09' });
+  expect(lines).toHaveLength(1);
+  const answer = writeOrderResponse(
+    { number: 'A1', issueDay: '2027-03-09', order: 'P7001', note: '', lines: [] },
+    { name: 'S' },
+    { name: 'U' },
+    () => 'EA',
+    'EUR',
+  );
+  expect(await same(readMessageTask, answer)).toMatchObject({ ok: true, document: { number: 'A1' } });
+  expect(await same(readMessageTask, 'no xml')).toMatchObject({ ok: false });
+  const { rows } = await desk.call('ida', orderRoutes.listOrders);
+  await same(ordersCsvTask, rows);
+});
+
+test('papers and the book are made there, too', async () => {
+  await desk.stockUp('JAR', '20');
+  const order = await desk.order([['JAR', '10']]);
+  const paper = await loadPaper(desk.db, order.papers[0]!.id);
+  const pdf = Buffer.from(await work.run(drawPaperTask, paper, 1));
+  expect([pdf.subarray(0, 5).toString(), pdf.length > 5_000]).toEqual(['%PDF-', true]);
+  const book = JSON.parse(await work.run(orderBookTask, { url: desk.url, now: desk.services.clock() }, 1)) as { demand: { item: string }[] };
+  expect(book.demand.map((row) => row.item)).toEqual(['JAR']);
+});
+
+test('whoever asks meanwhile is answered: turns of the loop go on while a long text is read', async () => {
+  const text = 'a '.repeat(10_000);
+  let turns = 0;
+  const count = setInterval(() => turns++, 1);
+  await work.run(readTextTask, { text, today: '2027-03-09' }, 1);
+  clearInterval(count);
+  const beside = turns;
+  // Read here, nothing else has its turn before it is done.
+  turns = 0;
+  const here = setInterval(() => turns++, 1);
+  void readTextTask.run({ text, today: '2027-03-09' });
+  expect(turns).toBe(0);
+  clearInterval(here);
+  expect(beside).toBeGreaterThan(3);
+});
+
+test('a task that fails says so, and the next one is done', async () => {
+  await expect(work.run(drawPaperTask, { kind: 'quote' } as never, 1)).rejects.toThrow();
+  await expect(work.run({ name: 'unknown', run: () => 1 }, null, 1)).rejects.toThrow('there is no task unknown');
+  expect(await work.run(readMessageTask, '', 1)).toMatchObject({ ok: false });
+});
