@@ -11,6 +11,17 @@ import { build, loadDemo, onEnd, prepareDatabase, spawnChild, startServer } from
 
 const TODAY = '2027-03-09';
 const count = { passed: 0, failed: 0 };
+/** Seconds of each part, in the sequence they ended. */
+const spent = [];
+
+async function timed(name, part) {
+  const began = Date.now();
+  try {
+    return await part();
+  } finally {
+    spent.push([name, Math.round((Date.now() - began) / 1000)]);
+  }
+}
 const stops = [];
 const end = onEnd(async () => {
   for (const stop of stops.reverse()) await stop();
@@ -113,17 +124,18 @@ async function onlyChanged(cluster, commit) {
 
 /** Everything there is. */
 async function everything(cluster) {
-  await tools([lint(['.']), format(['.']), ...TYPES.map(([, step]) => step), LAYERS]);
+  await timed('tools that look at files', () => tools([lint(['.']), format(['.']), ...TYPES.map(([, step]) => step), LAYERS]));
 
   // The desks of the stories are made meanwhile: building and loading wait for disk and database half of the time.
-  const prepared = prepareDesks(cluster);
+  const prepared = timed('building and loading, beside Jest', () => prepareDesks(cluster));
   prepared.catch(() => undefined);
-  await jest(cluster, []);
+  await timed('Jest', () => jest(cluster, []));
 
   const owned = await prepared;
   // Two desks alike, each with its own book: stories of one file after the other, two files at a time.
   const desks = [];
   const mailboxes = [];
+  const servers = [];
   for (const own of owned) {
     const exchange = join(dataFolder, `exchange-${desks.length + 1}`);
     rmSync(exchange, { recursive: true, force: true });
@@ -132,21 +144,32 @@ async function everything(cluster) {
     rmSync(mailbox, { recursive: true, force: true });
     const env = { NOCK_TODAY: TODAY, NOCK_STAND_IN_SECONDS: '3600', NOCK_MAILBOX: mailbox };
     const server = await startServer({ urls: own, port: await freePort(0), env, exchange });
+    servers.push(() => server.stop());
     stops.push(() => server.stop());
     desks.push(server.url);
     mailboxes.push(mailbox);
   }
   const storyReport = join(dataFolder, 'playwright.json');
-  await counted(
-    'Stories',
-    '@playwright/test/cli.js',
-    ['test', '--config', 'e2e/playwright.config.ts'],
-    storyReport,
-    (report) => ({ passed: report.stats.expected + report.stats.flaky, failed: report.stats.unexpected }),
-    {
-      env: { ...process.env, NOCK_URL: desks.join(','), NOCK_MAILBOX: mailboxes.join(','), PLAYWRIGHT_JSON_OUTPUT_FILE: storyReport },
-    },
+  await timed('stories in the browser', () =>
+    counted(
+      'Stories',
+      '@playwright/test/cli.js',
+      ['test', '--config', 'e2e/playwright.config.ts'],
+      storyReport,
+      (report) => ({ passed: report.stats.expected + report.stats.flaky, failed: report.stats.unexpected }),
+      {
+        env: { ...process.env, NOCK_URL: desks.join(','), NOCK_MAILBOX: mailboxes.join(','), PLAYWRIGHT_JSON_OUTPUT_FILE: storyReport },
+      },
+    ),
   );
+
+  console.log('\nSoak: a minute of random work with faults');
+  for (const stop of servers) await stop();
+  await timed('a minute of soak', async () => {
+    const status = await spawnChild('node', [join(root, 'scripts/soak.mjs'), '1']);
+    if (status === 0) count.passed++;
+    else count.failed++;
+  });
 }
 
 try {
@@ -162,6 +185,21 @@ try {
 } catch (error) {
   console.error(`\nnpm test: ${error.message}`);
   count.failed++;
+}
+/** The slowest test files, so that whoever wants the whole quicker knows where to look. */
+function slowest() {
+  if (!existsSync(jestReport)) return [];
+  const { testResults = [] } = JSON.parse(readFileSync(jestReport, 'utf8'));
+  return testResults
+    .map(({ name, startTime, endTime }) => [name.slice(root.length + 1), Math.round((endTime - startTime) / 1000)])
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, 8);
+}
+
+if (spent.length > 0) {
+  console.log('\nWhere the time went, in seconds:');
+  for (const [name, seconds] of [...spent, ...slowest().map(([name, seconds]) => [`  ${name}`, seconds])])
+    console.log(`${String(seconds).padStart(5)}  ${name}`);
 }
 process.once('exit', () => console.log(`\n${count.passed} passed, ${count.failed} failed`));
 await end(count.failed === 0 ? 0 : 1);

@@ -41,7 +41,7 @@ export function browserWords(agent: string): string {
             <span class="quiet small">since {{ one.openedAt | date: 'EEE d MMM HH:mm' }}, last used {{ one.seenAt | date: 'HH:mm' }}</span></span
           >
           @if (!one.here) {
-            <button mat-button type="button" [attr.aria-label]="'End the session with ' + words(one.from)" (click)="closing.emit(one.id)">End it</button>
+            <button mat-button type="button" [attr.aria-label]="'End it, the session with ' + words(one.from)" (click)="closing.emit(one.id)">End it</button>
           }
         </li>
       } @empty {

@@ -65,7 +65,7 @@ describe('the users', () => {
     page.click('Shut out');
     page.click('End all sessions');
     page.click('Take time codes off');
-    page.click('End the session with Safari on iOS');
+    page.click('End it, the session with Safari on iOS');
     expect(sent(accessRoutes.changeUser)).toEqual([{ params: { user: 2 }, body: { version: 3, disabled: true } }]);
     expect(sent(accessRoutes.endSessions)).toEqual([
       { params: { user: 2 }, body: {} },
@@ -145,7 +145,7 @@ describe('one’s own log-in', () => {
   it('ends a session elsewhere, not the one that asks', () => {
     const page = open();
     expect(page.element.querySelectorAll('section button')).toHaveLength(1);
-    page.click('End the session with Safari on iOS');
+    page.click('End it, the session with Safari on iOS');
     expect(sent(accessRoutes.endOwnSession)).toEqual([{ params: { session: 6 }, body: {} }]);
   });
 });
