@@ -17,59 +17,59 @@ test('a manager makes a user by keyboard; they choose a password, begin with tim
   await page.getByRole('menuitem', { name: 'Users' }).click();
   await expect(users(page)).toHaveCount(5);
   await page.keyboard.press('a');
-  await expect(page.getByLabel('Name to log in with')).toBeFocused();
+  await expect(page.getByLabel('Login name')).toBeFocused();
   await page.keyboard.type('nell');
   await page.keyboard.press('Tab');
   await page.keyboard.type('Nell Harrow');
-  await page.getByLabel(/^First password/).fill('short');
+  await page.getByLabel(/^Password, at least/).fill('short');
   await page.keyboard.press('Control+Enter');
   await expect(gloss(page).getByRole('alert')).toContainText('at least 12 characters');
-  await page.getByLabel(/^First password/).fill('given by mona 1');
+  await page.getByLabel(/^Password, at least/).fill('given by mona 1');
   await page.keyboard.press('Control+Enter');
   const row = users(page).filter({ hasText: 'Nell Harrow' });
-  await expect(row).toContainText('has to choose a password');
+  await expect(row).toContainText('must change password');
 
   const nell = await (await browser.newContext()).newPage();
   await type(nell, 'nell', 'given by mona 1');
-  await expect(nell.getByText('Choose one of your own')).toBeVisible();
+  await expect(nell.getByText('set by a manager')).toBeVisible();
   // No other page opens before.
   await nell.goto('/orders');
   await expect(nell.getByRole('heading', { name: 'Your log-in' })).toBeVisible();
-  await nell.getByLabel('The one you have').fill('given by mona 1');
-  await nell.getByLabel('A new one, at least 12 characters').fill('meadow and clover');
-  await nell.getByLabel('The new one again').fill('meadow and clover');
+  await nell.getByLabel('Current password').fill('given by mona 1');
+  await nell.getByLabel('New password, at least 12 characters').fill('meadow and clover');
+  await nell.getByLabel('Repeat new password').fill('meadow and clover');
   await nell.keyboard.press('Enter');
   await expect(nell.getByRole('heading', { name: 'Orders' })).toBeVisible();
-  await expect(row).not.toContainText('has to choose');
+  await expect(row).not.toContainText('must change');
 
   await nell.goto('/you');
   await nell.getByLabel('Your password').fill('meadow and clover');
   await nell.keyboard.press('Enter');
   const key = (await nell.locator('.key').textContent())!;
   const code = (shift: number) => new TOTP({ secret: Secret.fromBase32(key) }).generate({ timestamp: Date.now() + shift * 30_000 });
-  await nell.getByLabel('Six digits').fill('123');
+  await nell.getByLabel('Six-digit code').fill('123');
   await nell.keyboard.press('Enter');
-  await expect(nell.getByRole('form', { name: 'Time codes' }).getByRole('alert')).toContainText('not the code');
-  await nell.getByLabel('Six digits').fill(code(0));
+  await expect(nell.getByRole('form', { name: 'Second factor' }).getByRole('alert')).toContainText('wrong code');
+  await nell.getByLabel('Six-digit code').fill(code(0));
   await nell.keyboard.press('Enter');
-  await expect(nell.getByText('a code of six digits is asked for')).toBeVisible();
+  await expect(nell.getByText('asks for a six-digit code')).toBeVisible();
 
   const telephone = await (await browser.newContext({ viewport: { width: 390, height: 780 } })).newPage();
   await type(telephone, 'nell', 'meadow and clover');
-  await expect(telephone.getByLabel('Time code, six digits')).toBeFocused();
+  await expect(telephone.getByLabel('Six-digit code')).toBeFocused();
   await telephone.keyboard.type(code(1));
   await telephone.keyboard.press('Enter');
   await expect(telephone.getByRole('heading', { name: 'Orders' })).toBeVisible();
 
   await users(page).filter({ hasText: 'Nell Harrow' }).focus();
   await expect(gloss(page).getByRole('list', { name: 'Sessions' }).getByRole('listitem')).toHaveCount(2);
-  await page.getByRole('button', { name: 'Shut out' }).click();
-  await expect(row).toContainText('shut out');
+  await page.getByRole('button', { name: 'Disable user' }).click();
+  await expect(row).toContainText('disabled');
   await telephone.goto('/orders');
   await expect(telephone.getByRole('heading', { name: 'Nockwright' })).toBeVisible();
   // Nobody takes their own rights away.
   await users(page).filter({ hasText: 'Mona Reyes' }).focus();
-  await page.getByRole('button', { name: 'Shut out' }).click();
+  await page.getByRole('button', { name: 'Disable user' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'another manager' })).toBeVisible();
 });
 

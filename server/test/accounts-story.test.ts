@@ -82,8 +82,8 @@ test('who is shut out is out at once, and comes in again when they are let in', 
   expect((await change(reply, { disabled: false })).status).toBe(200);
   expect((await logIn('sam', PASSWORD)).status).toBe(200);
   expect((await desk.call('mona', accessRoutes.userHistory, { params: { user: account.id } })).map((row) => row.what)).toEqual([
-    'let sam in again (sam)',
-    'shut sam out (sam)',
+    'enabled sam (sam)',
+    'disabled sam (sam)',
   ]);
 });
 

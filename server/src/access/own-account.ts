@@ -14,7 +14,7 @@ export async function changePassword(context: CommandContext, here: string, old:
   const { trx, user } = context;
   const known = await lockOwn(context);
   await mustKnow(known.password_hash, old, 'body.old');
-  if (old === password) throw invalid('body.password', 'expected another than the old one');
+  if (old === password) throw invalid('body.password', 'expected a password other than the current one');
   const password_hash = await hashNew(password, user, 'body.password');
   await trx
     .updateTable('app_user')
@@ -46,7 +46,7 @@ export async function readSecondFactor(db: Db, user: { readonly id: number; read
 export async function beginSecondFactor(context: CommandContext, password: string) {
   const known = await lockOwn(context);
   await mustKnow(known.password_hash, password, 'body.password');
-  if (known.totp_key !== null) throw new Refusal('conflict', 'A time code is asked for already.');
+  if (known.totp_key !== null) throw new Refusal('conflict', 'The second factor is on already.');
   await context.trx.updateTable('app_user').set({ totp_begun: newKey() }).where('id', '=', known.id).execute();
   return DONE;
 }
@@ -54,15 +54,15 @@ export async function beginSecondFactor(context: CommandContext, password: strin
 export async function confirmSecondFactor(context: CommandContext, code: string) {
   const { trx, user } = context;
   const known = await lockOwn(context);
-  if (known.totp_begun === null) throw new Refusal('conflict', 'Begin with a new key first.');
+  if (known.totp_begun === null) throw new Refusal('conflict', 'Set up the second factor first.');
   const step = stepOf(known.totp_begun, code, Date.now(), null);
-  if (step === null) throw invalid('body.code', 'this is not the code of now');
+  if (step === null) throw invalid('body.code', 'wrong code: enter the one the app shows now');
   await trx
     .updateTable('app_user')
     .set({ totp_key: known.totp_begun, totp_begun: null, totp_last_step: step, version: known.version + 1 })
     .where('id', '=', known.id)
     .execute();
-  await recordEvent(context, { what: 'has time codes asked for at log-in', subjects: [{ kind: 'user', key: user.id }] });
+  await recordEvent(context, { what: 'turned the second factor on', subjects: [{ kind: 'user', key: user.id }] });
   return DONE;
 }
 
@@ -70,18 +70,18 @@ export async function endSecondFactor(context: CommandContext, password: string)
   const { trx, user } = context;
   const known = await lockOwn(context);
   await mustKnow(known.password_hash, password, 'body.password');
-  if (known.totp_key === null && known.totp_begun === null) throw new Refusal('conflict', 'No time code is asked for.');
+  if (known.totp_key === null && known.totp_begun === null) throw new Refusal('conflict', 'The second factor is off.');
   await trx
     .updateTable('app_user')
     .set({ totp_key: null, totp_begun: null, totp_last_step: null, version: known.version + 1 })
     .where('id', '=', known.id)
     .execute();
-  await recordEvent(context, { what: 'does without time codes', subjects: [{ kind: 'user', key: user.id }] });
+  await recordEvent(context, { what: 'turned the second factor off', subjects: [{ kind: 'user', key: user.id }] });
   return DONE;
 }
 
 async function mustKnow(kept: string, password: string, field: string): Promise<void> {
-  if (!(await isRight(kept, password))) throw invalid(field, 'this is not your password');
+  if (!(await isRight(kept, password))) throw invalid(field, 'wrong password');
 }
 
 function lockOwn({ trx, user }: CommandContext) {

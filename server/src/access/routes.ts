@@ -98,9 +98,9 @@ async function logIn(
   };
   if (!(await isRight(user?.password_hash, password)) || !user) throw await wrong(new Refusal('wrong-log-in', 'Name or password is wrong.'));
   // Asking for the code is no failure: they know the password, and have not given one yet.
-  if (user.totp_key !== null && code === '') throw new Refusal('code-needed', 'Give the six digits that your program for time codes shows.');
+  if (user.totp_key !== null && code === '') throw new Refusal('code-needed', 'Enter the six-digit code from your authenticator app.');
   if (user.totp_key !== null && !(await takeCode(db, { ...user, totp_key: user.totp_key }, code, at)))
-    throw await wrong(new Refusal('code-needed', 'This is not the code of now, or it was used already. Wait for the next one.'));
+    throw await wrong(new Refusal('code-needed', 'The code is wrong or was used already. Wait for the next code.'));
   await forgetFailures(db, trier);
   return { user: { id: user.id, login: user.login, name: user.name, role: user.role }, mustChangePassword: user.must_change_password };
 }

@@ -48,7 +48,7 @@ export async function createUser(context: CommandContext, { login, name, role, p
     .returning('id')
     .executeTakeFirst();
   if (!made) throw invalid('body.login', `${lower} is taken`);
-  await recordEvent(context, { what: `made the user ${name} (${lower}), ${role}`, subjects: [{ kind: 'user', key: made.id }] });
+  await recordEvent(context, { what: `created user ${name} (${lower}), ${role}`, subjects: [{ kind: 'user', key: made.id }] });
   return readUser(trx, made.id);
 }
 
@@ -61,8 +61,8 @@ export async function changeUser(context: CommandContext, id: number, wish: Body
   const role = wish.role ?? known.role;
   const disabled = wish.disabled ?? known.disabled_at !== null;
   const lessens = (role !== known.role && known.role === 'manager') || (disabled && known.disabled_at === null);
-  if (lessens && id === by.id) throw new Refusal('conflict', 'You cannot take your own rights away: another manager does it.');
-  if (lessens && known.role === 'manager' && managers.every((manager) => manager === id)) throw new Refusal('conflict', 'Somebody has to stay a manager.');
+  if (lessens && id === by.id) throw new Refusal('conflict', 'You cannot disable or demote yourself: ask another manager.');
+  if (lessens && known.role === 'manager' && managers.every((manager) => manager === id)) throw new Refusal('conflict', 'At least one manager must remain.');
   const said = changesInWords(known, { name: wish.name ?? known.name, role, disabled });
   if (said === '') return readUser(trx, id);
   await trx
@@ -90,8 +90,8 @@ function changesInWords(known: { readonly name: string; readonly role: Role; rea
   const was = known.disabled_at !== null;
   return [
     to.name === known.name ? '' : `renamed ${known.name} to ${to.name}`,
-    to.role === known.role ? '' : `made ${to.name} ${to.role}, was ${known.role}`,
-    to.disabled === was ? '' : to.disabled ? `shut ${to.name} out` : `let ${to.name} in again`,
+    to.role === known.role ? '' : `changed the role of ${to.name} from ${known.role} to ${to.role}`,
+    to.disabled === was ? '' : to.disabled ? `disabled ${to.name}` : `enabled ${to.name}`,
   ]
     .filter(Boolean)
     .join('; ');
@@ -108,7 +108,7 @@ export async function resetPassword(context: CommandContext, id: number, passwor
     .where('id', '=', id)
     .execute();
   await endSessions(trx, id);
-  await recordEvent(context, { what: `gave ${known.name} a new password`, subjects: [{ kind: 'user', key: id }] });
+  await recordEvent(context, { what: `reset the password of ${known.name}`, subjects: [{ kind: 'user', key: id }] });
   return readUser(trx, id);
 }
 
@@ -116,14 +116,14 @@ export async function resetPassword(context: CommandContext, id: number, passwor
 export async function removeSecondFactor(context: CommandContext, id: number): Promise<Account> {
   const { trx } = context;
   const known = await lockUser(context, id);
-  if (known.totp_key === null && known.totp_begun === null) throw new Refusal('conflict', `${known.name} has no time codes.`);
+  if (known.totp_key === null && known.totp_begun === null) throw new Refusal('conflict', `${known.name} has no second factor.`);
   await trx
     .updateTable('app_user')
     .set({ totp_key: null, totp_begun: null, totp_last_step: null, version: known.version + 1 })
     .where('id', '=', id)
     .execute();
   await endSessions(trx, id);
-  await recordEvent(context, { what: `took the time codes of ${known.name} off`, subjects: [{ kind: 'user', key: id }] });
+  await recordEvent(context, { what: `removed the second factor of ${known.name}`, subjects: [{ kind: 'user', key: id }] });
   return readUser(trx, id);
 }
 

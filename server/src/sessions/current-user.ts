@@ -16,7 +16,7 @@ export async function currentUser(c: Context, services: Pick<Services, 'db' | 's
   const found = await findSession(services.db, sessionHash(c, services.secureCookies), new Date());
   if (!found) throw new Refusal('not-logged-in', 'You are not logged in, or your session has ended.');
   const { mustChangePassword, ...user } = found;
-  if (mustChangePassword && !BEFORE_A_PASSWORD.has(c.req.path)) throw new Refusal('password-due', 'Choose a password of your own first.');
+  if (mustChangePassword && !BEFORE_A_PASSWORD.has(c.req.path)) throw new Refusal('password-due', 'Change your password first.');
   if (!roles.includes(user.role)) throw new Refusal('not-allowed', `This needs the role ${roles.join(' or ')}; yours is ${user.role}.`);
   return user;
 }

@@ -71,7 +71,7 @@ it('asks for a time code where the password was right and one is needed, and sen
   screen.type('Password', 'long enough here');
   submit();
   expect(screen.text).toContain('Give the six digits.');
-  screen.type('Time code, six digits', '123 456');
+  screen.type('Six-digit code', '123 456');
   submit();
   expect(session.logIn).toHaveBeenLastCalledWith('ida', 'long enough here', '123 456');
   expect(go).toHaveBeenCalledWith('/orders');

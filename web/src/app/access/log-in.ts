@@ -21,7 +21,7 @@ import { Session } from './session';
         <label for="password">Password</label>
         <mat-form-field><input matInput id="password" type="password" formControlName="password" autocomplete="current-password" /></mat-form-field>
         @if (asksCode()) {
-          <label for="code">Time code, six digits</label>
+          <label for="code">Six-digit code</label>
           <mat-form-field
             ><input matInput #code id="code" formControlName="code" inputmode="numeric" autocomplete="one-time-code" maxlength="8"
           /></mat-form-field>

@@ -19,38 +19,42 @@ const NO_CODES: SecondFactor = { active: false, begun: null };
   template: `
     <h1>Your log-in</h1>
     @if (due()) {
-      <p class="due" role="status">Somebody gave you the password you have. Choose one of your own; then go on.</p>
+      <p class="due" role="status">Your password was set by a manager. Change it to continue.</p>
     }
     <div class="parts">
       <form aria-label="Password" novalidate (submit)="$event.preventDefault(); changePassword()">
         <h2>Password</h2>
-        <nock-password-field fieldId="old-password" fills="current-password" [(text)]="old">The one you have</nock-password-field>
-        <nock-password-field fieldId="new-password" fills="new-password" [(text)]="password">A new one, at least 12 characters</nock-password-field>
-        <nock-password-field fieldId="new-again" fills="new-password" [(text)]="again">The new one again</nock-password-field>
+        <nock-password-field fieldId="old-password" fills="current-password" [(text)]="old">Current password</nock-password-field>
+        <nock-password-field fieldId="new-password" fills="new-password" [(text)]="password">New password, at least 12 characters</nock-password-field>
+        <nock-password-field fieldId="new-again" fills="new-password" [(text)]="again">Repeat new password</nock-password-field>
         <p class="open" role="alert">{{ fault() }}</p>
         <p role="status">{{ said() }}</p>
-        <button mat-flat-button type="submit">Change it <kbd>Enter</kbd></button>
+        <button mat-flat-button type="submit">Change password <kbd>Enter</kbd></button>
       </form>
       @if (!due()) {
-        <form aria-label="Time codes" novalidate (submit)="$event.preventDefault(); stepCodes()">
-          <h2>Time codes</h2>
+        <form aria-label="Second factor" novalidate (submit)="$event.preventDefault(); stepCodes()">
+          <h2>Second factor</h2>
           @if (codes().active) {
-            <p>Besides your password a code of six digits is asked for at log-in.</p>
+            <p>On: every log-in asks for a six-digit code as well as your password.</p>
             <nock-password-field fieldId="codes-password" fills="current-password" [(text)]="codesPassword">Your password</nock-password-field>
           } @else if (codes().begun; as begun) {
-            <p>Put this key into your program for time codes, then give the six digits it shows.</p>
+            <p>Add this key to your authenticator app, then enter the code it shows.</p>
             <p class="code key">{{ begun.key }}</p>
-            <p><a [href]="begun.address">Open it in a program on this machine</a></p>
-            <nock-text-field fieldId="first-code" [most]="8" [figure]="true" [(text)]="code">Six digits</nock-text-field>
+            <p><a [href]="begun.address">Open the key in an app on this computer</a></p>
+            <nock-text-field fieldId="first-code" [most]="8" [figure]="true" [(text)]="code">Six-digit code</nock-text-field>
           } @else {
-            <p class="quiet">A program on your telephone shows six digits that change every half minute. With them a password alone opens nothing.</p>
+            <p class="quiet">
+              An authenticator app on your phone shows a six-digit code that changes every 30 seconds. With it, your password alone is not enough to log in.
+            </p>
             <nock-password-field fieldId="codes-password" fills="current-password" [(text)]="codesPassword">Your password</nock-password-field>
           }
           <p class="open" role="alert">{{ codesFault() }}</p>
-          <button mat-stroked-button type="submit">{{ codes().active ? 'Do without' : codes().begun ? 'Ask for codes from now on' : 'Begin' }}</button>
+          <button mat-stroked-button type="submit">
+            {{ codes().active ? 'Turn off second factor' : codes().begun ? 'Turn on second factor' : 'Set up second factor' }}
+          </button>
         </form>
-        <section aria-label="Where you are logged in">
-          <h2>Where you are logged in</h2>
+        <section aria-label="Sessions">
+          <h2>Sessions</h2>
           <nock-session-list [sessions]="sessions()" (closing)="end($event)" />
         </section>
       }
@@ -116,13 +120,13 @@ export class OwnPage {
 
   protected changePassword(): void {
     this.said.set('');
-    if (this.password() !== this.again()) return this.fault.set('The new one was typed in two ways. Type it again.');
+    if (this.password() !== this.again()) return this.fault.set('The two new passwords differ. Type the new password again.');
     const first = this.due();
     this.api.call(accessRoutes.changePassword, { body: { old: this.old(), password: this.password() } }).subscribe({
       next: () => {
         this.fault.set('');
         for (const field of [this.old, this.password, this.again]) field.set('');
-        this.said.set('It is changed. Every other session of yours has ended.');
+        this.said.set('Password changed. Your other sessions were ended.');
         this.session.passwordChosen();
         if (first) void this.router.navigateByUrl('/orders');
         else this.anew.next();

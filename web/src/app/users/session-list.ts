@@ -37,15 +37,15 @@ export function browserWords(agent: string): string {
       @for (one of sessions(); track one.id) {
         <li>
           <span
-            >{{ words(one.from) }}{{ one.here ? ', this one' : '' }}
+            >{{ words(one.from) }}{{ one.here ? ' (this session)' : '' }}
             <span class="quiet small">since {{ one.openedAt | date: 'EEE d MMM HH:mm' }}, last used {{ one.seenAt | date: 'HH:mm' }}</span></span
           >
           @if (!one.here) {
-            <button mat-button type="button" [attr.aria-label]="'End it, the session with ' + words(one.from)" (click)="closing.emit(one.id)">End it</button>
+            <button mat-button type="button" [attr.aria-label]="'End session with ' + words(one.from)" (click)="closing.emit(one.id)">End session</button>
           }
         </li>
       } @empty {
-        <li class="quiet">Not logged in anywhere.</li>
+        <li class="quiet">No sessions.</li>
       }
     </ul>
   `,

@@ -13,10 +13,10 @@ import { PasswordField } from './password-field';
   selector: 'nock-user-form',
   imports: [GlossForm, TextField, PasswordField, MatFormField, MatSelect, MatOption],
   template: `
-    <nock-gloss-form [heading]="heading()" [act]="user() ? 'Save' : 'Make the user'" [ready]="!busy()" (done)="confirm()" (left)="closed.emit()">
+    <nock-gloss-form [heading]="heading()" [act]="user() ? 'Save user' : 'Create user'" [ready]="!busy()" (done)="confirm()" (left)="closed.emit()">
       @if (kind() !== 'password') {
         @if (!user()) {
-          <nock-text-field fieldId="user-login" [most]="40" [(text)]="login">Name to log in with</nock-text-field>
+          <nock-text-field fieldId="user-login" [most]="40" [(text)]="login">Login name</nock-text-field>
         }
         <nock-text-field fieldId="user-name" [most]="80" [(text)]="name">Full name</nock-text-field>
         <span class="label" id="user-role">Role</span>
@@ -29,8 +29,8 @@ import { PasswordField } from './password-field';
         </mat-form-field>
       }
       @if (!user() || kind() === 'password') {
-        <nock-password-field fieldId="user-password" fills="new-password" [(text)]="password">First password, at least 12 characters</nock-password-field>
-        <p class="quiet">They choose one of their own at their next log-in.</p>
+        <nock-password-field fieldId="user-password" fills="new-password" [(text)]="password">Password, at least 12 characters</nock-password-field>
+        <p class="quiet">The user must change it at the next log-in.</p>
       }
       <p class="open" role="alert">{{ fault() }}</p>
     </nock-gloss-form>
@@ -53,7 +53,7 @@ export class UserForm {
   protected readonly busy = signal(false);
   protected readonly heading = computed(() => {
     const user = this.user();
-    return user === null ? 'A new user' : this.kind() === 'password' ? `A new password for ${user.name}` : user.name;
+    return user === null ? 'New user' : this.kind() === 'password' ? `Reset password: ${user.name}` : user.name;
   });
 
   protected confirm(): void {

@@ -23,7 +23,7 @@ import { UserForm } from './user-form';
               <th>Name</th>
               <th>Logs in as</th>
               <th>Role</th>
-              <th>Time codes</th>
+              <th>Second factor</th>
               <th class="figure">Sessions</th>
               <th>State</th>
             </tr>
@@ -43,9 +43,9 @@ import { UserForm } from './user-form';
                 <td>{{ user.name }}</td>
                 <td class="code">{{ user.login }}</td>
                 <td>{{ user.role }}</td>
-                <td>{{ user.secondFactor ? 'yes' : '' }}</td>
+                <td>{{ user.secondFactor ? 'on' : '' }}</td>
                 <td class="figure">{{ user.sessions.length || '' }}</td>
-                <td>{{ user.disabled ? 'shut out' : user.mustChangePassword ? 'has to choose a password' : '' }}</td>
+                <td>{{ user.disabled ? 'disabled' : user.mustChangePassword ? 'must change password' : '' }}</td>
               </tr>
             }
           </tbody>
@@ -58,27 +58,27 @@ import { UserForm } from './user-form';
         } @else if (chosen(); as user) {
           <h2>{{ user.name }}</h2>
           <p>{{ roleWords[user.role] }}</p>
-          <h3>Logged in</h3>
+          <h3>Sessions</h3>
           <nock-session-list [sessions]="user.sessions" (closing)="end(user, $event)" />
-          <h3>What happened</h3>
+          <h3>History</h3>
           <nock-history [rows]="history()" />
         } @else {
           <h2>Users</h2>
-          <p class="quiet">Go to a user with ↓: where they are logged in, and what happened, stand here.</p>
+          <p class="quiet">Select a user with ↓ to see their sessions and history.</p>
         }
       </ng-container>
       <ng-container acts>
         <button mat-flat-button type="button" (click)="form.set('new')">New user <kbd>A</kbd></button>
         @if (chosen(); as user) {
-          <button mat-button type="button" (click)="form.set('account')">Name and role <kbd>E</kbd></button>
-          <button mat-button type="button" (click)="form.set('password')">New password <kbd>P</kbd></button>
+          <button mat-button type="button" (click)="form.set('account')">Edit user <kbd>E</kbd></button>
+          <button mat-button type="button" (click)="form.set('password')">Reset password <kbd>P</kbd></button>
           @if (user.secondFactor) {
-            <button mat-button type="button" (click)="withoutCodes(user)">Take time codes off</button>
+            <button mat-button type="button" (click)="withoutCodes(user)">Remove second factor</button>
           }
           @if (user.sessions.length > 0) {
             <button mat-button type="button" (click)="end(user)">End all sessions</button>
           }
-          <button mat-button type="button" (click)="shut(user)">{{ user.disabled ? 'Let in again' : 'Shut out' }}</button>
+          <button mat-button type="button" (click)="shut(user)">{{ user.disabled ? 'Enable user' : 'Disable user' }}</button>
         }
       </ng-container>
     </nock-sheet>
@@ -102,9 +102,9 @@ export class UserList {
   private readonly again = new Subject<void>();
   protected readonly roleWords = {
     coordinator: 'Sells, promises, routes and buys.',
-    warehouse: 'Receives, moves, picks and ships; sees no cost, margin or account.',
-    finance: 'Reads what the office reads, keeps credit limits, lets held orders go.',
-    manager: 'Does what a coordinator does, approves it, and keeps users, prices and rules.',
+    warehouse: 'Receives, moves, picks and ships; sees no costs, margins or credit.',
+    finance: 'Sees what the office sees, sets credit limits, releases holds.',
+    manager: 'Does what a coordinator does, approves it, and manages users, prices and rules.',
   } as const;
   protected readonly users = signal<readonly Account[]>([]);
   protected readonly at = signal<number | null>(null);
@@ -129,9 +129,9 @@ export class UserList {
       .subscribe((users) => this.users.set(users));
     const some = (run: () => void) => () => this.form() === null && this.chosen() !== null && run();
     inject(Keys).use([
-      { key: 'A', does: 'a new user', run: () => this.form() === null && this.form.set('new') },
-      { key: 'E', does: 'another name or role for the user', run: some(() => this.form.set('account')) },
-      { key: 'P', does: 'a new password for the user', run: some(() => this.form.set('password')) },
+      { key: 'A', does: 'new user', run: () => this.form() === null && this.form.set('new') },
+      { key: 'E', does: 'edit the user', run: some(() => this.form.set('account')) },
+      { key: 'P', does: 'reset the password', run: some(() => this.form.set('password')) },
       { key: 'ArrowDown', does: 'to the users', run: () => this.rows()[0]?.nativeElement.focus() },
     ]);
   }

@@ -58,14 +58,14 @@ afterEach(() => jest.useRealTimers());
 describe('the users', () => {
   it('are listed with role and state; the one that has the focus is explained, and shut out by a button', () => {
     const page = show(UserList, {}, providers, 'manager');
-    expect(page.text).toContain('shut out');
+    expect(page.text).toContain('disabled');
     page.element.querySelector<HTMLElement>('tbody tr')!.dispatchEvent(new Event('focus'));
     page.settle();
     expect(page.text).toContain('Safari on iOS');
-    page.click('Shut out');
+    page.click('Disable user');
     page.click('End all sessions');
-    page.click('Take time codes off');
-    page.click('End it, the session with Safari on iOS');
+    page.click('Remove second factor');
+    page.click('End session with Safari on iOS');
     expect(sent(accessRoutes.changeUser)).toEqual([{ params: { user: 2 }, body: { version: 3, disabled: true } }]);
     expect(sent(accessRoutes.endSessions)).toEqual([
       { params: { user: 2 }, body: {} },
@@ -81,9 +81,9 @@ describe('the users', () => {
       throwError(() => new ProblemError({ title: 'x', status: 422, detail: 'body.login: sam is taken', errors: [] })),
     );
     page.press('a');
-    page.type('Name to log in with', 'sam');
+    page.type('Login name', 'sam');
     page.type('Full name', 'Sam Second');
-    page.type('First password, at least 12 characters', 'given by mona 1');
+    page.type('Password, at least 12 characters', 'given by mona 1');
     page.press('Enter', document.body, { ctrlKey: true });
     expect(sent(accessRoutes.createUser)).toEqual([{ body: { login: 'sam', name: 'Sam Second', role: 'coordinator', password: 'given by mona 1' } }]);
     expect(page.text).toContain('sam is taken');
@@ -93,13 +93,13 @@ describe('the users', () => {
   it('say who else changed them first', () => {
     answers.set(
       accessRoutes.changeUser,
-      throwError(() => new ProblemError({ title: 'x', status: 409, detail: 'You cannot take your own rights away.', errors: [] })),
+      throwError(() => new ProblemError({ title: 'x', status: 409, detail: 'You cannot disable yourself.', errors: [] })),
     );
     const page = show(UserList, {}, providers, 'manager');
     page.element.querySelector<HTMLElement>('tbody tr')!.dispatchEvent(new Event('focus'));
     page.settle();
-    page.click('Shut out');
-    expect(page.text).toContain('You cannot take your own rights away.');
+    page.click('Disable user');
+    expect(page.text).toContain('You cannot disable yourself.');
   });
 });
 
@@ -112,24 +112,24 @@ describe('one’s own log-in', () => {
 
   it('changes the password when the new one is typed twice alike', () => {
     const page = open();
-    page.type('The one you have', 'old one here');
-    page.type('A new one, at least 12 characters', 'a password of mine');
-    page.type('The new one again', 'a password of min');
+    page.type('Current password', 'old one here');
+    page.type('New password, at least 12 characters', 'a password of mine');
+    page.type('Repeat new password', 'a password of min');
     submit(page, 'Password');
-    expect(page.text).toContain('typed in two ways');
+    expect(page.text).toContain('two new passwords differ');
     expect(sent(accessRoutes.changePassword)).toEqual([]);
-    page.type('The new one again', 'a password of mine');
+    page.type('Repeat new password', 'a password of mine');
     submit(page, 'Password');
     expect(sent(accessRoutes.changePassword)).toEqual([{ body: { old: 'old one here', password: 'a password of mine' } }]);
-    expect(page.text).toContain('It is changed.');
+    expect(page.text).toContain('Password changed.');
     expect(session.passwordChosen).toHaveBeenCalled();
   });
 
   it('shows nothing else to whom somebody gave a password', () => {
     due = true;
     const page = open();
-    expect(page.text).toContain('Choose one of your own');
-    expect(page.text).not.toContain('Time codes');
+    expect(page.text).toContain('set by a manager');
+    expect(page.text).not.toContain('Second factor');
     expect(sent(accessRoutes.ownSessions)).toEqual([]);
   });
 
@@ -137,15 +137,15 @@ describe('one’s own log-in', () => {
     answers.set(accessRoutes.readSecondFactor, of({ active: false, begun: { key: 'GEZDGNBV', address: 'otpauth://totp/x' } }));
     const page = open();
     expect(page.text).toContain('GEZDGNBV');
-    page.type('Six digits', ' 287082 ');
-    submit(page, 'Time codes');
+    page.type('Six-digit code', ' 287082 ');
+    submit(page, 'Second factor');
     expect(sent(accessRoutes.confirmSecondFactor)).toEqual([{ body: { code: '287082' } }]);
   });
 
   it('ends a session elsewhere, not the one that asks', () => {
     const page = open();
     expect(page.element.querySelectorAll('section button')).toHaveLength(1);
-    page.click('End it, the session with Safari on iOS');
+    page.click('End session with Safari on iOS');
     expect(sent(accessRoutes.endOwnSession)).toEqual([{ params: { session: 6 }, body: {} }]);
   });
 });
