@@ -15,6 +15,9 @@ import { ExchangeFolder, keepGoing, loadStandIn, SupplierStandIn } from './suppl
 const STOP_MS = 10_000;
 /** Of that, what requests have to end in. */
 const REQUESTS_MS = 7_000;
+/** To have sent the head of a request, and all of it. */
+const HEADERS_MS = 15_000;
+const REQUEST_MS = 60_000;
 const IDLE_MS = 100;
 const RETRY_MS = 1_000;
 /** A mail without a job is found, and what is of no use any more thrown away, so often. */
@@ -56,6 +59,10 @@ async function main() {
   const server = serve({ fetch: app.fetch, port: Number(setting('NOCK_PORT')), hostname: '127.0.0.1' }, ({ port }) =>
     log.info(`listening on http://127.0.0.1:${port}`),
   ) as Server;
+
+  // Who sends their request a sign at a time holds nothing for long.
+  server.headersTimeout = HEADERS_MS;
+  server.requestTimeout = REQUEST_MS;
 
   let stopping = false;
   let stopExchange = () => Promise.resolve();

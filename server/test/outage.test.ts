@@ -1,7 +1,11 @@
+import { jest } from '@jest/globals';
 import { orderRoutes } from '@nockwright/contract/orders';
 import { sql } from 'kysely';
 import pg from 'pg';
+import { Hono } from 'hono';
 import { outageOf } from '../src/http/outage';
+import type { Refusal } from '../src/http/refusal';
+import { deadline } from '../src/http/security';
 import { JobQueue, sweep } from '../src/jobs';
 import { brokenInvariants } from './invariants';
 import { TestDesk } from './test-desk';
@@ -133,4 +137,25 @@ test('what is of no use any more is swept, and nothing else', async () => {
   expect(await sweep(desk.db)).toBe(0);
   expect((await desk.db.selectFrom('idempotency').select('key').where('request_hash', '=', 'x').execute()).map((row) => row.key)).toEqual([key(6)]);
   expect((await desk.db.selectFrom('failed_log_in').select('login').execute()).map((row) => row.login)).toEqual(['somebody0']);
+});
+
+test('a request that takes longer than may be is answered all the same; live events are not', async () => {
+  jest.useFakeTimers({ doNotFake: ['nextTick', 'setImmediate', 'queueMicrotask'] });
+  try {
+    const app = new Hono();
+    app.onError((error, c) => c.json((error as Refusal).toProblem(), (error as Refusal).status as 503));
+    app.use(deadline);
+    app.get('/api/slow', () => new Promise<Response>(() => undefined));
+    app.get('/api/quick', (c) => c.text('done'));
+    app.get('/api/live', (c) => new Promise<Response>((resolve) => setTimeout(() => resolve(c.text('events')), 600_000)));
+    const [slow, live] = [Promise.resolve(app.request('/api/slow')), Promise.resolve(app.request('/api/live'))];
+    expect(await (await app.request('/api/quick')).text()).toBe('done');
+    await jest.advanceTimersByTimeAsync(59_000);
+    await jest.advanceTimersByTimeAsync(2_000);
+    expect([(await slow).status, ((await (await slow).json()) as { type: string }).type]).toEqual([503, '/problems/busy']);
+    await jest.advanceTimersByTimeAsync(600_000);
+    expect((await live).status).toBe(200);
+  } finally {
+    jest.useRealTimers();
+  }
 });

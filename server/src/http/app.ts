@@ -23,7 +23,7 @@ import { mountApiPage } from './api-page';
 import type { Services } from './context';
 import { noValueOf, outageOf } from './outage';
 import { Refusal } from './refusal';
-import { headers, limitBody, namesItself, sameOrigin, sandboxed } from './security';
+import { deadline, headers, limitBody, namesItself, sameOrigin, sandboxed } from './security';
 
 /** PostgreSQL's own refusals that a request can cause, told as ours: the constraint says what it guards. */
 const GUARDS: Record<string, string> = {
@@ -41,7 +41,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   app.use(sandboxed);
   app.use('/answer/*', namesItself);
   app.use(headers);
-  app.use('/api/*', sameOrigin, limitBody, async (c, next) => {
+  app.use('/api/*', deadline, sameOrigin, limitBody, async (c, next) => {
     await next();
     c.header('Cache-Control', 'no-store');
   });

@@ -50,6 +50,26 @@ export const sameOrigin: MiddlewareHandler = async (c, next) => {
   await next();
 };
 
+/** The longest that a request is worked on before it is answered; live events have no end. */
+const DEADLINE_MS = 60_000;
+
+/** Answers a request that takes too long. What it does may still be done: its key tells. */
+export const deadline: MiddlewareHandler = async (c, next) => {
+  if (c.req.path === '/api/live') return next();
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(
+      () => reject(new Refusal('busy', 'It takes too long. Send it again in a moment, with the same key: what was done already is not done twice.')),
+      DEADLINE_MS,
+    );
+  });
+  try {
+    await Promise.race([next(), late]);
+  } finally {
+    clearTimeout(timer);
+  }
+};
+
 const limitTo = (maxSize: number): MiddlewareHandler =>
   bodyLimit({
     maxSize,
