@@ -88,6 +88,13 @@ test('nobody at the desk sees the link, and no row has it; a mail that is tried 
   expect([(await page(link)).status, (await page(other)).status]).toEqual([410, 410]);
 });
 
+test('a note with signs that no text has is kept without them', async () => {
+  const { consent, link } = await ask(await shortOrder());
+  expect((await answer(link, { answer: 'refuse', note: 'no\u0000 thank\u0007 you' })).status).toBe(200);
+  const row = await desk.db.selectFrom('consent_request').select('note').where('id', '=', consent.id).executeTakeFirstOrThrow();
+  expect(row.note).toBe('no  thank  you');
+});
+
 test('yes over the link does what was asked, once', async () => {
   const order = await shortOrder();
   const { link, mail } = await ask(order);

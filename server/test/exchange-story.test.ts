@@ -251,6 +251,8 @@ test('what cannot be acted on is refused whole, with why, and comes up; the same
   await put({ ...purchase, number: 'P999' }, 'A2', [{ day: '2027-03-20' }]);
   await putText('broken.xml', '<Order><unfinished>');
   await putText('grows.xml', '<!DOCTYPE x [<!ENTITY a "b">]><OrderResponse/>');
+  // Once, not in every round.
+  await putText('nested.xml', `${'<a>'.repeat(120_000)}${'</a>'.repeat(120_000)}`);
   await writeFile(join(root, 'secret.txt'), 'not for you');
   await symlink(join(root, 'secret.txt'), join(root, 'SUP', 'in', 'link.xml'));
   await folder.round();
@@ -258,12 +260,13 @@ test('what cannot be acted on is refused whole, with why, and comes up; the same
   expect((await desk.readPurchase(id)).lines[0]).toMatchObject({ expectedDay: '2027-03-16' });
   const { rows } = await messages();
   expect(rows.map((row) => [row.kind, row.state, row.purchase?.number ?? null, row.says[0]])).toEqual([
+    ['unreadable', 'refused', null, expect.stringContaining('deeper than any document')],
     ['unreadable', 'refused', null, expect.stringContaining('document type')],
     ['unreadable', 'refused', null, expect.stringMatching(/^line 1: /)],
     ['order_response', 'refused', null, 'SUP has no purchase order P999 of ours.'],
     ['order_response', 'refused', number, `Line 7: purchase ${number} has no such line.`],
   ]);
-  expect((await files('refused')).filter((name) => name.endsWith('.txt'))).toHaveLength(4);
+  expect((await files('refused')).filter((name) => name.endsWith('.txt'))).toHaveLength(5);
   expect(await readFile(join(root, 'SUP', 'refused', 'A1.xml.txt'), 'utf8')).toBe(`Line 7: purchase ${number} has no such line.\n`);
   expect(await files('in')).toEqual(['link.xml']);
 

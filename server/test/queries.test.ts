@@ -114,10 +114,13 @@ describe('the list of orders', () => {
     },
   );
 
-  test.each(['x', '[]', '["1"]', '["2027-13-01 or 1",5]', '["infinity",1.5]', '[1,2]'])('a place that is none is refused: %s', async (after) => {
-    const { status, problem } = await desk.send('ida', orderRoutes.listOrders, { query: { sort: 'promised', after } });
-    expect([status, problem.errors?.[0]?.field]).toEqual([422, 'query.after']);
-  });
+  test.each(['x', '[]', '["1"]', '["2027-13-01 or 1",5]', '["2027-02-31",5]', '["2027-13-01",5]', '["infinity",1.5]', '[1,2]'])(
+    'a place that is none is refused: %s',
+    async (after) => {
+      const { status, problem } = await desk.send('ida', orderRoutes.listOrders, { query: { sort: 'promised', after } });
+      expect([status, problem.errors?.[0]?.field]).toEqual([422, 'query.after']);
+    },
+  );
 
   test('is exported as it is filtered, or as named', async () => {
     const one = await desk.order([['JAR', '4']]);

@@ -1,3 +1,4 @@
+import { parseDay } from '@nockwright/core/calendar';
 import type { orderRoutes, OrderList, OrderRow, OrderSort } from '@nockwright/contract/orders';
 import type { QueryOf } from '@nockwright/contract/shape';
 import { isExpired } from '@nockwright/core/orders';
@@ -121,7 +122,7 @@ function behind(after: string | undefined, by: RawBuilder<unknown>, type: string
   const place: unknown = readJson(after);
   if (!Array.isArray(place) || place.length !== 2 || typeof place[0] !== 'string' || !Number.isSafeInteger(place[1])) throw wrongPlace();
   const [key, id] = place as [string, number];
-  if (!TYPES[type]!.test(key)) throw wrongPlace();
+  if (!TYPES[type]!.test(key) || (type === 'date' && key !== 'infinity' && parseDay(key) === null)) throw wrongPlace();
   return sql`and (${by}, s.order_id) ${down ? sql`<` : sql`>`} (${key}::${sql.raw(type)}, ${id}::integer)`;
 }
 
