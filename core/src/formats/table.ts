@@ -49,10 +49,10 @@ export function splitTable(text: string, delimiter: string): string[][] {
   return Papa.parse<string[]>(text, { delimiter }).data.map((cells) => cells.map((cell) => cell.trim()));
 }
 
-/** What a spreadsheet would take for a formula. Source: OWASP, CSV Injection. */
-const FORMULA = /^[=+\-@\t\r]/;
+/** What a spreadsheet would take for a formula, or is marked as one already. Source: OWASP, CSV Injection. */
+const FORMULA = /^'*[=+\-@\t\r]/;
 /** The same, kept from being one: the mark shows it as text, and is taken off when it is read. */
-const MARKED = /^'(?=[=+\-@\t\r])/;
+const MARKED = /^'(?='*[=+\-@\t\r])/;
 
 /** Rows as a spreadsheet takes them from the clipboard: tabs between cells, a line a row. Text that it would take for a formula is kept from being one. */
 export function writeTable(rows: readonly (readonly (string | null)[])[]): string {
