@@ -66,6 +66,10 @@ export function browserWords(agent: string): string {
     .small {
       display: block;
     }
+    button {
+      flex: none;
+      white-space: nowrap;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -90,6 +90,14 @@ import { UserForm } from './user-form';
     td {
       height: 34px;
     }
+    @media (max-width: 820px) {
+      th:nth-child(4),
+      td:nth-child(4),
+      th:nth-child(5),
+      td:nth-child(5) {
+        display: none;
+      }
+    }
     .out td {
       color: var(--ink-quiet);
     }
