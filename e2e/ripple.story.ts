@@ -1,9 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
 import { another, gloss, leaveFields, line, logIn, quickLine } from './desk';
 
-const queue = (page: Page) => page.getByRole('table', { name: 'Queue' }).locator('tbody tr');
-
-test('an angry customer rings: their order is found, moved up by key, and whoever is hurt is named with what to say', async ({ page }) => {
+/** Logs in and finds the order of the customer who rings, by keyboard. */
+async function findAbbot(page: Page): Promise<void> {
   await logIn(page);
   await leaveFields(page);
   await page.keyboard.press('/');
@@ -11,6 +10,12 @@ test('an angry customer rings: their order is found, moved up by key, and whoeve
   await expect(page.getByRole('option').first()).toContainText('Abbot’s Orchard');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Abbot’s Orchard');
+}
+
+const queue = (page: Page) => page.getByRole('table', { name: 'Queue' }).locator('tbody tr');
+
+test('an angry customer rings: their order is found, moved up by key, and whoever is hurt is named with what to say', async ({ page }) => {
+  await findAbbot(page);
   await expect(line(page, 1)).toContainText('late');
   await line(page, 1).focus();
   await expect(gloss(page)).toContainText('Holds about 8 times in 10; safe day Tue 30 Mar (90 times in 100). Stelling Stainless, by');
@@ -62,13 +67,7 @@ test('an angry customer rings: their order is found, moved up by key, and whoeve
 });
 
 test('keys as fast as they come: a list that has just closed does not take the Escape, a form that has just closed not the next letter', async ({ page }) => {
-  await logIn(page);
-  await leaveFields(page);
-  await page.keyboard.press('/');
-  await page.keyboard.type('ABB-7');
-  await expect(page.getByRole('option').first()).toContainText('Abbot’s Orchard');
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('Abbot’s Orchard');
+  await findAbbot(page);
   await line(page, 1).focus();
   await page.keyboard.press('u');
   const form = page.getByRole('heading', { name: /^Move order/ });

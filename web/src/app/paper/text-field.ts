@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, input, model } from '@angular/core'
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 
-/** One line of text under its label, as it is typed; a quantity where it is a figure. The label is what it wraps. */
+/** One line of text under its label, as it is typed; a quantity where it is a figure, or a password. The label is what it wraps. */
 @Component({
   selector: 'nock-text-field',
   imports: [MatFormField, MatInput],
@@ -16,9 +16,10 @@ import { MatInput } from '@angular/material/input';
         [class.figure]="figure()"
         [attr.inputmode]="figure() ? 'decimal' : null"
         [attr.maxlength]="most()"
+        [type]="password() ? 'password' : 'text'"
         [value]="text()"
         (input)="text.set(field.value)"
-        autocomplete="off"
+        [autocomplete]="password() ?? 'off'"
     /></mat-form-field>
   `,
   styles: `
@@ -38,6 +39,8 @@ export class TextField {
   readonly fieldId = input.required<string>();
   readonly text = model.required<string>();
   readonly figure = input(false);
+  /** Which password it is, where it is one: what a password manager may fill in. */
+  readonly password = input<'current-password' | 'new-password' | null>(null);
   /** Characters it takes. */
   readonly most = input<number | null>(null);
 }

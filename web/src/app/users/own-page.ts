@@ -7,7 +7,6 @@ import { catchError, of, startWith, Subject, switchMap, type Observable } from '
 import { Session } from '../access';
 import { Api } from '../api';
 import { TextField } from '../paper';
-import { PasswordField } from './password-field';
 import { SessionList } from './session-list';
 
 const NO_CODES: SecondFactor = { active: false, begun: null };
@@ -15,7 +14,7 @@ const NO_CODES: SecondFactor = { active: false, begun: null };
 /** One's own log-in: the password, time codes, and where one is logged in. */
 @Component({
   selector: 'nock-own-page',
-  imports: [MatButton, PasswordField, SessionList, TextField],
+  imports: [MatButton, SessionList, TextField],
   template: `
     <h1>Your log-in</h1>
     @if (due()) {
@@ -24,9 +23,9 @@ const NO_CODES: SecondFactor = { active: false, begun: null };
     <div class="parts">
       <form aria-label="Password" novalidate (submit)="$event.preventDefault(); changePassword()">
         <h2>Password</h2>
-        <nock-password-field fieldId="old-password" fills="current-password" [(text)]="old">Current password</nock-password-field>
-        <nock-password-field fieldId="new-password" fills="new-password" [(text)]="password">New password, at least 12 characters</nock-password-field>
-        <nock-password-field fieldId="new-again" fills="new-password" [(text)]="again">Repeat new password</nock-password-field>
+        <nock-text-field fieldId="old-password" password="current-password" [(text)]="old">Current password</nock-text-field>
+        <nock-text-field fieldId="new-password" password="new-password" [(text)]="password">New password, at least 12 characters</nock-text-field>
+        <nock-text-field fieldId="new-again" password="new-password" [(text)]="again">Repeat new password</nock-text-field>
         <p class="open" role="alert">{{ fault() }}</p>
         <p role="status">{{ said() }}</p>
         <button mat-flat-button type="submit">Change password <kbd>Enter</kbd></button>
@@ -36,7 +35,7 @@ const NO_CODES: SecondFactor = { active: false, begun: null };
           <h2>Second factor</h2>
           @if (codes().active) {
             <p>On: every log-in asks for a six-digit code as well as your password.</p>
-            <nock-password-field fieldId="codes-password" fills="current-password" [(text)]="codesPassword">Your password</nock-password-field>
+            <nock-text-field fieldId="codes-password" password="current-password" [(text)]="codesPassword">Your password</nock-text-field>
           } @else if (codes().begun; as begun) {
             <p>Add this key to your authenticator app, then enter the code it shows.</p>
             <p class="code key">{{ begun.key }}</p>
@@ -46,7 +45,7 @@ const NO_CODES: SecondFactor = { active: false, begun: null };
             <p class="quiet">
               An authenticator app on your phone shows a six-digit code that changes every 30 seconds. With it, your password alone is not enough to log in.
             </p>
-            <nock-password-field fieldId="codes-password" fills="current-password" [(text)]="codesPassword">Your password</nock-password-field>
+            <nock-text-field fieldId="codes-password" password="current-password" [(text)]="codesPassword">Your password</nock-text-field>
           }
           <p class="open" role="alert">{{ codesFault() }}</p>
           <button mat-stroked-button type="submit">

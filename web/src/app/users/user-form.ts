@@ -6,12 +6,11 @@ import { ROLES, type Role } from '@nockwright/contract/shape';
 import type { Observable } from 'rxjs';
 import { Api } from '../api';
 import { GlossForm, TextField, typedOver } from '../paper';
-import { PasswordField } from './password-field';
 
 /** A new user, or another name, role or password for one there is. */
 @Component({
   selector: 'nock-user-form',
-  imports: [GlossForm, TextField, PasswordField, MatFormField, MatSelect, MatOption],
+  imports: [GlossForm, TextField, MatFormField, MatSelect, MatOption],
   template: `
     <nock-gloss-form [heading]="heading()" [act]="user() ? 'Save user' : 'Create user'" [ready]="!busy()" (done)="confirm()" (left)="closed.emit()">
       @if (kind() !== 'password') {
@@ -29,7 +28,7 @@ import { PasswordField } from './password-field';
         </mat-form-field>
       }
       @if (!user() || kind() === 'password') {
-        <nock-password-field fieldId="user-password" fills="new-password" [(text)]="password">Password, at least 12 characters</nock-password-field>
+        <nock-text-field fieldId="user-password" password="new-password" [(text)]="password">Password, at least 12 characters</nock-text-field>
         <p class="quiet">The user must change it at the next log-in.</p>
       }
       <p class="open" role="alert">{{ fault() }}</p>
