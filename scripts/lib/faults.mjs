@@ -32,6 +32,15 @@ export function faults({ cluster, admin, server, mail, exchange }) {
     mail.state.mood = 'takes';
     return `the mail server: ${name}, for ${seconds} s`;
   };
+  /** A server that has just been stopped may be away still. */
+  const signal = (name, words) => {
+    try {
+      process.kill(server().pid, name);
+      return words;
+    } catch {
+      return `${words}, while it was away`;
+    }
+  };
   return {
     backends: async () => {
       const client = await admin();
@@ -44,14 +53,8 @@ export function faults({ cluster, admin, server, mail, exchange }) {
     blink: away(1),
     crash: away(10),
     outage: away(60),
-    server: async () => {
-      process.kill(server().pid, 'SIGKILL');
-      return 'the server was killed';
-    },
-    stop: async () => {
-      process.kill(server().pid, 'SIGTERM');
-      return 'the server was told to stop';
-    },
+    server: async () => signal('SIGKILL', 'the server was killed'),
+    stop: async () => signal('SIGTERM', 'the server was told to stop'),
     busyMail: mood('busy', 5),
     hangingMail: mood('hangs', 5),
     rudeMail: mood('cuts off', 5),
