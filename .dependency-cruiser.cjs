@@ -10,7 +10,7 @@ module.exports = {
       name: 'core-stands-alone',
       severity: 'error',
       from: { path: '^core/src', pathNot: '[.]test[.]ts$' },
-      to: { path: '^(contract|server|web|demo|e2e|bench)/' },
+      to: { path: '^(contract|server|web|demo|e2e|bench|soak)/' },
     },
     {
       name: 'core-has-no-outside',
@@ -22,9 +22,9 @@ module.exports = {
         pathNot: '^(core/src|node_modules/(big[.]js|date-fns|papaparse|fast-xml-parser|@types/big[.]js|@types/papaparse)/)',
       },
     },
-    { name: 'contract-knows-only-core', severity: 'error', from: { path: '^contract/' }, to: { path: '^(server|web|demo|e2e|bench)/' } },
-    { name: 'server-knows-no-web', severity: 'error', from: { path: '^server/' }, to: { path: '^(web|e2e|bench)/' } },
-    { name: 'web-knows-no-server', severity: 'error', from: { path: '^web/' }, to: { path: '^(server|demo|e2e|bench)/' } },
+    { name: 'contract-knows-only-core', severity: 'error', from: { path: '^contract/' }, to: { path: '^(server|web|demo|e2e|bench|soak)/' } },
+    { name: 'server-knows-no-web', severity: 'error', from: { path: '^server/' }, to: { path: '^(web|e2e|bench|soak)/' } },
+    { name: 'web-knows-no-server', severity: 'error', from: { path: '^web/' }, to: { path: '^(server|demo|e2e|bench|soak)/' } },
     {
       name: 'areas-through-their-door',
       comment: 'An area is reached through its index.ts only; within an area files import each other.',

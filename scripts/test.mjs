@@ -68,7 +68,7 @@ async function prepareDesks(cluster) {
   return [await copyDatabase(cluster, 'stories', 'stories_2'), urls];
 }
 
-const PLACES = ['core', 'contract', 'server', 'web/src', 'demo', 'bench'];
+const PLACES = ['core', 'contract', 'server', 'web/src', 'demo', 'bench', 'soak'];
 const lint = (files) => ['Lint', 'eslint/bin/eslint.js', [...files, '--max-warnings', '0', '--no-warn-ignored']];
 const format = (files) => ['Format', 'prettier/bin/prettier.cjs', ['--check', '--ignore-unknown', '--log-level', 'warn', ...files]];
 /** By the project whose types they are. */
