@@ -94,8 +94,15 @@ export async function startServer({ urls, port, env = {}, quiet = false, exchang
       ...(exchange ? { NOCK_EXCHANGE: exchange } : {}),
     },
   });
+  // Who stops us while it comes up stops it, too.
+  children.add(child);
   const url = `http://127.0.0.1:${port}`;
-  const ended = new Promise((resolve) => child.once('exit', (status, signal) => resolve(status ?? signal)));
+  const ended = new Promise((resolve) =>
+    child.once('exit', (status, signal) => {
+      children.delete(child);
+      resolve(status ?? signal);
+    }),
+  );
   const deadline = Date.now() + wait;
   for (;;) {
     const answers = await fetch(`${url}/api/ready`).then(
