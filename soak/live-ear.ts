@@ -12,13 +12,9 @@ export class LiveEar {
     void this.listen();
   }
 
-  /** How often a topic has been told since it was last asked for. */
+  /** How often a topic has been told. */
   count(topic: string): number {
     return this.heard.get(topic) ?? 0;
-  }
-
-  forget(): void {
-    this.heard.clear();
   }
 
   close(): void {

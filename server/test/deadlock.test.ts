@@ -1,5 +1,6 @@
 import { supplyRoutes } from '@nockwright/contract/supply';
 import { orderRoutes } from '@nockwright/contract/orders';
+import type { Trx } from '../src/database';
 import { lockPools, lockPurchases } from '../src/promise';
 import { stillDraft } from '../src/supply/gather-purchases';
 import { brokenInvariants } from './invariants';
@@ -63,4 +64,42 @@ test('a draft that another has in hand is not waited for behind the pools: what 
     });
   });
   await desk.db.transaction().execute(async (buyer) => expect(await stillDraft({ trx: buyer }, { id })).toEqual({ id }));
+});
+
+test('a whole and a part of it are built at the same moment: neither forgets what the other used or made', async () => {
+  for (const item of ['JAR', 'LID', 'BOX']) await desk.stockUp(item, '100');
+  const crate = await desk.call('ida', supplyRoutes.createAssembly, { body: { item: 'CRATE', warehouse: 'MAR', quantity: '10' } });
+  const kit = crate.parts[0]!.id;
+  const build = async (id: number, quantity: string) => {
+    const { version } = await desk.call('wil', supplyRoutes.readAssembly, { params: { assembly: id } });
+    await desk.call('wil', supplyRoutes.buildAssembly, { params: { assembly: id }, body: { version, quantity } });
+  };
+  await build(kit, '2');
+  // Two kits go into a crate: as many are made as are used.
+  for (let round = 0; round < 9; round++) await Promise.all([build(kit, '2'), build(crate.id, '1')]);
+  const kept = await desk.db.selectFrom('assembly_component').select('set_aside').where('assembly_id', '=', crate.id).where('component', '=', 'KIT').execute();
+  expect(kept).toEqual([{ set_aside: '2' }]);
+  expect(desk.faults.filter((line) => line.includes('waited for each other'))).toEqual([]);
+  expect(await brokenInvariants(desk.db)).toEqual([]);
+});
+
+describe('the guard of the pools', () => {
+  test('lets nobody write two pools that were not locked before, and whoever locked them', async () => {
+    const { lines } = await desk.order([
+      ['JAR', '1'],
+      ['LID', '1'],
+    ]);
+    const both = (first: (trx: Trx) => Promise<unknown>) =>
+      desk.db
+        .transaction()
+        .execute(async (trx) => {
+          await first(trx);
+          for (const line of lines) await trx.updateTable('line_promise').set({ quantity: '0.5' }).where('line_id', '=', line.id).execute();
+          throw new Error('all is as it should be');
+        })
+        .catch((error: Error) => error.message);
+    expect(await both(async () => undefined)).toMatch(/pool JAR@MAR is written and was not locked before/);
+    expect(await both((trx) => lockPools(trx, [lines[0]!]))).toMatch(/pool LID@MAR is written and was not locked before/);
+    expect(await both((trx) => lockPools(trx, lines))).toBe('all is as it should be');
+  });
 });

@@ -22,7 +22,7 @@ import {
   type RipplePlan,
 } from '../promise';
 import { lockContractLines } from '../pricing';
-import { beyondNeed, giveUp, loadBoundSupply, lockBoundSupply, standingOf } from '../supply';
+import { beyondNeed, giveUp, loadBoundSupply, lockBoundSupply, poolsOfBound, standingOf } from '../supply';
 import { lessOf, promiseBook, type BookDemand, type BookSupply } from '@nockwright/core/promise';
 import { reviseAcknowledgement } from '../documents';
 import { loadLineFacts, loadOrderLines, type OrderLineRecord } from './load-order';
@@ -83,14 +83,16 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
     (await loadOrderLines(trx, orderId)).map((line) => line.contract_line_id),
   );
   const ids = (await loadOrderLines(trx, orderId)).map((line) => line.id);
-  await lockBoundSupply(trx, await loadBoundSupply(trx, ids));
+  const bound = await loadBoundSupply(trx, ids);
+  await lockBoundSupply(trx, bound);
   await lockShipments(
     trx,
     (await loadLineFacts(trx, ids)).picks.map((row) => row.shipment_id),
   );
   const items = [...new Set((await loadOrderLines(trx, orderId)).map((line) => line.item))];
-  const live = wish.decision ? await loadLocked(context, items) : null;
-  if (!live) await lockPools(trx, await loadOrderLines(trx, orderId));
+  const pools = [...(await loadOrderLines(trx, orderId)), ...(await poolsOfBound(trx, bound))];
+  const live = wish.decision ? await loadLocked(context, items, pools) : null;
+  if (!live) await lockPools(trx, pools);
 
   const cuts = await decideCuts(trx, orderId, wish, 'body');
   const dealt: string[] = [];

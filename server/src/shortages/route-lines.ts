@@ -35,7 +35,17 @@ import {
   toldParts,
   type PromisedAnew,
 } from '../promise';
-import { beyondNeed, giveUp, loadBoundSupply, loadDraftDropShipments, loadDrafts, lockBoundSupply, makeForRoutes, type MadeDocument } from '../supply';
+import {
+  beyondNeed,
+  giveUp,
+  loadBoundSupply,
+  loadDraftDropShipments,
+  loadDrafts,
+  lockBoundSupply,
+  makeForRoutes,
+  poolsOfBound,
+  type MadeDocument,
+} from '../supply';
 import { RoutingDesk, type RoutedLine } from './routing-desk';
 import { insertSubstitute } from './insert-substitute';
 import { unpicked } from './unpicked';
@@ -183,10 +193,7 @@ async function lockAll(context: CommandContext, choices: readonly LineChoice[], 
     trx,
     bound.filter((row) => row.kind === 'transfer' || row.kind === 'assembly'),
   );
-  await lockPools(
-    trx,
-    [...before.lines.values()].flatMap((line) => before.poolsFor(line)),
-  );
+  await lockPools(trx, [...[...before.lines.values()].flatMap((line) => before.poolsFor(line)), ...(await poolsOfBound(trx, bound))]);
   return owed;
 }
 

@@ -22,7 +22,7 @@ import {
   type OrderLineRecord,
 } from '../orders';
 import { callThoseLater, decimal, loadBook, lockPools, storeRemains, toldParts, type LiveBook } from '../promise';
-import { giveUp, loadBoundSupply, lockBoundSupply, standingOf, type BoundSupply } from '../supply';
+import { giveUp, loadBoundSupply, lockBoundSupply, poolsOfBound, standingOf, type BoundSupply } from '../supply';
 import { promiseAnew, ROUTE_WORDS } from './route-lines';
 import { RoutingDesk } from './routing-desk';
 
@@ -51,9 +51,10 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
   const owed = await owedBefore(context, [orderId]);
   const known = await loadRoute(trx, orderId, lineId, routeId);
   const before = await boundTo(trx, known);
-  await lockBoundSupply(trx, before ? [before] : []);
+  const given = before ? [before] : [];
+  await lockBoundSupply(trx, given);
   const desk = await RoutingDesk.load(trx, now, [lineId]);
-  await lockPools(trx, desk.poolsFor(desk.lines.get(lineId)!));
+  await lockPools(trx, [...desk.poolsFor(desk.lines.get(lineId)!), ...(await poolsOfBound(trx, given))]);
 
   const route = await loadRoute(trx, orderId, lineId, routeId);
   const bound = await boundTo(trx, route);

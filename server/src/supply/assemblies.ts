@@ -8,8 +8,9 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { checkLasting } from '../items';
 import { nextNumber } from '../numbers';
-import { firstShipDay, loadWarehouses, lockOrders } from '../promise';
+import { firstShipDay, loadWarehouses, lockOrders, lockPools } from '../promise';
 import { givenBack, loadAssemblyTree } from './assembly-tree';
+import { poolsBehind } from './pools-behind';
 
 /** A quantity to be put together, for an order line by its route or for the shelf. */
 export interface Make {
@@ -131,17 +132,20 @@ export function checkUnderWay({ number, state }: { readonly number: string; read
  */
 export async function buildAssembly(context: CommandContext, assemblyId: number, version: number, quantity: string): Promise<void> {
   const { trx, now } = context;
+  const [whole] = (await loadAssemblyTree(trx, assemblyId)).values();
   const bound = await trx
-    .selectFrom('assembly_order')
-    .innerJoin('order_line', 'order_line.id', 'assembly_order.order_line_id')
-    .select('order_line.order_id')
-    .where('assembly_order.id', '=', assemblyId)
+    .selectFrom('order_line')
+    .select('order_id')
+    .where('id', '=', whole?.order_line_id ?? 0)
     .execute();
   await lockOrders(
     trx,
     bound.map((row) => row.order_id),
   );
+  // A part is kept for what it goes into: both change.
+  const tree = await loadAssemblyTree(trx, assemblyId, 'lock');
   const assembly = await lockAssembly(trx, assemblyId, version);
+  await lockPools(trx, await poolsBehind(trx, { assemblies: [...tree.keys()] }));
   const open = minus(minus(assembly.quantity, assembly.built), assembly.cancelled);
   if (!Number.isInteger(Number(quantity))) throw invalid('body.quantity', `${quantity} is no whole number: only whole ones are put together`);
   if (compareDecimal(quantity, open) > 0) throw invalid('body.quantity', `${quantity} is more than the ${open} still to be put together`);

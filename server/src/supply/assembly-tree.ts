@@ -43,7 +43,7 @@ export async function loadAssemblyTree(db: Db, assemblyId: number, lock?: 'lock'
     from assembly_order a join item i on i.code = a.item
     where a.id in (select id from tree)
     order by a.id
-    ${lock ? sql`for update of a` : sql``}`.execute(db);
+    ${lock ? sql`for no key update of a` : sql``}`.execute(db);
   return new Map(rows.map((row) => [row.id, row]));
 }
 

@@ -3,11 +3,13 @@ import { sql } from 'kysely';
 import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
+import type { PoolKey } from '../promise';
 import { cancelAssembly } from './assemblies';
 import { closeOpenQuantity, shrinkRoute } from './close-open-quantity';
 import { liftDraft } from './gather-purchases';
 import { tellTakenBack } from './exchange/tell-supplier';
 import { readPurchase, touchPurchase } from './load-purchase';
+import { poolsBehind } from './pools-behind';
 import { cancelTransferLine } from './transfers';
 
 /** Goods on their way that are bound to an order line: what was bought, brought over or assembled for it. */
@@ -81,6 +83,12 @@ export async function lockBoundSupply(trx: Trx, bound: readonly BoundSupply[]): 
   await lock('purchase_order', ids(['purchase', 'drop_ship']));
   await lock('transfer_order', ids(['transfer']));
   await lock('assembly_order', ids(['assembly']));
+}
+
+/** The pools that change when bound supply is given up, beside that of its line. To be locked with the line's. */
+export function poolsOfBound(db: Db, bound: readonly BoundSupply[]): Promise<PoolKey[]> {
+  const ids = (kind: BoundSupply['kind']) => bound.filter((row) => row.kind === kind).map((row) => row.id);
+  return poolsBehind(db, { transferLines: ids('transfer'), assemblies: ids('assembly') });
 }
 
 /**

@@ -8,7 +8,8 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { checkLasting } from '../items';
 import { nextNumber } from '../numbers';
-import { firstShipDay, loadWarehouses } from '../promise';
+import { firstShipDay, loadWarehouses, lockPools } from '../promise';
+import { poolsBehind } from './pools-behind';
 
 /** Goods to be brought over from another warehouse, for an order line by its route or for the shelf. */
 export interface Move {
@@ -130,15 +131,14 @@ export async function shipTransfer(context: CommandContext, transferId: number, 
   const transfer = await lockTransfer(trx, transferId, version);
   if (transfer.state !== 'open') throw new Refusal('conflict', `Transfer ${transfer.number} has left already.`);
   const lines = await loadTransferLines(trx, transferId);
+  await lockPools(trx, await poolsBehind(trx, { transferLines: lines.map((line) => line.id) }));
   const leaving = lines.map((line) => ({ line, quantity: minus(line.quantity, line.cancelled) })).filter(({ quantity }) => compareDecimal(quantity, '0') > 0);
   await checkLasting(
     trx,
     leaving.map(({ line, quantity }) => ({ item: line.item, warehouse: transfer.from_warehouse, quantity, until: now.today, label: `Line ${line.line_no}` })),
     now.today,
   );
-  for (const line of [...lines].sort((a, b) => (a.item < b.item ? -1 : 1))) {
-    const leaves = minus(line.quantity, line.cancelled);
-    if (compareDecimal(leaves, '0') <= 0) continue;
+  for (const { line, quantity: leaves } of leaving) {
     await trx.updateTable('transfer_line').set({ shipped: leaves }).where('id', '=', line.id).execute();
     await trx
       .insertInto('stock_movement')
