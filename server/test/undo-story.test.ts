@@ -1,6 +1,7 @@
 import { exchangeRoutes } from '@nockwright/contract/exchange';
 import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
 import { shortageRoutes } from '@nockwright/contract/shortages';
+import { supplyRoutes } from '@nockwright/contract/supply';
 import { worklistRoutes } from '@nockwright/contract/worklist';
 import { promiseBook, readOrderBook } from '@nockwright/core/promise';
 import { brokenInvariants } from './invariants';
@@ -107,4 +108,50 @@ test('who has been told the day of a route that is undone is to be told that it 
   const count = (await calls()).length;
   await undo(routed, transferOf(routed).id);
   expect(await calls()).toHaveLength(count + 1);
+});
+
+describe('what was bought for stock beside, to have the whole for less,', () => {
+  // 10 at 0.33 are 3.30, 12 at 0.20 are 2.40.
+  beforeAll(async () => {
+    const step = { supplier: 'SUP', from_quantity: '12', cost: '0.20' };
+    const items = ['BOX', 'LID'].map((item) => ({ ...step, item }));
+    await desk.db.insertInto('supplier_item_break').values(items).execute();
+  });
+
+  const bought = async (item: string) => {
+    const order = await released(item, '10');
+    const routed = await desk.take(order, 1, { kind: 'special_order', supplier: 'SUP', quantity: '10', more: '2' });
+    const { id, document } = routed.lines[0]!.routes.find((route) => route.kind === 'special_order')!;
+    return { order: routed, route: id, purchase: document!.id };
+  };
+  const preview = (order: OrderView, route: number) =>
+    desk.call('ida', orderRoutes.previewUndo, { params: { order: order.id, line: order.lines[0]!.id, route } });
+  const quantities = async (purchase: number, item: string) =>
+    (await desk.readPurchase(purchase)).lines.filter((line) => line.item === item).map((line) => line.quantity);
+
+  test('goes off the draft with the route', async () => {
+    const { order, route, purchase } = await bought('BOX');
+    expect(await quantities(purchase, 'BOX')).toEqual(['10', '2']);
+    expect((await preview(order, route)).does).toContain('2 for stock go off the draft with it');
+    await undo(order, route);
+    expect(await quantities(purchase, 'BOX')).toEqual([]);
+  });
+
+  test('stays where a buyer has made it theirs', async () => {
+    const { order, route, purchase } = await bought('BOX');
+    const draft = await desk.readPurchase(purchase);
+    const lines = draft.lines.map(({ id, item, quantity }) => ({ id, item, quantity: quantity === '2' ? '3' : quantity }));
+    await desk.call('ida', supplyRoutes.changeDraft, { params: { purchase }, body: { version: draft.version, lines } });
+    await undo(order, route);
+    expect(await quantities(purchase, 'BOX')).toEqual(['3']);
+  });
+
+  test('comes in all the same where the supplier has the order', async () => {
+    const { order, route, purchase } = await bought('LID');
+    await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase }, body: { version: (await desk.readPurchase(purchase)).version } });
+    const seen = await preview(order, route);
+    expect([seen.asksSupplier, seen.does]).toEqual([true, expect.arrayContaining(['2 for stock come in all the same'])]);
+    await desk.call('ida', orderRoutes.undoRoute, { params: { order: order.id, line: order.lines[0]!.id, route }, body: { supplier: 'cancel' } });
+    expect((await desk.readPurchase(purchase)).lines.map((line) => line.open)).toEqual(expect.arrayContaining(['0', '2']));
+  });
 });

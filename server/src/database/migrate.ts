@@ -30,6 +30,7 @@ import * as mailClaims from './migrations/0028_mail_claims';
 import * as knownDevices from './migrations/0029_known_devices';
 import * as answerLinks from './migrations/0030_answer_links';
 import * as accounts from './migrations/0031_accounts';
+import * as boughtBeside from './migrations/0032_bought_beside';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -73,6 +74,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0029_known_devices': knownDevices,
         '0030_answer_links': answerLinks,
         '0031_accounts': accounts,
+        '0032_bought_beside': boughtBeside,
       }),
     },
   });

@@ -380,6 +380,8 @@ export interface Database {
     lifts: Generated<boolean>;
     /** Came unfit to be sold and stands in quarantine: as much is still awaited, or closed. */
     damaged: Generated<string>;
+    /** The line it was bought beside, for stock, to have the whole for less. */
+    beside_id: Generated<number | null>;
   };
   exchange_message: {
     id: Generated<number>;

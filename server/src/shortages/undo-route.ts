@@ -22,7 +22,7 @@ import {
   type OrderLineRecord,
 } from '../orders';
 import { callThoseLater, decimal, loadBook, lockPools, storeRemains, toldParts, type LiveBook } from '../promise';
-import { giveUp, loadBoundSupply, lockBoundSupply, poolsOfBound, standingOf, type BoundSupply } from '../supply';
+import { boughtBeside, giveUp, loadBoundSupply, lockBoundSupply, poolsOfBound, standingOf, type BoundSupply } from '../supply';
 import { promiseAnew, ROUTE_WORDS } from './route-lines';
 import { RoutingDesk } from './routing-desk';
 
@@ -35,7 +35,7 @@ export async function previewUndo(db: Db, now: Now, orderId: number, lineId: num
   const [order] = await db.selectFrom('sales_order').select('state').where('id', '=', orderId).execute();
   const line = (await loadOrderLines(db, orderId)).find((row) => row.id === lineId)!;
   const after = order?.state === 'released' ? await promisedWithout(db, now, route, line, bound) : null;
-  return { ...undoing(route, bound, await newLineOf(db, route)), after };
+  return { ...undoing(route, bound, await newLineOf(db, route), bound ? await boughtBeside(db, bound) : null), after };
 }
 
 /**
@@ -59,7 +59,7 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
   const route = await loadRoute(trx, orderId, lineId, routeId);
   const bound = await boundTo(trx, route);
   const newLine = await newLineOf(trx, route);
-  const { barred, asksSupplier } = undoing(route, bound, newLine);
+  const { barred, asksSupplier } = undoing(route, bound, newLine, null);
   if (barred.length > 0) throw new Refusal('conflict', barred.join(' '));
   if (asksSupplier && supplier === undefined) throw invalid('body.supplier', 'the supplier has the order: cancel it with them, or keep the goods for others');
   const line = (await loadOrderLines(trx, orderId)).find((row) => row.id === lineId)!;
@@ -137,7 +137,7 @@ async function newLineOf(db: Db, route: RouteRow): Promise<NewLine | null> {
   return record ? { record, picked: sum(facts.picks.map((pick) => pick.quantity)) } : null;
 }
 
-function undoing(route: RouteRow, bound: BoundSupply | null, newLine: NewLine | null): Omit<Undoing, 'after'> {
+function undoing(route: RouteRow, bound: BoundSupply | null, newLine: NewLine | null, beside: string | null): Omit<Undoing, 'after'> {
   const led = route.purchase_line_id !== null || route.transfer_line_id !== null || route.assembly_id !== null;
   const barred: string[] = [];
   const does: string[] = [];
@@ -148,6 +148,7 @@ function undoing(route: RouteRow, bound: BoundSupply | null, newLine: NewLine | 
     const come = minus(route.quantity, bound.open);
     if (compareDecimal(come, '0') > 0) does.push(`${come} have come in already and stay with the line`);
     does.push(`${bound.label}: ${standingOf(bound)}`);
+    if (beside !== null) does.push(bound.state === 'draft' ? `${beside} for stock go off the draft with it` : `${beside} for stock come in all the same`);
   }
   if (newLine) does.push(`line ${newLine.record.line_no} (${newLine.record.item}) is cancelled`);
   if (route.kind === 'cut' || route.kind === 'substitute') does.push(`${route.quantity} are owed again`);

@@ -1,4 +1,4 @@
-import { compareDecimal, least, minus } from '@nockwright/core/money';
+import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
@@ -128,15 +128,28 @@ async function giveUpAssembly(context: CommandContext, row: BoundSupply, quantit
   return [done];
 }
 
+/** How much was bought for stock beside what is bound, to have the whole for less; null where nothing was, or a buyer has made it theirs. */
+export async function boughtBeside(db: Db, { kind, id }: BoundSupply): Promise<string | null> {
+  if (kind !== 'purchase') return null;
+  const rows = await db.selectFrom('purchase_line').select('quantity').where('beside_id', '=', id).execute();
+  return rows.length === 0 ? null : sum(rows.map((row) => row.quantity));
+}
+
 /** Takes goods off a draft purchase order, which nobody has seen yet. */
 async function strikeOff(context: CommandContext, row: BoundSupply, quantity: string, why: string): Promise<string> {
   const { trx } = context;
   const line = await trx.selectFrom('purchase_line').selectAll().where('id', '=', row.id).executeTakeFirstOrThrow();
   const rest = minus(line.quantity, quantity);
+  let beside: string | null = null;
   if (compareDecimal(rest, '0') > 0) await trx.updateTable('purchase_line').set({ quantity: rest }).where('id', '=', row.id).execute();
   else {
-    await trx.deleteFrom('purchase_line').where('id', '=', row.id).execute();
+    beside = await boughtBeside(trx, row);
+    await trx
+      .deleteFrom('purchase_line')
+      .where((eb) => eb.or([eb('id', '=', row.id), eb('beside_id', '=', row.id)]))
+      .execute();
   }
+  const struck = `struck ${quantity} ${line.item}${beside === null ? '' : `, and ${beside} for stock beside,`} off the draft ${row.number}`;
   await liftDraft(context, row.document);
   const left = await trx.selectFrom('purchase_line').select('id').where('purchase_id', '=', row.document).limit(1).executeTakeFirst();
   if (left) await touchPurchase(trx, row.document);
@@ -147,14 +160,14 @@ async function strikeOff(context: CommandContext, row: BoundSupply, quantity: st
       .where('id', '=', row.document)
       .execute();
   await recordEvent(context, {
-    what: `struck ${quantity} ${line.item} off the draft ${row.number}${left ? '' : ', which is empty now and cancelled'}`,
+    what: `${struck}${left ? '' : ', which is empty now and cancelled'}`,
     why,
     subjects: [
       { kind: 'purchase', key: row.document },
       { kind: 'item', key: line.item },
     ],
   });
-  return `${quantity} struck off the draft ${row.number}`;
+  return `${quantity} struck off the draft ${row.number}${beside === null ? '' : `, and ${beside} for stock beside`}`;
 }
 
 /** Goods that were bought for a line are anyone's from now on: a part of them on a line of its own. */

@@ -74,6 +74,8 @@ export async function changeDraft(context: CommandContext, purchaseId: number, w
         .updateTable('purchase_line')
         .set({
           quantity: line.quantity,
+          // What a buyer wants more or less of is theirs: it stays, whatever it was bought beside.
+          ...(compareDecimal(line.quantity, old.quantity) === 0 ? {} : { beside_id: null }),
           ...(line.cost === undefined ? {} : { cost: line.cost }),
           ...(line.expectedDay === undefined ? {} : { expected_day: line.expectedDay }),
         })

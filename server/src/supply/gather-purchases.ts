@@ -81,27 +81,27 @@ export async function gatherPurchases(context: CommandContext, buys: readonly Bu
       .execute();
     for (const [at, line] of lines.entries())
       await trx.updateTable('line_route').set({ purchase_line_id: line.id }).where('id', '=', place.buys[at]!.route).execute();
-    await addForStock(context, place.id, last + place.buys.length, place.buys, offers);
+    const beside = place.buys.map((buy, at) => ({ buy, line: lines[at]!.id })).filter(({ buy }) => buy.kind === 'special_order' && buy.more !== null);
+    await addForStock(context, place.id, last + place.buys.length, beside, offers);
     await liftDraft(context, place.id);
     if (!place.isNew) await touchPurchase(trx, place.id);
   }
   return [...places.values()].map(({ id, number }) => ({ purchaseId: id, number }));
 }
 
-/** What is bought besides, for nobody in particular: a free line of its own, that the buyer can change. */
+/** What is bought beside these lines, for nobody in particular: a free line of its own, that the buyer can change. */
 async function addForStock(
   { trx, now }: CommandContext,
   purchaseId: number,
   last: number,
-  buys: readonly Buy[],
+  rows: readonly { readonly buy: Buy; readonly line: number }[],
   offers: ReadonlyMap<string, readonly ItemOffer[]>,
 ): Promise<void> {
-  const rows = buys.filter((buy) => buy.kind === 'special_order' && buy.more !== null);
   if (rows.length === 0) return;
   await trx
     .insertInto('purchase_line')
     .values(
-      rows.map((buy, at) => {
+      rows.map(({ buy, line }, at) => {
         const offer = offerOf(offers, buy);
         return {
           purchase_id: purchaseId,
@@ -113,6 +113,7 @@ async function addForStock(
           expected_day: supplierArrival(now.localTime, offer),
           order_line_id: null,
           firm: false,
+          beside_id: line,
         };
       }),
     )
