@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { leaveFields, logIn } from './desk';
 
@@ -91,5 +92,9 @@ test('the list is sorted, its columns chosen and kept as a view; several orders 
     const download = page.waitForEvent('download');
     await page.getByRole('link', { name: /Export/ }).click();
     expect((await download).suggestedFilename()).toBe('orders.csv');
+    // Without its mark (Unicode Standard, section 23.8) many spreadsheets read the letters of UTF-8 as others.
+    const bytes = readFileSync(await (await download).path());
+    expect([...bytes.subarray(0, 3)]).toEqual([0xef, 0xbb, 0xbf]);
+    expect(bytes.toString('utf8')).toMatch(/^\ufefforder,kind,customer,[^]*ABB-7/);
   });
 });

@@ -287,6 +287,29 @@ describe('an item that is no longer made', () => {
     expect((await set('LID', { discontinued: false })).reply).toMatchObject({ discontinued: false, successor: null });
   });
 
+  test('is sold as long as there is some of it, and not a piece more', async () => {
+    const add = async (quantity: string) => {
+      const order = await desk.draft([]);
+      return desk.send('ida', orderRoutes.addLine, { params: { order: order.id }, body: { item: 'OLD', quantity } });
+    };
+    expect((await add('1')).problem.errors).toEqual([{ field: 'body.item', message: 'OLD is discontinued; JAR follows it' }]);
+    await desk.stockUp('OLD', '5');
+    // What is on its way from one warehouse to another is there once.
+    await desk.call('ida', supplyRoutes.createTransfer, { body: { from: 'MAR', to: 'QUI', lines: [{ item: 'OLD', quantity: '1' }] } });
+    expect((await add('6')).problem.errors).toEqual([{ field: 'body.quantity', message: 'OLD is discontinued; JAR follows it: 5 each are left to sell' }]);
+    const sold = await desk.release((await add('3')).reply);
+    const raised = await desk.send('ida', orderRoutes.raiseLine, {
+      params: { order: sold.id, line: sold.lines[0]!.id },
+      body: { version: sold.version, quantity: '6', claim: false, decision: { seen: [], accept: [] } },
+    });
+    expect([raised.problem.errors, (await add('3')).problem.errors]).toEqual([
+      [{ field: 'body.quantity', message: expect.stringContaining('2 each are left to sell') }],
+      [{ field: 'body.quantity', message: expect.stringContaining('2 each are left to sell') }],
+    ]);
+    await desk.release((await add('1')).reply);
+    expect((await add('2')).problem.errors?.[0]?.message).toContain('1 each are left to sell');
+  });
+
   test('its page names what may stand in, what it is part of, and who is promised what from what', async () => {
     await desk.stockUp('BOX', '5');
     await desk.purchase('BOX', '20', '2027-03-12');

@@ -55,11 +55,21 @@ export function soldUnits(item: Pick<SoldItem, 'unit' | 'units'>): readonly Sold
   return [{ unit: item.unit, numerator: 1, denominator: 1 }, ...item.units];
 }
 
+/** Why so much more of an item cannot be sold: it is discontinued, and less of it is left. Null where it can. */
+export function beyondLeft(item: Pick<SoldItem, 'code' | 'unit' | 'discontinued' | 'successor' | 'left'>, stockQuantity: Decimal): string | null {
+  const left = item.left ?? '0';
+  if (!item.discontinued || compareDecimal(stockQuantity, left) <= 0) return null;
+  return `${endedWords(item)}: ${left} ${unitName(item.unit, left)} are left to sell`;
+}
+
+function endedWords({ code, successor }: Pick<SoldItem, 'code' | 'successor'>): string {
+  return `${code} is discontinued${successor ? `; ${successor} follows it` : ''}`;
+}
+
 /** What a line ordered on a day would be: the quantity as exact stocking units, and the price. Faults: discontinued, a unit it is not sold by, a part of what is sold whole, no exact number. */
 export function draftLine(item: SoldItem, wish: QuantityWish, day: IsoDay): DraftLineResult {
   const fault = (field: LineFault['field'], message: string): DraftLineResult => ({ ok: false, fault: { field, message } });
-  const ended = `${item.code} is discontinued${item.successor ? `; ${item.successor} follows it` : ''}`;
-  if (item.discontinued && compareDecimal(item.left ?? '0', '0') <= 0) return fault('item', ended);
+  if (item.discontinued && compareDecimal(item.left ?? '0', '0') <= 0) return fault('item', endedWords(item));
   const unit = wish.unit ?? item.unit;
   const ratio = unit === item.unit ? { numerator: 1, denominator: 1, step: item.step } : item.units.find((row) => row.unit === unit);
   if (!ratio)
@@ -75,8 +85,8 @@ export function draftLine(item: SoldItem, wish: QuantityWish, day: IsoDay): Draf
       'quantity',
       `${wish.quantity} ${unitName(unit, wish.quantity)} is no exact number of ${unitName(item.unit, '2')} (1 ${unitName(unit)} = ${ratio.numerator}/${ratio.denominator})`,
     );
-  if (item.discontinued && compareDecimal(stockQuantity, item.left ?? '0') > 0)
-    return fault('quantity', `${ended}: ${item.left} ${unitName(item.unit, item.left ?? '0')} are left to sell`);
+  const beyond = beyondLeft(item, stockQuantity);
+  if (beyond !== null) return fault('quantity', beyond);
   const { listPrice, cost, listBreaks, customerList, contracts } = item;
   const exact = { numerator: ratio.numerator, denominator: ratio.denominator };
   const pin = wish.pin ?? null;

@@ -99,11 +99,11 @@ export async function loadContractUse(db: Db, orderId: number): Promise<readonly
   }));
 }
 
-/** How many of each item can still be promised, on hand or known to come, at all warehouses. */
-async function loadLeft(db: Db, items: readonly string[], today: string): Promise<ReadonlyMap<string, string>> {
+/** How many of each item can still be promised, on hand or known to come, at all warehouses; what is brought over counts where it goes. */
+export async function loadLeft(db: Db, items: readonly string[], today: string): Promise<ReadonlyMap<string, string>> {
   if (items.length === 0) return new Map();
   const { rows } = await sql<{ item: string; left: string }>`
-    select item, trim_scale(sum(on_hand + inbound - committed - expired_on_hand(item, warehouse, ${today}::date)))::text as "left"
+    select item, trim_scale(sum(on_hand - set_aside + inbound - committed - expired_on_hand(item, warehouse, ${today}::date)))::text as "left"
     from stock where item = any(${items}) group by item`.execute(db);
   return new Map(rows.map((row) => [row.item, row.left]));
 }

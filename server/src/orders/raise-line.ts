@@ -3,6 +3,7 @@ import type { orderRoutes, OrderView, RaisePreview } from '@nockwright/contract/
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
 import type { LinePrice } from '@nockwright/core/pricing';
+import { beyondLeft } from '@nockwright/core/orders';
 import { promiseBook, ripple } from '@nockwright/core/promise';
 import { stepFault, toStockingUnits } from '@nockwright/core/units';
 import type { Now } from '../clock';
@@ -14,6 +15,7 @@ import { lockContractLines } from '../pricing';
 import { decimal, loadBook, loadLocked, lockMoving, promiseMore, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
 import { checkOwed, owedBefore } from './check-owed';
 import { reviseAcknowledgement } from '../documents';
+import { loadLeft } from './draft-line';
 import { loadOrder, loadOrderLines, type OrderLineRecord } from './load-order';
 import { lockReleased, touchOrder } from './lock-order';
 import { lookUpPrices } from './look-up-prices';
@@ -29,6 +31,7 @@ export async function previewRaise(db: Db, now: Now, orderId: number, lineId: nu
   const line = await findLine(db, orderId, lineId);
   const stock = checkRaise(line, quantity, 'query');
   await checkContract(db, line, stock, 'query', now.today);
+  await checkLeft(db, line, stock, 'query', now.today);
   const order = await loadOrder(db, orderId);
   const price = await raisedPrice(db, order, line, { quantity, stock_quantity: stock }, now.today);
   // What claims its turn moves others, and all that may move is judged by the suppliers' days; what only takes what is free is promised surely.
@@ -56,6 +59,7 @@ export async function raiseLine(context: CommandContext, orderId: number, lineId
   await checkContract(trx, line, stock, 'body', now.today);
   const price = await raisedPrice(trx, order, line, { quantity: wish.quantity, stock_quantity: stock }, now.today);
   const live = await loadLocked(context, [line.item]);
+  await checkLeft(trx, line, stock, 'body', now.today);
   const plan = planOf(live, line, stock, wish.claim, orderId);
   await trx
     .updateTable('order_line')
@@ -152,6 +156,15 @@ async function checkContract(db: Db, line: OrderLineRecord, stock: string, where
       `${where}.quantity`,
       `${line.price_source} has ${left} ${line.stock_unit} left: raise it by at most that, and order the rest as a line of its own`,
     );
+}
+
+/** What is no longer made is sold as long as there is some of it. */
+async function checkLeft(db: Db, line: OrderLineRecord, stock: string, where: 'query' | 'body', today: string) {
+  const item = await db.selectFrom('item').select(['code', 'unit', 'discontinued', 'successor']).where('code', '=', line.item).executeTakeFirstOrThrow();
+  if (!item.discontinued) return;
+  const left = (await loadLeft(db, [item.code], today)).get(item.code) ?? '0';
+  const beyond = beyondLeft({ ...item, left }, minus(stock, line.stock_quantity));
+  if (beyond !== null) throw invalid(`${where}.quantity`, beyond);
 }
 
 function checkRaise(line: OrderLineRecord, quantity: string, where: 'query' | 'body'): string {
