@@ -1,12 +1,12 @@
 import { serve } from '@hono/node-server';
 import type { Server } from 'node:http';
-import pino from 'pino';
 import { createClock } from './clock';
 import { connect } from './database';
 import { LiveFeed } from './events';
 import { createApp } from './http/app';
 import type { Services } from './http/context';
 import { JobQueue, sweep } from './jobs';
+import { createLog } from './log';
 import { createTransport, deliverMail, sweepMail } from './mail';
 import { inThreads } from './work';
 import { ExchangeFolder, keepGoing, loadStandIn, SupplierStandIn } from './supply';
@@ -30,7 +30,7 @@ const setting = (name: string) => {
 };
 
 async function main() {
-  const log = pino({ level: process.env['NOCK_LOG'] ?? 'info', serializers: { error: pino.stdSerializers.err } });
+  const log = createLog(process.env['NOCK_LOG'] ?? 'info');
   // What nobody expected leaves the process in a state nobody knows: it ends, and whoever keeps it alive starts it again.
   for (const event of ['uncaughtException', 'unhandledRejection'] as const)
     process.on(event, (error: unknown) => {

@@ -1,13 +1,13 @@
 import { randomBytes } from 'node:crypto';
 import type { Hono } from 'hono';
 import pg from 'pg';
-import pino from 'pino';
 import { createClock } from '../src/clock';
 import { connect, type Db } from '../src/database';
 import { LiveFeed } from '../src/events';
 import { createApp } from '../src/http/app';
 import type { Services } from '../src/http/context';
 import { JobQueue } from '../src/jobs';
+import { createLog } from '../src/log';
 import { inThisThread } from '../src/work';
 import { DeskClient } from './desk-client';
 import { standingTemplate } from './standing';
@@ -44,7 +44,7 @@ export class TestDesk extends DeskClient {
     url.searchParams.set('options', '-c role=nock_app -c jit=off');
     const { db, pool } = connect(url.href, 20);
     const faults: string[] = [];
-    const log = pino({ level: process.env['NOCK_LOG'] ?? 'warn', serializers: { error: pino.stdSerializers.err } }, { write: (line) => faults.push(line) });
+    const log = createLog(process.env['NOCK_LOG'] ?? 'warn', { write: (line) => faults.push(line) });
     const feed = new LiveFeed(url.href, log);
     // Jobs are put into the queue; nobody works on them but a test that says so.
     const services = {

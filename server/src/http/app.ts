@@ -22,7 +22,7 @@ import { mountWorklist } from '../worklist';
 import { mountApiPage } from './api-page';
 import type { Services } from './context';
 import { noValueOf, outageOf } from './outage';
-import { Refusal } from './refusal';
+import { Refusal, type RefusalKind } from './refusal';
 import { deadline, headers, limitBody, namesItself, sameOrigin, sandboxed } from './security';
 
 /** PostgreSQL's own refusals that a request can cause, told as ours: the constraint says what it guards. */
@@ -33,6 +33,9 @@ const GUARDS: Record<string, string> = {
   line_not_exceeded: 'More would be shipped or cancelled than was ordered.',
   purchase_not_exceeded: 'More would be received or closed than was ordered.',
 };
+
+/** Refusals by which somebody is seen to try what they may not. */
+const WATCHED: ReadonlySet<RefusalKind> = new Set(['not-logged-in', 'wrong-log-in', 'code-needed', 'not-allowed', 'wrong-origin', 'too-many']);
 
 /** The whole application. `pages`: the folder of the built web pages; none for the API alone. */
 export function createApp(services: Services, feed: LiveFeed, pages?: string): Hono {
@@ -73,15 +76,17 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
 
 function toProblem(error: Error, c: Context, { log }: Services): Response {
   const request = c.get('requestId') as string | undefined;
+  const asked = { request, path: withoutLink(c.req.path), method: c.req.method };
   const refusal = error instanceof Refusal ? error : (guardOf(error) ?? outageOf(error) ?? noValueOf(error));
   if (refusal) {
     if (refusal.status === 503) {
-      log.warn({ error: error.message, request, path: c.req.path, method: c.req.method }, refusal.message);
+      log.warn({ error: error.message, ...asked }, refusal.message);
       c.header('Retry-After', '1');
     }
+    if (WATCHED.has(refusal.kind)) log.info({ refused: refusal.kind, ...asked }, 'refused');
     return c.json({ ...refusal.toProblem(), instance: instanceOf(request) }, refusal.status as 400, { 'Content-Type': 'application/problem+json' });
   }
-  log.error({ error, request, path: c.req.path, method: c.req.method }, 'unexpected error');
+  log.error({ error, ...asked }, 'unexpected error');
   const problem = {
     type: '/problems/unexpected',
     title: 'Something went wrong on our side',
@@ -90,6 +95,11 @@ function toProblem(error: Error, c: Context, { log }: Services): Response {
     instance: instanceOf(request),
   };
   return c.json(problem, 500, { 'Content-Type': 'application/problem+json' });
+}
+
+/** Whoever has the link may answer: it is in no log. */
+function withoutLink(path: string): string {
+  return path.replace(/^\/answer\/.*/, '/answer/…');
 }
 
 /** Names the one request in the problem and in the log. */

@@ -26,6 +26,8 @@ export const headers: MiddlewareHandler = secureHeaders({
   },
   crossOriginEmbedderPolicy: false,
   referrerPolicy: 'no-referrer',
+  // A year; browsers heed it over TLS alone.
+  strictTransportSecurity: 'max-age=31536000',
 });
 
 /** What is sent to be saved can do nothing where a browser opens it all the same. Comes before the headers, so that it has the last word. */
