@@ -27,6 +27,7 @@ export {
   unitPrice,
   uuid,
   type Of,
+  type Seal,
   type Secret,
   type Shape,
 } from './shape';
@@ -46,6 +47,6 @@ export {
   type Role,
   type Route,
 } from './route';
-export { SEES, sealsOf, seenBy, type Seal } from './sealed';
+export { SEES, seenBy } from './sealed';
 export { problem, type FieldFault, type Problem } from './problem';
 export { history, type Happened } from './happened';

@@ -7,8 +7,21 @@ import Joi from 'joi';
  */
 export interface Shape<T> {
   readonly schema: Joi.Schema;
+  /** Every place of it that not every role sees. */
+  readonly seals: readonly Seal[];
   /** Never set: carries the type only. */
   readonly type?: T;
+}
+
+/** What not every role sees. */
+export type Secret = 'cost' | 'margin' | 'credit';
+
+/** Where in a value something is sealed: names of fields, `*` for each of a list. */
+export interface Seal {
+  readonly path: readonly string[];
+  readonly secret: Secret;
+  /** What those get who do not see it. */
+  readonly instead: null | readonly [];
 }
 
 /** The TypeScript type of a shape. */
@@ -54,13 +67,15 @@ const WORDS = {
   'boolean.base': 'expected true or false',
 };
 
-const shape = <T>(schema: Joi.Schema): Shape<T> => ({ schema });
+const shape = <T>(schema: Joi.Schema, seals: readonly Seal[] = []): Shape<T> => ({ schema, seals });
+
+const within = (step: string, { seals }: Shape<unknown>): readonly Seal[] => seals.map((seal) => ({ ...seal, path: [step, ...seal.path] }));
 
 /**
  * The shape with our words for what does not fit. To be said once, of the outermost: Joi merges the words of every schema
  * that has some for each value it looks at, which takes longer than looking.
  */
-export const inWords = <T>({ schema }: Shape<T>): Shape<T> => ({ schema: schema.messages(WORDS) });
+export const inWords = <T>({ schema, seals }: Shape<T>): Shape<T> => shape(schema.messages(WORDS), seals);
 
 /** Text of at least one character, spaces around it taken off. */
 export const text = (most = 200): Shape<string> => shape(Joi.string().trim().min(1).max(most).pattern(NO_CONTROL, 'text without control characters'));
@@ -144,20 +159,18 @@ const Lists = Joi.extend((joi: Joi.Root) => ({
   },
 })) as Joi.Root;
 
-export const list = <T>(item: Shape<T>, least = 0, most = 5000): Shape<readonly T[]> => shape(Lists.array().items(item.schema).min(least).max(most));
-
-/** What not every role sees. */
-export type Secret = 'cost' | 'margin' | 'credit';
+export const list = <T>(item: Shape<T>, least = 0, most = 5000): Shape<readonly T[]> =>
+  shape(Lists.array().items(item.schema).min(least).max(most), within('*', item));
 
 /** A value that only roles see whose work needs it; null for the others. */
-export const sealed = <T>(secret: Secret, inner: Shape<T>): Shape<T | null> => shape(inner.schema.allow(null).meta({ sealed: secret, instead: null }));
+export const sealed = <T>(secret: Secret, inner: Shape<T>): Shape<T | null> => shape(inner.schema.allow(null), [{ path: [], secret, instead: null }]);
 
 /** A list of what only roles see whose work needs it; empty for the others. */
-export const sealedList = <T>(secret: Secret, inner: Shape<T>): Shape<readonly T[]> => shape(list(inner).schema.meta({ sealed: secret, instead: [] }));
+export const sealedList = <T>(secret: Secret, inner: Shape<T>): Shape<readonly T[]> => shape(list(inner).schema, [{ path: [], secret, instead: [] }]);
 
-export const nullable = <T>(inner: Shape<T>): Shape<T | null> => shape(inner.schema.allow(null));
+export const nullable = <T>(inner: Shape<T>): Shape<T | null> => shape(inner.schema.allow(null), inner.seals);
 
-export const optional = <T>(inner: Shape<T>): Optional<T> => ({ schema: inner.schema.optional(), optional: true });
+export const optional = <T>(inner: Shape<T>): Optional<T> => ({ schema: inner.schema.optional(), seals: inner.seals, optional: true });
 
 /** One of several shapes. */
 export const alternatives = <S extends readonly Shape<unknown>[]>(...shapes: S): Shape<Of<S[number]>> =>
@@ -165,6 +178,7 @@ export const alternatives = <S extends readonly Shape<unknown>[]>(...shapes: S):
     Joi.alternatives()
       .try(...shapes.map((one) => one.schema))
       .match('one'),
+    shapes.flatMap((one) => one.seals),
   );
 
 /** Any JSON value: what an event keeps of before and after. */
@@ -172,7 +186,10 @@ export const anything = (): Shape<unknown> => shape(Joi.any());
 
 export function object<F extends Fields>(fields: F): Shape<ObjectOf<F>> {
   const keys = Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, 'optional' in field ? field.schema : field.schema.required()]));
-  return shape(Joi.object(keys));
+  return shape(
+    Joi.object(keys),
+    Object.entries(fields).flatMap(([name, field]) => within(name, field)),
+  );
 }
 
 const NO_CONTROL = /^[^\u0000-\u001f\u007f]*$/u;

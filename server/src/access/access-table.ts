@@ -1,5 +1,5 @@
 import { API } from '@nockwright/contract/api';
-import { ROLES, SEES, sealsOf, type AnyRoute } from '@nockwright/contract/shape';
+import { ROLES, SEES, type AnyRoute } from '@nockwright/contract/shape';
 
 /** What each role may ask, and what it does not see of the answers, as the tables of docs/access.md: made of the contract. */
 export function accessTable(): string {
@@ -15,7 +15,7 @@ export function accessTable(): string {
           ...ROLES.map((role) => (route.roles === 'public' || route.roles.includes(role) ? 'yes' : '')),
         ]),
       );
-      for (const { path, secret } of route.reply ? sealsOf(route.reply) : []) {
+      for (const { path, secret } of route.reply?.seals ?? []) {
         const field = path
           .filter((step) => step !== '*')
           .slice(-2)

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { sealsOf, seenBy, type AnyRoute, type Route, type Shape } from '@nockwright/contract/shape';
+import { seenBy, type AnyRoute, type Route, type Shape } from '@nockwright/contract/shape';
 import type { Context, Hono } from 'hono';
 import { currentUser, sessionHash } from '../sessions';
 import type { Trx } from '../database';
@@ -22,7 +22,7 @@ export function mountQuery<P, Q, B, R>(
   answer: (context: QueryContext, input: Input<P, Q, B>) => Promise<R | Response>,
 ): void {
   const { db, clock } = services;
-  const seals = route.reply ? sealsOf(route.reply) : [];
+  const seals = route.reply?.seals ?? [];
   app.get(toHonoPath(route.path), async (c) => {
     const user = await currentUser(c, services, route.roles);
     const session = sessionHash(c, services.secureCookies);
@@ -49,7 +49,7 @@ export function mountCommand<P, Q, B, R>(
   turns?: Turns,
 ): void {
   const { db, clock, jobs, publicUrl } = services;
-  const seals = route.reply ? sealsOf(route.reply) : [];
+  const seals = route.reply?.seals ?? [];
   app.on(route.method, toHonoPath(route.path), async (c) => {
     const user = await currentUser(c, services, route.roles);
     const session = sessionHash(c, services.secureCookies);
