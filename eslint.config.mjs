@@ -27,7 +27,16 @@ export default tseslint.config(
     files: ['web/src/**/*.ts'],
     extends: [...angular.configs.tsRecommended],
     processor: angular.processInlineTemplates,
-    rules: { '@angular-eslint/component-selector': ['error', { type: ['element', 'attribute'], prefix: 'nock', style: 'kebab-case' }] },
+    rules: {
+      '@angular-eslint/component-selector': ['error', { type: ['element', 'attribute'], prefix: 'nock', style: 'kebab-case' }],
+      // A desk may be reached over plain HTTP, where browsers leave these out.
+      'no-restricted-properties': [
+        'error',
+        { object: 'crypto', property: 'randomUUID', message: 'Only there on secure origins: take newKey of the API.' },
+        { object: 'crypto', property: 'subtle', message: 'Only there on secure origins.' },
+        { object: 'navigator', property: 'clipboard', message: 'Only there on secure origins: take Clipboard of the CDK.' },
+      ],
+    },
   },
   { files: ['web/src/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility] },
 );

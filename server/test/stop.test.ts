@@ -2,12 +2,11 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { createServer, type AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import { orderRoutes } from '@nockwright/contract/orders';
+import { sql } from 'kysely';
 import { PASSWORD } from './standing';
 import { TestDesk } from './test-desk';
 
 const MAIN = fileURLToPath(new URL('../src/main.ts', import.meta.url));
-/** How long it is waited until a request that is held up stands at its lock. */
-const HELD_MS = 500;
 
 let desk: TestDesk;
 beforeAll(async () => (desk = await TestDesk.open()));
@@ -21,6 +20,7 @@ async function freePort(): Promise<number> {
   return port;
 }
 
+const waitsForLock = async () => (await sql`select from pg_locks where not granted`.execute(desk.db)).rows.length > 0;
 const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 
 /** The server as a process of its own, once it answers. */
@@ -63,7 +63,7 @@ test('told to stop, it takes nothing new, ends live events, finishes what is und
       headers: { Cookie, 'Content-Type': 'application/json', 'Idempotency-Key': crypto.randomUUID() },
       body: JSON.stringify({ item: 'JAR', quantity: '3' }),
     });
-    await pause(HELD_MS);
+    while (!(await waitsForLock())) await pause(20);
     child.kill('SIGTERM');
     await heard;
     await expect(fetch(`${url}/api/health`)).rejects.toThrow('fetch failed');

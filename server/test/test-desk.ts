@@ -26,6 +26,8 @@ export class TestDesk extends DeskClient {
     readonly url: string,
     /** What the server logged as an error, a line each. */
     readonly faults: string[],
+    /** Every statement that was sent to the database, the bounds of transactions among them. */
+    readonly statements: string[],
     private readonly end: () => Promise<void>,
   ) {
     super(db);
@@ -44,6 +46,15 @@ export class TestDesk extends DeskClient {
     url.searchParams.set('options', '-c role=nock_app -c jit=off');
     const { db, pool } = connect(url.href, 20);
     const faults: string[] = [];
+    const statements: string[] = [];
+    pool.on('connect', (client) => {
+      const query = client.query.bind(client) as (...all: unknown[]) => unknown;
+      const told = (first: unknown, ...rest: unknown[]) => {
+        statements.push(typeof first === 'string' ? first : ((first as { text?: string }).text ?? ''));
+        return query(first, ...rest);
+      };
+      client.query = told as never;
+    });
     const log = createLog(process.env['NOCK_LOG'] ?? 'warn', { write: (line) => faults.push(line) });
     const feed = new LiveFeed(url.href, log);
     // Jobs are put into the queue; nobody works on them but a test that says so.
@@ -58,7 +69,7 @@ export class TestDesk extends DeskClient {
       secureCookies: true,
       trustedProxies: [],
     };
-    const desk = new TestDesk(createApp(services, feed), services, db, feed, url.href, faults, async () => {
+    const desk = new TestDesk(createApp(services, feed), services, db, feed, url.href, faults, statements, async () => {
       await feed.close();
       await pool.end();
       await admin.query(`drop database ${name} with (force)`);

@@ -1,3 +1,4 @@
+import { Clipboard } from '@angular/cdk/clipboard';
 import { signal } from '@angular/core';
 import type { ContractLineView, ContractView } from '@nockwright/contract/pricing';
 import { of, throwError } from 'rxjs';
@@ -67,14 +68,14 @@ let screen: TestScreen<ContractSheet>;
 const { api, providers, lastBody } = testApi();
 const mayPlan = signal(true);
 const copied: string[] = [];
+const clipboard = { provide: Clipboard, useValue: { copy: (text: string) => copied.push(text) > 0 } };
 
 beforeEach(() => {
   jest.useFakeTimers();
   mayPlan.set(true);
   copied.length = 0;
-  Object.assign(navigator, { clipboard: { writeText: (text: string) => copied.push(text) } });
   api.call.mockReset().mockImplementation((route: { method: string; path: string }) => (route.path.endsWith('history') ? of([]) : of(CONTRACT)));
-  screen = show(ContractSheet, { id: 4 }, [...providers, { provide: Session, useValue: { today: () => '2027-03-09', mayPlan } }]);
+  screen = show(ContractSheet, { id: 4 }, [...providers, clipboard, { provide: Session, useValue: { today: () => '2027-03-09', mayPlan } }]);
 });
 afterEach(() => {
   screen.fixture.destroy();

@@ -1,3 +1,4 @@
+import { Clipboard } from '@angular/cdk/clipboard';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
@@ -279,6 +280,7 @@ import { PastePanel } from './paste-panel';
 })
 export class ContractSheet {
   protected readonly store = inject(ContractStore);
+  private readonly clipboard = inject(Clipboard);
   private readonly snack = inject(MatSnackBar);
   protected readonly mayWrite = inject(Session).mayPlan;
   readonly id = input.required({ transform: numberAttribute });
@@ -353,7 +355,7 @@ export class ContractSheet {
   protected copy(): boolean {
     const contract = this.store.contract();
     if (!contract) return false;
-    void navigator.clipboard.writeText(writeContractLines(contract.lines));
+    this.clipboard.copy(writeContractLines(contract.lines));
     this.snack.open(`${contract.lines.length} lines copied: paste them into a spreadsheet.`, undefined, { duration: 4000 });
     return true;
   }

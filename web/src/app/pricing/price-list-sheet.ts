@@ -1,3 +1,4 @@
+import { Clipboard } from '@angular/cdk/clipboard';
 import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { MatButton } from '@angular/material/button';
@@ -119,6 +120,7 @@ import { PastePanel } from './paste-panel';
 })
 export class PriceListSheet {
   private readonly api = inject(Api);
+  private readonly clipboard = inject(Clipboard);
   private readonly snack = inject(MatSnackBar);
   protected readonly mayWrite = inject(Session).mayPlan;
   readonly code = input.required<string>();
@@ -173,7 +175,7 @@ export class PriceListSheet {
 
   protected copy(): boolean {
     const prices = this.shown();
-    void navigator.clipboard.writeText(writePrices(prices));
+    this.clipboard.copy(writePrices(prices));
     this.snack.open(`${prices.length} prices copied: paste them into a spreadsheet.`, undefined, { duration: 4000 });
     return true;
   }

@@ -1,3 +1,4 @@
+import { Clipboard } from '@angular/cdk/clipboard';
 import { signal, type Type } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
@@ -45,12 +46,12 @@ let screen: TestScreen<unknown>;
 const { api, providers, lastBody } = testApi();
 const mayPlan = signal(true);
 const copied: string[] = [];
+const clipboard = { provide: Clipboard, useValue: { copy: (text: string) => copied.push(text) > 0 } };
 
 beforeEach(() => {
   jest.useFakeTimers();
   mayPlan.set(true);
   copied.length = 0;
-  Object.assign(navigator, { clipboard: { writeText: (text: string) => copied.push(text) } });
   api.call.mockReset().mockImplementation((route: { method: string; path: string }) => {
     if (route.path === '/price-lists') return of([{ code: 'COOP', name: 'co-operatives', prices: 96, customers: 8 }]);
     if (route.path.endsWith('history')) return of([]);
@@ -70,7 +71,7 @@ const written = () =>
   (api.call.mock.calls as [{ method: string }, { body: unknown }][]).filter(([route]) => route.method === 'PUT').map(([, { body }]) => body);
 
 function open<T>(component: Type<T>, inputs: Record<string, unknown> = {}) {
-  screen = show(component, inputs, [...providers, { provide: Session, useValue: { today: () => '2028-02-29', mayPlan } }]);
+  screen = show(component, inputs, [...providers, clipboard, { provide: Session, useValue: { today: () => '2028-02-29', mayPlan } }]);
 }
 
 const settle = () => screen.settle();

@@ -2,7 +2,7 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { shortageRoutes, type PlannedRoute, type RoutePlan, type Routed, type ShortageRow } from '@nockwright/contract/shortages';
 import { catchError, debounceTime, EMPTY, finalize, map, of, Subject, switchMap } from 'rxjs';
-import { Api } from '../api';
+import { Api, newKey } from '../api';
 import { Live } from '../live';
 import { asksCustomer, wishesOf, type PolicyName } from './route-words';
 
@@ -103,7 +103,7 @@ export class BoardStore {
   route(): void {
     const rows = this.ready();
     if (rows.length === 0 || this.progress() !== null) return;
-    const run = crypto.randomUUID();
+    const run = newKey();
     const choices = rows.map(({ line, route }) => ({ line, parts: wishesOf(route!) }));
     const accept = [...this.accepted()];
     this.fault.set('');
