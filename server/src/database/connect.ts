@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { Kysely, PostgresDialect, type Transaction } from 'kysely';
 import pg from 'pg';
+import { noteColumns } from './columns';
 import type { Database } from './tables';
 
 export type Db = Kysely<Database>;
@@ -47,7 +48,15 @@ class PlanningClient extends pg.Client {
     else if (text === PLAN_FREELY || text === 'commit' || text === 'rollback') this.keeps = false;
     const long = this.keeps ? LONG_WHERE_KEPT : LONG_STATEMENT;
     const planned = typeof text === 'string' && text.length > long && Array.isArray(values) && values.length > 0;
-    return (super.query as (...all: unknown[]) => never)(...(planned ? [{ name: this.nameOf(text), text, values: values as unknown[] }, ...rest] : args));
+    const result = (super.query as (...all: unknown[]) => unknown)(
+      ...(planned ? [{ name: this.nameOf(text), text, values: values as unknown[] }, ...rest] : args),
+    );
+    if (typeof text === 'string' && result instanceof Promise)
+      return result.then((found: pg.QueryResult) => {
+        noteColumns(text, found.fields, types);
+        return found;
+      }) as never;
+    return result as never;
   }
 
   private nameOf(text: string): string {

@@ -5,3 +5,5 @@ export { escapeLike, hasWord, searchWords } from './like';
 export { migrate } from './migrate';
 export type { Database, SubjectKind } from './tables';
 export { keepPlans } from './keep-plans';
+export { readTogether } from './read-together';
+export { together } from './together';

@@ -57,15 +57,13 @@ export async function loadSoldItem(db: Db, place: 'body' | 'query', code: string
 
 /** Items as they are sold on an order. */
 export async function loadSoldItems(db: Db, codes: readonly string[], order: PricedOrder, today: string): Promise<readonly SoldItem[]> {
-  const rows = await db.selectFrom('item').selectAll().where(anyOf('code', codes)).execute();
-  const units = await db.selectFrom('item_unit').selectAll().where(anyOf('item', codes)).execute();
-  const left = await loadLeft(
-    db,
-    rows.filter((row) => row.discontinued).map((row) => row.code),
-    today,
-  );
-  const items = rows.map(({ code, item_group: group }) => ({ code, group }));
-  const sources = await loadPriceSources(db, items, { customer: order.customer_id, shipTo: order.ship_to_id, named: order.contract_id }, today);
+  const buyer = { customer: order.customer_id, shipTo: order.ship_to_id, named: order.contract_id };
+  const [rows, units, left, sources] = await Promise.all([
+    db.selectFrom('item').selectAll().where(anyOf('code', codes)).execute(),
+    db.selectFrom('item_unit').selectAll().where(anyOf('item', codes)).execute(),
+    loadLeft(db, codes, today),
+    loadPriceSources(db, codes, buyer, today),
+  ]);
   return rows.map(({ code, item_group: group, description, unit, step, weight, cost, list_price: listPrice, discontinued, successor }) => ({
     code,
     description,
@@ -99,11 +97,11 @@ export async function loadContractUse(db: Db, orderId: number): Promise<readonly
   }));
 }
 
-/** How many of each item can still be promised, on hand or known to come, at all warehouses; what is brought over counts where it goes. */
+/** How many of each item that is discontinued can still be promised, on hand or known to come, at all warehouses; what is brought over counts where it goes. */
 export async function loadLeft(db: Db, items: readonly string[], today: string): Promise<ReadonlyMap<string, string>> {
   if (items.length === 0) return new Map();
   const { rows } = await sql<{ item: string; left: string }>`
     select item, trim_scale(sum(on_hand - set_aside + inbound - committed - expired_on_hand(item, warehouse, ${today}::date)))::text as "left"
-    from stock where item = any(${items}) group by item`.execute(db);
+    from stock where item in (select code from item where code = any(${items}) and discontinued) group by item`.execute(db);
   return new Map(rows.map((row) => [row.item, row.left]));
 }

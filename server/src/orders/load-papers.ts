@@ -1,21 +1,18 @@
 import type { FileView, PaperView } from '@nockwright/contract/orders';
-import { anyOf, type Db } from '../database';
+import type { Db } from '../database';
 
 /** What was told on paper about an order, newest first, and to whom each was mailed. */
 export async function loadPapers(db: Db, orderId: number): Promise<PaperView[]> {
-  const papers = await db.selectFrom('document').select(['id', 'kind', 'made_at']).where('order_id', '=', orderId).orderBy('id', 'desc').execute();
-  if (papers.length === 0) return [];
-  const mails = await db
-    .selectFrom('mail')
-    .select(['id', 'document_id', 'recipients', 'state', 'made_at'])
-    .where(
-      anyOf(
-        'document_id',
-        papers.map((paper) => paper.id),
-      ),
-    )
-    .orderBy('id')
-    .execute();
+  const [papers, mails] = await Promise.all([
+    db.selectFrom('document').select(['id', 'kind', 'made_at']).where('order_id', '=', orderId).orderBy('id', 'desc').execute(),
+    db
+      .selectFrom('mail')
+      .select(['id', 'document_id', 'recipients', 'state', 'made_at'])
+      .where('order_id', '=', orderId)
+      .where('document_id', 'is not', null)
+      .orderBy('id')
+      .execute(),
+  ]);
   return papers.map(({ id, kind, made_at }) => ({
     id,
     // Only an order's own papers stand under an order (a check of the table).

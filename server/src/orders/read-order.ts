@@ -5,7 +5,7 @@ import { quoteStanding, shipmentsPlanned, USUALLY_SURE, type Quote } from '@nock
 import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { creditView, loadReminders, readCredit } from '../customers';
-import { anyOf, type Db } from '../database';
+import { anyOf, keepPlans, together, type Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { floorMargin } from './floor-margin';
 import { holdView, loadHolds } from './load-holds';
@@ -19,17 +19,21 @@ import { shipToView } from './ship-to-text';
 import { isOffered, loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord, type OrderRecord } from './load-order';
 
 /** An order with every line's promise as it stands now and why. */
-export async function readOrder(db: Db, now: Now, orderId: number): Promise<OrderView> {
-  const order = await loadOrder(db, orderId);
-  const lines = await loadOrderLines(db, orderId);
-  return toOrderView(db, now, order, lines, await viewLines(db, now, order, lines));
+export function readOrder(db: Db, now: Now, orderId: number): Promise<OrderView> {
+  return keepPlans(db, () =>
+    together(db, async (reads) => {
+      const [order, lines] = await Promise.all([loadOrder(reads, orderId), loadOrderLines(reads, orderId)]);
+      const [viewed, beside] = await Promise.all([viewLines(reads, now, order, lines), loadBeside(reads, now, order)]);
+      return toOrderView(now, order, lines, viewed, beside);
+    }),
+  );
 }
 
 /** Lines as they are shown, with what was loaded for it. */
 interface Viewed {
   readonly views: readonly LineView[];
   readonly facts: LineFacts;
-  readonly quote: QuoteFacts;
+  readonly quote: Omit<QuoteFacts, 'orders'> & Pick<OrderView, 'orders'>;
   /** How sure the desk's promises must be, in percent; null: the supplier's day is believed. */
   readonly desk: number | null;
   /** What so many goods of a line cost by the supply they are pegged to. */
@@ -38,25 +42,22 @@ interface Viewed {
 
 async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[]): Promise<Viewed> {
   const draft = isOffered(order) ? order.id : undefined;
-  const quote = await loadQuoteFacts(db, order);
-  const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], ...(draft === undefined ? {} : { draft }) });
+  const ids = lines.map((line) => line.id);
+  const [quote, live, facts, warehouses, odds, desk, questions, prices] = await Promise.all([
+    loadQuoted(db, order, now.today),
+    loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], ...(draft === undefined ? {} : { draft }) }),
+    loadLineFacts(db, ids),
+    loadWarehouses(db),
+    loadOdds(db),
+    deskConfidence(db),
+    loadQuestions(db, ids, now.today),
+    isOffered(order) ? lookUpPrices(db, order, lines, now.today) : undefined,
+  ]);
   const result = promiseBook(live.book);
   const promiseOf = byDemand(result.promises);
-  const facts = await loadLineFacts(
-    db,
-    lines.map((line) => line.id),
-  );
-  const warehouses = new Map((await loadWarehouses(db)).map((row) => [row.code, row]));
-  const odds = await loadOdds(db);
-  const desk = await deskConfidence(db);
+  const warehouseOf = new Map(warehouses.map((row) => [row.code, row]));
   const sure = order.confidence ?? desk ?? USUALLY_SURE;
   const surely = await promiseSurely(db, now, order, lines, promiseOf, desk);
-  const questions = await loadQuestions(
-    db,
-    lines.map((line) => line.id),
-    now.today,
-  );
-  const prices = isOffered(order) ? await lookUpPrices(db, order, lines, now.today) : undefined;
   const views = lines.map((line) =>
     lineView({
       order,
@@ -67,7 +68,7 @@ async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly O
       promiseOf,
       surely,
       prices: prices?.get(line.id),
-      warehouse: warehouses.get(line.warehouse)!,
+      warehouse: warehouseOf.get(line.warehouse)!,
       now,
       quote,
       odds,
@@ -102,19 +103,37 @@ function byDemand(promises: readonly DemandPromise[]): ReadonlyMap<string, Deman
   return new Map(promises.map((promise) => [promise.id, promise]));
 }
 
-async function toOrderView(
-  db: Db,
+/** What is shown of an order beside its lines. */
+async function loadBeside(db: Db, now: Now, order: OrderRecord) {
+  const [shipTos, contracts, holds, shipments, reminders, credit, poRepeats, tasks, papers, files, floor, calls] = await Promise.all([
+    db
+      .selectFrom('ship_to')
+      .select(['id', 'name', 'street', 'postcode', 'town', 'country'])
+      .where('customer_id', '=', order.customer_id)
+      .orderBy('id')
+      .execute(),
+    loadContractNames(db, order),
+    loadHolds(db, order.id),
+    loadShipments(db, order.id),
+    loadReminders(db, order.customer_id),
+    readCredit(db, order.customer_id, now.today),
+    loadPoRepeats(db, order),
+    loadTasks(db, order.id),
+    loadPapers(db, order.id),
+    loadFiles(db, order.id),
+    floorMargin(db),
+    openCalls(db, order.id),
+  ]);
+  return { shipTos, contracts, holds, shipments, reminders, credit: creditView(credit), poRepeats, tasks, papers, files, floor, calls };
+}
+
+function toOrderView(
   now: Now,
   order: OrderRecord,
   lines: readonly OrderLineRecord[],
   { views, facts, quote, desk, costOfLine }: Viewed,
-): Promise<OrderView> {
-  const shipTos = await db
-    .selectFrom('ship_to')
-    .select(['id', 'name', 'street', 'postcode', 'town', 'country'])
-    .where('customer_id', '=', order.customer_id)
-    .orderBy('id')
-    .execute();
+  { shipTos, contracts, holds, shipments, reminders, credit, poRepeats, tasks, papers, files, floor, calls }: Awaited<ReturnType<typeof loadBeside>>,
+): OrderView {
   // An alternative is in no total.
   const counted = lines.filter((line) => !line.alternative);
   const money = counted.map((line) =>
@@ -125,9 +144,6 @@ async function toOrderView(
       costOfLine(line),
     ),
   );
-  const contracts = await loadContractNames(db, order);
-  const holds = await loadHolds(db, order.id);
-  const shipments = await loadShipments(db, order.id);
   const amount = roundMoney(sum(money.map((row) => row.amount)), order.currency);
   const open = views.filter((view) => view.state !== 'done' && !view.alternative);
   const hasNoDay = open.some((view) => compareDecimal(view.uncovered, '0') > 0 || view.schedule.some((entry) => entry.broken));
@@ -141,7 +157,7 @@ async function toOrderView(
     validUntil: order.valid_until,
     revision: order.revision,
     lost: order.lost_reason && { reason: order.lost_reason, note: order.lost_note },
-    orders: await withProgress(db, now.today, quote.orders),
+    orders: quote.orders,
     quote: quote.quote,
     version: order.version,
     priority: order.priority,
@@ -156,18 +172,18 @@ async function toOrderView(
       contact: order.contact,
       email: order.email,
       notes: order.notes,
-      reminders: await loadReminders(db, order.customer_id),
+      reminders,
       shipTos,
       confidence: order.confidence,
       routePolicy: order.route_policy,
       asksWhenLate: order.asks_when_late,
       leastLife: order.least_life,
-      credit: creditView(await readCredit(db, order.customer_id, now.today)),
+      credit,
     },
     deskConfidence: desk,
     shipTo: shipToView(order),
     poNumber: order.po_number,
-    poRepeats: await loadPoRepeats(db, order),
+    poRepeats,
     requestKind: order.request_kind,
     requestedDay: order.order_day,
     warehouse: order.warehouse,
@@ -190,20 +206,20 @@ async function toOrderView(
     contracts: contracts.filter((row) => row.lastDay >= now.today),
     mustNameContract: order.must_name_contract,
     holds: holds.map(holdView),
-    tasks: await loadTasks(db, order.id),
-    papers: await loadPapers(db, order.id),
-    files: await loadFiles(db, order.id),
+    tasks,
+    papers,
+    files,
     source: order.source,
     note: order.note,
     lines: views,
     wholeDay: hasNoDay || days.length === 0 ? null : days.reduce((a, b) => (a > b ? a : b)),
     amount,
     marginPercent: marginPercent(amount, sum(money.map((row) => row.cost))),
-    floor: await floorMargin(db),
+    floor,
     weight: counted.reduce((total, line) => plus(total, times(minus(line.stock_quantity, line.cancelled), line.weight)), '0'),
     currency: order.currency,
     spoken: spokenOrder(open, now.today),
-    calls: await openCalls(db, order.id),
+    calls,
     shipments,
   };
 }
@@ -334,11 +350,12 @@ function progressOfOrder(order: OrderRecord, views: readonly LineView[], shipmen
   return quoteStanding({ state, validUntil: order.valid_until!, lines: views }, today);
 }
 
-/** Orders that were made of a quote, with how far they have come. */
-async function withProgress(db: Db, today: string, made: QuoteFacts['orders']): Promise<OrderView['orders']> {
-  if (made.length === 0) return [];
-  const rows = await listForExport(db, today, { state: 'all', reverse: true, orders: made.map((order) => order.id).join(',') });
-  return rows.map(({ id, number, progress }) => ({ id, number, progress }));
+/** What a quote led to, its orders with how far they have come. */
+async function loadQuoted(db: Db, order: OrderRecord, today: string): Promise<Viewed['quote']> {
+  const facts = await loadQuoteFacts(db, order);
+  if (facts.orders.length === 0) return { ...facts, orders: [] };
+  const rows = await listForExport(db, today, { state: 'all', reverse: true, orders: facts.orders.map((row) => row.id).join(',') });
+  return { ...facts, orders: rows.map(({ id, number, progress }) => ({ id, number, progress })) };
 }
 
 function isBilled(shipments: OrderView['shipments']): boolean {

@@ -23,15 +23,9 @@ export interface PricedItem {
 export type PriceSources = Pick<PriceQuestion, 'listBreaks' | 'customerList' | 'contracts'>;
 
 /** Where prices of some items may come from for a buyer, besides their list prices. */
-export async function loadPriceSources(db: Db, items: readonly PricedItem[], buyer: Buyer, day: string): Promise<(item: PricedItem) => PriceSources> {
-  const terms = await loadTerms(db, buyer.customer);
+export async function loadPriceSources(db: Db, codes: readonly string[], buyer: Buyer, day: string): Promise<(item: PricedItem) => PriceSources> {
+  const [terms, breaks, offers] = await Promise.all([loadTerms(db, buyer.customer), loadBreaks(db, codes, buyer.customer), loadOffers(db, codes, buyer, day)]);
   const list = terms.price_list === LIST ? null : terms.price_list;
-  const breaks = await loadBreaks(
-    db,
-    items.map((item) => item.code),
-    list,
-  );
-  const offers = await loadOffers(db, items, buyer, day);
   const rules = { choice: terms.contract_choice, several: terms.several_contracts, mustName: terms.must_name_contract };
   const breaksOf = (item: string, code: string): PriceBreak[] =>
     breaks.filter((row) => row.item === item && row.price_list === code).map(({ unit, from, price }) => ({ unit, from, price }));
@@ -47,12 +41,15 @@ export async function loadPriceSources(db: Db, items: readonly PricedItem[], buy
   });
 }
 
-async function loadBreaks(db: Db, items: readonly string[], priceList: string | null) {
+/** The breaks of the list and of the customer's own. */
+async function loadBreaks(db: Db, items: readonly string[], customer: number) {
   return db
     .selectFrom('price_break')
     .select(['item', 'price_list', 'unit', 'from_quantity as from', 'price'])
     .where(anyOf('item', items))
-    .where('price_list', 'in', priceList === null ? [LIST] : [LIST, priceList])
+    .where((eb) =>
+      eb.or([eb('price_list', '=', LIST), eb('price_list', '=', eb.selectFrom('customer').select('customer.price_list').where('id', '=', customer))]),
+    )
     .execute();
 }
 
@@ -88,7 +85,7 @@ interface OfferRow {
 }
 
 /** The contract lines a customer has for items or their groups, also those that have just ended or begin soon. */
-async function loadOffers(db: Db, items: readonly PricedItem[], { customer, shipTo }: Buyer, day: string) {
+async function loadOffers(db: Db, codes: readonly string[], { customer, shipTo }: Buyer, day: string) {
   const { rows } = await sql<OfferRow>`
     select l.id, l.line_no, l.item, l.item_group, l.kind, l.price, l.percent, l.minimum, l.most, l.used,
       c.id as contract_id, c.number, c.name, c.first_day, c.last_day,
@@ -99,7 +96,7 @@ async function loadOffers(db: Db, items: readonly PricedItem[], { customer, ship
     left join item_unit u on u.item = l.item and u.unit = l.unit
     where exists (select from contract_customer where contract_id = c.id and customer_id = ${customer})
       and c.first_day <= ${day}::date + ${NEAR_DAYS}::int and c.last_day >= ${day}::date - ${NEAR_DAYS}::int
-      and (l.item = any(${items.map((item) => item.code)}::text[]) or l.item_group = any(${items.map((item) => item.group)}::text[]))
+      and (l.item = any(${codes}::text[]) or l.item_group in (select item_group from item where code = any(${codes}::text[])))
     order by c.last_day, l.id`.execute(db);
   return rows.map((row) => ({ item: row.item, group: row.item_group, offer: asOffer(row) }));
 }
