@@ -3,6 +3,7 @@ export { cutLine, type Cut, type CutResult, type OpenLine } from './cut-line';
 export { meetPromises, type PromisedDay } from './ship-line';
 export { readQuickLine, type QuickLine } from './quick-line';
 export { beyondLeft, draftLine, soldUnits, type DraftLine, type DraftLineResult, type LineFault, type SoldItem } from './draft-line';
+export { alternativeFault, decideNewLines, placeFault, type DraftFacts, type NewLine, type NewLineWish, type WishFault } from './new-lines';
 export { howSure, USUALLY_SURE, type Sureness, type SupplyInfo } from './how-sure';
 export { linePromise, type LinePromise, type SchedulePart } from './line-promise';
 export { shipmentsPlanned, type Departure } from './shipments-planned';

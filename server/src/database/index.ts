@@ -7,3 +7,4 @@ export type { Database, SubjectKind } from './tables';
 export { keepPlans } from './keep-plans';
 export { readTogether } from './read-together';
 export { together } from './together';
+export { insertRows } from './insert-rows';

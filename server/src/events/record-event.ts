@@ -21,30 +21,31 @@ export async function recordEvent(context: CommandContext, happening: Happening)
   await recordEvents(context, [happening]);
 }
 
-/** The same for many at once. */
+/** The same for many at once, in the sequence they are given. */
 export async function recordEvents({ trx, user, now }: CommandContext, happenings: readonly Happening[]): Promise<void> {
   if (happenings.length === 0) return;
-  const events = await trx
-    .insertInto('event')
-    .values(
-      happenings.map(({ what, why = '', before = null, after = null }) => ({
-        at: now.instant,
-        user_id: user.id || null,
-        what,
-        why,
-        before: JSON.stringify(before),
-        after: JSON.stringify(after),
-      })),
-    )
-    .returning('id')
-    .execute();
-  const rows = happenings.flatMap(({ subjects }, at) => {
-    const own = new Map(subjects.map(({ kind, key }) => [`${kind}:${key}`, { event_id: events[at]!.id, kind, key: String(key) }]));
-    return [...own.values()];
+  const events = happenings.map(({ what, why = '', before = null, after = null, subjects }) => {
+    const own = new Map(subjects.map(({ kind, key }) => [`${kind}:${key}`, { kind, key: String(key) }]));
+    return { what, why, before, after, subjects: [...own.values()] };
   });
-  if (rows.length > 0) await trx.insertInto('event_subject').values(rows).execute();
-  const topics = [...new Set(rows.map(({ kind, key }) => `${kind}:${key}`))];
-  for (let at = 0; at < topics.length; at += MOST_TOPICS) await notify(trx, topics.slice(at, at + MOST_TOPICS));
+  const topics = [...new Set(events.flatMap(({ subjects }) => subjects.map(({ kind, key }) => `${kind}:${key}`)))];
+  const payloads = Array.from({ length: Math.ceil(topics.length / MOST_TOPICS) }, (_, at) =>
+    JSON.stringify(topics.slice(at * MOST_TOPICS, (at + 1) * MOST_TOPICS)),
+  );
+  // Ids rise in the sequence in which rows are inserted.
+  await sql`
+    with given as (select e, n from jsonb_array_elements(${JSON.stringify(events)}::jsonb) with ordinality as g(e, n)),
+    made as (
+      insert into event (at, user_id, what, why, before, after)
+      select ${now.instant}::timestamptz, ${user.id || null}::int, e->>'what', e->>'why', e->'before', e->'after' from given order by n
+      returning id
+    ),
+    numbered as (select id, row_number() over (order by id) as n from made),
+    told as (
+      insert into event_subject (event_id, kind, key)
+      select m.id, s->>'kind', s->>'key' from numbered m join given g on g.n = m.n, jsonb_array_elements(g.e->'subjects') s
+    )
+    select pg_notify(${LIVE_CHANNEL}, payload) from unnest(${payloads}::text[]) payload`.execute(trx);
 }
 
 /** Tells every server process, and they their browsers, that something is to be looked at anew: at once, or with the transaction it is part of. */

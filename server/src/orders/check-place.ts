@@ -1,3 +1,4 @@
+import { placeFault } from '@nockwright/core/orders';
 import type { Db } from '../database';
 import { invalid } from '../http/refusal';
 
@@ -8,9 +9,7 @@ export async function checkPlace(
   wish: { readonly warehouse?: string; readonly requestedDay?: string | null },
   today: string,
 ): Promise<void> {
-  if (wish.warehouse !== undefined) {
-    const codes = (await db.selectFrom('warehouse').select('code').orderBy('code').execute()).map((row) => row.code);
-    if (!codes.includes(wish.warehouse)) throw invalid(`${place}.warehouse`, `there is no warehouse ${wish.warehouse}; there are ${codes.join(', ')}`);
-  }
-  if (wish.requestedDay && wish.requestedDay < today) throw invalid(`${place}.requestedDay`, `${wish.requestedDay} has passed; expected ${today} or later`);
+  const warehouses = wish.warehouse === undefined ? [] : (await db.selectFrom('warehouse').select('code').orderBy('code').execute()).map((row) => row.code);
+  const fault = placeFault({ warehouses }, wish, today);
+  if (fault) throw invalid(`${place}.${fault.field}`, fault.message);
 }

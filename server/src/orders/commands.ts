@@ -1,9 +1,8 @@
 /** The area's commands without its routes, for programs that act in the desk's place: demo data, tests, bench. */
-export { addLines } from './add-lines';
+export { addLine, addLines } from './add-lines';
 export { cancelOrder } from './cancel-order';
 export { changeOrder } from './change-order';
 export { createOrder } from './create-order';
-export { addLine } from './edit-lines';
 export { holdOrder } from './holds';
 export { promiseRest } from './promise-rest';
 export { previewTurn, rankOrder } from './rank-order';

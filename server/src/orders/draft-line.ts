@@ -1,4 +1,4 @@
-import { draftLine, type DraftLine, type LineFault, type SoldItem } from '@nockwright/core/orders';
+import { draftLine, type DraftLine, type SoldItem, type WishFault } from '@nockwright/core/orders';
 import { afterLines, type LineBefore, type PricedPart, type PricePin } from '@nockwright/core/pricing';
 import { sql } from 'kysely';
 import { anyOf, type Db } from '../database';
@@ -44,7 +44,7 @@ export function storedPart({ unit, ratio }: Pick<DraftLine, 'unit' | 'ratio'>, {
 }
 
 /** `place`: where the wish stands in the request. */
-export function refused(place: 'body' | 'query', { field, message }: LineFault) {
+export function refused(place: 'body' | 'query', { field, message }: Omit<WishFault, 'at'>) {
   return invalid(`${place}.${field}`, message);
 }
 
@@ -81,16 +81,28 @@ export async function loadSoldItems(db: Db, codes: readonly string[], order: Pri
 }
 
 /** The lines of an order with the contracts they are under, in sequence; alternatives take nothing from a contract. */
-export async function loadContractUse(db: Db, orderId: number): Promise<readonly (LineBefore & { readonly lineNo: number })[]> {
+export async function loadContractUse(
+  db: Db,
+  orderId: number,
+): Promise<readonly (LineBefore & { readonly id: number; readonly lineNo: number; readonly alternative: boolean })[]> {
   const rows = await db
     .selectFrom('order_line')
     .leftJoin('contract_line', 'contract_line.id', 'order_line.contract_line_id')
-    .select(['order_line.line_no', 'order_line.contract_line_id', 'contract_line.contract_id', 'order_line.stock_quantity', 'order_line.alternative'])
+    .select([
+      'order_line.id',
+      'order_line.line_no',
+      'order_line.contract_line_id',
+      'contract_line.contract_id',
+      'order_line.stock_quantity',
+      'order_line.alternative',
+    ])
     .where('order_id', '=', orderId)
     .orderBy('order_line.line_no')
     .execute();
   return rows.map((row) => ({
+    id: row.id,
     lineNo: row.line_no,
+    alternative: row.alternative,
     contractLine: row.alternative ? null : row.contract_line_id,
     contract: row.contract_id,
     stockQuantity: row.stock_quantity,

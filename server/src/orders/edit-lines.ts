@@ -1,6 +1,7 @@
 import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { compareDecimal } from '@nockwright/core/money';
+import { alternativeFault } from '@nockwright/core/orders';
 import { inUnit } from '@nockwright/core/pricing';
 import { unitName } from '@nockwright/core/units';
 import { sql, type Selectable } from 'kysely';
@@ -10,7 +11,7 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound } from '../http/refusal';
 import { checkCollisions } from './check-collisions';
 import { checkPlace } from './check-place';
-import { draftedLine, loadContractUse, storedPart } from './draft-line';
+import { draftedLine, loadContractUse } from './draft-line';
 import { lockDraft, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
 
@@ -25,55 +26,6 @@ export interface LineChange {
   /** Of a quote: offered beside the others, perhaps instead of one of them. */
   readonly alternative?: boolean;
   readonly alternativeTo?: number | null;
-}
-
-const MOST_LINES = 500;
-
-/** Adds a line at the end of a draft. */
-export async function addLine(
-  context: CommandContext,
-  orderId: number,
-  wish: LineChange & { readonly item: string; readonly quantity: string },
-): Promise<OrderView> {
-  const order = await lockDraft(context.trx, orderId);
-  await insertLine(context, order, wish);
-  return readOrder(context.trx, context.now, orderId);
-}
-
-/** Writes a line at the end of a draft that is locked, in several where a contract covers only a part of it. */
-export async function insertLine(
-  context: CommandContext,
-  order: Awaited<ReturnType<typeof lockDraft>>,
-  wish: LineChange & { readonly item: string; readonly quantity: string },
-): Promise<void> {
-  const { trx, now } = context;
-  const orderId = order.id;
-  const before = await loadContractUse(trx, orderId);
-  await checkShipTo(trx, order.customer_id, wish.shipTo);
-  const line = await draftedLine(trx, { ...order, ship_to_id: wish.shipTo ?? order.ship_to_id }, wish, before, now.today);
-  await checkPlace(trx, 'body', wish, now.today);
-  await checkAlternative(trx, order, wish);
-  if (before.length + line.parts.length > MOST_LINES) throw invalid('body', `an order has at most ${MOST_LINES} lines`);
-  const rows = line.parts.map((part, at) => ({
-    ...storedPart(line, part, null),
-    order_id: orderId,
-    line_no: before.length + 1 + at,
-    item: wish.item,
-    warehouse: wish.warehouse ?? order.warehouse,
-    requested_day: wish.requestedDay ?? null,
-    note: wish.note ?? '',
-    ship_to_id: wish.shipTo ?? null,
-    alternative: wish.alternative ?? false,
-    alternative_to: wish.alternativeTo ?? null,
-  }));
-  await trx.insertInto('order_line').values(rows).execute();
-  await touchOrder(context, orderId);
-  for (const row of rows)
-    await recordEvent(context, {
-      what: `added line ${row.line_no}: ${row.quantity} ${unitName(row.unit, row.quantity)} ${row.item} at ${row.price}, ${row.price_source}`,
-      after: { item: row.item, quantity: row.quantity, unit: row.unit, price: row.price, source: row.price_source },
-      subjects: [{ kind: 'order', key: orderId }],
-    });
 }
 
 /** Changes a line of a draft. The price agreed stands, per unit: another that is looked up now stands beside it until it is accepted. */
@@ -146,27 +98,23 @@ async function checkShipTo(trx: Trx, customer: number, shipTo: number | null | u
   if (!known) throw invalid('body.shipTo', `${shipTo} is no address of this customer`);
 }
 
-/** Alternatives stand on quotes only; what one may be taken instead of is another line of the quote, and no alternative itself. */
+/** Refuses what a line cannot be an alternative to. */
 async function checkAlternative(
   trx: Trx,
   order: { readonly id: number; readonly kind: 'order' | 'quote' },
-  { alternative, alternativeTo }: LineChange,
-  lineId?: number,
+  change: Pick<LineChange, 'alternative' | 'alternativeTo'>,
+  lineId: number,
 ): Promise<void> {
-  if ((alternative || alternativeTo) && order.kind !== 'quote') throw invalid('body.alternative', 'only a quote has alternatives');
-  if (alternative && lineId !== undefined) {
-    const instead = await trx.selectFrom('order_line').select('line_no').where('alternative_to', '=', lineId).executeTakeFirst();
-    if (instead) throw invalid('body.alternative', `line ${instead.line_no} is the alternative to this one`);
-  }
-  if (!alternativeTo) return;
-  const other = await trx
+  if (change.alternative === undefined && change.alternativeTo === undefined) return;
+  const rows = await trx
     .selectFrom('order_line')
-    .select(['id', 'line_no', 'alternative'])
-    .where('id', '=', alternativeTo)
+    .select(['id', 'line_no as lineNo', 'alternative', 'alternative_to'])
     .where('order_id', '=', order.id)
-    .executeTakeFirst();
-  if (!other || other.id === lineId) throw invalid('body.alternativeTo', `${alternativeTo} is no other line of this quote`);
-  if (other.alternative) throw invalid('body.alternativeTo', `line ${other.line_no} is an alternative itself`);
+    .execute();
+  const fault = alternativeFault({ kind: order.kind, lines: rows }, change, lineId);
+  if (fault) throw invalid(`body.${fault.field}`, fault.message);
+  const instead = change.alternative ? rows.find((row) => row.alternative_to === lineId) : undefined;
+  if (instead) throw invalid('body.alternative', `line ${instead.lineNo} is the alternative to this one`);
 }
 
 /** Puts a line of a draft at another place; those between move over. Contracts are asked in the new sequence from then on. */

@@ -1,21 +1,20 @@
 import { documentRoutes } from '@nockwright/contract/documents';
 import { asLineView, orderRoutes } from '@nockwright/contract/orders';
-import { WhatIf } from '@nockwright/core/orders';
+import { placeFault, WhatIf } from '@nockwright/core/orders';
 import type { Hono } from 'hono';
 import { loadLastPaper, loadLastPapers, paperReply, papersReply } from '../documents';
 import { readHistory } from '../events';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { readAccepted } from '../promise';
-import { addLines } from './add-lines';
+import { addLine, addLines } from './add-lines';
 import { cancelOrder, previewCancellation } from './cancel-order';
 import { changeOrder } from './change-order';
-import { checkPlace } from './check-place';
 import { createOrder } from './create-order';
 import { discardOrder } from './discard-order';
 import { refused } from './draft-line';
 import { readBookSlice } from './book-slice';
-import { addLine, changeLine, moveLine, removeLine } from './edit-lines';
+import { changeLine, moveLine, removeLine } from './edit-lines';
 import { closeTask } from './close-task';
 import { ordersCsvTask, ordersReply } from './export-orders';
 import { listForExport, listOrders } from './list-orders';
@@ -73,7 +72,8 @@ export function mountOrders(app: Hono, services: Services): void {
   mountQuery(app, services, orderRoutes.readSlice, ({ db, now }, { params, query }) => readBookSlice(db, now, params.order, query.item));
   mountQuery(app, services, orderRoutes.previewLine, async ({ db, now }, { params, query }) => {
     const slice = await readBookSlice(db, now, params.order, query.item);
-    await checkPlace(db, 'query', query, now.today);
+    const misplaced = placeFault({ warehouses: slice.warehouses.map(({ book }) => book.id) }, query, now.today);
+    if (misplaced) throw refused('query', misplaced);
     const tried = new WhatIf(slice).try(query);
     if (!tried.ok) throw refused('query', tried.fault);
     return asLineView(tried.line);
