@@ -1,3 +1,13 @@
+export {
+  changedLines,
+  decideRelease,
+  type ChangedLine,
+  type Release,
+  type ReleaseFacts,
+  type ReleaseLine,
+  type SeenLine,
+  type UnroutedLine,
+} from './decide-release';
 export { releaseDifferences, type Difference, type WouldBePromised } from './release-differences';
 export { cutLine, type Cut, type CutResult, type OpenLine } from './cut-line';
 export { meetPromises, type PromisedDay } from './ship-line';

@@ -1,4 +1,4 @@
 export { findCustomers } from './find-customers';
-export { creditView, lockCredit, lockCredits, readCredit } from './read-credit';
+export { creditView, lockCredits, lockCustomers, readCredit } from './read-credit';
 export { loadReminders } from './load-reminders';
 export { mountCustomers } from './routes';

@@ -30,16 +30,16 @@ async function readCredits(db: Db, customers: readonly number[], today: string):
 }
 
 /**
- * The same under lock: no other order of the customer is released meanwhile. Comes after the order, before contract lines and pools. Not a lock
- * of the key: whoever else writes an order of the customer need not wait for it.
+ * Locks what customers owe: no other order of theirs is released meanwhile. Comes after orders, before contract lines and pools.
+ * Not a lock of the key: whoever else writes an order of the customer need not wait for it.
  */
-export async function lockCredit(trx: Trx, customer: number, today: string): Promise<CreditFacts> {
-  return (await lockCredits(trx, [customer], today)).get(customer)!;
+export async function lockCustomers(trx: Trx, customers: readonly number[]): Promise<void> {
+  await trx.selectFrom('customer').select('id').where(anyOf('id', customers)).orderBy('id').forNoKeyUpdate().execute();
 }
 
-/** The same of several customers, locked in the sequence of their numbers. */
+/** What customers owe, under lock, by customer. */
 export async function lockCredits(trx: Trx, customers: readonly number[], today: string): Promise<Map<number, CreditFacts>> {
-  await trx.selectFrom('customer').select('id').where(anyOf('id', customers)).orderBy('id').forNoKeyUpdate().execute();
+  await lockCustomers(trx, customers);
   return readCredits(trx, customers, today);
 }
 

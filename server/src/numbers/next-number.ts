@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import type { Trx } from '../database';
 
 export type Series = 'order' | 'purchase' | 'shipment' | 'contract' | 'quote' | 'customer' | 'transfer' | 'assembly';
@@ -8,18 +9,11 @@ export type Series = 'order' | 'purchase' | 'shipment' | 'contract' | 'quote' | 
  * their own where there is one (`order/portal`).
  */
 export async function nextNumber(trx: Trx, series: Series, source?: string): Promise<string> {
-  const own = source === undefined ? undefined : await take(trx, `${series}/${source}`);
-  const number = own ?? (await take(trx, series));
-  if (number === undefined) throw new Error(`there is no number series ${series}`);
-  return number;
-}
-
-async function take(trx: Trx, name: string): Promise<string | undefined> {
-  const row = await trx
-    .updateTable('number_series')
-    .set(({ eb }) => ({ next: eb('next', '+', 1) }))
-    .where('name', '=', name)
-    .returning(['next', 'prefix'])
-    .executeTakeFirst();
-  return row && `${row.prefix}${row.next - 1}`;
+  const own = `${series}/${source ?? ''}`;
+  const { rows } = await sql<{ number: string }>`
+    update number_series set next = next + 1
+    where name = (select name from number_series where name in (${own}, ${series}) order by name = ${own} desc limit 1)
+    returning prefix || (next - 1) as number`.execute(trx);
+  if (!rows[0]) throw new Error(`there is no number series ${series}`);
+  return rows[0].number;
 }

@@ -5,7 +5,9 @@ import { lockCredits } from '../customers';
 import { anyOf } from '../database';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
-import { approvalsOf, floorHoldOf, mayApprove, neededCreditHold, soldByHand, storeApproval, type NeededHold } from './holds';
+import { floorMargin } from './floor-margin';
+import { approvalsOf, creditHoldOf, floorHoldOf, mayApprove, soldByHand, storeApproval, type NeededHold } from './holds';
+import { loadHolds } from './load-holds';
 import { linesOfOrders, type OrderLineRecord } from './load-order';
 import { lineMoney } from './line-view';
 
@@ -70,7 +72,7 @@ export async function owedFaults({ trx, now }: CommandContext, before: OwedBefor
     const credit = before.credit.get(order.customer)!;
     if (!passesLimit(credit, more.get(order.customer)!)) continue;
     const after = { ...credit, openOrders: sum([credit.openOrders, more.get(order.customer)!]) };
-    const hold = await neededCreditHold(trx, order, [], after, now.today);
+    const hold = creditHoldOf(order, [], after, await loadHolds(trx, order.id), now.today);
     if (hold) faults.push({ order, hold, why: `It would be ${roundMoney(grown, order.currency)} more: ${hold.why}. Finance decides` });
   }
   const worse = (await soldByHand(trx, now, lines, before.orders[0]!.currency)).filter(
@@ -78,9 +80,10 @@ export async function owedFaults({ trx, now }: CommandContext, before: OwedBefor
   );
   if (worse.length > 0) {
     const approved = await approvalsOf(trx, ids);
+    const floor = await floorMargin(trx);
     for (const order of before.orders) {
       const own = worse.filter(({ line }) => line.order_id === order.id);
-      const hold = own.length === 0 ? null : await floorHoldOf(trx, own, approved);
+      const hold = floorHoldOf(own, approved, floor);
       if (hold) faults.push({ order, hold, why: `${hold.why}. Nobody has approved that` });
     }
   }

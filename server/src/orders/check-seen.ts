@@ -1,17 +1,11 @@
-import { shortDay } from '@nockwright/core/calendar';
-import { compareDecimal } from '@nockwright/core/money';
+import { changedLines, type ChangedLine, type SeenLine } from '@nockwright/core/orders';
 import type { Trx } from '../database';
 import { lastOnItem } from '../events';
 import { Refusal } from '../http/refusal';
 import type { NewPromise } from '../promise';
 import type { OrderLineRecord } from './load-order';
 
-/** What the coordinator saw of a line when they decided. */
-export interface SeenLine {
-  readonly line: number;
-  readonly schedule: readonly { readonly day: string; readonly quantity: string }[];
-  readonly uncovered: string;
-}
+export type { SeenLine };
 
 /** Refuses where what would be promised differs from what was on the screen, and says what happened meanwhile. */
 export async function checkSeen(
@@ -22,31 +16,26 @@ export async function checkSeen(
   promises: readonly NewPromise[],
   uncovered: ReadonlyMap<number, string>,
   today: string,
-) {
-  const errors: { field: string; message: string }[] = [];
-  for (const line of lines) {
-    const saw = seen.find((row) => row.line === line.id);
-    const current = inWords(
-      promises.filter((row) => row.lineId === line.id),
-      uncovered.get(line.id) ?? '0',
-      today,
-    );
-    const seenWords = saw ? inWords(saw.schedule, saw.uncovered, today) : 'nothing';
-    if (seenWords === current) continue;
-    const cause = await lastOnItem(trx, line.item, order.savedAt, order.id);
-    const why = cause ? `${cause.who} ${cause.what}` : 'time has passed since';
-    errors.push({ field: `lines[${line.line_no - 1}]`, message: `line ${line.line_no}, ${line.item}: you saw ${seenWords}; it is now ${current} (${why})` });
-  }
-  if (errors.length > 0)
-    throw new Refusal(
-      'changed',
-      `The promise has changed. ${errors.map((error) => error.message).join('. ')}. Nothing was done: look again, then decide.`,
-      errors,
-    );
+): Promise<void> {
+  const current = lines.map((line) => ({
+    id: line.id,
+    lineNo: line.line_no,
+    item: line.item,
+    promised: promises.filter((row) => row.lineId === line.id),
+    uncovered: uncovered.get(line.id) ?? '0',
+  }));
+  const changed = changedLines(current, seen, today);
+  if (changed.length > 0) throw await hasChanged(trx, order, changed);
 }
 
-function inWords(schedule: readonly { readonly day: string; readonly quantity: string }[], uncovered: string, today: string): string {
-  const parts = schedule.map(({ day, quantity }) => `${quantity} on ${shortDay(day, today)}`);
-  if (compareDecimal(uncovered, '0') > 0) parts.push(`${uncovered} without cover`);
-  return parts.join(', ') || 'nothing from stock';
+/** Tells of each line what was seen, what it is now, and who has done what to its item meanwhile. */
+export async function hasChanged(trx: Trx, order: { readonly id: number; readonly savedAt: Date }, changed: readonly ChangedLine[]): Promise<Refusal> {
+  const errors: { field: string; message: string }[] = [];
+  for (const { lineNo, item, saw, now } of changed) {
+    const cause = await lastOnItem(trx, item, order.savedAt, order.id);
+    const why = cause ? `${cause.who} ${cause.what}` : 'time has passed since';
+    errors.push({ field: `lines[${lineNo - 1}]`, message: `line ${lineNo}, ${item}: you saw ${saw}; it is now ${now} (${why})` });
+  }
+  const words = errors.map((error) => error.message).join('. ');
+  return new Refusal('changed', `The promise has changed. ${words}. Nothing was done: look again, then decide.`, errors);
 }

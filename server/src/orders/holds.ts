@@ -4,17 +4,17 @@ import { shortDay } from '@nockwright/core/calendar';
 import { exposureOf, passesLimit, type CreditFacts } from '@nockwright/core/credit';
 import { compareDecimal, divide, minus, plus, roundMoney, sum } from '@nockwright/core/money';
 import { belowFloor, costOfOne, isCovered, perStockingUnit, type SoldAt } from '@nockwright/core/pricing';
-import { promiseBook } from '@nockwright/core/promise';
+import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import { unitName } from '@nockwright/core/units';
 import type { Now } from '../clock';
 import { anyOf, type Db, type Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
-import { loadBook } from '../promise';
+import { loadBook, type LiveBook } from '../promise';
 import { floorMargin } from './floor-margin';
 import { loadHolds } from './load-holds';
-import { loadLineFacts, type OrderLineRecord } from './load-order';
+import { loadLineFacts, type LineFacts, type OrderLineRecord } from './load-order';
 import { costOf, lineMoney } from './line-view';
 import { lockDraft, orderLabel, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
@@ -47,21 +47,23 @@ export interface SoldLine {
   readonly below: boolean;
 }
 
+/** What lines are judged by whose price was set by hand. */
+interface JudgedBy {
+  /** The least margin, in percent; null: any. */
+  readonly floor: string | null;
+  readonly live: LiveBook;
+  readonly promiseOf: ReadonlyMap<string, DemandPromise>;
+  readonly routes: LineFacts['routes'];
+  readonly currency: string;
+}
+
 /**
  * The lines among these whose price was set by hand, at the cost of the supply their goods come from, as the margin is shown.
- * Of lines of one draft (`draft`), or of released orders. None where no floor is set.
+ * None where no floor is set.
  */
-export async function soldByHand(db: Db, now: Now, lines: readonly OrderLineRecord[], currency: string, draft?: number): Promise<SoldLine[]> {
-  const floor = await floorMargin(db);
-  const byHand = lines.filter((line) => line.price_pin?.kind === 'manual');
-  if (floor === null || byHand.length === 0) return [];
-  const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], ...(draft === undefined ? {} : { draft }) });
-  const promiseOf = new Map(promiseBook(live.book).promises.map((promise) => [promise.id, promise]));
-  const { routes } = await loadLineFacts(
-    db,
-    byHand.map((line) => line.id),
-  );
-  return byHand.map((line) => {
+export function judgeByHand(lines: readonly OrderLineRecord[], { floor, live, promiseOf, routes, currency }: JudgedBy): SoldLine[] {
+  if (floor === null) return [];
+  return lines.filter(isByHand).map((line) => {
     const { amount, cost } = lineMoney(
       line,
       routes.filter((route) => route.line_id === line.id),
@@ -77,43 +79,62 @@ export async function soldByHand(db: Db, now: Now, lines: readonly OrderLineReco
   });
 }
 
-/** What a manager let go, of these orders. */
-export async function approvalsOf(db: Db, orders: readonly number[]): Promise<readonly BelowFloor[]> {
-  const holds = await db
-    .selectFrom('order_hold')
-    .select('facts')
-    .where(anyOf('order_id', orders))
-    .where('kind', '=', 'below_floor')
-    .where('cleared_at', 'is not', null)
-    .execute();
-  return holds.flatMap((hold) => hold.facts as BelowFloor[]);
+/** The same with what it takes, of lines of one draft (`draft`), or of released orders. */
+export async function soldByHand(db: Db, now: Now, lines: readonly OrderLineRecord[], currency: string, draft?: number): Promise<SoldLine[]> {
+  const floor = await floorMargin(db);
+  const byHand = lines.filter(isByHand);
+  if (floor === null || byHand.length === 0) return [];
+  const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))], ...(draft === undefined ? {} : { draft }) });
+  const promiseOf = new Map(promiseBook(live.book).promises.map((promise) => [promise.id, promise]));
+  const { routes } = await loadLineFacts(
+    db,
+    byHand.map((line) => line.id),
+  );
+  return judgeByHand(byHand, { floor, live, promiseOf, routes, currency });
 }
 
-/** The hold that lines sold below the floor need; null where they are approved so. */
-export async function floorHoldOf(db: Db, below: readonly SoldLine[], approved: readonly BelowFloor[]): Promise<NeededHold | null> {
-  const open = below.filter(({ line, sold }) => !approved.some((row) => row.line === line.id && row.unitPrice !== undefined && isCovered(sold, row)));
+function isByHand(line: OrderLineRecord): boolean {
+  return line.price_pin?.kind === 'manual';
+}
+
+type HoldRecord = Awaited<ReturnType<typeof loadHolds>>[number];
+
+/** What a manager let go, by these holds. */
+export function approvalsIn(holds: readonly Pick<HoldRecord, 'kind' | 'cleared_at' | 'facts'>[]): readonly BelowFloor[] {
+  return holds.flatMap((hold) => (hold.kind === 'below_floor' && hold.cleared_at !== null ? (hold.facts as BelowFloor[]) : []));
+}
+
+/** What a manager let go, of these orders. */
+export async function approvalsOf(db: Db, orders: readonly number[]): Promise<readonly BelowFloor[]> {
+  return approvalsIn(await db.selectFrom('order_hold').select(['kind', 'cleared_at', 'facts']).where(anyOf('order_id', orders)).execute());
+}
+
+/** The hold that lines sold below the floor need; null where there are none, or they are approved so. */
+export function floorHoldOf(sold: readonly SoldLine[], approved: readonly BelowFloor[], floor: string | null): NeededHold | null {
+  const open = sold.filter(
+    ({ line, sold: at, below }) => below && !approved.some((row) => row.line === line.id && row.unitPrice !== undefined && isCovered(at, row)),
+  );
   if (open.length === 0) return null;
   return {
     kind: 'below_floor',
-    why: `${open.map(({ line, sold }) => floorWords(line, sold)).join(', ')}: below the floor margin of ${await floorMargin(db)} %`,
-    facts: open.map(({ line, sold }): BelowFloor => ({
+    why: `${open.map(({ line, sold: at }) => floorWords(line, at)).join(', ')}: below the floor margin of ${floor} %`,
+    facts: open.map(({ line, sold: at }): BelowFloor => ({
       line: line.id,
-      ...sold,
+      ...at,
       askedBy: line.price_set_by,
       reason: line.price_pin?.kind === 'manual' ? line.price_pin.reason : '',
     })),
   };
 }
 
-/** What of a draft or quote is sold below the floor and not let go at such a price yet. */
+/** What of a quote is sold below the floor and not let go at such a price yet. */
 export async function neededFloorHold(
   db: Db,
   now: Now,
   order: { readonly id: number; readonly currency: string },
   lines: readonly OrderLineRecord[],
 ): Promise<NeededHold | null> {
-  const below = (await soldByHand(db, now, lines, order.currency, order.id)).filter((row) => row.below);
-  return below.length === 0 ? null : floorHoldOf(db, below, await approvalsOf(db, [order.id]));
+  return floorHoldOf(await soldByHand(db, now, lines, order.currency, order.id), await approvalsOf(db, [order.id]), await floorMargin(db));
 }
 
 /** `line 1 (JAR): 240 each at 0.32, cost 0.31 each`. */
@@ -121,20 +142,18 @@ function floorWords(line: OrderLineRecord, { quantity, unitCost }: SoldAt): stri
   return `line ${line.line_no} (${line.item}): ${quantity} ${line.stock_unit} at ${line.price} ${unitName(line.unit)}, cost ${divide(unitCost, 1, 4)} each`;
 }
 
-/** Whether the order would take its customer over their limit, further than was let go already. */
-export async function neededCreditHold(
-  db: Db,
-  order: { readonly id: number; readonly currency: string },
+/** The hold that an order needs which would take its customer over their limit, further than was let go already; null where it does not. */
+export function creditHoldOf(
+  order: { readonly currency: string },
   lines: readonly OrderLineRecord[],
   credit: CreditFacts,
+  holds: readonly Pick<HoldRecord, 'kind' | 'cleared_at' | 'facts'>[],
   today: string,
-): Promise<NeededHold | null> {
+): NeededHold | null {
   const amount = sum(lines.map((line) => lineMoney(line, [], order.currency).amount));
   if (!passesLimit(credit, amount)) return null;
   const total = plus(exposureOf(credit), amount);
-  const approved = (await loadHolds(db, order.id)).flatMap((hold) =>
-    hold.kind === 'credit' && hold.cleared_at !== null ? [(hold.facts as OverLimit).total] : [],
-  );
+  const approved = holds.flatMap((hold) => (hold.kind === 'credit' && hold.cleared_at !== null ? [(hold.facts as OverLimit).total] : []));
   if (approved.some((most) => compareDecimal(total, most) <= 0)) return null;
   const money = (value: string) => roundMoney(value, order.currency);
   const late = credit.overdueSince === null ? '' : `; ${money(credit.overdue)} overdue since ${shortDay(credit.overdueSince, today)}`;

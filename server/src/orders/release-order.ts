@@ -1,73 +1,182 @@
 import type { OrderView } from '@nockwright/contract/orders';
-import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
-import type { Now } from '../clock';
-import { anyOf, type Trx } from '../database';
+import type { FieldFault } from '@nockwright/contract/shape';
+import { decideRelease, type Release, type ReleaseFacts, type SeenLine } from '@nockwright/core/orders';
+import { promiseBook } from '@nockwright/core/promise';
+import type { Selectable } from 'kysely';
+import { lockCustomers, readCredit } from '../customers';
+import { anyOf, keepPlans, together, type Database, type Db, type Trx } from '../database';
 import { storePaper } from '../documents';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
 import { lockContractLines } from '../pricing';
-import { loadBook, lockPools, lockPurchases, newPromises, storePromises } from '../promise';
-import { loadDraftDropShipments, loadDrafts, loadRecipes, makeForRoutes } from '../supply';
-import type { CreditFacts } from '@nockwright/core/credit';
-import { lockCredit } from '../customers';
+import { loadBook, lockPools, lockPurchases, newPromises, storePromises, type NewPromise } from '../promise';
+import { loadDraftDropShipments, loadDrafts, loadRecipes, makeForRoutes, type MadeDocument } from '../supply';
+import { otherPrices, pricesChanged } from './check-prices';
+import { hasChanged } from './check-seen';
+import { floorMargin } from './floor-margin';
+import { approvalsIn, creditHoldOf, floorHoldOf, forgetHolds, judgeByHand, placeHolds, type NeededHold } from './holds';
 import { loadHolds } from './load-holds';
-import { forgetHolds, neededCreditHold, neededFloorHold, placeHolds, type NeededHold } from './holds';
 import { loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord } from './load-order';
-import { lockDraft, touchOrder } from './lock-order';
-import { checkPrices } from './check-prices';
-import { checkSeen, type SeenLine } from './check-seen';
-import { loadPapers } from './load-papers';
+import { lockDraft } from './lock-order';
+import { lookUpPrices } from './look-up-prices';
 import { readOrder } from './read-order';
 import { shipToText } from './ship-to-text';
+
+type Draft = Selectable<Database['sales_order']>;
 
 /**
  * Releases a draft: gives it its number, makes the purchases its routes need and commits its goods, all or nothing.
  * The promise is computed again under lock; where it is no longer what the coordinator saw, nothing is done and the
  * difference is told. What has no cover needs a route.
  */
-export async function releaseOrder(context: CommandContext, orderId: number, version: number, seen: readonly SeenLine[]): Promise<OrderView> {
-  const { trx, now } = context;
-  const draft = await lockDraft(trx, orderId, version);
-  if (draft.kind === 'quote') throw new Refusal('conflict', 'A quote is sent, and accepted by the customer; then its order is released.');
-  await checkSoldTo(trx, draft.customer_id);
-  const lines = await loadOrderLines(trx, orderId);
-  if (lines.length === 0) throw invalid('body', 'the order has no lines');
-  const credit = await lockCredit(trx, draft.customer_id, now.today);
+export function releaseOrder(context: CommandContext, orderId: number, version: number, seen: readonly SeenLine[]): Promise<OrderView> {
+  return keepPlans(context.trx, async () => {
+    const { trx, now } = context;
+    const draft = await lockDraft(trx, orderId, version);
+    const known = await lockReach(context, draft);
+    const facts = await loadFacts(trx, now, draft, known);
+    const decision = decideRelease(facts.decided, seen, now.today);
+    if (decision.does !== 'release' && decision.does !== 'hold') throw await refusalOf(trx, draft, decision, facts.priceFaults);
+    if (facts.openHolds) await forgetHolds(context, orderId);
+    if (decision.does === 'hold') {
+      await placeHolds(context, orderId, facts.holds);
+      return readOrder(trx, now, orderId);
+    }
+    return store(context, draft, known, facts.promises);
+  });
+}
+
+interface Known {
+  readonly lines: readonly OrderLineRecord[];
+  readonly own: LineFacts;
+}
+
+/** Locks all that the release will touch, in the one lock order; the order is locked already, so its lines stand. */
+async function lockReach({ trx }: CommandContext, draft: Draft): Promise<Known> {
+  const known = await together(trx, async (db) => {
+    const lines = await loadOrderLines(db, draft.id);
+    const ids = lines.map((line) => line.id);
+    return { lines, own: await loadLineFacts(db, ids) };
+  });
+  const { lines, own } = known;
+  await lockCustomers(trx, [draft.customer_id]);
   await lockContractLines(
     trx,
     lines.map((line) => line.contract_line_id),
   );
-  await checkPrices(trx, draft, lines, now.today);
-  await forgetHolds(context, orderId);
-  const held = await neededHolds(trx, now, draft, lines, credit);
-  if (held.length > 0) {
-    await placeHolds(context, orderId, held);
-    return readOrder(trx, now, orderId);
-  }
-  const facts = await loadLineFacts(
-    trx,
-    lines.map((line) => line.id),
-  );
-  await lockDraftsOf(trx, orderId, facts);
-  await lockPools(trx, [...lines, ...(await poolsOfPlans(trx, lines, facts))]);
+  await lockDraftsOf(trx, draft.id, own);
+  await lockPools(trx, [...lines, ...(await poolsOfPlans(trx, lines, own))]);
+  return known;
+}
 
-  const live = await loadBook(trx, now, { items: lines.map((line) => line.item), draft: orderId });
+/** What decides about the release, and what it would promise. */
+async function loadFacts(trx: Trx, now: CommandContext['now'], draft: Draft, { lines, own }: Known) {
+  const found = await together(trx, (db) => readFacts(db, now, draft, lines));
+  const { customer, credit, prices, holds, floor, live } = found;
+  const priceFaults = otherPrices(lines, prices, customer.must_name_contract && draft.contract_id === null);
   const { promises, uncovered } = newPromises(
     live,
     lines.map((line) => line.id),
   );
-  await checkSeen(trx, { id: orderId, savedAt: draft.saved_at }, lines, seen, promises, uncovered, now.today);
-  checkRouted(lines, facts, uncovered);
+  const byHand = lines.some((line) => line.price_pin?.kind === 'manual');
+  const promiseOf = new Map(byHand ? promiseBook(live.book).promises.map((promise) => [promise.id, promise]) : []);
+  const sold = judgeByHand(lines, { floor, live, promiseOf, routes: own.routes, currency: draft.currency });
+  const needed = [floorHoldOf(sold, approvalsIn(holds), floor), creditHoldOf(draft, lines, credit, holds, now.today)];
+  const held: NeededHold[] = needed.filter((hold) => hold !== null);
+  const decided: ReleaseFacts = {
+    kind: draft.kind,
+    customer,
+    otherPrices: priceFaults.length > 0,
+    waitsFor: holds.find((hold) => hold.kind === 'customer' && hold.cleared_at === null)?.why ?? null,
+    lines: lines.map((line) => ({
+      id: line.id,
+      lineNo: line.line_no,
+      item: line.item,
+      stockQuantity: line.stock_quantity,
+      promised: promises.filter((row) => row.lineId === line.id),
+      uncovered: uncovered.get(line.id) ?? '0',
+      routes: own.routes.filter((route) => route.line_id === line.id),
+    })),
+    holds: held.length,
+  };
+  return { decided, promises, priceFaults, holds: held, openHolds: holds.some((hold) => hold.kind !== 'customer' && hold.cleared_at === null) };
+}
 
+async function readFacts(db: Db, now: CommandContext['now'], draft: Draft, lines: readonly OrderLineRecord[]) {
+  const [customer, credit, prices, holds, floor, live] = await Promise.all([
+    db.selectFrom('customer').select(['name', 'prospect', 'must_name_contract']).where('id', '=', draft.customer_id).executeTakeFirstOrThrow(),
+    readCredit(db, draft.customer_id, now.today),
+    lookUpPrices(db, draft, lines, now.today),
+    loadHolds(db, draft.id),
+    floorMargin(db),
+    loadBook(db, now, { items: lines.map((line) => line.item), draft: draft.id }),
+  ]);
+  return { customer, credit, prices, holds, floor, live };
+}
+
+async function refusalOf(trx: Trx, draft: Draft, decision: Exclude<Release, { does: 'release' | 'hold' }>, prices: readonly FieldFault[]): Promise<Refusal> {
+  switch (decision.does) {
+    case 'refuse':
+      return new Refusal('conflict', decision.why);
+    case 'refuse_empty':
+      return invalid('body', 'the order has no lines');
+    case 'tell_prices':
+      return pricesChanged(prices);
+    case 'tell_changes':
+      return hasChanged(trx, { id: draft.id, savedAt: draft.saved_at }, decision.lines);
+    case 'ask_routes': {
+      const errors = decision.lines.map(({ lineNo, item, open }) => ({
+        field: `lines[${lineNo - 1}].routes`,
+        message: `line ${lineNo}, ${item}: ${open} have no cover and no route`,
+      }));
+      return new Refusal('invalid', `${errors.map((error) => error.message).join('. ')}. Choose a route, or let it wait.`, errors);
+    }
+  }
+}
+
+/** Numbers the order, makes what its routes need, commits its promises, and keeps what is told of it. */
+async function store(context: CommandContext, draft: Draft, { lines, own }: Known, promises: readonly NewPromise[]): Promise<OrderView> {
+  const { trx, now } = context;
   const number = await nextNumber(trx, 'order', draft.source);
-  await trx.updateTable('sales_order').set({ number, state: 'released', entered: now.localTime }).where('id', '=', orderId).execute();
-  const order = await loadOrder(trx, orderId);
-  const addresses = await loadAddresses(trx, facts);
-  const made = await makeForRoutes(
+  await trx
+    .updateTable('sales_order')
+    .set({ number, state: 'released', entered: now.localTime, version: draft.version + 1, saved_at: now.instant })
+    .where('id', '=', draft.id)
+    .execute();
+  const made = own.routes.length === 0 ? [] : await makeRoutes(context, draft.id, lines, own);
+  await storePromises(context, promises);
+  const view = await readOrder(trx, now, draft.id);
+  const paper = await storePaper(context, 'acknowledgement', view);
+  await recordEvent(context, {
+    what: `released order ${number}${made.map(({ kind, number: name }) => `, ${kind} ${name} made`).join('')}`,
+    after: {
+      lines: view.lines.map((line) => ({
+        lineNo: line.lineNo,
+        item: line.item,
+        quantity: line.stockQuantity,
+        promised: line.schedule.map(({ day, quantity }) => ({ day, quantity })),
+        waiting: line.waiting,
+      })),
+    },
+    subjects: [
+      { kind: 'order', key: draft.id },
+      { kind: 'customer', key: draft.customer_id },
+      ...lines.map((line) => ({ kind: 'item' as const, key: line.item })),
+      ...made.map(({ kind, id }) => ({ kind, key: id })),
+    ],
+  });
+  return { ...view, papers: [{ id: paper, kind: 'acknowledgement', at: now.instant.toISOString(), mails: [] }, ...view.papers] };
+}
+
+/** Makes the purchases, transfers and assemblies that the routes of a draft plan. */
+async function makeRoutes(context: CommandContext, orderId: number, lines: readonly OrderLineRecord[], own: LineFacts): Promise<readonly MadeDocument[]> {
+  const order = await loadOrder(context.trx, orderId);
+  const addresses = await loadAddresses(context.trx, own);
+  return makeForRoutes(
     context,
-    facts.routes.map((route) => {
+    own.routes.map((route) => {
       const line = lines.find((row) => row.id === route.line_id)!;
       const address = route.ship_to_id === null ? (line.ship_to_id === null ? order : line) : addresses.get(route.ship_to_id)!;
       return {
@@ -83,51 +192,6 @@ export async function releaseOrder(context: CommandContext, orderId: number, ver
       };
     }),
   );
-  await storePromises(context, promises);
-  await touchOrder(context, orderId);
-
-  const view = await readOrder(trx, now, orderId);
-  await storePaper(context, 'acknowledgement', view);
-  await recordEvent(context, {
-    what: `released order ${number}${made.map(({ kind, number: name }) => `, ${kind} ${name} made`).join('')}`,
-    after: {
-      lines: view.lines.map((line) => ({
-        lineNo: line.lineNo,
-        item: line.item,
-        quantity: line.stockQuantity,
-        promised: line.schedule.map(({ day, quantity }) => ({ day, quantity })),
-        waiting: line.waiting,
-      })),
-    },
-    subjects: [
-      { kind: 'order', key: orderId },
-      { kind: 'customer', key: order.customer_id },
-      ...lines.map((line) => ({ kind: 'item' as const, key: line.item })),
-      ...made.map(({ kind, id }) => ({ kind, key: id })),
-    ],
-  });
-  return { ...view, papers: await loadPapers(trx, orderId) };
-}
-
-/** A prospect is quoted, not sold to. */
-async function checkSoldTo(trx: Trx, customer: number): Promise<void> {
-  const { name, prospect } = await trx.selectFrom('customer').select(['name', 'prospect']).where('id', '=', customer).executeTakeFirstOrThrow();
-  if (prospect) throw new Refusal('conflict', `${name} is a prospect: make them a customer first.`);
-}
-
-/** Why the order has to wait for someone; those that were let go already do not count. */
-async function neededHolds(
-  trx: Trx,
-  now: Now,
-  order: { readonly id: number; readonly currency: string },
-  lines: readonly OrderLineRecord[],
-  credit: CreditFacts,
-): Promise<NeededHold[]> {
-  const open = (await loadHolds(trx, order.id)).find((hold) => hold.kind === 'customer' && hold.cleared_at === null);
-  if (open) throw new Refusal('conflict', `It waits for the customer: ${open.why}. Clear that first.`);
-  const floor = await neededFloorHold(trx, now, order, lines);
-  const owing = await neededCreditHold(trx, order, lines, credit, now.today);
-  return [floor, owing].filter((hold) => hold !== null);
 }
 
 /** Locks the draft purchases that planned purchases would join: whoever sends one locks it before its pools, too. */
@@ -164,20 +228,4 @@ async function loadAddresses(trx: Trx, { routes }: LineFacts) {
     )
     .execute();
   return new Map(rows.map((row) => [row.id, row]));
-}
-
-/** What no supply covers must have a way: waiting is one too, if it is chosen. */
-function checkRouted(lines: readonly OrderLineRecord[], facts: LineFacts, uncovered: ReadonlyMap<number, string>) {
-  const errors = lines.flatMap((line) => {
-    const routed = (kind: string) => sum(facts.routes.filter((route) => route.line_id === line.id && route.kind === kind).map((route) => route.quantity));
-    const short = uncovered.get(line.id) ?? '0';
-    // A line that must leave whole is short as a whole, what will be bought for it included.
-    const brought = sum(['special_order', 'transfer', 'assemble'].map(routed));
-    const bought = compareDecimal(plus(short, brought), line.stock_quantity) > 0 ? brought : '0';
-    const open = minus(minus(short, routed('backorder')), bought);
-    return compareDecimal(open, '0') > 0
-      ? [{ field: `lines[${line.line_no - 1}].routes`, message: `line ${line.line_no}, ${line.item}: ${open} have no cover and no route` }]
-      : [];
-  });
-  if (errors.length > 0) throw new Refusal('invalid', `${errors.map((error) => error.message).join('. ')}. Choose a route, or let it wait.`, errors);
 }

@@ -26,6 +26,7 @@ export interface MadeAssembly {
 
 /** How the items that these are made of, and they themselves, are put together. */
 export async function loadRecipes(db: Db, items: readonly string[]): Promise<ReadonlyMap<string, Recipe>> {
+  if (items.length === 0) return new Map();
   const { rows } = await sql<{ item: string; days: number; component: string; quantity: string }>`
     with recursive tree(item) as (
       select unnest(${items}::text[])
@@ -54,6 +55,7 @@ export async function createAssemblies(
   makes: readonly Make[],
   shelf: (warehouse: string) => Map<string, number>,
 ): Promise<MadeAssembly[]> {
+  if (makes.length === 0) return [];
   const { trx, now } = context;
   const recipes = await loadRecipes(trx, [...new Set(makes.map((make) => make.line.item))]);
   const warehouses = new Map((await loadWarehouses(trx)).map((row) => [row.code, row.book]));

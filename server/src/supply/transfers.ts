@@ -29,6 +29,7 @@ export interface MadeTransfer {
  * its order line. The pools at both ends must be locked, and the goods be free.
  */
 export async function createTransfers(context: CommandContext, moves: readonly Move[]): Promise<MadeTransfer[]> {
+  if (moves.length === 0) return [];
   const { trx, now } = context;
   const ways = new Map<string, Move[]>();
   for (const move of moves) {

@@ -1,0 +1,42 @@
+import { orderRoutes } from '@nockwright/contract/orders';
+import { seenOf, TestDesk } from './test-desk';
+
+/** Of each act the most statements it may take, log-in, key and the bounds of its transaction included. */
+const MOST = { add: 15, read: 8, preview: 8, slice: 8, release: 20 };
+const ITEMS = ['JAR', 'LID', 'BOX', 'TUB'];
+
+let desk: TestDesk;
+beforeAll(async () => {
+  desk = await TestDesk.open();
+  for (const item of ITEMS) await desk.stockUp(item, '5000');
+  // What a statement gives is learned when it is sent first.
+  await acts(1);
+});
+afterAll(() => desk.close());
+
+async function counted<T>(act: () => Promise<T>): Promise<{ readonly statements: number; readonly done: T }> {
+  const before = desk.statements.length;
+  const done = await act();
+  return { statements: desk.statements.length - before, done };
+}
+
+/** Takes an order of so many lines from its first line to its release; gives the statements of each act. */
+async function acts(lines: number): Promise<Record<keyof typeof MOST, number>> {
+  const draft = await desk.draft([]);
+  const params = { order: draft.id };
+  const body = { version: draft.version, lines: Array.from({ length: lines }, (_, at) => ({ item: ITEMS[at % ITEMS.length]!, quantity: '1' })) };
+  const add = await counted(() => desk.call('ida', orderRoutes.addLines, { params, body }));
+  const read = await counted(() => desk.read(draft));
+  const preview = await counted(() => desk.call('ida', orderRoutes.previewLine, { params, query: { item: 'JAR', quantity: '9' } }));
+  const slice = await counted(() => desk.call('ida', orderRoutes.readSlice, { params, query: { item: 'LID' } }));
+  const release = await counted(() => desk.call('ida', orderRoutes.releaseOrder, { params, body: seenOf(read.done) }));
+  expect([add.done.lines.length, release.done.state]).toEqual([lines, 'released']);
+  return { add: add.statements, read: read.statements, preview: preview.statements, slice: slice.statements, release: release.statements };
+}
+
+test.each([1, 5, 50, 500])('the acts of an order of %i lines take few statements, and as many as of any other', async (lines) => {
+  const taken = await acts(lines);
+  const tooMany = Object.entries(MOST).filter(([act, most]) => taken[act as keyof typeof MOST] > most);
+  expect([tooMany, taken]).toEqual([[], taken]);
+  expect(taken).toEqual(await acts(2));
+});
