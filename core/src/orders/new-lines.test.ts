@@ -1,27 +1,10 @@
 import fc from 'fast-check';
+import { soldItem } from '../../test/sold-item';
 import { sum } from '../money';
 import { NO_CONTRACTS, type ContractOffer } from '../pricing';
 import { alternativeFault, decideNewLines, placeFault, type DraftFacts, type NewLineWish, type SoldItem } from './index';
 
 const TODAY = '2027-03-09';
-
-const item = (code: string, more: Partial<SoldItem> = {}): SoldItem => ({
-  code,
-  description: code,
-  unit: 'EA',
-  weight: '0.2',
-  cost: '0.30',
-  listPrice: '0.50',
-  discontinued: false,
-  successor: null,
-  left: null,
-  units: [{ unit: 'DZN', numerator: 12, denominator: 1, step: '1' }],
-  step: '1',
-  listBreaks: [],
-  customerList: null,
-  contracts: NO_CONTRACTS,
-  ...more,
-});
 
 /** A contract line for jars at 0.40, of which so many are left. */
 const season = (left: string): ContractOffer => ({
@@ -46,8 +29,8 @@ const facts = (more: Partial<DraftFacts> = {}, jar: Partial<SoldItem> = {}): Dra
   warehouses: ['MAR', 'QUI'],
   shipTos: [1, 2],
   sold: new Map([
-    [1, [item('JAR', jar), item('LID')]],
-    [2, [item('JAR')]],
+    [1, [soldItem('JAR', jar), soldItem('LID')]],
+    [2, [soldItem('JAR')]],
   ]),
   ...more,
 });

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
+import { soldItem } from '../../test/sold-item';
 import { anyBook, due, onHand, simpleBook, wants } from '../../test/books';
-import { NO_CONTRACTS } from '../pricing';
 import { promiseBook } from '../promise';
 import { WhatIf, type BookSlice } from './index';
 
@@ -33,22 +33,7 @@ function sliceOf(book: BookSlice['book'], more: Partial<BookSlice> = {}): BookSl
       ],
     },
     sure: 90,
-    item: {
-      code: book.items[0]!.id,
-      description: 'Jar',
-      unit: 'EA',
-      weight: '0.2',
-      cost: '0.30',
-      listPrice: '0.50',
-      discontinued: false,
-      successor: null,
-      left: null,
-      units: [{ unit: 'DZN', numerator: 12, denominator: 1, step: '1' }],
-      step: '1',
-      listBreaks: [{ unit: 'EA', from: '100', price: '0.45' }],
-      customerList: null,
-      contracts: NO_CONTRACTS,
-    },
+    item: soldItem(book.items[0]!.id, { description: 'Jar', listBreaks: [{ unit: 'EA', from: '100', price: '0.45' }] }),
     warehouses: book.warehouses.map((row) => ({ name: `House ${row.id}`, book: row })),
     draft: { id: 'D', day: '2027-03-03', deliverBy: false, transitDays: 1, warehouse: book.warehouses[0]!.id, currency: 'EUR', nextLine: 1, lines: [] },
     ...more,
