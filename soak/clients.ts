@@ -77,7 +77,7 @@ async function begin(): Promise<void> {
         // What is read for a next step may be cut off with the database itself: then another step is taken.
         await act(dice).catch((error: Error) => {
           const { code = '' } = error as { code?: string };
-          if (!/^(?:57P|08|ECONN|EPIPE)/.test(code) && !/connection/i.test(error.message)) desk.wrong.push(error.message);
+          if (!/^(?:57P|08|ECONN|EPIPE)/.test(code) && !/connection/i.test(error.message)) desk.wrong.push(error.stack ?? error.message);
         });
         done++;
       }

@@ -178,8 +178,10 @@ export function deskActs(desk: DeskClient, attempt: Attempt, file: (supplier: st
       const purchase = await anyPurchase(dice);
       if (!purchase) return null;
       const [line] = purchase.lines;
-      const at = { params: { purchase: purchase.id, line: line!.id } };
-      const body = { version: purchase.version, lines: [{ line: line!.id, quantity: String(Math.max(1, Math.ceil(Number(line!.open) / dice.whole(1, 3)))) }] };
+      // A draft that was struck empty since it was listed has none.
+      if (!line) return null;
+      const at = { params: { purchase: purchase.id, line: line.id } };
+      const body = { version: purchase.version, lines: [{ line: line.id, quantity: String(Math.max(1, Math.ceil(Number(line.open) / dice.whole(1, 3)))) }] };
       if (purchase.state === 'draft') return attempt(supplyRoutes.sendPurchase, { params: { purchase: purchase.id }, body: { version: purchase.version } });
       if (dice.chance(20)) return attempt(supplyRoutes.closeLine, { ...at, body: { version: purchase.version, reason: 'short' } });
       if (dice.chance(20))
