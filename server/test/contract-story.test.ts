@@ -248,7 +248,7 @@ describe('a price set by hand', () => {
       state: 'draft',
       progress: 'held',
       number: null,
-      holds: [{ kind: 'below_floor', why: 'line 1 (JAR): 100 EA at 0.32 each, cost 0.31 each: below the floor margin of 12 %', by: 'ida', cleared: null }],
+      holds: [{ kind: 'below_floor', why: 'line 1 (JAR): 100 each at 0.32 each, cost 0.31 each: below the floor margin of 12 %', by: 'ida', cleared: null }],
     });
     expect(await desk.stock('JAR')).toMatchObject({ committed: '0' });
     const hold = held.holds[0]!.id;
@@ -308,7 +308,7 @@ describe('a price set by hand', () => {
     const refused = await raise(order, '20');
     expect([refused.status, refused.problem.detail]).toEqual([
       409,
-      'line 1 (JAR): 20 EA at 0.2 each, cost 0.31 each: below the floor margin of 12 %. Nobody has approved that: enter it as an order of its own, which is held.',
+      'line 1 (JAR): 20 each at 0.20 each, cost 0.31 each: below the floor margin of 12 %. Nobody has approved that: enter it as an order of its own, which is held.',
     ]);
     expect((await desk.read(order)).lines[0]!.quantity).toBe('10');
   });

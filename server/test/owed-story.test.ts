@@ -56,7 +56,7 @@ test('dearer goods on a price set by hand are the manager’s to buy', async () 
   const refused = await choose('ida', order, dear);
   expect([refused.status, refused.problem.detail]).toEqual([
     422,
-    expect.stringContaining('100 EA at 0.36 each, cost 0.43 each: below the floor margin of 8 %'),
+    expect.stringContaining('100 each at 0.36 each, cost 0.43 each: below the floor margin of 8 %'),
   ]);
   expect((await desk.read(order)).lines[0]!.routes).toMatchObject([{ kind: 'backorder' }]);
   const done = await choose('mona', order, dear);

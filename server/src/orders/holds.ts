@@ -2,7 +2,7 @@ import type { Role } from '@nockwright/contract/shape';
 import { HOLD_CLEARED_BY, type HoldView, type OrderView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { exposureOf, passesLimit, type CreditFacts } from '@nockwright/core/credit';
-import { compareDecimal, divide, minus, plus, roundMoney, sum } from '@nockwright/core/money';
+import { compareDecimal, divide, minus, plus, priceInWords, roundMoney, sum } from '@nockwright/core/money';
 import { belowFloor, costOfOne, isCovered, perStockingUnit, type SoldAt } from '@nockwright/core/pricing';
 import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import { unitName } from '@nockwright/core/units';
@@ -139,7 +139,14 @@ export async function neededFloorHold(
 
 /** `line 1 (JAR): 240 each at 0.32, cost 0.31 each`. */
 function floorWords(line: OrderLineRecord, { quantity, unitCost }: SoldAt): string {
-  return `line ${line.line_no} (${line.item}): ${quantity} ${line.stock_unit} at ${line.price} ${unitName(line.unit)}, cost ${divide(unitCost, 1, 4)} each`;
+  const goods = `${quantity} ${unitName(line.stock_unit, quantity)}`;
+  return `line ${line.line_no} (${line.item}): ${goods} at ${forOne(line.price, line.unit)}, cost ${forOne(divide(unitCost, 1, 4), line.stock_unit)}`;
+}
+
+/** `0.32 each`, `10.70 a tray`. */
+function forOne(price: string, unit: string): string {
+  const name = unitName(unit);
+  return `${priceInWords(price)} ${name === 'each' ? name : `a ${name}`}`;
 }
 
 /** The hold that an order needs which would take its customer over their limit, further than was let go already; null where it does not. */
