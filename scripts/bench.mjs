@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { dropDatabase, ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
+import { needPostgres } from './lib/debian.mjs';
 import { installPackages, root } from './lib/packages.mjs';
 import { build, loadDemo, onEnd, prepareDatabase, run, startServer } from './lib/steps.mjs';
 
@@ -30,9 +31,10 @@ try {
   const http = await measured('http', folder, { NOCK_URL: server.url, NOCK_TODAY: TODAY, NOCK_DATABASE: urls.app, NOCK_OWNER_DATABASE: urls.owner });
 
   const hostile = await hostileClient(cluster, folder);
+  const acts = await actsOnDisk(folder);
 
   const write = process.argv.includes('--write') ? ['--write'] : [];
-  await run('node', ['--import', 'tsx', join(root, 'bench/report.ts'), ...write, promise, http, hostile]);
+  await run('node', ['--import', 'tsx', join(root, 'bench/report.ts'), ...write, promise, http, hostile, acts]);
   await end(0);
 } catch (error) {
   console.error(`\nnpm run bench: ${error.message}`);
@@ -50,6 +52,25 @@ async function hostileClient(cluster, folder) {
   const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY, NOCK_LOOP_FILE: file, NODE_OPTIONS: meter } });
   stops.push(() => server.stop());
   return measured('hostile', folder, { NOCK_URL: server.url, NOCK_PID: String(server.pid), NOCK_LOOP_FILE: file });
+}
+
+/** A server with the demo on a cluster that writes to disk before it answers, as pgbench beside it. */
+async function actsOnDisk(folder) {
+  const cluster = await startCluster('bench');
+  stops.push(() => cluster.stop());
+  for (const name of ['acts', 'tpcb']) await dropDatabase(cluster, name);
+  const urls = await ensureDatabase(cluster, 'acts');
+  await ensureDatabase(cluster, 'tpcb');
+  await prepareDatabase(urls);
+  await loadDemo(urls, { NOCK_TODAY: TODAY });
+  const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY } });
+  stops.push(() => server.stop());
+  return measured('acts', folder, {
+    NOCK_URL: server.url,
+    NOCK_OWNER_DATABASE: cluster.url('postgres', 'acts'),
+    NOCK_PGBENCH: join(needPostgres(), 'pgbench'),
+    NOCK_PGBENCH_URL: cluster.url('postgres', 'tpcb'),
+  });
 }
 
 /** Runs a bench in a process of its own; gives the file with the figures it printed. */

@@ -1,0 +1,186 @@
+// What the acts of an order cost on the demo's book, over HTTP, against pgbench (TPC-B) on the same database server, fsync on.
+// Prints its figures as JSON. NOCK_URL: a server with the demo; NOCK_OWNER_DATABASE: its database; NOCK_PGBENCH: the program; NOCK_PGBENCH_URL: a database it may fill.
+import { execFile } from 'node:child_process';
+import { promisify } from 'node:util';
+import { randomUUID } from 'node:crypto';
+import pg from 'pg';
+import { DEMO_PASSWORD } from '../demo/scenario/partners';
+import { percentile, type Figure } from './measure';
+
+const WARM = 15;
+const ROUNDS = 60;
+const CLIENTS = 8;
+const PREPARED = 80;
+const WHOLE = 60;
+const PGBENCH_SECONDS = 6;
+/** The most of each act, in transactions of pgbench. */
+const MOST = [15, 8, 8, 8, 15] as const;
+
+const need = (name: string): string => {
+  const value = process.env[name];
+  if (!value) throw new Error(`${name} is not set; npm run bench sets it`);
+  return value;
+};
+const url = need('NOCK_URL');
+
+interface Line {
+  readonly id: number;
+  readonly schedule: readonly { readonly day: string; readonly quantity: string; readonly dropShip: boolean }[];
+  readonly uncovered: string;
+}
+interface Order {
+  readonly id: number;
+  readonly version: number;
+  readonly lines: readonly Line[];
+}
+
+/** In a process beside: this one keeps its connections alive. */
+async function pgbench(...words: readonly string[]): Promise<string> {
+  return (await promisify(execFile)(need('NOCK_PGBENCH'), [...words, need('NOCK_PGBENCH_URL')])).stdout;
+}
+
+/** Milliseconds of a transaction, and transactions a second. */
+async function tpcB(clients: number): Promise<{ latency: number; rate: number }> {
+  const said = await pgbench('-c', String(clients), '-j', String(Math.min(2, clients)), '-T', String(PGBENCH_SECONDS), '-n');
+  return { latency: Number(/latency average = ([\d.]+) ms/.exec(said)![1]), rate: Number(/tps = ([\d.]+)/.exec(said)![1]) };
+}
+
+let cookie = '';
+async function call<T>(method: string, path: string, body?: object): Promise<T> {
+  const response = await fetch(`${url}/api${path}`, {
+    method,
+    headers: { cookie, ...(body ? { 'content-type': 'application/json', 'idempotency-key': randomUUID() } : {}) },
+    ...(body ? { body: JSON.stringify(body) } : {}),
+  });
+  const reply = (await response.json()) as T & { detail?: string };
+  if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${reply.detail}`);
+  return reply;
+}
+
+async function logIn(): Promise<void> {
+  const response = await fetch(`${url}/api/login`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ login: 'ida', password: DEMO_PASSWORD }),
+  });
+  cookie = response.headers.get('set-cookie')!.split(';')[0]!;
+}
+
+/** Five items of which there is so much at every warehouse that a thousand orders are served from the shelf; nobody has a limit. */
+async function stockUp(): Promise<readonly string[]> {
+  const client = new pg.Client({ connectionString: need('NOCK_OWNER_DATABASE') });
+  await client.connect();
+  const { rows } = await client.query<{ code: string }>(
+    `select code from item i where not discontinued and assembly_days is null and step = 1 and not tracks_expiry order by code limit 5`,
+  );
+  await client.query(
+    `insert into stock_movement (at, item, warehouse, quantity, kind, reference)
+      select now(), i, w.code, 100000, 'opening', 'bench' from unnest($1::text[]) i, warehouse w`,
+    [rows.map((row) => row.code)],
+  );
+  await client.query('update customer set credit_limit = null');
+  await client.end();
+  return rows.map((row) => row.code);
+}
+
+const start = (customer: number) => call<Order>('POST', '/orders', { customer });
+const add = (order: Order, items: readonly string[]) =>
+  call<Order>('POST', `/orders/${order.id}/lines/many`, { version: order.version, lines: items.map((item) => ({ item, quantity: '1' })) });
+const read = (order: Order) => call<Order>('GET', `/orders/${order.id}`);
+const release = (order: Order) =>
+  call<Order>('POST', `/orders/${order.id}/release`, {
+    version: order.version,
+    seen: order.lines.map((line) => ({
+      line: line.id,
+      schedule: line.schedule.filter((part) => !part.dropShip).map(({ day, quantity }) => ({ day, quantity })),
+      uncovered: line.uncovered,
+    })),
+  });
+
+async function main() {
+  await logIn();
+  const items = await stockUp();
+  await pgbench('-i', '-s', '10', '-q');
+  const alone = await tpcB(1);
+
+  const names = ['adding five lines at once', 'reading an order of five lines', 'a preview of a line', 'the slice a line is tried on', 'releasing five lines'];
+  const spent: number[][] = names.map(() => []);
+  for (let round = 0; round < WARM + ROUNDS; round++) {
+    const draft = await start(1);
+    const acts = [
+      () => add(draft, items),
+      () => read(draft),
+      () => call('GET', `/orders/${draft.id}/preview?item=${items[0]}&quantity=3`),
+      () => call('GET', `/orders/${draft.id}/slice?item=${items[1]}`),
+    ];
+    for (const [at, act] of acts.entries()) {
+      const before = performance.now();
+      await act();
+      if (round >= WARM) spent[at]!.push(performance.now() - before);
+    }
+    const order = await read(draft);
+    const before = performance.now();
+    await release(order);
+    if (round >= WARM) spent[4]!.push(performance.now() - before);
+  }
+
+  // Eight clients: what was prepared is released; then orders from their start.
+  const prepared: Order[] = [];
+  for (let at = 0; at < PREPARED; at++) prepared.push(await add(await start(1 + (at % 8)), items));
+  const crowd = await tpcB(CLIENTS);
+  const releases = await rate(PREPARED, async (at) => {
+    const order = await read(prepared[at]!);
+    await again(order);
+  });
+  const whole = await rate(WHOLE, async (at) => again(await read(await add(await start(1 + (at % 8)), items))));
+
+  const figures: Figure[] = names.map((name, at) => ({
+    name: `${name}, p50`,
+    ratio:
+      percentile(
+        [...spent[at]!].sort((a, b) => a - b),
+        0.5,
+      ) / alone.latency,
+    against: 'a transaction of pgbench, one client',
+    target: MOST[at]!,
+  }));
+  figures.push(
+    {
+      name: 'eight clients: transactions of pgbench for a release of five lines',
+      ratio: crowd.rate / releases,
+      against: 'releases a second',
+      target: 1 / 0.06,
+    },
+    {
+      name: 'eight clients: transactions of pgbench for a whole order',
+      ratio: crowd.rate / whole,
+      against: 'orders started, filled, read and released a second',
+      target: 1 / 0.02,
+    },
+  );
+  process.stdout.write(JSON.stringify(figures));
+}
+
+/** Releases; where somebody was first, what is promised now is looked at, and released. */
+async function again(order: Order): Promise<void> {
+  try {
+    await release(order);
+  } catch (error) {
+    if (!/ 409 /.test((error as Error).message)) throw error;
+    await again(await read(order));
+  }
+}
+
+/** So many a second, by eight clients. */
+async function rate(count: number, act: (at: number) => Promise<unknown>): Promise<number> {
+  let next = 0;
+  const before = performance.now();
+  await Promise.all(
+    Array.from({ length: CLIENTS }, async () => {
+      for (let at = next++; at < count; at = next++) await act(at);
+    }),
+  );
+  return count / ((performance.now() - before) / 1000);
+}
+
+void main();
