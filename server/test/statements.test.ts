@@ -1,8 +1,9 @@
 import { orderRoutes } from '@nockwright/contract/orders';
+import { shippingRoutes } from '@nockwright/contract/shipping';
 import { seenOf, TestDesk } from './test-desk';
 
 /** Of each act the most statements it may take, log-in, key and the bounds of its transaction included. */
-const MOST = { add: 15, read: 8, preview: 8, slice: 8, release: 20 };
+const MOST = { add: 15, read: 8, preview: 8, slice: 8, release: 20, pick: 20, ship: 21, cancel: 43 };
 const ITEMS = ['JAR', 'LID', 'BOX', 'TUB'];
 
 let desk: TestDesk;
@@ -24,14 +25,21 @@ async function counted<T>(act: () => Promise<T>): Promise<{ readonly statements:
 async function acts(lines: number): Promise<Record<keyof typeof MOST, number>> {
   const draft = await desk.draft([]);
   const params = { order: draft.id };
-  const body = { version: draft.version, lines: Array.from({ length: lines }, (_, at) => ({ item: ITEMS[at % ITEMS.length]!, quantity: '1' })) };
+  const body = { version: draft.version, lines: Array.from({ length: lines }, (_, at) => ({ item: ITEMS[at % ITEMS.length]!, quantity: '2' })) };
   const add = await counted(() => desk.call('ida', orderRoutes.addLines, { params, body }));
   const read = await counted(() => desk.read(draft));
   const preview = await counted(() => desk.call('ida', orderRoutes.previewLine, { params, query: { item: 'JAR', quantity: '9' } }));
   const slice = await counted(() => desk.call('ida', orderRoutes.readSlice, { params, query: { item: 'LID' } }));
   const release = await counted(() => desk.call('ida', orderRoutes.releaseOrder, { params, body: seenOf(read.done) }));
-  expect([add.done.lines.length, release.done.state]).toEqual([lines, 'released']);
-  return { add: add.statements, read: read.statements, preview: preview.statements, slice: slice.statements, release: release.statements };
+  const one = release.done.lines.map((line) => ({ line: line.id, quantity: '1' }));
+  const half = one.slice(0, Math.ceil(lines / 2));
+  const pick = await counted(() => desk.call('wil', shippingRoutes.startPick, { body: { order: draft.id, warehouse: 'MAR', lines: half } }));
+  const ship = await counted(() => desk.call('wil', shippingRoutes.ship, { params: { shipment: pick.done.id }, body: { tracking: '' } }));
+  const { version } = await desk.read(draft);
+  const cancel = await counted(() => desk.call('ida', orderRoutes.cancelOrder, { params, body: { version, reason: 'other', purchases: 'keep' } }));
+  expect([add.done.lines.length, release.done.state, ship.done.state, cancel.done.progress]).toEqual([lines, 'released', 'shipped', 'shipped']);
+  const taken = { add, read, preview, slice, release, pick, ship, cancel };
+  return Object.fromEntries(Object.entries(taken).map(([act, { statements }]) => [act, statements])) as Record<keyof typeof MOST, number>;
 }
 
 test.each([1, 5, 50, 500])('the acts of an order of %i lines take few statements, and as many as of any other', async (lines) => {

@@ -10,7 +10,7 @@ export {
 } from './decide-release';
 export { releaseDifferences, type Difference, type WouldBePromised } from './release-differences';
 export { cutLine, type Cut, type CutResult, type OpenLine } from './cut-line';
-export { meetPromises, type PromisedDay } from './ship-line';
+export { meetPromises, shipLine, type LeavingLine, type PromisedDay } from './ship-line';
 export { readQuickLine, type QuickLine } from './quick-line';
 export { beyondLeft, draftLine, soldUnits, type DraftLine, type DraftLineResult, type LineFault, type SoldItem } from './draft-line';
 export { alternativeFault, decideNewLines, placeFault, type DraftFacts, type NewLine, type NewLineWish, type WishFault } from './new-lines';

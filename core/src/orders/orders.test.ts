@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { minus, plus, sum } from '../money';
-import { cutLine, meetPromises, readQuickLine, type OpenLine } from './index';
+import { cutLine, meetPromises, readQuickLine, shipLine, type OpenLine } from './index';
 
 const line: OpenLine = {
   waiting: '5',
@@ -71,6 +71,25 @@ test('what leaves meets the earliest promises first', () => {
     { day: '2027-03-16', remains: '6' },
   ]);
   expect(plus('0', meetPromises(line.promises, '4')[0]!.remains)).toBe('6');
+});
+
+test('of a line that leaves in part what came in for it goes first; what is left for it is never more than is open', () => {
+  const promises = [
+    { day: '2027-03-12', quantity: '4' },
+    { day: '2027-03-10', quantity: '6' },
+  ];
+  const standing = { stockQuantity: '12', shipped: '2', cancelled: '0', reserved: '7', promises };
+  expect(shipLine(standing, '5')).toEqual({ shipped: '7', reserved: '2', remains: [{ day: '2027-03-10', remains: '1' }] });
+  expect(shipLine(standing, '8')).toEqual({
+    shipped: '10',
+    reserved: '0',
+    remains: [
+      { day: '2027-03-10', remains: '0' },
+      { day: '2027-03-12', remains: '2' },
+    ],
+  });
+  // The rest was cancelled meanwhile: what came in for it is anyone's.
+  expect(shipLine({ ...standing, cancelled: '4' }, '5').reserved).toBe('1');
 });
 
 describe('the quick line', () => {

@@ -1,4 +1,4 @@
-import { compareDecimal, least, minus, type Decimal } from '../money';
+import { compareDecimal, least, minus, plus, type Decimal } from '../money';
 
 export interface PromisedDay {
   readonly day: string;
@@ -19,4 +19,25 @@ export function meetPromises(promises: readonly PromisedDay[], quantity: Decimal
     missing = minus(missing, met);
   }
   return changed;
+}
+
+/** A line of which goods leave. Quantities in stocking units. */
+export interface LeavingLine {
+  readonly stockQuantity: Decimal;
+  readonly shipped: Decimal;
+  readonly cancelled: Decimal;
+  /** Come in for this line alone, and still here. */
+  readonly reserved: Decimal;
+  readonly promises: readonly PromisedDay[];
+}
+
+/** How a line stands when so much of it has left: what came in for it leaves first, and its earliest promises are met first. */
+export function shipLine(
+  { stockQuantity, shipped, cancelled, reserved, promises }: LeavingLine,
+  leaves: Decimal,
+): { readonly shipped: Decimal; readonly reserved: Decimal; readonly remains: ReturnType<typeof meetPromises> } {
+  const gone = plus(shipped, leaves);
+  const open = minus(minus(stockQuantity, gone), cancelled);
+  const kept = compareDecimal(reserved, leaves) > 0 ? minus(reserved, leaves) : '0';
+  return { shipped: gone, reserved: least(open, kept), remains: meetPromises(promises, leaves) };
 }

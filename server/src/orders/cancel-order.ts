@@ -3,7 +3,8 @@ import type { CancellationPreview, orderRoutes, OrderView } from '@nockwright/co
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
 import { cutLine, type Cut } from '@nockwright/core/orders';
 import { stepFault, toStockingUnits } from '@nockwright/core/units';
-import type { Db, Trx } from '../database';
+import { sql } from 'kysely';
+import { anyOf, type Db, type Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
@@ -22,7 +23,7 @@ import {
   type RipplePlan,
 } from '../promise';
 import { lockContractLines } from '../pricing';
-import { beyondNeed, giveUp, loadBoundSupply, lockBoundSupply, poolsOfBound, standingOf } from '../supply';
+import { beyondNeed, giveUp, loadBoundSupply, lockBoundSupply, poolsOfBound, standingOf, type BoundSupply } from '../supply';
 import { lessOf, promiseBook, type BookDemand, type BookSupply } from '@nockwright/core/promise';
 import { reviseAcknowledgement } from '../documents';
 import { loadLineFacts, loadOrderLines, type OrderLineRecord } from './load-order';
@@ -35,6 +36,8 @@ interface LineCut {
   readonly line: OrderLineRecord;
   readonly quantity: string;
   readonly cut: Cut;
+  /** What suppliers still ship of it when that is done. */
+  readonly stillDropped: string;
 }
 
 /** What a cancellation would free, what hangs on it, and who waits for the goods. */
@@ -95,9 +98,8 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
   if (!live) await lockPools(trx, pools);
 
   const cuts = await decideCuts(trx, orderId, wish, 'body');
-  const dealt: string[] = [];
   const freed = freedBy(live ?? (await loadBook(trx, now, { items })), cuts);
-  for (const cut of cuts) dealt.push(...(await applyCut(context, cut, wish.purchases, freed)));
+  const dealt = await applyCuts(context, cuts, wish.purchases, freed);
   // The goods are free now: those who accepted them can be promised.
   if (live && wish.decision) await settleRipple(context, planOf(live, orderId, cuts, wish.purchases), wish.decision, `freed by order ${order.number}`);
   await touchOrder(context, orderId);
@@ -138,54 +140,77 @@ async function decideCuts(db: Db, orderId: number, what: { readonly line?: numbe
     if (compareDecimal(quantity, '0') === 0) continue;
     const result = cutLine(open, quantity);
     if (!result.ok) throw invalid(`${place}.quantity`, `${quantity} ${line.stock_unit} is more than the ${result.most} still open on line ${line.line_no}`);
-    cuts.push({ line, quantity, cut: result.cut });
+    const dropped = minus(sum(open.dropShipments.map((row) => row.quantity)), sum(result.cut.dropShipments.map((row) => row.cut)));
+    cuts.push({ line, quantity, cut: result.cut, stillDropped: dropped });
   }
   if (cuts.length === 0) throw new Refusal('conflict', 'Nothing of it is open: it is shipped or cancelled already.');
   return cuts;
 }
 
-/** Writes what is cut of a line and deals with what is bound to it; tells what it did with that. */
-async function applyCut(
+/** Writes what is cut of lines and deals with what is bound to them; tells what it did with that. */
+async function applyCuts(
   context: CommandContext,
-  { line, quantity, cut }: LineCut,
+  cuts: readonly LineCut[],
   purchases: Cancellation['purchases'],
   freed: ReadonlyMap<string, string>,
 ): Promise<string[]> {
   const { trx } = context;
-  const dealt: string[] = [];
   // Looked up first: what is bound to a line that ends is anyone's.
-  const bound = await loadBoundSupply(trx, [line.id]);
-  for (const pick of cut.picks) dealt.push(await cutPick(trx, pick.shipment, line.id, pick.cut));
-  await storeRemains(trx, line.id, cut.promises);
-  const open = minus(minus(minus(line.stock_quantity, line.shipped), line.cancelled), quantity);
-  await trx
-    .updateTable('order_line')
-    .set({ cancelled: plus(line.cancelled, quantity), reserved: least(line.reserved, open) })
-    .where('id', '=', line.id)
-    .execute();
-  for (const drop of cut.dropShipments)
-    dealt.push(
-      ...(await giveUp(
-        context,
-        bound.find((row) => row.kind === 'drop_ship' && row.id === drop.purchaseLine)!,
-        drop.cut,
-        'cancel',
-        'cancelled by the customer',
-      )),
-    );
-  if (compareDecimal(open, '0') === 0) await trx.deleteFrom('line_route').where('line_id', '=', line.id).where('purchase_line_id', 'is', null).execute();
+  const supplies = await loadBoundSupply(
+    trx,
+    cuts.map(({ line }) => line.id),
+  );
+  const boundTo = (line: OrderLineRecord) => supplies.filter((row) => row.order_line_id === line.id);
+  const dealt: string[] = [];
+  for (const { line, cut } of cuts) for (const pick of cut.picks) dealt.push(await cutPick(trx, pick.shipment, line.id, pick.cut));
+  await storeCuts(trx, cuts);
+  for (const { line, cut } of cuts)
+    for (const drop of cut.dropShipments) {
+      const bound = boundTo(line).find((row) => row.kind === 'drop_ship' && row.id === drop.purchaseLine)!;
+      dealt.push(...(await giveUp(context, bound, drop.cut, 'cancel', BY_CUSTOMER)));
+    }
+  await forgetPlans(
+    trx,
+    cuts.filter((cut) => compareDecimal(openAfter(cut), '0') === 0).map(({ line }) => line.id),
+  );
+  for (const cut of cuts)
+    for (const [row, surplus] of givenUp(cut, boundTo(cut.line), freed)) dealt.push(...(await giveUp(context, row, surplus, purchases, BY_CUSTOMER)));
+  return dealt;
+}
 
-  const stillDropped = sum((await loadLineFacts(trx, [line.id])).dropShipments.map((row) => row.open));
-  // What the parts rested on that are cancelled, and what is beyond all that is left.
+const BY_CUSTOMER = 'cancelled by the customer';
+
+function openAfter({ line, quantity }: LineCut): string {
+  return minus(minus(minus(line.stock_quantity, line.shipped), line.cancelled), quantity);
+}
+
+async function storeCuts(trx: Trx, cuts: readonly LineCut[]): Promise<void> {
+  await storeRemains(
+    trx,
+    cuts.flatMap(({ line, cut }) => cut.promises.map(({ day, remains }) => ({ line: line.id, day, remains }))),
+  );
+  const rows = cuts.map((cut) => ({ id: cut.line.id, cancelled: plus(cut.line.cancelled, cut.quantity), reserved: least(cut.line.reserved, openAfter(cut)) }));
+  await sql`update order_line l set cancelled = k.cancelled, reserved = k.reserved
+    from unnest(${rows.map((row) => row.id)}::int[], ${rows.map((row) => row.cancelled)}::numeric[], ${rows.map((row) => row.reserved)}::numeric[])
+      as k(id, cancelled, reserved)
+    where l.id = k.id`.execute(trx);
+}
+
+/** Nothing is planned any more for lines that have ended. */
+async function forgetPlans(trx: Trx, lines: readonly number[]): Promise<void> {
+  if (lines.length > 0) await trx.deleteFrom('line_route').where(anyOf('line_id', lines)).where('purchase_line_id', 'is', null).execute();
+}
+
+/** How much of what is bound to a line goes: what the parts rested on that are cancelled, and what is beyond all that is left. */
+function givenUp(cut: LineCut, bound: readonly BoundSupply[], freed: ReadonlyMap<string, string>): readonly (readonly [BoundSupply, string])[] {
+  const open = openAfter(cut);
   const given = new Map(bound.map((row) => [row, row.kind === 'drop_ship' ? '0' : least(freed.get(row.name) ?? '0', row.open)]));
   const rest = bound.map((row) => ({ was: row, ...row, open: minus(row.open, given.get(row)!) }));
-  for (const { row, surplus } of beyondNeed(rest, minus(minus(open, stillDropped), least(line.reserved, open)))) {
+  for (const { row, surplus } of beyondNeed(rest, minus(minus(open, cut.stillDropped), least(cut.line.reserved, open)))) {
     const { was } = rest.find((other) => other === row)!;
     given.set(was, plus(given.get(was)!, surplus));
   }
-  for (const [row, surplus] of given)
-    if (compareDecimal(surplus, '0') > 0) dealt.push(...(await giveUp(context, row, surplus, purchases, 'cancelled by the customer')));
-  return dealt;
+  return [...given].filter(([, surplus]) => compareDecimal(surplus, '0') > 0);
 }
 
 /** What is bound to lines and their promises rested on that are cancelled, by its name in the book. */

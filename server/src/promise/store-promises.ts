@@ -52,11 +52,21 @@ export async function promiseMore(
   return promises;
 }
 
-/** Writes what remains promised on some days of a line. */
-export async function storeRemains(trx: Trx, lineId: number, remains: readonly { readonly day: string; readonly remains: string }[]): Promise<void> {
-  for (const { day, remains: quantity } of remains) {
-    if (compareDecimal(quantity, '0') > 0)
-      await trx.updateTable('line_promise').set({ quantity }).where('line_id', '=', lineId).where('day', '=', day).execute();
-    else await trx.deleteFrom('line_promise').where('line_id', '=', lineId).where('day', '=', day).execute();
-  }
+/** What remains promised of a line on a day; 0 where nothing does. */
+export interface Remains {
+  readonly line: number;
+  readonly day: string;
+  readonly remains: string;
+}
+
+/** Writes what remains promised on some days of some lines. */
+export async function storeRemains(trx: Trx, remains: readonly Remains[]): Promise<void> {
+  const [left, gone] = [remains.filter((row) => compareDecimal(row.remains, '0') > 0), remains.filter((row) => compareDecimal(row.remains, '0') <= 0)];
+  const keys = (rows: readonly Remains[]) => sql`${rows.map((row) => row.line)}::int[], ${rows.map((row) => row.day)}::date[]`;
+  if (left.length > 0)
+    await sql`update line_promise p set quantity = k.remains
+      from unnest(${keys(left)}, ${left.map((row) => row.remains)}::numeric[]) as k(line_id, day, remains)
+      where p.line_id = k.line_id and p.day = k.day`.execute(trx);
+  if (gone.length > 0)
+    await sql`delete from line_promise p using unnest(${keys(gone)}) as k(line_id, day) where p.line_id = k.line_id and p.day = k.day`.execute(trx);
 }

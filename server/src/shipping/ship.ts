@@ -1,7 +1,8 @@
 import type { PickView } from '@nockwright/contract/shipping';
-import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
-import { meetPromises } from '@nockwright/core/orders';
-import type { Trx } from '../database';
+import { minus } from '@nockwright/core/money';
+import { shipLine } from '@nockwright/core/orders';
+import { sql } from 'kysely';
+import { anyOf, insertRows, type Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
@@ -26,27 +27,7 @@ export async function ship(context: CommandContext, shipmentId: number, tracking
     now.today,
   );
   await trx.updateTable('shipment').set({ state: 'shipped', tracking, shipped_day: now.today }).where('id', '=', shipmentId).execute();
-  for (const line of lines) {
-    const promises = await trx.selectFrom('line_promise').select(['day', 'quantity']).where('line_id', '=', line.id).execute();
-    await storeRemains(trx, line.id, meetPromises(promises, line.picked));
-    const shipped = plus(line.shipped, line.picked);
-    const open = minus(minus(line.stock_quantity, shipped), line.cancelled);
-    // What came in for this line leaves first.
-    const reserved = least(open, compareDecimal(line.reserved, line.picked) > 0 ? minus(line.reserved, line.picked) : '0');
-    await trx.updateTable('order_line').set({ shipped, reserved }).where('id', '=', line.id).execute();
-    await trx
-      .insertInto('stock_movement')
-      .values({
-        at: now.instant,
-        item: line.item,
-        warehouse: line.warehouse,
-        quantity: minus('0', line.picked),
-        kind: 'shipment',
-        reference: shipment.number,
-        lasts_until: lastsUntil(line, now.today),
-      })
-      .execute();
-  }
+  await storeLeft(context, shipment.number, lines);
   await touchOrder(context, shipment.order_id);
   await recordEvent(context, {
     what: `shipped ${lines.map((line) => `${line.picked} ${line.item}`).join(', ')}, shipment ${shipment.number}`,
@@ -54,6 +35,46 @@ export async function ship(context: CommandContext, shipmentId: number, tracking
     subjects: subjectsOf(shipment, lines),
   });
   return (await readShipments(trx, [shipmentId]))[0]!;
+}
+
+/** Writes that the goods of lines have left: what remains of their promises, how the lines stand, and the movements. */
+async function storeLeft({ trx, now }: CommandContext, reference: string, lines: Awaited<ReturnType<typeof lockPick>>['lines']): Promise<void> {
+  const promises = await trx
+    .selectFrom('line_promise')
+    .select(['line_id', 'day', 'quantity'])
+    .where(
+      anyOf(
+        'line_id',
+        lines.map((line) => line.id),
+      ),
+    )
+    .execute();
+  const left = lines.map((line) => {
+    const own = promises.filter((row) => row.line_id === line.id);
+    return { line, ...shipLine({ ...line, stockQuantity: line.stock_quantity, promises: own }, line.picked) };
+  });
+  await storeRemains(
+    trx,
+    left.flatMap(({ line, remains }) => remains.map((row) => ({ line: line.id, ...row }))),
+  );
+  await sql`update order_line l set shipped = k.shipped, reserved = k.reserved
+    from unnest(${left.map(({ line }) => line.id)}::int[], ${left.map((row) => row.shipped)}::numeric[], ${left.map((row) => row.reserved)}::numeric[])
+      as k(id, shipped, reserved)
+    where l.id = k.id`.execute(trx);
+  await insertRows(
+    trx,
+    'stock_movement',
+    lines.map((line) => ({
+      at: now.instant,
+      item: line.item,
+      warehouse: line.warehouse,
+      quantity: minus('0', line.picked),
+      kind: 'shipment' as const,
+      reference,
+      status: 'available' as const,
+      lasts_until: lastsUntil(line, now.today),
+    })),
+  );
 }
 
 /** Puts the goods of a pick back: they are promised as before, and ready again. */

@@ -178,8 +178,9 @@ async function takeBackPromises({ trx }: CommandContext, line: OrderLineRecord, 
   const open = openLine(line, await loadLineFacts(trx, [line.id]));
   await storeRemains(
     trx,
-    line.id,
-    open.promises.flatMap(({ day, quantity }) => (standing.has(day) ? [{ day, remains: minus(quantity, least(quantity, standing.get(day)!)) }] : [])),
+    open.promises.flatMap(({ day, quantity }) =>
+      standing.has(day) ? [{ line: line.id, day, remains: minus(quantity, least(quantity, standing.get(day)!)) }] : [],
+    ),
   );
 }
 

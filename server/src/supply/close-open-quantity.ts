@@ -107,7 +107,7 @@ async function takeBack({ trx }: CommandContext, lineId: number, day: string, qu
   for (const row of ordered) {
     if (compareDecimal(missing, '0') <= 0) return;
     const cut = compareDecimal(missing, row.quantity) < 0 ? missing : row.quantity;
-    await storeRemains(trx, lineId, [{ day: row.day, remains: minus(row.quantity, cut) }]);
+    await storeRemains(trx, [{ line: lineId, day: row.day, remains: minus(row.quantity, cut) }]);
     missing = minus(missing, cut);
   }
 }
