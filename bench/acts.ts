@@ -6,6 +6,7 @@ import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { DEMO_PASSWORD } from '../demo/scenario/partners';
 import { percentile, type Figure } from './measure';
+import { setting } from './setting';
 
 const WARM = 15;
 const ROUNDS = 60;
@@ -16,12 +17,7 @@ const PGBENCH_SECONDS = 6;
 /** The most of each act, in transactions of pgbench. */
 const MOST = [15, 8, 8, 8, 15] as const;
 
-const need = (name: string): string => {
-  const value = process.env[name];
-  if (!value) throw new Error(`${name} is not set; npm run bench sets it`);
-  return value;
-};
-const url = need('NOCK_URL');
+const url = setting('NOCK_URL');
 
 interface Line {
   readonly id: number;
@@ -36,7 +32,7 @@ interface Order {
 
 /** In a process beside: this one keeps its connections alive. */
 async function pgbench(...words: readonly string[]): Promise<string> {
-  return (await promisify(execFile)(need('NOCK_PGBENCH'), [...words, need('NOCK_PGBENCH_URL')])).stdout;
+  return (await promisify(execFile)(setting('NOCK_PGBENCH'), [...words, setting('NOCK_PGBENCH_URL')])).stdout;
 }
 
 /** Milliseconds of a transaction, and transactions a second. */
@@ -68,7 +64,7 @@ async function logIn(): Promise<void> {
 
 /** Five items of which there is so much at every warehouse that a thousand orders are served from the shelf; nobody has a limit. */
 async function stockUp(): Promise<readonly string[]> {
-  const client = new pg.Client({ connectionString: need('NOCK_OWNER_DATABASE') });
+  const client = new pg.Client({ connectionString: setting('NOCK_OWNER_DATABASE') });
   await client.connect();
   const { rows } = await client.query<{ code: string }>(
     `select code from item i where not discontinued and assembly_days is null and step = 1 and not tracks_expiry order by code limit 5`,

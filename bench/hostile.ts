@@ -5,18 +5,14 @@ import { randomUUID } from 'node:crypto';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { DEMO_PASSWORD } from '../demo/scenario/partners';
 import type { Figure } from './measure';
+import { setting } from './setting';
 
 /** The longest that anybody may be kept waiting by another's request. */
 const MOST_MS = 100;
 const ROUNDS = 6;
 const AT_ONCE = 4;
 
-const need = (name: string): string => {
-  const value = process.env[name];
-  if (!value) throw new Error(`${name} is not set; npm run bench sets it`);
-  return value;
-};
-const url = need('NOCK_URL');
+const url = setting('NOCK_URL');
 
 async function send(cookie: string, method: string, path: string, body?: string): Promise<void> {
   try {
@@ -33,9 +29,9 @@ async function send(cookie: string, method: string, path: string, body?: string)
 
 /** What the meter has seen since it was last asked. */
 async function seen(): Promise<{ worst: number; usual: number }> {
-  const file = need('NOCK_LOOP_FILE');
+  const file = setting('NOCK_LOOP_FILE');
   rmSync(file, { force: true });
-  process.kill(Number(need('NOCK_PID')), 'SIGUSR2');
+  process.kill(Number(setting('NOCK_PID')), 'SIGUSR2');
   while (!existsSync(file) || readFileSync(file, 'utf8') === '') await new Promise((resolve) => setTimeout(resolve, 20));
   return JSON.parse(readFileSync(file, 'utf8')) as { worst: number; usual: number };
 }

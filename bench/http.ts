@@ -13,19 +13,15 @@ import { measureFinding } from './find';
 import { fillHistory, measureList } from './list';
 import { percentile, type Figure } from './measure';
 import { fillWays, measureRoutes } from './routes';
+import { setting } from './setting';
 
 const LINES = 100_000;
 const ROUNDS = 500;
 const WARM = 60;
 const ITEMS_A_CHECK = 5;
 
-const need = (name: string): string => {
-  const value = process.env[name];
-  if (!value) throw new Error(`${name} is not set; npm run bench sets it`);
-  return value;
-};
-const url = need('NOCK_URL');
-const today = need('NOCK_TODAY');
+const url = setting('NOCK_URL');
+const today = setting('NOCK_TODAY');
 
 async function logIn(): Promise<string> {
   const response = await fetch(`${url}/api/login`, {
@@ -40,7 +36,7 @@ async function logIn(): Promise<string> {
 
 /** Only after the promise checks: a catalogue and a history of that size would be in their way. */
 async function measureCatalogue(cookie: string, pool: pg.Pool): Promise<Figure[]> {
-  const owner = new pg.Client({ connectionString: need('NOCK_OWNER_DATABASE') });
+  const owner = new pg.Client({ connectionString: setting('NOCK_OWNER_DATABASE') });
   await owner.connect();
   await fillCatalogue(owner);
   const finding = await measureFinding(url, cookie, pool);
@@ -50,9 +46,9 @@ async function measureCatalogue(cookie: string, pool: pg.Pool): Promise<Figure[]
 }
 
 async function main() {
-  const { db, pool } = connect(need('NOCK_DATABASE'), 1);
+  const { db, pool } = connect(setting('NOCK_DATABASE'), 1);
   await loadStanding(db, today);
-  const owner = new pg.Client({ connectionString: need('NOCK_OWNER_DATABASE') });
+  const owner = new pg.Client({ connectionString: setting('NOCK_OWNER_DATABASE') });
   await owner.connect();
   const { items } = await fillDesk(owner, LINES, today);
 

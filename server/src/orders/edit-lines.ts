@@ -1,7 +1,7 @@
 import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { compareDecimal } from '@nockwright/core/money';
-import { alternativeFault } from '@nockwright/core/orders';
+import { alternativeFault, type NewLineWish } from '@nockwright/core/orders';
 import { inUnit } from '@nockwright/core/pricing';
 import { unitName } from '@nockwright/core/units';
 import { sql, type Selectable } from 'kysely';
@@ -15,18 +15,7 @@ import { draftedLine, loadContractUse } from './draft-line';
 import { lockDraft, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
 
-export interface LineChange {
-  readonly unit?: string;
-  readonly quantity?: string;
-  readonly requestedDay?: string | null;
-  readonly warehouse?: string;
-  readonly note?: string;
-  /** Another address than the order's; null: the order's. */
-  readonly shipTo?: number | null;
-  /** Of a quote: offered beside the others, perhaps instead of one of them. */
-  readonly alternative?: boolean;
-  readonly alternativeTo?: number | null;
-}
+type LineChange = Partial<Omit<NewLineWish, 'item'>>;
 
 /** Changes a line of a draft. The price agreed stands, per unit: another that is looked up now stands beside it until it is accepted. */
 export async function changeLine(
