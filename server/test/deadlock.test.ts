@@ -4,6 +4,7 @@ import type { Trx } from '../src/database';
 import { lockPools, lockPurchases } from '../src/promise';
 import { stillDraft } from '../src/supply/gather-purchases';
 import { brokenInvariants } from './invariants';
+import { LockGuard } from './lock-guard';
 import { seenOf, TestDesk } from './test-desk';
 
 /** Orders of each of the releasers, and drafts that each sender tries to send. */
@@ -102,4 +103,25 @@ describe('the guard of the pools', () => {
     expect(await both((trx) => lockPools(trx, [lines[0]!]))).toMatch(/pool LID@MAR is written and was not locked before/);
     expect(await both((trx) => lockPools(trx, lines))).toBe('all is as it should be');
   });
+});
+
+test('the guard of the lock order tells what is locked out of its turn, and nothing that is held already or not waited for', () => {
+  const told: string[] = [];
+  const guard = new LockGuard((fault) => told.push(fault));
+  const order = 'select "id" from "sales_order" where "id" = any($1) order by "id" for no key update';
+  const pools = 'select item, warehouse from stock where (item, warehouse) in (select item, warehouse from unnest($1::text[], $2::text[]) k) for no key update';
+  guard.see('begin');
+  guard.see(order, [[1, 2]]);
+  guard.see(pools, [['JAR'], ['MAR']]);
+  guard.see(order, [[2]]);
+  guard.see('select "state" from "purchase_order" where "id" = $1 for no key update skip locked', [7]);
+  guard.see('select "id" from "sales_order" where "id" = $1', [3]);
+  expect(told).toEqual([]);
+  guard.see(order, [[3]]);
+  expect(told).toEqual([expect.stringMatching(/^sales_order is locked after stock/)]);
+  guard.see('commit');
+  guard.see(order, [[3]]);
+  guard.see('update number_series set next = next + 1');
+  guard.see(pools, [['JAR'], ['QUI']]);
+  expect(told.slice(1)).toEqual([expect.stringMatching(/^stock is locked after number_series/)]);
 });

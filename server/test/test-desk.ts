@@ -10,6 +10,7 @@ import { JobQueue } from '../src/jobs';
 import { createLog } from '../src/log';
 import { inThisThread } from '../src/work';
 import { DeskClient } from './desk-client';
+import { LockGuard } from './lock-guard';
 import { standingTemplate } from './standing';
 
 export { RawBody, seenOf } from './desk-client';
@@ -47,10 +48,14 @@ export class TestDesk extends DeskClient {
     const { db, pool } = connect(url.href, 20);
     const faults: string[] = [];
     const statements: string[] = [];
+    const outOfOrder: string[] = [];
     pool.on('connect', (client) => {
+      const guard = new LockGuard((fault) => outOfOrder.push(fault));
       const query = client.query.bind(client) as (...all: unknown[]) => unknown;
       const told = (first: unknown, ...rest: unknown[]) => {
-        statements.push(typeof first === 'string' ? first : ((first as { text?: string }).text ?? ''));
+        const text = typeof first === 'string' ? first : ((first as { text?: string }).text ?? '');
+        statements.push(text);
+        guard.see(text, Array.isArray(rest[0]) ? rest[0] : ((first as { values?: unknown[] }).values ?? []));
         return query(first, ...rest);
       };
       client.query = told as never;
@@ -74,6 +79,7 @@ export class TestDesk extends DeskClient {
       await pool.end();
       await admin.query(`drop database ${name} with (force)`);
       await admin.end();
+      if (outOfOrder.length > 0) throw new Error(`locks were taken out of their order: ${[...new Set(outOfOrder)].join('; ')}`);
     });
     return desk;
   }
