@@ -9,10 +9,10 @@ export interface PoolKey {
 /*
  * Rows are locked for no key update: keys never change, and a row that refers to them may be written meanwhile.
  *
- * The one lock order: sales orders by id, what customers owe, contract lines, purchase orders by id, transfer orders by id, assembly orders by id, the whole
- * before its parts, shipments by id, pools by item and warehouse, number series. Every command takes what it needs in this
- * order, so that none waits for another in a circle. All pools that a command writes are locked at once: a pool that is
- * locked by being written is locked out of its turn.
+ * The one lock order: sales orders by id, what customers owe, contract lines, purchase orders by id, transfer orders by id,
+ * assembly orders by id, the whole before its parts, shipments by id, pools by item and warehouse, number series. Every
+ * command takes what it needs in this order, so that none waits for another in a circle. All pools that a command writes
+ * are locked at once: a pool that is locked by being written is locked out of its turn.
  */
 
 export async function lockOrders(trx: Trx, ids: readonly number[]): Promise<void> {
