@@ -1,7 +1,12 @@
 import { orderRoutes } from '@nockwright/contract/orders';
+import { promiseRoutes } from '@nockwright/contract/promise';
+import { shippingRoutes } from '@nockwright/contract/shipping';
+import { shortageRoutes } from '@nockwright/contract/shortages';
 import { writeOrderResponse } from '@nockwright/core/exchange';
+import { sql } from 'kysely';
 import { drawPaperTask, loadPaper } from '../src/documents';
 import { orderBookTask } from '../src/exchange/order-book';
+import { MOST_LINES_HERE } from '../src/http/whole-book';
 import { ordersCsvTask, readTextTask } from '../src/orders';
 import { readMessageTask } from '../src/supply';
 import { inThreads, type Task, type Work } from '../src/work';
@@ -49,6 +54,32 @@ test('papers and the book are made there, too', async () => {
   expect([pdf.subarray(0, 5).toString(), pdf.length > 5_000]).toEqual(['%PDF-', true]);
   const book = JSON.parse(await work.run(orderBookTask, { url: desk.url, now: desk.services.clock() }, 1)) as { demand: { item: string }[] };
   expect(book.demand.map((row) => row.item)).toEqual(['JAR']);
+});
+
+test('boards of a large desk are read beside the thread that answers, and say the same; of a small one here', async () => {
+  await desk.stockUp('LID', '5');
+  await desk.release(await desk.route(await desk.draft([['LID', '9']]), 1, 'backorder', '4'));
+  const boards = async () => ({
+    shortages: await desk.call('ida', shortageRoutes.listShortages),
+    shipping: await desk.call('ida', shippingRoutes.readBoard, { query: { warehouse: 'MAR' } }),
+    offers: await desk.call('ida', promiseRoutes.listOffers),
+  });
+  const asked: string[] = [];
+  const { run } = desk.services.work;
+  Object.assign(desk.services.work, {
+    run: (task: Task<unknown, unknown>, input: unknown, user: number) => {
+      asked.push(task.name);
+      return work.run(task, input, user);
+    },
+  });
+  const here = await boards();
+  expect([asked, here.shortages.length, here.shipping.ready.length]).toEqual([[], 1, 2]);
+  const { id } = await desk.draft([]);
+  await sql`insert into order_line (order_id, line_no, item, unit, quantity, stock_quantity, numerator, denominator, warehouse, price, price_source, price_trail)
+    select ${id}, n, 'JAR', 'EA', 1, 1, 1, 1, 'MAR', 1, 'list', '[]' from generate_series(1, ${MOST_LINES_HERE}) n`.execute(desk.db);
+  expect(await boards()).toEqual(here);
+  expect(asked).toEqual(['shortages', 'shippingBoard', 'offers']);
+  Object.assign(desk.services.work, { run });
 });
 
 test('whoever asks meanwhile is answered: turns of the loop go on while a long text is read', async () => {

@@ -3,6 +3,7 @@ import { openOffers } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
 import type { CommandContext } from '../http/context';
+import { bookReading } from '../http/whole-book';
 import { loadBook, type LiveBook } from './load-book';
 import { decisionOf, describeMoved, viewRipple, type RipplePlan } from './ripple-plan';
 import { loadLocked, lockMoving, settleRipple } from './settle-ripple';
@@ -20,6 +21,9 @@ export async function listOffers(db: Db, now: Now, accept: readonly number[]): P
   const open = openOffers(live.book).filter((row) => !accept.includes(live.demands.get(row.id)!.lineId));
   return { ...done, offers: await describeMoved(db, plan, open, now.today) };
 }
+
+/** The offers of free goods. */
+export const offersReading = bookReading('offers', (db, now, accept: readonly number[]) => listOffers(db, now, accept));
 
 /** Promises and brings forward what was chosen, as it was seen; calls are noted for those who had been told a later day. */
 export async function acceptOffers(context: CommandContext, decision: Decision): Promise<RippleView> {

@@ -4,7 +4,8 @@ import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { deskConfidence } from './arrival-odds';
 import { checkPromise } from './check-promise';
-import { acceptOffers, listOffers } from './offers';
+import { readWholeBook } from '../http/whole-book';
+import { acceptOffers, offersReading } from './offers';
 import { acceptRun, previewChoice, readLastRun, ResequenceRuns } from './resequence-run';
 import { readAccepted } from './ripple-plan';
 import { setConfidence } from './set-confidence';
@@ -14,7 +15,7 @@ export function mountPromise(app: Hono, services: Services): void {
   mountQuery(app, services, promiseRoutes.readConfidence, async ({ db }) => ({ confidence: await deskConfidence(db) }));
   mountCommand(app, services, promiseRoutes.setConfidence, (context, { body }) => setConfidence(context, body));
   mountQuery(app, services, promiseRoutes.checkPromise, ({ db, now }, { query }) => checkPromise(db, now, query));
-  mountQuery(app, services, promiseRoutes.listOffers, ({ db, now }, { query }) => listOffers(db, now, readAccepted(query.accept)));
+  mountQuery(app, services, promiseRoutes.listOffers, (context, { query }) => readWholeBook(services, context, offersReading, readAccepted(query.accept)));
   mountCommand(app, services, promiseRoutes.acceptOffers, (context, { body }) => acceptOffers(context, body.decision));
   mountCommand(app, services, promiseRoutes.startResequence, (context) => runs.start(context));
   mountQuery(app, services, promiseRoutes.readResequence, ({ db, now }) => readLastRun(db, now));

@@ -3,6 +3,7 @@ import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import { promiseBook } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
+import { bookReading } from '../http/whole-book';
 import { decimal, loadBook, type DemandInfo } from '../promise';
 import { readShipments } from './read-shipment';
 
@@ -146,3 +147,6 @@ async function describeReady(db: Db, now: Now, lines: readonly ReadyLine[]): Pro
   });
   return ready.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
 }
+
+/** The board of what can leave, of one warehouse or of all. */
+export const boardReading = bookReading('shippingBoard', (db, now, warehouse: string | undefined) => readBoard(db, now, warehouse));

@@ -4,6 +4,7 @@ import { compareDecimal, divide, lineAmount, times } from '@nockwright/core/mone
 import { promiseBook } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
+import { bookReading } from '../http/whole-book';
 import { decimal, loadBook, requestedDayOf, slippedDropShipments, type DemandInfo } from '../promise';
 
 /** Where a line of a shortage stands. */
@@ -106,3 +107,6 @@ async function suppliersOf(db: Db, items: readonly string[]): Promise<ReadonlyMa
   for (const row of rows) found.set(row.item, [...(found.get(row.item) ?? []), row.name]);
   return found;
 }
+
+/** The board of shortages. */
+export const shortagesReading = bookReading('shortages', (db, now, _: null) => listShortages(db, now));

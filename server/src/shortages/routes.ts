@@ -4,11 +4,12 @@ import type { Hono } from 'hono';
 import { notify } from '../events';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
+import { readWholeBook } from '../http/whole-book';
 import { readAccepted } from '../promise';
 import { chooseRoute } from './choose-route';
 import { answerByPhone, askCustomer, listConsents, withdrawConsent } from './consent';
 import { mountAnswerPage } from './answer-page';
-import { listShortages } from './list-shortages';
+import { shortagesReading } from './list-shortages';
 import { planRoutes } from './plan-routes';
 import { readPolicy, setCustomerPolicy, setPolicy } from './policy';
 import { readRoutes } from './read-routes';
@@ -16,7 +17,7 @@ import { routeLines } from './route-lines';
 import { previewUndo, undoRoute } from './undo-route';
 
 export function mountShortages(app: Hono, services: Services): void {
-  mountQuery(app, services, shortageRoutes.listShortages, ({ db, now }) => listShortages(db, now));
+  mountQuery(app, services, shortageRoutes.listShortages, (context) => readWholeBook(services, context, shortagesReading, null));
   mountQuery(app, services, shortageRoutes.planRoutes, ({ db, now }, { query }) =>
     planRoutes(db, now, readAccepted(query.lines), { ...(query.policy ? { policy: query.policy } : {}), accept: readAccepted(query.accept) }),
   );
