@@ -30,6 +30,8 @@ export class ResequenceRuns {
 
   constructor(
     private readonly db: Db,
+    /** The database, for the thread that computes. */
+    private readonly url: string,
     private readonly log: Logger,
   ) {}
 
@@ -51,10 +53,8 @@ export class ResequenceRuns {
       .executeTakeFirst();
     if (!run) throw new Refusal('conflict', 'A run is under way already: wait for it, or stop it.');
     const { id } = run;
-    const live = await loadBook(trx, now);
-    const worth = await worthOf(trx, live);
     await recordEvent(context, { what: 'resequencing of the whole book started', subjects: [{ kind: 'run', key: id }] });
-    context.afterCommit(() => this.launch(id, { book: live.book, worth }));
+    context.afterCommit(() => this.launch(id, { url: this.url, now }));
     return readRun(trx, id, now.today);
   }
 
@@ -207,22 +207,6 @@ async function ordersOf(db: Db, demandIds: readonly string[]): Promise<number[]>
   const numbers = [...new Set(demandIds.map((id) => id.slice(0, id.lastIndexOf('/'))))];
   const rows = await db.selectFrom('sales_order').select('id').where(anyOf('number', numbers)).execute();
   return rows.map((row) => row.id);
-}
-
-async function worthOf(db: Db, { demands }: LiveBook): Promise<RunInput['worth']> {
-  const rows = await db
-    .selectFrom('order_line')
-    .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
-    .select(['order_line.id', 'sales_order.customer_id', 'order_line.price', 'order_line.numerator', 'order_line.denominator'])
-    .where(
-      anyOf(
-        'order_line.id',
-        [...demands.values()].map((row) => row.lineId),
-      ),
-    )
-    .execute();
-  const byLine = new Map(rows.map((row) => [row.id, { owner: row.customer_id, unitValue: (Number(row.price) * row.denominator) / row.numerator }]));
-  return new Map([...demands].map(([id, { lineId }]) => [id, byLine.get(lineId)!]));
 }
 
 async function readRun(db: Db, id: number, today: string): Promise<ResequenceRun> {

@@ -11,7 +11,7 @@ import { readAccepted } from './ripple-plan';
 import { setConfidence } from './set-confidence';
 
 export function mountPromise(app: Hono, services: Services): void {
-  const runs = new ResequenceRuns(services.db, services.log);
+  const runs = new ResequenceRuns(services.db, services.databaseUrl, services.log);
   mountQuery(app, services, promiseRoutes.readConfidence, async ({ db }) => ({ confidence: await deskConfidence(db) }));
   mountCommand(app, services, promiseRoutes.setConfidence, (context, { body }) => setConfidence(context, body));
   mountQuery(app, services, promiseRoutes.checkPromise, ({ db, now }, { query }) => checkPromise(db, now, query));
