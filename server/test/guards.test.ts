@@ -115,3 +115,18 @@ test('what others change is heard, by topic, once it is committed', async () => 
   await arrived;
   expect(heard).toEqual(expect.arrayContaining([`order:${order.id}`, 'item:TUB', 'customer:1']));
 });
+
+test('of two who change parts of an order at once, the second shows in the list what the first has done', async () => {
+  await desk.stockUp('TUB', '20');
+  const { id, lines } = await desk.draft([['TUB', '4']]);
+  let held: Promise<unknown> | undefined;
+  await desk.db.transaction().execute(async (first) => {
+    await first.updateTable('order_line').set({ stock_quantity: '6', quantity: '6' }).where('id', '=', lines[0]!.id).execute();
+    const hold = { order_id: id, kind: 'customer' as const, why: 'colour', facts: '[]', placed_at: new Date(), placed_by: 1 };
+    held = desk.db.insertInto('order_hold').values(hold).execute();
+    while ((await sql`select from pg_locks where not granted`.execute(desk.db)).rows.length === 0) await new Promise((resolve) => setTimeout(resolve, 20));
+  });
+  await held;
+  const row = await desk.db.selectFrom('order_standing').select(['amount', 'held']).where('order_id', '=', id).executeTakeFirstOrThrow();
+  expect(row).toEqual({ amount: '3.12', held: true });
+});

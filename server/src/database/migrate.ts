@@ -31,6 +31,7 @@ import * as knownDevices from './migrations/0029_known_devices';
 import * as answerLinks from './migrations/0030_answer_links';
 import * as accounts from './migrations/0031_accounts';
 import * as boughtBeside from './migrations/0032_bought_beside';
+import * as standingInTurn from './migrations/0033_standing_in_turn';
 import { QUEUE_SCHEMA } from '../jobs/queues';
 
 /**
@@ -75,6 +76,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0030_answer_links': answerLinks,
         '0031_accounts': accounts,
         '0032_bought_beside': boughtBeside,
+        '0033_standing_in_turn': standingInTurn,
       }),
     },
   });
