@@ -9,6 +9,7 @@ import { RulerHead, RulerRow, rulerScale } from '../ruler';
 import { GROUP_CHOICES, groupsOf, type Group } from './board-groups';
 import { BoardStore } from './board-store';
 import { PlanGloss } from './plan-gloss';
+import { lateWords } from './route-words';
 
 /** Rows that are drawn at once; more are fetched on the wish of who looks. Choosing and planning know all of them. */
 const PAGE = 150;
@@ -285,7 +286,7 @@ export class ShortageBoard {
   protected words(row: ShortageRow): string {
     if (row.kind === 'broken') return 'lost its supply';
     if (row.kind === 'waiting') return row.possibleDay ? 'can be promised' : 'waiting';
-    return `${row.daysLate} days late`;
+    return lateWords(row.daysLate ?? 0);
   }
 
   protected daysOf(row: ShortageRow) {

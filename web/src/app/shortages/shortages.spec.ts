@@ -113,6 +113,11 @@ describe('the board', () => {
     expect(screen.text).toContain('told Tue 16 Mar');
   });
 
+  it('is one day late, not one days', () => {
+    const { screen } = open('coordinator', [testShortage({ kind: 'late', promisedDay: '2027-03-16', possibleDay: '2027-03-17', daysLate: 1 })]);
+    expect(screen.text).toContain('1 day late');
+  });
+
   it('says what a way takes back from a supplier before it is done', () => {
     const { screen } = open();
     screen.press('a');
