@@ -47,6 +47,8 @@ export const quickLine = (page: Page) => page.getByLabel('New line: item, quanti
 /** Types a line and waits until what it means and when it leaves stand on the sheet; Enter adds it. */
 export async function typeLine(page: Page, text: string, item: string): Promise<void> {
   const lines = page.getByRole('table', { name: 'Lines of the order' });
+  // A line before this one that is on its way is no line yet; it would be counted as this one.
+  await expect(page.getByRole('list', { name: 'Lines being added' })).toBeHidden();
   const before = await lines.locator('tbody tr:not(.preview):not(.none)').count();
   await page.keyboard.type(text);
   await expect(lines.locator('tr.preview')).toContainText(item);
