@@ -40,7 +40,7 @@ export function assemble(run: PromiseRun, pool: number, quantity: Scaled, day: D
     if (step === 'impossible') possible = false;
     else if (step !== 'taken') stack.push(step);
   }
-  if (!possible) giveBack(run, mark);
+  if (!possible) giveBackTakings(run, mark);
   return possible;
 }
 
@@ -58,7 +58,7 @@ export function assembleKept(run: PromiseRun, pool: number, quantity: Scaled, da
     const step = takeOrAssemble(run, book.partPool[part]!, needed, day, lead);
     if (step === 'taken') continue;
     if (step !== 'impossible' && assemble(run, book.partPool[part]!, step.quantity, day, lead)) continue;
-    giveBack(run, mark);
+    giveBackTakings(run, mark);
     take(run, book.partPool[part]!, day, needed, lead);
   }
 }
@@ -110,7 +110,7 @@ function take(run: PromiseRun, pool: number, day: DayNumber, quantity: Scaled, l
 }
 
 /** Undoes what was taken since there were `mark` takings. */
-function giveBack(run: PromiseRun, mark: number) {
+export function giveBackTakings(run: PromiseRun, mark: number) {
   const { takings } = run;
   while (takings.count > mark) {
     const last = --takings.count;

@@ -63,10 +63,30 @@ export function takeBoundThatSuits(run: PromiseRun, line: number, entry: number,
   if (takes.length > 0) run.boundTakes.set(entry, takes);
 }
 
-/** Gives what an entry took of bound supply back to its line. */
-export function giveBackBound(run: PromiseRun, entry: number): void {
-  for (const { supply, quantity } of run.boundTakes.get(entry) ?? []) run.supplies.boundLeft[supply]! += quantity;
-  run.boundTakes.delete(entry);
+/** Gives what an entry took of bound supply back to its line. Gives what takes the very same goods again. */
+export function giveBackBound(run: PromiseRun, line: number, entry: number): () => void {
+  const { entries, supplies, boundTakes } = run;
+  const noted = boundTakes.get(entry);
+  const given = noted ?? (entries.withBound ? latestTaken(run, line, entries.fromBound[entry]!) : []);
+  for (const { supply, quantity } of given) supplies.boundLeft[supply]! += quantity;
+  boundTakes.delete(entry);
+  return () => {
+    for (const { supply, quantity } of given) supplies.boundLeft[supply]! -= quantity;
+    if (noted) boundTakes.set(entry, noted);
+  };
+}
+
+/** Of what a line has taken of goods bound to it: `wanted` of it. They are taken earliest first, so given back latest first. */
+function latestTaken({ supplies }: PromiseRun, line: number, wanted: Scaled) {
+  const taken: { supply: number; quantity: number }[] = [];
+  let back = wanted;
+  for (let at = supplies.boundFrom![line + 1]! - 1; at >= supplies.boundFrom![line]! && back > 0; at--) {
+    const supply = supplies.boundSorted![at]!;
+    const quantity = Math.min(back, supplies.bound[supply]! - supplies.boundLeft[supply]!);
+    taken.push({ supply, quantity });
+    back -= quantity;
+  }
+  return taken;
 }
 
 /** What was bound to the line and it has not taken serves those that come after it. */

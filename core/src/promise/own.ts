@@ -23,19 +23,18 @@ export function addOwn(run: PromiseRun, line: number, day: DayNumber, quantity: 
   commitOn(run, pool, day, book.lineLife[line]!, entries.fromPool(entry));
 }
 
-/** Undoes an own entry: its goods are the pool's and, what was bound, the line's again. The entry itself is left. */
-export function giveBackEntry(run: PromiseRun, line: number, entry: number): void {
-  const { book, entries, supplies } = run;
+/**
+ * Undoes an own entry: its goods are the pool's and, what was bound, the line's again. The entry itself is left. Gives what
+ * takes the very same goods again.
+ */
+export function giveBackEntry(run: PromiseRun, line: number, entry: number): () => void {
+  const { book, entries } = run;
   const pool = book.linePool[line]!;
-  commitOn(run, pool, entries.day[entry]!, book.lineLife[line]!, -entries.fromPool(entry));
-  if (!entries.withBound) return;
-  if (shelfOf(run, pool)) return giveBackBound(run, entry);
-  // Taken earliest first, so given back latest first.
-  let back = entries.fromBound[entry]!;
-  for (let at = supplies.boundFrom![line + 1]! - 1; at >= supplies.boundFrom![line]! && back > 0; at--) {
-    const supply = supplies.boundSorted![at]!;
-    const given = Math.min(back, supplies.bound[supply]! - supplies.boundLeft[supply]!);
-    supplies.boundLeft[supply]! += given;
-    back -= given;
-  }
+  const [day, life, fromPool] = [entries.day[entry]!, book.lineLife[line]!, entries.fromPool(entry)];
+  commitOn(run, pool, day, life, -fromPool);
+  const takeBoundAgain = giveBackBound(run, line, entry);
+  return () => {
+    commitOn(run, pool, day, life, fromPool);
+    takeBoundAgain();
+  };
 }

@@ -73,6 +73,36 @@ test('an order that leaves complete moves complete', () => {
   expect(daysOf(replan(book, hold))).toEqual({ 'A/1': [['2027-03-11', 5]], 'A/2': [['2027-03-11', 5]] });
 });
 
+test('who tries alone is told what it would get, and takes nothing', () => {
+  const book = simpleBook({
+    supply: [onHand(6), due('2027-03-09', 5)],
+    demand: [wants('A', 5, '2027-03-01', told('2027-03-09', 5)), wants('B', 8, '2027-03-01'), wants('C', 3, '2027-03-01')],
+  });
+  expect(daysOf(replan(book, (id) => (id === 'C/1' ? 'hold' : 'alone')))).toEqual({ 'A/1': [['2027-03-01', 5]], 'B/1': [['2027-03-01', 6]], 'C/1': [] });
+});
+
+test('a line that is assembled in part and stands late keeps the goods of its own part: nobody else is given them', () => {
+  const book = simpleBook({
+    items: [{ id: 'SET', assembly: { days: 0, components: [{ item: 'JAR', quantity: 1 }] } }, { id: 'JAR' }],
+    supply: [
+      { id: 'PO', item: 'SET', warehouse: 'N', quantity: 2, date: '2027-03-09' },
+      { id: 'PO2', item: 'JAR', warehouse: 'N', quantity: 3, date: '2027-03-09' },
+    ],
+    demand: [
+      {
+        ...wants('A', 5, '2027-03-02'),
+        item: 'SET',
+        promised: [
+          { date: '2027-03-09', quantity: 2 },
+          { date: '2027-03-09', quantity: 3, assembled: true },
+        ],
+      },
+      { ...wants('B', 2, '2027-03-02'), item: 'SET' },
+    ],
+  });
+  expect(daysOf(replan(book, () => 'improve'))).toEqual({ 'A/1': [['2027-03-09', 5]], 'B/1': [] });
+});
+
 describe('what must always hold', () => {
   const stances = fc.array(fc.constantFrom('hold' as const, 'improve' as const, 'claim' as const), { minLength: 8, maxLength: 8 });
   const scaled = (quantity: number) => Math.round(quantity * 10_000);
@@ -93,6 +123,19 @@ describe('what must always hold', () => {
           expect(planned + scaled(line.uncovered)).toBe(scaled(book.demand[at]!.quantity));
         });
         if (book.supply.every((row) => row.for === undefined)) expect(promiseBook(asPromised(book, plan)).atRisk).toEqual([]);
+      }),
+    );
+  });
+
+  test('what a line would get alone is what it gets where it alone improves; trying changes nothing for the others', () => {
+    fc.assert(
+      fc.property(anyBook, stances, (book, chosen) => {
+        const stanceOf = (id: string) => chosen[Number(id.slice(1))]!;
+        const alone = replan(book, (id) => (stanceOf(id) === 'improve' ? 'alone' : stanceOf(id)));
+        book.demand.forEach(({ id }, at) => {
+          const single = replan(book, (other) => (other === id || stanceOf(other) !== 'improve' ? stanceOf(other) : 'hold'));
+          expect(alone[at]).toEqual(single[at]);
+        });
       }),
     );
   });

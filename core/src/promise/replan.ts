@@ -1,8 +1,9 @@
-import type { DayNumber } from '../calendar';
+import { isoDay, type DayNumber } from '../calendar';
 import { arrangeBook } from './arrange';
 import { compileBook } from './book-columns';
 import { heldBook } from './held-book';
 import type { OrderBook } from './order-book';
+import { giveBackTakings } from './assemble';
 import { freeBound } from './bound';
 import { giveBackEntry } from './own';
 import { onBound, promiseOnBound, promiseQuantity, shipTogether } from './promise-line';
@@ -14,16 +15,19 @@ import { ResultReader, type ScheduleEntry } from './result';
  * What a line does when promises are made again because something has changed.
  * `hold`: its promises stay on their days where that is possible, and move no further than they must where it is not;
  * what of it waits goes on waiting. `improve`: the same, and when all have held theirs it takes what is left: what it
- * waits for, and earlier days where it is later than asked. `claim`: at its turn it takes what it asks for, also from
- * those behind it.
+ * waits for, and earlier days where it is later than asked. `alone`: it holds, and its line of the plan says what it would
+ * have if it improved and nobody else of those that try alone did. `claim`: at its turn it takes what it asks for, also
+ * from those behind it.
  */
-export type Stance = 'hold' | 'improve' | 'claim';
+export type Stance = 'hold' | 'improve' | 'alone' | 'claim';
 
 export interface PlannedLine {
   readonly id: string;
   readonly schedule: readonly Pick<ScheduleEntry, 'date' | 'quantity'>[];
   readonly uncovered: number;
 }
+
+type Outcome = Pick<PlannedLine, 'schedule' | 'uncovered'>;
 
 /**
  * Makes the promises of a faultless book again so that as few move as must. What was promised stands as the promise
@@ -41,15 +45,16 @@ export function replanHeld(book: OrderBook, stanceOf: (demandId: string) => Stan
   const source = compileBook(book);
   const run = new PromiseRun(arrangeBook(source), 'resequence');
   const stances = Array.from(run.arranged.lineAt, (line) => stanceOf(source.lineIds[line]!));
-  for (let group = 0; group < run.arranged.groups; group++) replanGroup(run, group, stances);
+  const alone = new Map<number, Outcome>();
+  for (let group = 0; group < run.arranged.groups; group++) replanGroup(run, group, stances, alone);
   const reader = new ResultReader(run);
   return source.lineIds.map((id, line) => {
-    const { schedule, uncovered } = reader.promise(line);
+    const { schedule, uncovered } = alone.get(run.arranged.placeOf[line]!) ?? reader.promise(line);
     return { id, schedule: onePartADay(schedule), uncovered };
   });
 }
 
-function replanGroup(run: PromiseRun, group: number, stances: readonly Stance[]) {
+function replanGroup(run: PromiseRun, group: number, stances: readonly Stance[], alone: Map<number, Outcome>) {
   const { book } = run;
   const { lineFrom, pools, poolFrom } = run.arranged;
   const [from, to] = [lineFrom[group]!, lineFrom[group + 1]!];
@@ -70,6 +75,7 @@ function replanGroup(run: PromiseRun, group: number, stances: readonly Stance[])
   for (let line = from; line < to; line++) {
     // An order that leaves complete gains nothing from one line that is earlier: only what it waits for is looked for.
     if (stances[line] === 'improve') improve(run, line);
+    if (stances[line] === 'alone') alone.set(line, tryAlone(run, line));
     freeBound(run, line);
   }
 }
@@ -111,21 +117,45 @@ function holdUntil(run: PromiseRun, line: number, last: DayNumber): number {
   return missing;
 }
 
-/** Gives back what leaves later than asked and promises it, and what waits, anew on what all others have left. */
-function improve(run: PromiseRun, line: number) {
+/** What a line would have if it improved; the run is left as it was. */
+function tryAlone(run: PromiseRun, line: number): Outcome {
+  const { book, entries, takings } = run;
+  const [freshFrom, freshCount, mark] = [run.freshFrom[line]!, run.freshCount[line]!, takings.count];
+  const { stayed, takeAgain } = improve(run, line);
+  const [from, end] = [run.freshFrom[line]!, run.freshFrom[line]! + run.freshCount[line]!];
+  const schedule: { date: string; quantity: number }[] = [];
+  let uncovered = book.lineQuantity[line]!;
+  for (let entry = from; entry < end; entry++) {
+    schedule.push({ date: isoDay(entries.day[entry]!), quantity: entries.quantity[entry]! / book.scale });
+    uncovered -= entries.quantity[entry]!;
+  }
+  for (let entry = from + stayed; entry < end; entry++) if (!entries.isAssembled(entry)) giveBackEntry(run, line, entry);
+  giveBackTakings(run, mark);
+  for (const again of takeAgain) again();
+  [run.freshFrom[line], run.freshCount[line]] = [freshFrom, freshCount];
+  return { schedule: schedule.sort((a, b) => (a.date < b.date ? -1 : 1)), uncovered: uncovered / book.scale };
+}
+
+/**
+ * Gives back what leaves later than asked and promises it, and what waits, anew on what all others have left. `stayed`: how
+ * many of its first entries it had before; `takeAgain` takes what it gave back.
+ */
+function improve(run: PromiseRun, line: number): { readonly stayed: number; readonly takeAgain: readonly (() => void)[] } {
   const { book, entries } = run;
   const target = book.lineTarget[line]!;
   const complete = book.orderComplete[book.lineOrder[line]!] === 1;
   const stays: { day: DayNumber; quantity: number; fromBound: number; entry: number }[] = [];
+  const takeAgain: (() => void)[] = [];
   let missing = book.lineQuantity[line]!;
-  for (let entry = run.freshFrom[line]!, end = entry + run.freshCount[line]!; entry < end; entry++) {
-    if (entries.isAssembled(entry)) return;
+  const [first, end] = [run.freshFrom[line]!, run.freshFrom[line]! + run.freshCount[line]!];
+  for (let entry = first; entry < end; entry++) if (entries.isAssembled(entry)) return { stayed: end - first, takeAgain };
+  for (let entry = first; entry < end; entry++) {
     if (complete || entries.day[entry]! <= target) {
       stays.push({ day: entries.day[entry]!, quantity: entries.quantity[entry]!, fromBound: entries.withBound ? entries.fromBound[entry]! : 0, entry });
       missing -= entries.quantity[entry]!;
-    } else giveBackEntry(run, line, entry);
+    } else takeAgain.push(giveBackEntry(run, line, entry));
   }
-  if (missing === 0) return;
+  if (missing === 0) return { stayed: stays.length, takeAgain };
   // The entries of a line stand together: those that stay are written once more.
   run.freshFrom[line] = entries.count;
   for (const { day, quantity, fromBound, entry: before } of stays) {
@@ -136,13 +166,14 @@ function improve(run: PromiseRun, line: number) {
   }
   promiseQuantity(run, line, missing, target, mayPart(run, line));
   run.freshCount[line] = entries.count - run.freshFrom[line]!;
+  return { stayed: stays.length, takeAgain };
 }
 
 function mayPart({ book }: PromiseRun, line: number): boolean {
   return book.linePartial[line] === 1 && book.orderComplete[book.lineOrder[line]!] === 0;
 }
 
-function onePartADay(schedule: readonly ScheduleEntry[]): PlannedLine['schedule'] {
+function onePartADay(schedule: PlannedLine['schedule']): PlannedLine['schedule'] {
   const parts: { date: string; quantity: number }[] = [];
   for (const { date, quantity } of schedule) {
     const last = parts[parts.length - 1];

@@ -92,12 +92,19 @@ test('of goods that one could take whole, everybody who could have them is named
   const all = [
     ['B/1', 5, false],
     ['C/1', 4, true],
-    // One is left beside C, two where C leaves it too: it is named once, with what it gets beside C.
-    ['D/1', 1, true],
+    ['D/1', 2, true],
   ];
   expect(names(ripple(book, cancelled).offers)).toEqual(all);
   expect(names(openOffers(cancelled))).toEqual(all);
   expect(ripple(book, cancelled, new Set(), new Set(['D/1'])).earlier).toMatchObject([{ id: 'D/1', quantity: 2 }]);
+});
+
+test('forty wait for what one can have: all forty are named, each with what it would get alone', () => {
+  const waiting = Array.from({ length: 40 }, (_, at) => wants(`W${String(at).padStart(2, '0')}`, 5 + at, '2027-03-01'));
+  const book = simpleBook({ supply: [onHand(5)], demand: [wants('A', 5, '2027-03-01', told('2027-03-01', 5)), ...waiting] });
+  const offers = openOffers({ ...book, demand: book.demand.slice(1) });
+  expect(offers.map((row) => row.quantity)).toEqual(Array(40).fill(5));
+  expect(offers.filter((row) => !row.instead).map((row) => row.id)).toEqual(['W00/1']);
 });
 
 test('supply that is lost: the last in turn waits again', () => {

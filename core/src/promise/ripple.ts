@@ -1,7 +1,7 @@
 import { daysBetween, type IsoDay } from '../calendar';
 import type { OrderBook } from './order-book';
 import { heldBook } from './held-book';
-import { replanHeld, type PlannedLine } from './replan';
+import { replanHeld, type PlannedLine, type Stance } from './replan';
 
 /** Quantities have at most four decimals. */
 const SCALE = 10_000;
@@ -61,10 +61,10 @@ export function ripple(before: OrderBook, after: OrderBook, claims: ReadonlySet<
   const changes = done.flatMap((line) => moved(now.get(line.id), line) ?? []);
 
   const heldById = byId(held);
-  const offersTo = (may: (id: string) => boolean) => {
+  const offersTo = (stanceOf: (id: string) => Stance) => {
     // Only what the change itself makes possible is offered for it.
-    const possible = byId(replanHeld(was, (id) => (may(id) ? 'improve' : 'hold')));
-    return replanHeld(becomes, (id) => (claims.has(id) ? 'claim' : may(id) ? 'improve' : 'hold')).flatMap((line) => {
+    const possible = byId(replanHeld(was, stanceOf));
+    return replanHeld(becomes, (id) => (claims.has(id) ? 'claim' : stanceOf(id))).flatMap((line) => {
       if (claims.has(line.id)) return [];
       const offer = moved(heldById.get(line.id), line);
       const anyway = moved(possible.get(line.id), line);
@@ -85,30 +85,20 @@ export function ripple(before: OrderBook, after: OrderBook, claims: ReadonlySet<
 export function openOffers(book: OrderBook): readonly Moved[] {
   const stands = heldBook(book);
   const held = byId(replanHeld(stands, () => 'hold'));
-  const offersTo = (may: (id: string) => boolean) =>
-    replanHeld(stands, (id) => (may(id) ? 'improve' : 'hold')).flatMap((line) => {
+  const offersTo = (stanceOf: (id: string) => Stance) =>
+    replanHeld(stands, stanceOf).flatMap((line) => {
       const offer = moved(held.get(line.id), line);
       return offer && isEarlier(offer) ? [offer] : [];
     });
   return inSequence(book, allWhoCould(offersTo));
 }
 
-/** Rounds of asking who would be next; in each pool one customer at least is added in a round. */
-const MOST_ROUNDS = 12;
-
-/** Who is offered something where all may take it, and then who would be if these left it, until nobody is. */
-function allWhoCould(offersTo: (may: (id: string) => boolean) => readonly Moved[]): readonly Moved[] {
-  const offers: Moved[] = [];
-  const known = new Set<string>();
-  for (let round = 0; round < MOST_ROUNDS; round++) {
-    const more = offersTo((id) => !known.has(id)).filter((row) => !known.has(row.id));
-    if (more.length === 0) break;
-    for (const row of more) {
-      known.add(row.id);
-      offers.push(round === 0 ? row : { ...row, instead: true });
-    }
-  }
-  return offers;
+/** Who is offered something where all may take it in turn, and who could have something if these left it to them alone. */
+function allWhoCould(offersTo: (stanceOf: (id: string) => Stance) => readonly Moved[]): readonly Moved[] {
+  const inTurn = offersTo(() => 'improve');
+  const offered = new Set(inTurn.map((row) => row.id));
+  const alone = offersTo((id) => (offered.has(id) ? 'hold' : 'alone')).filter((row) => !offered.has(row.id));
+  return [...inTurn, ...alone.map((row): Moved => ({ ...row, instead: true }))];
 }
 
 export function isEarlier(row: Moved): boolean {
