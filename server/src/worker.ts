@@ -4,6 +4,7 @@ import { ordersCsvTask, readTextTask } from './orders';
 import { offersReading } from './promise/offers';
 import { boardReading } from './shipping/read-board';
 import { shortagesReading } from './shortages/list-shortages';
+import { planOfRoutesTask } from './shortages/plan-routes';
 import { readMessageTask } from './supply';
 import type { Task } from './work';
 
@@ -19,6 +20,7 @@ const TASKS = new Map(
     shortagesReading.task,
     boardReading.task,
     offersReading.task,
+    planOfRoutesTask,
   ].map((task) => [task.name, task as Task<unknown, unknown>]),
 );
 

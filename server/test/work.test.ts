@@ -8,6 +8,7 @@ import { drawPaperTask, loadPaper } from '../src/documents';
 import { orderBookTask } from '../src/exchange/order-book';
 import { MOST_LINES_HERE } from '../src/http/whole-book';
 import { ordersCsvTask, readTextTask } from '../src/orders';
+import { planRoutes } from '../src/shortages/plan-routes';
 import { readMessageTask } from '../src/supply';
 import { inThreads, type Task, type Work } from '../src/work';
 import { TestDesk } from './test-desk';
@@ -56,14 +57,8 @@ test('papers and the book are made there, too', async () => {
   expect(book.demand.map((row) => row.item)).toEqual(['JAR']);
 });
 
-test('boards of a large desk are read beside the thread that answers, and say the same; of a small one here', async () => {
-  await desk.stockUp('LID', '5');
-  await desk.release(await desk.route(await desk.draft([['LID', '9']]), 1, 'backorder', '4'));
-  const boards = async () => ({
-    shortages: await desk.call('ida', shortageRoutes.listShortages),
-    shipping: await desk.call('ida', shippingRoutes.readBoard, { query: { warehouse: 'MAR' } }),
-    offers: await desk.call('ida', promiseRoutes.listOffers),
-  });
+/** What the desk asks of threads while `act` is done. */
+async function askedOfThreads(act: () => Promise<void>): Promise<string[]> {
   const asked: string[] = [];
   const { run } = desk.services.work;
   Object.assign(desk.services.work, {
@@ -72,14 +67,38 @@ test('boards of a large desk are read beside the thread that answers, and say th
       return work.run(task, input, user);
     },
   });
+  await act();
+  Object.assign(desk.services.work, { run });
+  return asked;
+}
+
+test('ways of many lines are planned beside the thread that answers, those of a few here', async () => {
+  const order = await desk.draft(Array(21).fill(['LID', '2']));
+  const lines = order.lines.map((line) => line.id);
+  const plan = (of: readonly number[]) => desk.call('ida', shortageRoutes.planRoutes, { query: { lines: of.join(',') } });
+  expect(
+    await askedOfThreads(async () => {
+      expect((await plan(lines.slice(0, 20))).rows).toHaveLength(20);
+      expect(await plan(lines)).toEqual(await planRoutes(desk.db, desk.services.clock(), lines, {}));
+    }),
+  ).toEqual(['planOfRoutes']);
+});
+
+test('boards of a large desk are read beside the thread that answers, and say the same; of a small one here', async () => {
+  await desk.stockUp('LID', '5');
+  await desk.release(await desk.route(await desk.draft([['LID', '9']]), 1, 'backorder', '4'));
+  const boards = async () => ({
+    shortages: await desk.call('ida', shortageRoutes.listShortages),
+    shipping: await desk.call('ida', shippingRoutes.readBoard, { query: { warehouse: 'MAR' } }),
+    offers: await desk.call('ida', promiseRoutes.listOffers),
+  });
   const here = await boards();
-  expect([asked, here.shortages.length, here.shipping.ready.length]).toEqual([[], 1, 2]);
+  expect([here.shortages.length, here.shipping.ready.length]).toEqual([1, 2]);
+  expect(await askedOfThreads(async () => void (await boards()))).toEqual([]);
   const { id } = await desk.draft([]);
   await sql`insert into order_line (order_id, line_no, item, unit, quantity, stock_quantity, numerator, denominator, warehouse, price, price_source, price_trail)
     select ${id}, n, 'JAR', 'EA', 1, 1, 1, 1, 'MAR', 1, 'list', '[]' from generate_series(1, ${MOST_LINES_HERE}) n`.execute(desk.db);
-  expect(await boards()).toEqual(here);
-  expect(asked).toEqual(['shortages', 'shippingBoard', 'offers']);
-  Object.assign(desk.services.work, { run });
+  expect(await askedOfThreads(async () => expect(await boards()).toEqual(here))).toEqual(['shortages', 'shippingBoard', 'offers']);
 });
 
 test('whoever asks meanwhile is answered: turns of the loop go on while a long text is read', async () => {

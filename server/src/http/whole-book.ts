@@ -38,5 +38,15 @@ export async function readWholeBook<In, Out>(
   input: In,
 ): Promise<Out> {
   const { rows } = await sql`select from order_line where shipped + cancelled < stock_quantity offset ${MOST_LINES_HERE} limit 1`.execute(db);
-  return rows.length === 0 ? read(db, now, input) : services.work.run(task, { url: services.databaseUrl, now, input }, user.id);
+  return rows.length === 0 ? read(db, now, input) : readBeside(services, { now, user }, task, input);
+}
+
+/** Reads beside the thread that answers. */
+export function readBeside<In, Out>(
+  { work, databaseUrl }: Pick<Services, 'work' | 'databaseUrl'>,
+  { now, user }: Pick<QueryContext, 'now' | 'user'>,
+  task: BookReading<In, Out>['task'],
+  input: In,
+): Promise<Out> {
+  return work.run(task, { url: databaseUrl, now, input }, user.id);
 }

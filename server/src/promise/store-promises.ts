@@ -33,12 +33,11 @@ export async function storePromises({ trx }: CommandContext, promises: readonly 
     byDay.set(`${lineId}/${day}`, { line_id: lineId, day, quantity: plus(known, quantity) });
   }
   if (byDay.size === 0) return;
-  // In one statement: what hangs on promises is brought up to date once.
-  await trx
-    .insertInto('line_promise')
-    .values([...byDay.values()])
-    .onConflict((conflict) => conflict.columns(['line_id', 'day']).doUpdateSet({ quantity: sql`line_promise.quantity + excluded.quantity` }))
-    .execute();
+  // In one statement: what hangs on promises is brought up to date once. Its text is the same however many they are.
+  const rows = [...byDay.values()];
+  await sql`insert into line_promise (line_id, day, quantity)
+    select * from unnest(${rows.map((row) => row.line_id)}::int[], ${rows.map((row) => row.day)}::date[], ${rows.map((row) => row.quantity)}::numeric[])
+    on conflict (line_id, day) do update set quantity = line_promise.quantity + excluded.quantity`.execute(trx);
 }
 
 /** Promises what can be promised of a line beyond what is; gives what it did. The pools must be locked. */

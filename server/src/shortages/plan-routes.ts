@@ -3,10 +3,29 @@ import { compareDecimal, lineAmount, minus, plus, sum, times } from '@nockwright
 import { asksCustomer, routesFor, type PolicyName, type Route } from '@nockwright/core/shortages';
 import type { Now } from '../clock';
 import type { Db } from '../database';
+import type { QueryContext, Services } from '../http/context';
+import { bookReading, readBeside } from '../http/whole-book';
 import { viewRipple } from '../promise';
 import { planOfLifting, type Lifting } from './lifting';
 import { routeView } from './route-view';
 import { RoutingDesk, type RoutedLine } from './routing-desk';
+
+export interface WantedPlan {
+  readonly lines: readonly number[];
+  readonly policy?: PolicyName;
+  readonly accept: readonly number[];
+}
+
+const planReading = bookReading('planOfRoutes', (db, now, { lines, ...how }: WantedPlan) => planRoutes(db, now, lines, how));
+export const planOfRoutesTask = planReading.task;
+
+/** The ways of so many lines are looked at in the thread that answers; each takes about a millisecond of it. */
+const MOST_LINES_HERE = 20;
+
+/** The plan for some lines; that for many is computed beside the thread that answers. */
+export function readPlan(services: Services, context: QueryContext, wanted: WantedPlan): Promise<RoutePlan> {
+  return wanted.lines.length <= MOST_LINES_HERE ? planReading.read(context.db, context.now, wanted) : readBeside(services, context, planOfRoutesTask, wanted);
+}
 
 const NOBODY = { later: [], earlier: [], offers: [] };
 

@@ -10,7 +10,7 @@ import { chooseRoute } from './choose-route';
 import { answerByPhone, askCustomer, listConsents, withdrawConsent } from './consent';
 import { mountAnswerPage } from './answer-page';
 import { shortagesReading } from './list-shortages';
-import { planRoutes } from './plan-routes';
+import { readPlan } from './plan-routes';
 import { readPolicy, setCustomerPolicy, setPolicy } from './policy';
 import { readRoutes } from './read-routes';
 import { routeLines } from './route-lines';
@@ -18,8 +18,12 @@ import { previewUndo, undoRoute } from './undo-route';
 
 export function mountShortages(app: Hono, services: Services): void {
   mountQuery(app, services, shortageRoutes.listShortages, (context) => readWholeBook(services, context, shortagesReading, null));
-  mountQuery(app, services, shortageRoutes.planRoutes, ({ db, now }, { query }) =>
-    planRoutes(db, now, readAccepted(query.lines), { ...(query.policy ? { policy: query.policy } : {}), accept: readAccepted(query.accept) }),
+  mountQuery(app, services, shortageRoutes.planRoutes, (context, { query }) =>
+    readPlan(services, context, {
+      lines: readAccepted(query.lines),
+      ...(query.policy ? { policy: query.policy } : {}),
+      accept: readAccepted(query.accept),
+    }),
   );
   mountCommand(app, services, shortageRoutes.routeMany, (context, { body }) =>
     // Told at once, over another connection: the act itself is not seen before it is done.
