@@ -1,5 +1,6 @@
 /** Arrows only point down: web → contract, core; server → contract, core; contract → core; core → small pure libraries. */
-const areas = '(?:credit|customers|formats|items|pricing|orders|promise|shortages|supply|shipping|worklist|exchange|access|documents|events|numbers|database)';
+const areas =
+  '(?:access|calendar|credit|customers|database|documents|events|exchange|formats|items|jobs|links|mail|money|numbers|orders|pricing|promise|quotes|scans|sessions|shipping|shortages|supply|units|work|worklist)';
 
 module.exports = {
   forbidden: [
@@ -31,6 +32,19 @@ module.exports = {
       severity: 'error',
       from: { path: `^(core|contract|server)/src/([^/]+)/`, pathNot: '[.]test[.]ts$' },
       to: { path: `^$1/src/${areas}/`, pathNot: ['^$1/src/$2/', '/index[.]ts$'] },
+    },
+    {
+      name: 'what-everybody-uses-knows-no-area',
+      comment: 'Requests, refusals and turns are used by every area and know none: the server is put together in app.',
+      severity: 'error',
+      from: { path: '^server/src/http/' },
+      to: { path: '^server/src/', pathNot: '^server/src/(?:http|database|jobs|sessions|work)/|^server/src/(?:clock|log)[.]ts$' },
+    },
+    {
+      name: 'the-server-is-put-together-once',
+      severity: 'error',
+      from: { path: '^server/src/', pathNot: '^server/src/(?:app/|main[.]ts$)' },
+      to: { path: '^server/src/app/' },
     },
     {
       name: 'web-areas-through-their-door',

@@ -3,7 +3,7 @@ import type { Server } from 'node:http';
 import { createClock } from './clock';
 import { connect } from './database';
 import { LiveFeed } from './events';
-import { createApp } from './http/app';
+import { createApp } from './app/app';
 import type { Services } from './http/context';
 import { JobQueue, sweep } from './jobs';
 import { createLog } from './log';

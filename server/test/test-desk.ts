@@ -4,7 +4,7 @@ import pg from 'pg';
 import { createClock } from '../src/clock';
 import { connect, type Db } from '../src/database';
 import { LiveFeed } from '../src/events';
-import { createApp } from '../src/http/app';
+import { createApp } from '../src/app/app';
 import type { Services } from '../src/http/context';
 import { JobQueue } from '../src/jobs';
 import { createLog } from '../src/log';

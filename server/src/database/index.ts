@@ -8,3 +8,4 @@ export { keepPlans } from './keep-plans';
 export { readTogether } from './read-together';
 export { together } from './together';
 export { insertRows } from './insert-rows';
+export { QUEUE_SCHEMA, type QueueName } from './queues';

@@ -32,7 +32,7 @@ import * as answerLinks from './migrations/0030_answer_links';
 import * as accounts from './migrations/0031_accounts';
 import * as boughtBeside from './migrations/0032_bought_beside';
 import * as standingInTurn from './migrations/0033_standing_in_turn';
-import { QUEUE_SCHEMA } from '../jobs/queues';
+import { QUEUE_SCHEMA } from './queues';
 
 /**
  * Brings the schema up to date, forward only. Kysely holds an advisory lock, so that of several servers started at once

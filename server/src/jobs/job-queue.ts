@@ -2,9 +2,8 @@ import { CompiledQuery } from 'kysely';
 import pg from 'pg';
 import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
-import type { Trx } from '../database';
+import { QUEUE_SCHEMA, type QueueName, type Trx } from '../database';
 import { outageOf } from '../http/outage';
-import { QUEUE_SCHEMA, type QueueName } from './queues';
 
 /** Puts slow work where it waits to be done; it is there when the transaction commits, and only then. */
 export interface Jobs {

@@ -1,6 +1,6 @@
 import PgBoss from 'pg-boss';
 import { sql, type Kysely } from 'kysely';
-import { QUEUES, QUEUE_SCHEMA } from '../../jobs/queues';
+import { QUEUES, QUEUE_SCHEMA } from '../queues';
 
 /**
  * Mail: what is to be sent, to whom, with what attached, and what became of it; the outbox the stand-in post office keeps;

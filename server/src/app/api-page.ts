@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import type { Hono } from 'hono';
-import { Refusal } from './refusal';
+import { Refusal } from '../http/refusal';
 
 const FILES: Record<string, string> = { 'swagger-ui.css': 'text/css', 'swagger-ui-bundle.js': 'text/javascript' };
 

@@ -20,10 +20,10 @@ import { mountShortages } from '../shortages';
 import { mountSupply } from '../supply';
 import { mountWorklist } from '../worklist';
 import { mountApiPage } from './api-page';
-import type { Services } from './context';
-import { noValueOf, outageOf } from './outage';
-import { Refusal, type RefusalKind } from './refusal';
-import { deadline, headers, limitBody, namesItself, sameOrigin, sandboxed } from './security';
+import type { Services } from '../http/context';
+import { noValueOf, outageOf } from '../http/outage';
+import { Refusal, type RefusalKind } from '../http/refusal';
+import { deadline, headers, limitBody, namesItself, sameOrigin, sandboxed } from '../http/security';
 
 /** PostgreSQL's own refusals that a request can cause, told as ours: the constraint says what it guards. */
 const GUARDS: Record<string, string> = {
