@@ -9,6 +9,17 @@ export {
   type UnroutedLine,
 } from './decide-release';
 export { releaseDifferences, type Difference, type WouldBePromised } from './release-differences';
+export {
+  beyondNeed,
+  bookAfterCancel,
+  decideCancel,
+  givenUp,
+  type BoundToLine,
+  type CancelDecision,
+  type CancellableLine,
+  type CancelWish,
+  type LineCut,
+} from './decide-cancel';
 export { cutLine, type Cut, type CutResult, type OpenLine } from './cut-line';
 export { meetPromises, shipLine, type LeavingLine, type PromisedDay } from './ship-line';
 export { readQuickLine, type QuickLine } from './quick-line';

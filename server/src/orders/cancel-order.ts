@@ -1,8 +1,8 @@
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { CancellationPreview, orderRoutes, OrderView } from '@nockwright/contract/orders';
-import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
-import { cutLine, type Cut } from '@nockwright/core/orders';
-import { stepFault, toStockingUnits } from '@nockwright/core/units';
+import { shortDay } from '@nockwright/core/calendar';
+import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
+import { bookAfterCancel, decideCancel, givenUp, type CancellableLine, type CancelWish, type LineCut } from '@nockwright/core/orders';
 import { sql } from 'kysely';
 import { anyOf, type Db, type Trx } from '../database';
 import { recordEvent } from '../events';
@@ -10,7 +10,6 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import {
   boundToParts,
-  decimal,
   loadBook,
   loadLocked,
   lockMoving,
@@ -23,21 +22,19 @@ import {
   type RipplePlan,
 } from '../promise';
 import { lockContractLines } from '../pricing';
-import { beyondNeed, giveUp, loadBoundSupply, lockBoundSupply, poolsOfBound, standingOf, type BoundSupply } from '../supply';
-import { lessOf, promiseBook, type BookDemand, type BookSupply } from '@nockwright/core/promise';
+import { giveUp, loadBoundSupply, lockBoundSupply, poolsOfBound, standingOf } from '../supply';
+import { promiseBook } from '@nockwright/core/promise';
 import { reviseAcknowledgement } from '../documents';
-import { loadLineFacts, loadOrderLines, type OrderLineRecord } from './load-order';
+import { loadLineFacts, loadOrderLines, type LineFacts, type OrderLineRecord } from './load-order';
 import { lockReleased, openLine, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
 
 type Cancellation = BodyOf<typeof orderRoutes.cancelOrder>;
 
-interface LineCut {
-  readonly line: OrderLineRecord;
-  readonly quantity: string;
-  readonly cut: Cut;
-  /** What suppliers still ship of it when that is done. */
-  readonly stillDropped: string;
+/** What is cancelled of an order, with its lines as they are stored. */
+interface Decided {
+  readonly cuts: readonly LineCut[];
+  readonly lineOf: ReadonlyMap<number, OrderLineRecord>;
 }
 
 /** What a cancellation would free, what hangs on it, and who waits for the goods. */
@@ -48,24 +45,34 @@ export async function previewCancellation(
   what: { readonly line?: number; readonly quantity?: string; readonly purchases?: Cancellation['purchases'] },
   accept: readonly number[],
 ): Promise<CancellationPreview> {
-  const cuts = await decideCuts(db, orderId, what, 'query');
-  const live = await loadBook(db, now, { items: [...new Set(cuts.map(({ line }) => line.item))], moving: true });
+  const { cuts, lineOf } = await decideCuts(db, orderId, what, 'query');
+  const live = await loadBook(db, now, { items: [...new Set(cuts.map(({ line }) => lineOf.get(line)!.item))], moving: true });
   const bound = await loadBoundSupply(
     db,
-    cuts.map((row) => row.line.id),
+    cuts.map(({ line }) => line),
   );
   return {
     lines: cuts.map(({ line, quantity, cut }) => ({
-      line: line.id,
-      lineNo: line.line_no,
-      item: line.item,
+      line,
+      lineNo: lineOf.get(line)!.line_no,
+      item: lineOf.get(line)!.item,
       quantity,
       frees: cut.promises.map((row) => ({ day: row.day, quantity: row.cut })).sort((a, b) => (a.day < b.day ? -1 : 1)),
     })),
     bound: [
-      ...bound.map((row) => ({ kind: row.kind, label: row.label, quantity: row.open, what: `${row.open} due ${row.expected_day}, ${standingOf(row)}` })),
+      ...bound.map((row) => ({
+        kind: row.kind,
+        label: row.label,
+        quantity: row.open,
+        what: `${row.open} due ${shortDay(row.expected_day, now.today)}, ${standingOf(row)}`,
+      })),
       ...cuts.flatMap(({ line, cut }) =>
-        cut.picks.map((pick) => ({ kind: 'pick' as const, label: `pick of line ${line.line_no}`, quantity: pick.cut, what: 'goods go back to the shelf' })),
+        cut.picks.map((pick) => ({
+          kind: 'pick' as const,
+          label: `pick of line ${lineOf.get(line)!.line_no}`,
+          quantity: pick.cut,
+          what: 'goods go back to the shelf',
+        })),
       ),
     ],
     ripple: await viewRipple(db, planOf(live, orderId, cuts, what.purchases ?? 'cancel'), accept, now.today),
@@ -97,60 +104,66 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
   const live = wish.decision ? await loadLocked(context, items, pools) : null;
   if (!live) await lockPools(trx, pools);
 
-  const cuts = await decideCuts(trx, orderId, wish, 'body');
+  const decided = await decideCuts(trx, orderId, wish, 'body');
+  const { cuts, lineOf } = decided;
   const freed = freedBy(live ?? (await loadBook(trx, now, { items })), cuts);
-  const dealt = await applyCuts(context, cuts, wish.purchases, freed);
+  const dealt = await applyCuts(context, decided, wish.purchases, freed);
   // The goods are free now: those who accepted them can be promised.
   if (live && wish.decision) await settleRipple(context, planOf(live, orderId, cuts, wish.purchases), wish.decision, `freed by order ${order.number}`);
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `cancelled ${cuts.map(({ line, quantity }) => `${quantity} of line ${line.line_no} (${line.item})`).join(', ')} of order ${order.number}${dealt.length > 0 ? `; ${dealt.join('; ')}` : ''}`,
+    what: `cancelled ${cuts.map(({ line, quantity }) => `${quantity} of line ${lineOf.get(line)!.line_no} (${lineOf.get(line)!.item})`).join(', ')} of order ${order.number}${dealt.length > 0 ? `; ${dealt.join('; ')}` : ''}`,
     why: `${wish.reason.replaceAll('_', ' ')}${wish.note ? `: ${wish.note}` : ''}`,
     before: cuts.map(({ line, cut }) => ({
-      lineNo: line.line_no,
-      cancelled: line.cancelled,
+      lineNo: lineOf.get(line)!.line_no,
+      cancelled: lineOf.get(line)!.cancelled,
       freed: cut.promises.map((row) => ({ day: row.day, quantity: row.cut })),
     })),
-    after: cuts.map(({ line, quantity }) => ({ lineNo: line.line_no, cancelled: plus(line.cancelled, quantity) })),
-    subjects: [{ kind: 'order', key: orderId }, ...cuts.map(({ line }) => ({ kind: 'item' as const, key: line.item }))],
+    after: cuts.map(({ line, quantity }) => ({ lineNo: lineOf.get(line)!.line_no, cancelled: plus(lineOf.get(line)!.cancelled, quantity) })),
+    subjects: [{ kind: 'order', key: orderId }, ...cuts.map(({ line }) => ({ kind: 'item' as const, key: lineOf.get(line)!.item }))],
   });
   const view = await readOrder(trx, now, orderId);
   await reviseAcknowledgement(context, view);
   return readOrder(trx, now, orderId);
 }
 
-async function decideCuts(db: Db, orderId: number, what: { readonly line?: number; readonly quantity?: string }, place: 'body' | 'query'): Promise<LineCut[]> {
+async function decideCuts(db: Db, orderId: number, what: CancelWish, place: 'body' | 'query'): Promise<Decided> {
   const lines = await loadOrderLines(db, orderId);
   if (lines.length === 0) throw notFound(`open line on order ${orderId}`);
-  const chosen = what.line === undefined ? lines : lines.filter((line) => line.id === what.line);
-  if (chosen.length === 0) throw invalid(`${place}.line`, `there is no line ${what.line} on this order`);
-  if (what.quantity !== undefined && what.line === undefined) throw invalid(`${place}.quantity`, 'a quantity is cancelled of one line: name it');
   const facts = await loadLineFacts(
     db,
     lines.map((line) => line.id),
   );
-  const cuts: LineCut[] = [];
-  for (const line of chosen) {
-    const open = openLine(line, facts);
-    const left = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
-    const quantity = what.quantity === undefined ? left : toStockingUnits(what.quantity, line);
-    if (quantity === null) throw invalid(`${place}.quantity`, `${what.quantity} ${line.unit} is no exact number of ${line.stock_unit}`);
-    const parts = what.quantity === undefined ? null : stepFault(quantity, line.stock_unit, line.stock_step);
-    if (parts !== null) throw invalid(`${place}.quantity`, parts);
-    if (compareDecimal(quantity, '0') === 0) continue;
-    const result = cutLine(open, quantity);
-    if (!result.ok) throw invalid(`${place}.quantity`, `${quantity} ${line.stock_unit} is more than the ${result.most} still open on line ${line.line_no}`);
-    const dropped = minus(sum(open.dropShipments.map((row) => row.quantity)), sum(result.cut.dropShipments.map((row) => row.cut)));
-    cuts.push({ line, quantity, cut: result.cut, stillDropped: dropped });
-  }
-  if (cuts.length === 0) throw new Refusal('conflict', 'Nothing of it is open: it is shipped or cancelled already.');
-  return cuts;
+  const decision = decideCancel(
+    lines.map((line) => cancellableLine(line, facts)),
+    what,
+  );
+  if (decision.does === 'refuse') throw decision.field === null ? new Refusal('conflict', decision.why) : invalid(`${place}.${decision.field}`, decision.why);
+  return { cuts: decision.cuts, lineOf: new Map(lines.map((line) => [line.id, line])) };
+}
+
+function cancellableLine(line: OrderLineRecord, facts: LineFacts): CancellableLine {
+  const { id, line_no: lineNo, item, unit, numerator, denominator, reserved } = line;
+  const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
+  return {
+    id,
+    lineNo,
+    item,
+    unit,
+    numerator,
+    denominator,
+    stockUnit: line.stock_unit,
+    stockStep: line.stock_step,
+    open,
+    reserved,
+    stands: openLine(line, facts),
+  };
 }
 
 /** Writes what is cut of lines and deals with what is bound to them; tells what it did with that. */
 async function applyCuts(
   context: CommandContext,
-  cuts: readonly LineCut[],
+  { cuts, lineOf }: Decided,
   purchases: Cancellation['purchases'],
   freed: ReadonlyMap<string, string>,
 ): Promise<string[]> {
@@ -158,12 +171,12 @@ async function applyCuts(
   // Looked up first: what is bound to a line that ends is anyone's.
   const supplies = await loadBoundSupply(
     trx,
-    cuts.map(({ line }) => line.id),
+    cuts.map(({ line }) => line),
   );
-  const boundTo = (line: OrderLineRecord) => supplies.filter((row) => row.order_line_id === line.id);
+  const boundTo = (line: number) => supplies.filter((row) => row.order_line_id === line);
   const dealt: string[] = [];
-  for (const { line, cut } of cuts) for (const pick of cut.picks) dealt.push(await cutPick(trx, pick.shipment, line.id, pick.cut));
-  await storeCuts(trx, cuts);
+  for (const { line, cut } of cuts) for (const pick of cut.picks) dealt.push(await cutPick(trx, pick.shipment, line, pick.cut));
+  await storeCuts(trx, cuts, lineOf);
   for (const { line, cut } of cuts)
     for (const drop of cut.dropShipments) {
       const bound = boundTo(line).find((row) => row.kind === 'drop_ship' && row.id === drop.purchaseLine)!;
@@ -171,27 +184,23 @@ async function applyCuts(
     }
   await forgetPlans(
     trx,
-    cuts.filter((cut) => compareDecimal(openAfter(cut), '0') === 0).map(({ line }) => line.id),
+    cuts.filter(({ openAfter }) => compareDecimal(openAfter, '0') === 0).map(({ line }) => line),
   );
   for (const cut of cuts)
-    for (const [row, surplus] of givenUp(cut, boundTo(cut.line), freed)) dealt.push(...(await giveUp(context, row, surplus, purchases, BY_CUSTOMER)));
+    for (const { row, quantity } of givenUp(cut, boundTo(cut.line), freed)) dealt.push(...(await giveUp(context, row, quantity, purchases, BY_CUSTOMER)));
   return dealt;
 }
 
 const BY_CUSTOMER = 'cancelled by the customer';
 
-function openAfter({ line, quantity }: LineCut): string {
-  return minus(minus(minus(line.stock_quantity, line.shipped), line.cancelled), quantity);
-}
-
-async function storeCuts(trx: Trx, cuts: readonly LineCut[]): Promise<void> {
+async function storeCuts(trx: Trx, cuts: readonly LineCut[], lineOf: Decided['lineOf']): Promise<void> {
   await storeRemains(
     trx,
-    cuts.flatMap(({ line, cut }) => cut.promises.map(({ day, remains }) => ({ line: line.id, day, remains }))),
+    cuts.flatMap(({ line, cut }) => cut.promises.map(({ day, remains }) => ({ line, day, remains }))),
   );
-  const rows = cuts.map((cut) => ({ id: cut.line.id, cancelled: plus(cut.line.cancelled, cut.quantity), reserved: least(cut.line.reserved, openAfter(cut)) }));
+  const cancelled = cuts.map(({ line, quantity }) => plus(lineOf.get(line)!.cancelled, quantity));
   await sql`update order_line l set cancelled = k.cancelled, reserved = k.reserved
-    from unnest(${rows.map((row) => row.id)}::int[], ${rows.map((row) => row.cancelled)}::numeric[], ${rows.map((row) => row.reserved)}::numeric[])
+    from unnest(${cuts.map((row) => row.line)}::int[], ${cancelled}::numeric[], ${cuts.map((row) => row.reservedAfter)}::numeric[])
       as k(id, cancelled, reserved)
     where l.id = k.id`.execute(trx);
 }
@@ -201,23 +210,11 @@ async function forgetPlans(trx: Trx, lines: readonly number[]): Promise<void> {
   if (lines.length > 0) await trx.deleteFrom('line_route').where(anyOf('line_id', lines)).where('purchase_line_id', 'is', null).execute();
 }
 
-/** How much of what is bound to a line goes: what the parts rested on that are cancelled, and what is beyond all that is left. */
-function givenUp(cut: LineCut, bound: readonly BoundSupply[], freed: ReadonlyMap<string, string>): readonly (readonly [BoundSupply, string])[] {
-  const open = openAfter(cut);
-  const given = new Map(bound.map((row) => [row, row.kind === 'drop_ship' ? '0' : least(freed.get(row.name) ?? '0', row.open)]));
-  const rest = bound.map((row) => ({ was: row, ...row, open: minus(row.open, given.get(row)!) }));
-  for (const { row, surplus } of beyondNeed(rest, minus(minus(open, cut.stillDropped), least(cut.line.reserved, open)))) {
-    const { was } = rest.find((other) => other === row)!;
-    given.set(was, plus(given.get(was)!, surplus));
-  }
-  return [...given].filter(([, surplus]) => compareDecimal(surplus, '0') > 0);
-}
-
 /** What is bound to lines and their promises rested on that are cancelled, by its name in the book. */
 function freedBy(live: LiveBook, cuts: readonly LineCut[]): ReadonlyMap<string, string> {
   const promises = new Map(promiseBook(live.book).promises.map((promise) => [promise.id, promise]));
   return new Map(
-    cuts.flatMap(({ line, cut }) => [...boundToParts(live, promises.get(live.demandOfLine.get(line.id) ?? ''), sum(cut.promises.map((row) => row.cut)))]),
+    cuts.flatMap(({ line, cut }) => [...boundToParts(live, promises.get(live.demandOfLine.get(line) ?? ''), sum(cut.promises.map((row) => row.cut)))]),
   );
 }
 
@@ -241,46 +238,17 @@ async function cutPick(trx: Trx, shipmentId: number, lineId: number, cut: string
   return `pick ${number} cancelled`;
 }
 
-/** The book with what is cancelled taken out: its promises, and what was bought for it closed or freed for anyone. */
+/** The plan of a cancellation. Goods of a transfer or an assembly that are given up stay where they are. */
 function planOf(live: LiveBook, orderId: number, cuts: readonly LineCut[], purchases: Cancellation['purchases']): RipplePlan {
-  const cutOf = new Map(cuts.map((row) => [live.demandOfLine.get(row.line.id), row]));
-  const freed = freedBy(live, cuts);
-  const freedOf = (id: string) => sum(live.book.supply.flatMap((row) => (row.for === id ? (freed.get(row.id) ?? []) : [])));
-  const demand = live.book.demand.flatMap((row): BookDemand[] => {
-    const found = cutOf.get(row.id);
-    if (!found) return [row];
-    // What the supplier would have shipped is not in the book: only what stays of the warehouse's part counts here.
-    const dropped = sum(found.cut.dropShipments.map((drop) => drop.cut));
-    const quantity = minus(decimal(row.quantity), minus(found.quantity, dropped));
-    if (compareDecimal(quantity, '0') <= 0) return [];
-    let standing = freedOf(row.id);
-    const promised = found.cut.promises.reduce(
-      (parts, { day, cut, remains }) =>
-        parts.flatMap((part) => {
-          if (part.date !== day) return [part];
-          const stood = least(standing, least(cut, decimal(part.boundQuantity ?? part.quantity)));
-          standing = minus(standing, stood);
-          return compareDecimal(remains, '0') > 0 ? [lessOf(part, Number(remains), Number(stood))] : [];
-        }),
-      row.promised ?? [],
-    );
-    return [{ ...row, quantity: Number(quantity), promised }];
-  });
-  const open = new Map(demand.map((row) => [row.id, decimal(row.quantity)]));
-  const supply = live.book.supply.flatMap((row): BookSupply[] => {
-    if (row.for === undefined || !cutOf.has(row.for)) return [row];
-    const { for: target, ...free } = row;
-    const needed = open.get(target) ?? '0';
-    const kept = least(needed, minus(decimal(row.quantity), freed.get(row.id) ?? '0'));
-    open.set(target, minus(needed, kept));
-    const surplus = minus(decimal(row.quantity), kept);
-    const kind = live.supplies.get(row.id)?.kind;
-    // Goods of a transfer or an assembly stay where they are.
-    const closes = kind === 'transfer' || kind === 'assembly' || (purchases === 'cancel' && kind === 'purchase');
-    return [
-      ...(compareDecimal(kept, '0') > 0 ? [{ ...row, quantity: Number(kept) }] : []),
-      ...(compareDecimal(surplus, '0') > 0 && !closes ? [{ ...free, id: `${row.id}/freed`, quantity: Number(surplus) }] : []),
-    ];
-  });
-  return { live, after: { ...live.book, demand, supply }, order: orderId };
+  const cutOf = new Map(
+    cuts.flatMap((row) => {
+      const demand = live.demandOfLine.get(row.line);
+      return demand ? [[demand, row] as const] : [];
+    }),
+  );
+  const closes = (supply: string) => {
+    const kind = live.supplies.get(supply)?.kind;
+    return kind === 'transfer' || kind === 'assembly' || (purchases === 'cancel' && kind === 'purchase');
+  };
+  return { live, after: bookAfterCancel(live.book, cutOf, freedBy(live, cuts), closes), order: orderId };
 }

@@ -2,7 +2,7 @@ import type { PromisePart } from '@nockwright/contract/promise';
 import type { Routed, RouteWish } from '@nockwright/contract/shortages';
 import { dayByName } from '@nockwright/core/calendar';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
-import { nextCarrierDay, type OpenLine } from '@nockwright/core/orders';
+import { beyondNeed, nextCarrierDay, type OpenLine } from '@nockwright/core/orders';
 import { chosenRoute, leavingDays, type Lifted, type Route, type RouteKind } from '@nockwright/core/shortages';
 import { sql } from 'kysely';
 import { anyOf, type Trx } from '../database';
@@ -36,7 +36,6 @@ import {
   type PromisedAnew,
 } from '../promise';
 import {
-  beyondNeed,
   giveUp,
   loadBoundSupply,
   loadDraftDropShipments,

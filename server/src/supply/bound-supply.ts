@@ -1,4 +1,5 @@
 import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
+import type { BoundToLine } from '@nockwright/core/orders';
 import { sql } from 'kysely';
 import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
@@ -13,21 +14,17 @@ import { poolsBehind } from './pools-behind';
 import { cancelTransferLine } from './transfers';
 
 /** Goods on their way that are bound to an order line: what was bought, brought over or assembled for it. */
-export interface BoundSupply {
-  readonly kind: 'purchase' | 'drop_ship' | 'transfer' | 'assembly';
+export interface BoundSupply extends BoundToLine {
   /** Of the line; of the order where it has no lines. */
   readonly id: number;
   readonly document: number;
   readonly number: string;
-  /** As a book names it. */
-  readonly name: string;
   readonly state: string;
   readonly order_line_id: number;
   readonly item: string;
   /** `purchase P7612 line 2 from Stelling Stainless`. */
   readonly label: string;
   readonly expected_day: string;
-  readonly open: string;
   /** Where its components or goods are kept meanwhile: pools that change with it. */
   readonly place: string | null;
 }
@@ -53,18 +50,6 @@ export async function loadBoundSupply(db: Db, lineIds: readonly number[]): Promi
     where a.order_line_id = any(${lineIds}) and a.built + a.cancelled < a.quantity
     order by 10, 1, 2`.execute(db);
   return rows;
-}
-
-/** What of goods that come to us for a line is more than the line needs: what is due last. */
-export function beyondNeed(bound: readonly BoundSupply[], needed: string): { readonly row: BoundSupply; readonly surplus: string }[] {
-  let missing = needed;
-  return bound.flatMap((row) => {
-    if (row.kind === 'drop_ship') return [];
-    const kept = compareDecimal(missing, '0') > 0 ? least(missing, row.open) : '0';
-    missing = minus(missing, kept);
-    const surplus = minus(row.open, kept);
-    return compareDecimal(surplus, '0') > 0 ? [{ row, surplus }] : [];
-  });
 }
 
 /** What a supply's state means for whoever wants to be rid of it. */
