@@ -51,6 +51,16 @@ test('a transfer that is undone takes the promise with it that stood on it, also
   expect(after).toEqual(before);
 });
 
+test('two who take the same way back at once: it is done once, and the other is told in words', async () => {
+  await desk.stockUp('TUB', '5', 'QUI');
+  const order = await desk.release(await desk.take(await desk.draft([['TUB', '5']]), 1, { kind: 'transfer', quantity: '5', warehouse: 'QUI' }));
+  const [line] = order.lines;
+  const params = { order: order.id, line: line!.id, route: line!.routes[0]!.id };
+  const answers = await Promise.all(['ida', 'sam'].map((login) => desk.send(login as 'ida', orderRoutes.undoRoute, { params, body: {} })));
+  expect(answers.map((answer) => answer.status).sort()).toEqual([200, 409]);
+  expect(answers.find((answer) => answer.status === 409)!.problem.detail).toBe('This way is no longer on the line: somebody has taken it back already.');
+});
+
 test('two transfers on one line are undone one by one, each with its own part of the promise', async () => {
   await desk.stockUp('TUB', '12', 'QUI');
   const order = await released('TUB', '20');

@@ -6,7 +6,7 @@ import type { Now } from '../clock';
 import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { invalid, notFound, Refusal } from '../http/refusal';
+import { invalid, Refusal } from '../http/refusal';
 import { reviseAcknowledgement } from '../documents';
 import {
   checkOwed,
@@ -113,7 +113,8 @@ async function loadRoute(db: Db, orderId: number, lineId: number, routeId: numbe
     .where('line_route.line_id', '=', lineId)
     .where('order_line.order_id', '=', orderId)
     .executeTakeFirst();
-  if (!route) throw notFound(`route ${routeId} on this line`);
+  // Nearly always somebody else was first.
+  if (!route) throw new Refusal('conflict', 'This way is no longer on the line: somebody has taken it back already.');
   return route;
 }
 
