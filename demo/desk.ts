@@ -23,6 +23,7 @@ import {
   releaseOrder,
   setPrice,
 } from '../server/src/orders/commands';
+import { refreshBoards } from '../server/src/boards';
 import { cancelPick, readBoard, ship, startPick } from '../server/src/shipping/commands';
 import { askCustomer, chooseRoute } from '../server/src/shortages/commands';
 import {
@@ -350,7 +351,8 @@ export class Desk {
     await this.on(
       days,
       async (context) => {
-        const board = await readBoard(context.trx, context.now);
+        await refreshBoards(context.trx, context.now);
+        const board = await readBoard(context.trx, context.now, { q: order.number!, most: 2000 });
         for (const ready of board.ready.filter((row) => row.order === order.id)) {
           const lines = ready.lines.map((line) => ({
             line: line.line,

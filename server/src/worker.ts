@@ -1,27 +1,17 @@
+import { freshenTask } from './boards';
 import { drawPapersTask, drawPaperTask } from './documents';
 import { orderBookTask } from './exchange/order-book';
 import { ordersCsvTask, readTextTask } from './orders';
-import { offersReading } from './promise/offers';
-import { boardReading } from './shipping/read-board';
-import { shortagesReading } from './shortages/list-shortages';
 import { planOfRoutesTask } from './shortages/plan-routes';
 import { readMessageTask } from './supply';
 import type { Task } from './work';
 
 /** Everything that is computed beside the thread that answers, by name. */
 const TASKS = new Map(
-  [
-    readTextTask,
-    ordersCsvTask,
-    drawPaperTask,
-    drawPapersTask,
-    readMessageTask,
-    orderBookTask,
-    shortagesReading.task,
-    boardReading.task,
-    offersReading.task,
-    planOfRoutesTask,
-  ].map((task) => [task.name, task as Task<unknown, unknown>]),
+  [readTextTask, ordersCsvTask, drawPaperTask, drawPapersTask, readMessageTask, orderBookTask, freshenTask, planOfRoutesTask].map((task) => [
+    task.name,
+    task as Task<unknown, unknown>,
+  ]),
 );
 
 /** What a thread of the pool runs. */

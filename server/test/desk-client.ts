@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { OrderView } from '@nockwright/contract/orders';
 import { orderRoutes } from '@nockwright/contract/orders';
 import type { Problem, Route } from '@nockwright/contract/shape';
-import type { RouteWish } from '@nockwright/contract/shortages';
+import { shortageRoutes, type RouteWish, type ShortageRow } from '@nockwright/contract/shortages';
 import { shippingRoutes } from '@nockwright/contract/shipping';
 import { supplyRoutes } from '@nockwright/contract/supply';
 import type { Db } from '../src/database';
@@ -99,6 +99,11 @@ export abstract class DeskClient {
     for (const [item, quantity, unit] of lines)
       order = await this.call(login, orderRoutes.addLine, { params: { order: order.id }, body: { item, quantity, ...(unit ? { unit } : {}) } });
     return order;
+  }
+
+  /** What is short, most value first. */
+  async shortages(login: Login = 'ida'): Promise<readonly ShortageRow[]> {
+    return (await this.call(login, shortageRoutes.listShortages, { query: { most: 2000 } })).rows;
   }
 
   async release(order: OrderView, login: Login = 'ida'): Promise<OrderView> {

@@ -25,7 +25,7 @@ const TOLD = '2027-03-16';
 const SLIPPED = '2027-03-30';
 const at = () => ({ purchase: purchase.id, line: purchase.lines[0]!.id });
 const calls = async () => (await desk.call('ida', worklistRoutes.listCalls)).calls.map(({ number, told, holds, say }) => ({ number, told, holds, say }));
-const board = () => desk.call('ida', shortageRoutes.listShortages);
+const board = () => desk.shortages();
 const look = (query: { day?: string; open?: string }) => desk.call('ida', supplyRoutes.previewReschedule, { params: at(), query });
 const slip = (more: object = {}) =>
   desk.call('ida', supplyRoutes.reschedule, { params: at(), body: { version: purchase.version, expectedDay: SLIPPED, note: 'kiln broke', ...more } });

@@ -1,5 +1,4 @@
 import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
-import { shortageRoutes } from '@nockwright/contract/shortages';
 import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
 import { worklistRoutes } from '@nockwright/contract/worklist';
 import { decided } from './decided';
@@ -15,7 +14,7 @@ afterEach(async () => {
 
 const calls = async () => (await desk.call('ida', worklistRoutes.listCalls)).calls.map(({ number, told, holds }) => ({ number, told, holds }));
 const daysOf = (order: OrderView) => order.lines[0]!.schedule.map(({ day, quantity }) => [day, quantity]);
-const short = async () => (await desk.call('ida', shortageRoutes.listShortages)).map((row) => [row.number, row.quantity]);
+const short = async () => (await desk.shortages()).map((row) => [row.number, row.quantity]);
 
 /** An order whose jars are brought over from Quillhaven: they leave today and are on the shelf on Thursday. */
 async function broughtOver(quantity: string): Promise<{ order: OrderView; transfer: TransferView }> {

@@ -1,6 +1,6 @@
 import { orderRoutes } from '@nockwright/contract/orders';
 import { shippingRoutes } from '@nockwright/contract/shipping';
-import { shortageRoutes, type RouteChoice } from '@nockwright/contract/shortages';
+import type { RouteChoice } from '@nockwright/contract/shortages';
 import { supplyRoutes } from '@nockwright/contract/supply';
 import { brokenInvariants } from './invariants';
 import { seenOf, TestDesk, TODAY } from './test-desk';
@@ -188,9 +188,7 @@ test('a slip shows what it breaks before it is done; the promise stands and is a
   });
   const late = (await desk.read(order)).lines[0]!;
   expect(late.schedule.at(-1)).toMatchObject({ day: '2027-03-16', arrives: '2027-03-30', kept: true });
-  expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual(
-    expect.arrayContaining([expect.objectContaining({ order: order.id, kind: 'late', possibleDay: '2027-03-30' })]),
-  );
+  expect(await desk.shortages()).toEqual(expect.arrayContaining([expect.objectContaining({ order: order.id, kind: 'late', possibleDay: '2027-03-30' })]));
 
   // Nothing more comes: the promise has lost its goods and waits again, and its history says why.
   const closing = await desk.readPurchase(jars.id);

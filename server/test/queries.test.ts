@@ -6,7 +6,6 @@ import type { QueryOf } from '@nockwright/contract/shape';
 import { WhatIf } from '@nockwright/core/orders';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { shippingRoutes } from '@nockwright/contract/shipping';
-import { shortageRoutes } from '@nockwright/contract/shortages';
 import { supplyRoutes } from '@nockwright/contract/supply';
 import { TestDesk, TODAY } from './test-desk';
 
@@ -338,7 +337,7 @@ test('shortages are told by what is at stake: what waits, and what comes late', 
   const draft = await desk.draft([['TUB', '1000']]);
   await desk.route(draft, 1, 'backorder', '1000');
   const waits = await desk.release(await desk.read(draft));
-  const rows = await desk.call('ida', shortageRoutes.listShortages);
+  const rows = await desk.shortages();
   expect(rows.find((row) => row.order === waits.id)).toMatchObject({ kind: 'waiting', quantity: '1000', possibleDay: null, daysLate: null });
   expect(rows.find((row) => row.order === late.id)).toMatchObject({ kind: 'late', possibleDay: '2027-04-13' });
   expect(rows.map((row) => Number(row.value))).toEqual(rows.map((row) => Number(row.value)).sort((a, b) => b - a));

@@ -44,7 +44,7 @@ test('a supplier slips two weeks: who is routed later than they were told is to 
   await desk.stockUp('LID', '40', 'QUI');
   await desk.take(second, 1, { kind: 'transfer', warehouse: 'QUI', quantity: '40' });
   expect((await calls()).map((call) => call.number)).toEqual([first.number]);
-  expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
+  expect(await desk.shortages()).toEqual([]);
 });
 
 test('what the customer gives up is missed by nobody; what is only later of the rest is told', async () => {
@@ -111,7 +111,7 @@ test('who has no better way than to wait is told the later day, in the same act 
   expect(await calls()).toMatchObject([
     { number: second.number, told: [{ day: '2027-03-15', quantity: '40' }], holds: [{ day: '2027-03-17', quantity: '40' }] },
   ]);
-  expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
+  expect(await desk.shortages()).toEqual([]);
 });
 
 test('what is bought for the rest of a line leaves the part that a purchase to stock serves its day, and slips for itself alone', async () => {
@@ -122,7 +122,7 @@ test('what is bought for the rest of a line leaves the part that a purchase to s
     { day: '2027-03-15', quantity: '10', arrives: null, from: [{ purchase: stock.id }] },
     { day: '2027-03-17', quantity: '5', arrives: null, from: [{ quantity: '5' }] },
   ]);
-  expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
+  expect(await desk.shortages()).toEqual([]);
   const bought = await desk.readPurchase(order.lines[0]!.routes[0]!.document!.id);
   const at = { params: { purchase: bought.id, line: bought.lines[0]!.id } };
   const { version } = await desk.call('ida', supplyRoutes.sendPurchase, { params: { purchase: bought.id }, body: { version: bought.version } });
@@ -157,7 +157,7 @@ test('less of a line that is served from stock and by what was bought for it mak
     expect(ripple.later).toEqual([]);
     await desk.call('ida', orderRoutes.cancelOrder, { ...at, body: { version: seen.version, line, quantity, reason: 'too_late', purchases: 'keep' } });
     expect((await desk.read(order)).lines[0]!.schedule.map((entry) => [entry.day, entry.quantity])).toEqual(left);
-    expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
+    expect(await desk.shortages()).toEqual([]);
   }
 });
 
@@ -186,7 +186,7 @@ test.each([
     [day, '10', null],
     ['2027-03-17', '5', null],
   ]);
-  expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
+  expect(await desk.shortages()).toEqual([]);
   expect(await calls()).toEqual([]);
 });
 
@@ -197,7 +197,7 @@ test('what was bound for the part that goes another way is bound to it no more, 
   const order = await desk.release(await desk.take(await desk.draft([['LID', '15']]), 1, way));
   const late = await desk.call('ida', supplyRoutes.readTransfer, { params: { transfer: order.lines[0]!.routes[0]!.document!.id } });
   await desk.call('ida', supplyRoutes.changeTransfer, { params: { transfer: late.id }, body: { version: late.version, expectedDay: '2027-03-29' } });
-  expect((await desk.call('ida', shortageRoutes.listShortages)).map((row) => row.quantity)).toEqual(['7']);
+  expect((await desk.shortages()).map((row) => row.quantity)).toEqual(['7']);
   // The plan for it moves nobody, the line itself neither.
   const plan = await desk.call('ida', shortageRoutes.planRoutes, { query: { lines: String(order.lines[0]!.id) } });
   expect(plan.rows[0]!.route).toMatchObject({ shipDay: '2027-03-11', parts: [{ kind: 'transfer', quantity: '7' }] });
@@ -207,7 +207,7 @@ test('what was bound for the part that goes another way is bound to it no more, 
   const saved = await desk.take(order, 1, way);
   expect(saved.lines[0]).toMatchObject({ promised: '15', waiting: '0', state: 'covered' });
   expect(saved.lines[0]!.routes.map((route) => [route.kind, route.quantity])).toEqual([['transfer', '7']]);
-  expect(await desk.call('ida', shortageRoutes.listShortages)).toEqual([]);
+  expect(await desk.shortages()).toEqual([]);
   const transfer = await desk.call('ida', supplyRoutes.readTransfer, { params: { transfer: late.id } });
   expect(transfer).toMatchObject({ state: 'cancelled', lines: [{ cancelled: '7' }] });
 });

@@ -295,7 +295,7 @@ describe('what a line has on the shelf', () => {
         ['2027-03-11', String(free), null, false],
         ['2027-03-17', '20', null, false],
       ]);
-      expect((await desk.call('ida', shortageRoutes.listShortages)).some((row) => row.order === order.id)).toBe(false);
+      expect((await desk.shortages()).some((row) => row.order === order.id)).toBe(false);
     }
   });
 });

@@ -37,7 +37,7 @@ export function routingActs(desk: DeskClient, attempt: Attempt, anyOrder: (dice:
       return attempt(orderRoutes.undoRoute, { params, body: { supplier: dice.pick(['cancel', 'keep'] as const) } });
     },
     many: async (dice: Dice) => {
-      const short = await desk.call('mona', shortageRoutes.listShortages);
+      const short = await desk.shortages('mona');
       const lines = [...new Set(short.map((row) => row.line))].filter(() => dice.chance(50)).slice(0, 12);
       if (lines.length === 0) return null;
       const { status, reply } = await desk.send('mona', shortageRoutes.planRoutes, { query: { lines: lines.join(',') } });

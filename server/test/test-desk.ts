@@ -11,6 +11,7 @@ import { createLog } from '../src/log';
 import { inThisThread } from '../src/work';
 import { DeskClient } from './desk-client';
 import { LockGuard } from './lock-guard';
+import { staleBoards } from './stale-boards';
 import { standingTemplate } from './standing';
 
 export { RawBody, seenOf } from './desk-client';
@@ -75,10 +76,12 @@ export class TestDesk extends DeskClient {
       trustedProxies: [],
     };
     const desk = new TestDesk(createApp(services, feed), services, db, feed, url.href, faults, statements, async () => {
+      const stale = await staleBoards(db, services.clock());
       await feed.close();
       await pool.end();
       await admin.query(`drop database ${name} with (force)`);
       await admin.end();
+      if (stale.length > 0) throw new Error(`boards are not what the book says:\n${stale.join('\n')}`);
       if (outOfOrder.length > 0) throw new Error(`locks were taken out of their order: ${[...new Set(outOfOrder)].join('; ')}`);
     });
     return desk;

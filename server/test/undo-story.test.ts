@@ -79,8 +79,7 @@ test('two transfers on one line are undone one by one, each with its own part of
 test('an act over many lines that is undone leaves no call that nobody needs, and puts every line back on the board', async () => {
   await desk.stockUp('BOX', '30', 'QUI');
   const orders = [await released('BOX', '9'), await released('BOX', '8'), await released('BOX', '7')];
-  const onBoard = async () =>
-    (await desk.call('ida', shortageRoutes.listShortages, {})).filter((row) => row.item === 'BOX').map((row) => [row.line, row.quantity]);
+  const onBoard = async () => (await desk.shortages()).filter((row) => row.item === 'BOX').map((row) => [row.line, row.quantity]);
   const before = await onBoard();
   expect(before).toHaveLength(3);
   const count = (await calls()).length;

@@ -6,7 +6,6 @@ import { writeOrderResponse } from '@nockwright/core/exchange';
 import { sql } from 'kysely';
 import { drawPaperTask, loadPaper } from '../src/documents';
 import { orderBookTask } from '../src/exchange/order-book';
-import { MOST_LINES_HERE } from '../src/http/whole-book';
 import { ordersCsvTask, readTextTask } from '../src/orders';
 import { planRoutes } from '../src/shortages/plan-routes';
 import { readMessageTask } from '../src/supply';
@@ -84,21 +83,21 @@ test('ways of many lines are planned beside the thread that answers, those of a 
   ).toEqual(['planOfRoutes']);
 });
 
-test('boards of a large desk are read beside the thread that answers, and say the same; of a small one here', async () => {
+test('boards are computed beside the thread that answers where much has changed, and here where little has', async () => {
   await desk.stockUp('LID', '5');
   await desk.release(await desk.route(await desk.draft([['LID', '9']]), 1, 'backorder', '4'));
   const boards = async () => ({
-    shortages: await desk.call('ida', shortageRoutes.listShortages),
+    shortages: await desk.shortages(),
     shipping: await desk.call('ida', shippingRoutes.readBoard, { query: { warehouse: 'MAR' } }),
     offers: await desk.call('ida', promiseRoutes.listOffers),
   });
   const here = await boards();
   expect([here.shortages.length, here.shipping.ready.length]).toEqual([1, 2]);
-  expect(await askedOfThreads(async () => void (await boards()))).toEqual([]);
-  const { id } = await desk.draft([]);
-  await sql`insert into order_line (order_id, line_no, item, unit, quantity, stock_quantity, numerator, denominator, warehouse, price, price_source, price_trail)
-    select ${id}, n, 'JAR', 'EA', 1, 1, 1, 1, 'MAR', 1, 'list', '[]' from generate_series(1, ${MOST_LINES_HERE}) n`.execute(desk.db);
-  expect(await askedOfThreads(async () => expect(await boards()).toEqual(here))).toEqual(['shortages', 'shippingBoard', 'offers']);
+  await sql`insert into board_touched (item) values ('LID'), ('JAR')`.execute(desk.db);
+  expect(await askedOfThreads(async () => expect(await boards()).toEqual(here))).toEqual([]);
+  // A warehouse keeps other hours: everything may leave on other days.
+  await sql`update warehouse set cutoff = cutoff`.execute(desk.db);
+  expect(await askedOfThreads(async () => expect(await boards()).toEqual(here))).toEqual(['boards']);
 });
 
 test('whoever asks meanwhile is answered: turns of the loop go on while a long text is read', async () => {

@@ -1,2 +1,2 @@
 export { promiseRoutes, type LatenessView, type PromiseCheck, type ResequenceRun } from './promise-routes';
-export { accepting, decision, part, rippleView, type Decision, type Mover, type PromisePart, type RippleView } from './ripple';
+export { accepting, decision, part, offersView, rippleView, type Decision, type Mover, type OffersView, type PromisePart, type RippleView } from './ripple';

@@ -1,5 +1,5 @@
 import { code, day, decimal, flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, put, ROLES, text, type Of } from '../shape';
-import { accepting, decision, part, rippleView } from './ripple';
+import { accepting, decision, offersView, part, rippleView } from './ripple';
 
 const buyers = ['coordinator', 'manager'] as const;
 
@@ -54,8 +54,8 @@ export const promiseRoutes = {
   }),
   listOffers: get('/offers', {
     summary: 'What could be promised or brought forward now without making anybody later; `accept` shows some of it done',
-    query: object({ accept: accepting }),
-    reply: rippleView,
+    query: object({ accept: accepting, most: optional(integer(1, 2000)) }),
+    reply: offersView,
   }),
   acceptOffers: post('/offers', {
     summary: 'Promise and bring forward what was chosen, as it was seen',

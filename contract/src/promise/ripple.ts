@@ -36,14 +36,19 @@ const mover = object({
 export type Mover = Of<typeof mover>;
 
 /** What a change does to the promises of others, before it is done. */
-export const rippleView = object({
+const moves = {
   /** Later or without supply, worst first. */
   later: list(mover),
   earlier: list(mover),
   /** What it frees for those who wait or are late, in the sequence of orders: taken or left. */
   offers: list(mover),
-});
+};
+export const rippleView = object(moves);
 export type RippleView = Of<typeof rippleView>;
+
+/** The first of all that could be had now, and how many they are. */
+export const offersView = object({ ...moves, count: integer() });
+export type OffersView = Of<typeof offersView>;
 
 /** What was decided on a ripple: the moves as they were seen, and the offers that are taken. */
 export const decision = object({

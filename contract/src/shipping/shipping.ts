@@ -34,7 +34,13 @@ const pick = object({
 });
 export type PickView = Of<typeof pick>;
 
-const board = object({ ready: list(ready), picking: list(pick) });
+const board = object({
+  /** What is due first first. */
+  ready: list(ready),
+  /** How many there are in all. */
+  count: integer(),
+  picking: list(pick),
+});
 export type ShippingBoard = Of<typeof board>;
 
 const movers = ['coordinator', 'warehouse', 'manager'] as const;
@@ -44,7 +50,7 @@ export const shippingRoutes = {
   readBoard: get('/shipping', {
     roles: ROLES,
     summary: 'What can leave, and what is being picked',
-    query: object({ warehouse: optional(code()) }),
+    query: object({ warehouse: optional(code()), q: optional(note(200)), most: optional(integer(1, 2000)) }),
     reply: board,
   }),
   startPick: post('/shipments', {

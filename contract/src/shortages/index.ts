@@ -12,4 +12,14 @@ export {
   type RouteWish,
   type Undoing,
 } from './route-shapes';
-export { shortageRoutes, type Gathered, type PlannedRoute, type Routed, type RoutePlan, type RoutePolicyView, type ShortageRow } from './shortages';
+export {
+  MOST_ROUTED,
+  shortageRoutes,
+  type Gathered,
+  type PlannedRoute,
+  type Routed,
+  type RoutePlan,
+  type RoutePolicyView,
+  type ShortageRow,
+  type Shortages,
+} from './shortages';

@@ -31,6 +31,22 @@ const row = object({
 });
 export type ShortageRow = Of<typeof row>;
 
+/** The first of all that is short, and what all of it comes to. */
+const shortages = object({
+  /** Most value first. */
+  rows: list(row),
+  count: integer(),
+  value: decimal(),
+  /** The lines of all of it, each once, as far as they can be routed in one act. */
+  lines: list(id()),
+  /** Of the lines asked about, those that are short. */
+  chosen: list(id()),
+});
+export type Shortages = Of<typeof shortages>;
+
+/** Lines that are routed in one act at most. */
+export const MOST_ROUTED = 2000;
+
 /** What would be done for each of many lines, and what it comes to. */
 const planned = object({
   line: id(),
@@ -102,7 +118,11 @@ const desk = ['coordinator', 'manager'] as const;
 const consentId = object({ consent: id() });
 
 export const shortageRoutes = {
-  listShortages: get('/shortages', { summary: 'Every released quantity without cover or with late cover, most value first', reply: list(row) }),
+  listShortages: get('/shortages', {
+    summary: 'Released quantities without cover or with late cover, most value first; `q`: words they are found by; `only` and `chosen`: lines, as 12,15',
+    query: object({ q: optional(note(200)), only: optional(note(14_000)), chosen: optional(note(14_000)), most: optional(integer(1, MOST_ROUTED)) }),
+    reply: shortages,
+  }),
   planRoutes: get('/shortages/plan', {
     summary: 'The best way for each of many lines, given that the others take theirs; `lines` as 12,15. What it makes and whom it moves',
     query: object({ lines: note(14_000), policy: optional(policyName), accept: accepting }),
@@ -113,7 +133,7 @@ export const shortageRoutes = {
     roles: desk,
     body: object({
       run: uuid(),
-      choices: list(object({ line: id(), parts: list(routeWish, 1, 3) }), 1, 2000),
+      choices: list(object({ line: id(), parts: list(routeWish, 1, 3) }), 1, MOST_ROUTED),
       /** Offers that are taken: lines that get what the others give back. */
       accept: list(id()),
     }),

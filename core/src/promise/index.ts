@@ -11,6 +11,7 @@ export { lessOf, standOnBound, type BoundGoods } from './stand-on-bound';
 export { spokenPromise, type SpokenPart } from './spoken';
 export { decimal } from './decimal';
 export { replan, type PlannedLine, type Stance } from './replan';
+export { lineStandings, ordersThatTie, type LineStanding, type Short } from './line-standing';
 export { moved, openOffers, ripple, type Moved, type Part, type Ripple } from './ripple';
 export { movedParts, sayChange, withChanged, withoutLast, type ToldPart } from './told-words';
 export { resequence, type Lateness, type Resequenced } from './resequence';

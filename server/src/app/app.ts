@@ -5,6 +5,7 @@ import { openApi } from '@nockwright/contract/api';
 import { Hono, type Context, type Handler } from 'hono';
 import { requestId } from 'hono/request-id';
 import { mountAccess } from '../access';
+import { mountBoards } from '../boards';
 import { mountCustomers } from '../customers';
 import { mountDocuments } from '../documents';
 import type { LiveFeed } from '../events';
@@ -65,6 +66,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountSupply(app, services);
   mountShipping(app, services);
   mountPromise(app, services);
+  mountBoards(app, services);
   mountWorklist(app, services);
   mountExchange(app, services, feed);
   app.all('/api/*', () => {

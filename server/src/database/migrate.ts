@@ -32,6 +32,7 @@ import * as answerLinks from './migrations/0030_answer_links';
 import * as accounts from './migrations/0031_accounts';
 import * as boughtBeside from './migrations/0032_bought_beside';
 import * as standingInTurn from './migrations/0033_standing_in_turn';
+import * as keptBoards from './migrations/0034_kept_boards';
 import { QUEUE_SCHEMA } from './queues';
 
 /**
@@ -77,6 +78,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0031_accounts': accounts,
         '0032_bought_beside': boughtBeside,
         '0033_standing_in_turn': standingInTurn,
+        '0034_kept_boards': keptBoards,
       }),
     },
   });

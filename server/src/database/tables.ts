@@ -1,5 +1,6 @@
 import type { LostReason } from '@nockwright/core/orders';
 import type { PricePin, PriceStep } from '@nockwright/core/pricing';
+import type { Moved } from '@nockwright/core/promise';
 import type { PolicyName, RouteKind } from '@nockwright/core/shortages';
 import type { RouteWish } from '@nockwright/contract/shortages';
 import type { AdjustmentReason, StockStatus } from '@nockwright/contract/items';
@@ -260,6 +261,27 @@ export interface Database {
     requested_day: string | null;
     note: Generated<string>;
   };
+  board_touched: { id: Generated<number>; item: string };
+  board_clock: { one: Generated<boolean>; days: string };
+  board_short: {
+    id: Generated<number>;
+    line_id: number;
+    item: string;
+    kind: 'waiting' | 'late' | 'broken';
+    quantity: string;
+    promised_day: string | null;
+    possible_day: string | null;
+    drop_ship: boolean;
+    requested: string;
+    days_late: number | null;
+    value: string;
+    search: string;
+  };
+  board_ready: { line_id: number; order_id: number; item: string; warehouse: string; quantity: string; day: string };
+  board_leave: { order_id: number; warehouse: string; place: number; day: string; entered: string; search: string };
+  board_gap: { line_id: number; order_id: number; item: string };
+  board_offer: { line_id: number; item: string; told: boolean; priority: number; place: number; move: JSONColumnType<Omit<Moved, 'id'>> };
+  board_tie: { order_id: number; item: string };
   order_standing: {
     order_id: number;
     kind: 'order' | 'quote';

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { seenBy, type AnyRoute, type Route, type Shape } from '@nockwright/contract/shape';
 import type { Context, Hono } from 'hono';
 import { currentUser, sessionHash } from '../sessions';
+import type { Now } from '../clock';
 import type { Trx } from '../database';
 import type { CommandContext, QueryContext, Services } from './context';
 import { Refusal } from './refusal';
@@ -20,6 +21,8 @@ export function mountQuery<P, Q, B, R>(
   services: Services,
   route: Route<P, Q, B, R>,
   answer: (context: QueryContext, input: Input<P, Q, B>) => Promise<R | Response>,
+  /** What is brought up to date before it is read. */
+  before?: (services: Services, now: Now, user: number) => Promise<void>,
 ): void {
   const { db, clock } = services;
   const seals = route.reply?.seals ?? [];
@@ -27,11 +30,13 @@ export function mountQuery<P, Q, B, R>(
     const user = await currentUser(c, services, route.roles);
     const session = sessionHash(c, services.secureCookies);
     const input = await readInput(c, route as unknown as AnyRoute);
+    const now = clock();
+    await before?.(services, now, user.id);
     const reply = await db
       .transaction()
       .setIsolationLevel('repeatable read')
       .setAccessMode('read only')
-      .execute((trx) => answer({ db: trx, user, now: clock(), session }, input as Input<P, Q, B>));
+      .execute((trx) => answer({ db: trx, user, now, session }, input as Input<P, Q, B>));
     return reply instanceof Response ? reply : c.json(seenBy(user.role, seals, reply) as object);
   });
 }

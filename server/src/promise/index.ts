@@ -30,4 +30,4 @@ export { newPromises, promiseMore, storePromises, storeRemains, type NewPromise 
 export { decisionOf, describeLines, describeMoved, partsOf, readAccepted, rippleOf, viewRipple, type RipplePlan } from './ripple-plan';
 export { checkAsSeen, loadLocked, lockMoving, recordMove, settleRipple } from './settle-ripple';
 export { mountPromise } from './routes';
-export { acceptedOffers } from './offers';
+export { acceptedOffers } from './accepted-offers';

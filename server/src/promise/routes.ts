@@ -4,8 +4,6 @@ import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { deskConfidence } from './arrival-odds';
 import { checkPromise } from './check-promise';
-import { readWholeBook } from '../http/whole-book';
-import { acceptOffers, offersReading } from './offers';
 import { acceptRun, previewChoice, readLastRun, ResequenceRuns } from './resequence-run';
 import { readAccepted } from './ripple-plan';
 import { setConfidence } from './set-confidence';
@@ -15,8 +13,6 @@ export function mountPromise(app: Hono, services: Services): void {
   mountQuery(app, services, promiseRoutes.readConfidence, async ({ db }) => ({ confidence: await deskConfidence(db) }));
   mountCommand(app, services, promiseRoutes.setConfidence, (context, { body }) => setConfidence(context, body));
   mountQuery(app, services, promiseRoutes.checkPromise, ({ db, now }, { query }) => checkPromise(db, now, query));
-  mountQuery(app, services, promiseRoutes.listOffers, (context, { query }) => readWholeBook(services, context, offersReading, readAccepted(query.accept)));
-  mountCommand(app, services, promiseRoutes.acceptOffers, (context, { body }) => acceptOffers(context, body.decision));
   mountCommand(app, services, promiseRoutes.startResequence, (context) => runs.start(context));
   mountQuery(app, services, promiseRoutes.readResequence, ({ db, now }) => readLastRun(db, now));
   mountCommand(app, services, promiseRoutes.stopResequence, (context, { params }) => runs.stop(context, params.run));

@@ -1,16 +1,16 @@
 import { shippingRoutes } from '@nockwright/contract/shipping';
 import type { Hono } from 'hono';
+import { freshenBoards } from '../boards';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
-import { readWholeBook } from '../http/whole-book';
-import { boardReading } from './read-board';
+import { readBoard } from './read-board';
 import { readShipments } from './read-shipment';
 import { cancelPick, ship } from './ship';
 import { startPick } from './start-pick';
 
 export function mountShipping(app: Hono, services: Services): void {
-  mountQuery(app, services, shippingRoutes.readBoard, (context, { query }) => readWholeBook(services, context, boardReading, query.warehouse));
+  mountQuery(app, services, shippingRoutes.readBoard, ({ db, now }, { query }) => readBoard(db, now, query), freshenBoards);
   mountCommand(app, services, shippingRoutes.startPick, (context, { body }) => startPick(context, body));
   mountQuery(app, services, shippingRoutes.readShipment, async ({ db }, { params }) => {
     const [shipment] = await readShipments(db, [params.shipment]);

@@ -8,7 +8,7 @@ import { invalid, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
 import { lockPools } from '../promise';
 import { lockReleased, touchOrder } from '../orders';
-import { readyLines } from './read-board';
+import { readyLines } from './ready-lines';
 import { readShipments } from './read-shipment';
 
 export interface PickWish {
@@ -73,6 +73,7 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
   const ready = await readyLines(
     trx,
     now,
+    order,
     known.map((line) => line.item),
   );
   const errors = lines.flatMap((line, at) => {

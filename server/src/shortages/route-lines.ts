@@ -35,16 +35,7 @@ import {
   toldParts,
   type PromisedAnew,
 } from '../promise';
-import {
-  giveUp,
-  loadBoundSupply,
-  loadDraftDropShipments,
-  loadDrafts,
-  lockBoundSupply,
-  makeForRoutes,
-  poolsOfBound,
-  type MadeDocument,
-} from '../supply';
+import { giveUp, loadBoundSupply, loadDraftDropShipments, loadDrafts, lockBoundSupply, makeForRoutes, poolsOfBound, type MadeDocument } from '../supply';
 import { RoutingDesk, type RoutedLine } from './routing-desk';
 import { insertSubstitute } from './insert-substitute';
 import { unpicked } from './unpicked';

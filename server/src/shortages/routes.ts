@@ -1,15 +1,15 @@
 import { orderRoutes } from '@nockwright/contract/orders';
 import { shortageRoutes } from '@nockwright/contract/shortages';
 import type { Hono } from 'hono';
+import { freshenBoards } from '../boards';
 import { notify } from '../events';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
-import { readWholeBook } from '../http/whole-book';
 import { readAccepted } from '../promise';
 import { chooseRoute } from './choose-route';
 import { answerByPhone, askCustomer, listConsents, withdrawConsent } from './consent';
 import { mountAnswerPage } from './answer-page';
-import { shortagesReading } from './list-shortages';
+import { listShortages } from './list-shortages';
 import { readPlan } from './plan-routes';
 import { readPolicy, setCustomerPolicy, setPolicy } from './policy';
 import { readRoutes } from './read-routes';
@@ -17,7 +17,19 @@ import { routeLines } from './route-lines';
 import { previewUndo, undoRoute } from './undo-route';
 
 export function mountShortages(app: Hono, services: Services): void {
-  mountQuery(app, services, shortageRoutes.listShortages, (context) => readWholeBook(services, context, shortagesReading, null));
+  mountQuery(
+    app,
+    services,
+    shortageRoutes.listShortages,
+    ({ db }, { query: { q, only, chosen, most } }) =>
+      listShortages(db, {
+        ...(q ? { q } : {}),
+        ...(only ? { only: readAccepted(only) } : {}),
+        chosen: readAccepted(chosen),
+        ...(most ? { most } : {}),
+      }),
+    freshenBoards,
+  );
   mountQuery(app, services, shortageRoutes.planRoutes, (context, { query }) =>
     readPlan(services, context, {
       lines: readAccepted(query.lines),

@@ -1,0 +1,3 @@
+export { computeBoards, type Boards } from './compute-boards';
+export { freshenBoards, freshenTask, refreshBoards } from './keep-boards';
+export { mountBoards } from './routes';
