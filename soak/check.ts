@@ -5,6 +5,7 @@ import { sql } from 'kysely';
 import { createClock } from '../server/src/clock';
 import { loadBook } from '../server/src/promise';
 import { brokenInvariants } from '../server/test/invariants';
+import { staleBoards } from '../server/test/stale-boards';
 import type { LiveEar } from './live-ear';
 import type { RemoteDesk } from './remote-desk';
 
@@ -22,6 +23,7 @@ export interface Findings {
 export async function check(desk: RemoteDesk, ears: readonly LiveEar[], today: string, patienceMs: number): Promise<Findings> {
   const faults = [...desk.wrong, ...(await brokenInvariants(desk.db))];
   faults.push(...(await promisesWithoutGoods(desk, today)));
+  faults.push(...(await staleBoards(desk.db, createClock(today)())));
   faults.push(...(await answeredOtherwise(desk)));
   faults.push(...(await eventsToldAnew(desk, ears)));
   const mail = await mailLeft(desk, patienceMs);

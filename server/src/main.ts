@@ -1,5 +1,6 @@
 import { serve } from '@hono/node-server';
 import type { Server } from 'node:http';
+import { freshenBoards } from './boards';
 import { createClock } from './clock';
 import { connect } from './database';
 import { LiveFeed } from './events';
@@ -19,9 +20,13 @@ const REQUESTS_MS = 7_000;
 const HEADERS_MS = 15_000;
 const REQUEST_MS = 60_000;
 const IDLE_MS = 100;
+/** Whose turn it is where no user asks. */
+const NOBODY = 0;
 const RETRY_MS = 1_000;
 /** A mail without a job is found, and what is of no use any more thrown away, so often. */
 const SWEEP_MS = 60_000;
+/** What boards show is brought up to date so often, so that who reads them does not wait for it. */
+const BOARDS_MS = 1_000;
 
 const setting = (name: string) => {
   const value = process.env[name];
@@ -67,6 +72,7 @@ async function main() {
   let stopping = false;
   let stopExchange = () => Promise.resolve();
   let stopSweeping = () => Promise.resolve();
+  let stopBoards = () => Promise.resolve();
   const stop = async () => {
     if (stopping) return;
     stopping = true;
@@ -77,7 +83,7 @@ async function main() {
     await Promise.race([done, pause(REQUESTS_MS)]);
     clearInterval(idle);
     server.closeAllConnections();
-    await Promise.all([stopExchange(), stopSweeping(), jobs.close(), work.close()]);
+    await Promise.all([stopExchange(), stopSweeping(), stopBoards(), jobs.close(), work.close()]);
     await pool.end();
     process.exit(0);
   };
@@ -104,6 +110,7 @@ async function main() {
     await sweep(db);
   };
   stopSweeping = keepGoing(tidy, log, SWEEP_MS, 'sweeping');
+  stopBoards = keepGoing(() => freshenBoards(services, services.clock(), NOBODY), log, BOARDS_MS, 'boards');
 }
 
 function pause(milliseconds: number): Promise<void> {

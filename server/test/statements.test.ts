@@ -1,9 +1,13 @@
 import { orderRoutes } from '@nockwright/contract/orders';
+import { promiseRoutes } from '@nockwright/contract/promise';
 import { shippingRoutes } from '@nockwright/contract/shipping';
+import { shortageRoutes } from '@nockwright/contract/shortages';
 import { seenOf, TestDesk } from './test-desk';
 
 /** Of each act the most statements it may take, log-in, key and the bounds of its transaction included. */
 const MOST = { add: 15, read: 8, preview: 8, slice: 8, release: 20, pick: 20, ship: 21, cancel: 43 };
+/** What is read of a board where nothing has changed: log-in, whether anything has, and the bounds of the transaction included. */
+const BOARDS = [5, 6, 6];
 const ITEMS = ['JAR', 'LID', 'BOX', 'TUB'];
 
 let desk: TestDesk;
@@ -47,4 +51,25 @@ test.each([1, 5, 50, 500])('the acts of an order of %i lines take few statements
   const tooMany = Object.entries(MOST).filter(([act, most]) => taken[act as keyof typeof MOST] > most);
   expect([tooMany, taken]).toEqual([[], taken]);
   expect(taken).toEqual(await acts(2));
+});
+
+test('a board takes few statements, however much is on it; where something has changed, as many more however much it was', async () => {
+  const boards = async () => {
+    const shortages = await counted(() => desk.call('ida', shortageRoutes.listShortages, { query: { q: 'jar', chosen: '1,2' } }));
+    const shipping = await counted(() => desk.call('wil', shippingRoutes.readBoard, { query: { q: 'jar' } }));
+    const offers = await counted(() => desk.call('ida', promiseRoutes.listOffers));
+    return [shortages, shipping, offers].map((row) => row.statements);
+  };
+  const short = async (lines: number) => {
+    const draft = await desk.draft(Array.from({ length: lines }, (_, at) => (at === 0 ? (['JAR', '90000'] as const) : ([ITEMS[1 + (at % 3)]!, '1'] as const))));
+    await desk.release(await desk.route(draft, 1, 'backorder', draft.lines[0]!.uncovered));
+  };
+  await short(1);
+  await boards();
+  expect(await boards()).toEqual(BOARDS);
+  await short(1);
+  const [one] = await boards();
+  await short(20);
+  const [many] = await boards();
+  expect([many, await boards()]).toEqual([one, BOARDS]);
 });

@@ -1,6 +1,6 @@
 import type { Decision, OffersView, RippleView } from '@nockwright/contract/promise';
 import type { Now } from '../clock';
-import { anyOf, type Db } from '../database';
+import { anyOf, together, type Db } from '../database';
 import type { CommandContext } from '../http/context';
 import { describeLines, loadBook, loadLocked, lockMoving, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
 
@@ -32,11 +32,8 @@ export async function listOffers(db: Db, now: Now, accept: readonly number[], mo
     .orderBy('order_line.line_no')
     .limit(most)
     .execute();
-  const describe = await describeLines(
-    db,
-    rows.map((row) => row.line_id),
-    now.today,
-  );
+  const lines = rows.map((row) => row.line_id);
+  const describe = await together(db, (all) => describeLines(all, lines, now.today));
   const offers = rows.map(({ line_id, line_no, item, order, number, move, told }) =>
     describe({ lineId: line_id, lineNo: line_no, orderId: order, orderNumber: number!, item }, { id: '', ...move }, { own: false, told }),
   );

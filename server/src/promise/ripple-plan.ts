@@ -76,23 +76,28 @@ type Describe = (info: Omit<DemandInfo, 'warehouse'>, row: Moved, flags: { reado
 
 /** Says moves of some lines in words: whose they are, what they are worth and what to say to each. */
 export async function describeLines(db: Db, lineIds: readonly number[], today: string): Promise<Describe> {
-  const lines = await db
-    .selectFrom('order_line')
-    .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
-    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    .innerJoin('item', 'item.code', 'order_line.item')
-    .select(['order_line.id', 'customer.name', 'customer.phone', 'order_line.price', 'order_line.numerator', 'order_line.denominator', 'sales_order.currency'])
-    .where(anyOf('order_line.id', lineIds))
-    .execute();
+  const [lines, holding, calls] = await Promise.all([
+    db
+      .selectFrom('order_line')
+      .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
+      .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+      .select([
+        'order_line.id',
+        'customer.name',
+        'customer.phone',
+        'order_line.price',
+        'order_line.numerator',
+        'order_line.denominator',
+        'sales_order.currency',
+      ])
+      .where(anyOf('order_line.id', lineIds))
+      .execute(),
+    toldParts(db, lineIds),
+    db.selectFrom('customer_call').select(['line_id', 'told']).where('done_at', 'is', null).where(anyOf('line_id', lineIds)).execute(),
+  ]);
   const byId = new Map(lines.map((line) => [line.id, line]));
-  const holding = await toldParts(db, lineIds);
   // Where a call is still to be made, the customer knows what that one says they were told, and nothing since.
-  const open = new Map(
-    (await db.selectFrom('customer_call').select(['line_id', 'told']).where('done_at', 'is', null).where(anyOf('line_id', lineIds)).execute()).map((call) => [
-      call.line_id,
-      call.told,
-    ]),
-  );
+  const open = new Map(calls.map((call) => [call.line_id, call.told]));
   const say = (row: Moved, { lineId, item }: { readonly lineId: number; readonly item: string }, told: boolean) => {
     const [before, after] = [partsOf(row.before), partsOf(row.after)];
     const holds = holding.get(lineId);

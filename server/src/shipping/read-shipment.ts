@@ -2,48 +2,81 @@ import type { PickView } from '@nockwright/contract/shipping';
 import { fromStockingUnits } from '@nockwright/core/units';
 import { anyOf, type Db } from '../database';
 
-/** Shipments with their lines, in the order of `ids`. Drop shipments are not among them: they leave from elsewhere. */
+/** Shipments with their lines, the oldest first. Drop shipments are not among them: they leave from elsewhere. */
 export async function readShipments(db: Db, ids: readonly number[]): Promise<PickView[]> {
-  const shipments = await db
-    .selectFrom('shipment')
-    .innerJoin('sales_order', 'sales_order.id', 'shipment.order_id')
-    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    // A pick goes to one address: that of its lines, where they have one of their own.
-    .innerJoin('ship_to', (join) =>
-      join.on('ship_to.id', '=', (eb) =>
-        eb.fn.coalesce(
-          eb
-            .selectFrom('shipment_line')
-            .innerJoin('order_line', 'order_line.id', 'shipment_line.order_line_id')
-            .select('order_line.ship_to_id')
-            .whereRef('shipment_line.shipment_id', '=', 'shipment.id')
-            .limit(1),
-          'sales_order.ship_to_id',
+  const [shipments, lines] = await Promise.all([loadShipments(db, ids), loadShipmentLines(db, ids)]);
+  const linesOf = new Map<number, typeof lines>();
+  for (const line of lines) linesOf.set(line.shipment_id, [...(linesOf.get(line.shipment_id) ?? []), line]);
+  return shipments.map((row) => ({
+    id: row.id,
+    number: row.number,
+    state: row.state,
+    order: row.order_id,
+    orderNumber: row.order_number ?? '',
+    customer: row.name,
+    address: `${row.ship_name}, ${row.street}, ${row.postcode} ${row.town}, ${row.country}`,
+    warehouse: row.warehouse!,
+    carrier: row.carrier,
+    tracking: row.tracking,
+    lines: (linesOf.get(row.id) ?? []).map((line) => ({
+      line: line.id,
+      lineNo: line.line_no,
+      item: line.item,
+      description: line.description,
+      unit: line.unit,
+      quantity: line.quantity,
+      orderUnit: line.order_unit,
+      orderQuantity: fromStockingUnits(line.quantity, line) ?? '',
+    })),
+  }));
+}
+
+function loadShipments(db: Db, ids: readonly number[]) {
+  return (
+    db
+      .selectFrom('shipment')
+      .innerJoin('sales_order', 'sales_order.id', 'shipment.order_id')
+      .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
+      // A pick goes to one address: that of its lines, where they have one of their own.
+      .innerJoin('ship_to', (join) =>
+        join.on('ship_to.id', '=', (eb) =>
+          eb.fn.coalesce(
+            eb
+              .selectFrom('shipment_line')
+              .innerJoin('order_line', 'order_line.id', 'shipment_line.order_line_id')
+              .select('order_line.ship_to_id')
+              .whereRef('shipment_line.shipment_id', '=', 'shipment.id')
+              .limit(1),
+            'sales_order.ship_to_id',
+          ),
         ),
-      ),
-    )
-    .innerJoin('carrier_service', 'carrier_service.code', 'shipment.carrier_service')
-    .select([
-      'shipment.id',
-      'shipment.number',
-      'shipment.state',
-      'shipment.warehouse',
-      'shipment.tracking',
-      'sales_order.id as order_id',
-      'sales_order.number as order_number',
-      'customer.name',
-      'ship_to.name as ship_name',
-      'ship_to.street',
-      'ship_to.postcode',
-      'ship_to.town',
-      'ship_to.country',
-      'carrier_service.name as carrier',
-    ])
-    .where(anyOf('shipment.id', ids))
-    .where('shipment.warehouse', 'is not', null)
-    .orderBy('shipment.id')
-    .execute();
-  const lines = await db
+      )
+      .innerJoin('carrier_service', 'carrier_service.code', 'shipment.carrier_service')
+      .select([
+        'shipment.id',
+        'shipment.number',
+        'shipment.state',
+        'shipment.warehouse',
+        'shipment.tracking',
+        'sales_order.id as order_id',
+        'sales_order.number as order_number',
+        'customer.name',
+        'ship_to.name as ship_name',
+        'ship_to.street',
+        'ship_to.postcode',
+        'ship_to.town',
+        'ship_to.country',
+        'carrier_service.name as carrier',
+      ])
+      .where(anyOf('shipment.id', ids))
+      .where('shipment.warehouse', 'is not', null)
+      .orderBy('shipment.id')
+      .execute()
+  );
+}
+
+function loadShipmentLines(db: Db, ids: readonly number[]) {
+  return db
     .selectFrom('shipment_line')
     .innerJoin('order_line', 'order_line.id', 'shipment_line.order_line_id')
     .innerJoin('item', 'item.code', 'order_line.item')
@@ -62,28 +95,4 @@ export async function readShipments(db: Db, ids: readonly number[]): Promise<Pic
     .where(anyOf('shipment_line.shipment_id', ids))
     .orderBy('order_line.line_no')
     .execute();
-  return shipments.map((row) => ({
-    id: row.id,
-    number: row.number,
-    state: row.state,
-    order: row.order_id,
-    orderNumber: row.order_number ?? '',
-    customer: row.name,
-    address: `${row.ship_name}, ${row.street}, ${row.postcode} ${row.town}, ${row.country}`,
-    warehouse: row.warehouse!,
-    carrier: row.carrier,
-    tracking: row.tracking,
-    lines: lines
-      .filter((line) => line.shipment_id === row.id)
-      .map((line) => ({
-        line: line.id,
-        lineNo: line.line_no,
-        item: line.item,
-        description: line.description,
-        unit: line.unit,
-        quantity: line.quantity,
-        orderUnit: line.order_unit,
-        orderQuantity: fromStockingUnits(line.quantity, line) ?? '',
-      })),
-  }));
 }

@@ -2,7 +2,7 @@ import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { provideRouter } from '@angular/router';
-import type { ResequenceRun, RippleView } from '@nockwright/contract/promise';
+import type { OffersView, ResequenceRun } from '@nockwright/contract/promise';
 import { EMPTY, of } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
@@ -11,7 +11,7 @@ import { testGain, testMover } from '../ripple/test-mover';
 import { PlanSheet } from './plan-sheet';
 import { PlanStore } from './plan-store';
 
-const nothing: RippleView = { later: [], earlier: [], offers: [] };
+const nothing: OffersView = { later: [], earlier: [], offers: [], count: 0 };
 const lateness = { lateLines: 2, lateDays: 9, lateValue: '100.00', withoutDay: 1 };
 const run = (more: Partial<ResequenceRun> = {}): ResequenceRun => ({
   id: 4,
@@ -32,7 +32,7 @@ const run = (more: Partial<ResequenceRun> = {}): ResequenceRun => ({
 const store = {
   fault: signal(''),
   busy: signal(false),
-  offers: signal<RippleView | null>(nothing),
+  offers: signal<OffersView | null>(nothing),
   run: signal<ResequenceRun | null>(null),
   choose: jest.fn(),
   acceptOffers: jest.fn((_d: unknown, done: () => void) => done()),
@@ -87,12 +87,12 @@ it('says when nothing is free, and starts a run', () => {
 });
 
 it('offers free goods, shows what is taken as done, and promises just that', () => {
-  store.offers.set({ ...nothing, offers: [testGain({ line: 41 }), testGain({ line: 42 })] });
+  store.offers.set({ ...nothing, offers: [testGain({ line: 41 }), testGain({ line: 42 })], count: 2 });
   settle();
   expect(text()).toContain('2 promises could be made or come forward');
   mark('Free goods');
   expect(store.choose).toHaveBeenLastCalledWith([41]);
-  store.offers.set({ ...nothing, earlier: [testGain({ line: 41 })], offers: [testGain({ line: 42 })] });
+  store.offers.set({ ...nothing, earlier: [testGain({ line: 41 })], offers: [testGain({ line: 42 })], count: 1 });
   settle();
   button('Promise this one')!.click();
   expect(store.acceptOffers.mock.calls[0]![0]).toEqual({ seen: [{ line: 41, after: [{ day: '2027-03-16', quantity: '2' }] }], accept: [41] });

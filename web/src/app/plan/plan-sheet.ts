@@ -4,7 +4,7 @@ import { MatProgressBar } from '@angular/material/progress-bar';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import type { Mover } from '@nockwright/contract/promise';
 import { Session } from '../access';
-import { Keys, Sheet } from '../paper';
+import { AmountPipe, Keys, Sheet } from '../paper';
 import { decisionOf, Preview, Ripple, rippleInWords } from '../ripple';
 import { DeskConfidence } from './desk-confidence';
 import { RoutePolicy } from './route-policy';
@@ -18,7 +18,7 @@ import { PlanStore } from './plan-store';
  */
 @Component({
   selector: 'nock-plan-sheet',
-  imports: [DeskConfidence, RoutePolicy, MatButton, MatProgressBar, Sheet, LatenessTable, MoverTable, Ripple],
+  imports: [AmountPipe, DeskConfidence, RoutePolicy, MatButton, MatProgressBar, Sheet, LatenessTable, MoverTable, Ripple],
   providers: [PlanStore],
   template: `
     <nock-sheet>
@@ -30,10 +30,13 @@ import { PlanStore } from './plan-store';
             <p class="quiet">Nothing is free that anybody waits for: every promise is as early as its turn allows.</p>
           } @else {
             <p>
-              {{ offers.offers.length }} {{ offers.offers.length === 1 ? 'promise' : 'promises' }} could be made or come forward without making anybody later.
+              {{ offers.count + '' | amount }} {{ offers.count === 1 ? 'promise' : 'promises' }} could be made or come forward without making anybody later.
               Take those you will ring.
             </p>
             <nock-mover-table label="Free goods" [rows]="candidates()" [marked]="taken()" [markable]="maySell()" (toggled)="take($event)" />
+            @if (offers.count > offers.offers.length) {
+              <button mat-button type="button" (click)="store.showMore()">Show more of the {{ offers.count + '' | amount }}</button>
+            }
           }
         } @else {
           <p class="quiet" role="status">Looking for free goods …</p>

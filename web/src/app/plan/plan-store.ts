@@ -1,11 +1,13 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { promiseRoutes, type Decision, type ResequenceRun, type RippleView } from '@nockwright/contract/promise';
-import { BehaviorSubject, catchError, EMPTY, finalize, of, Subject, switchMap, takeWhile, timer, type Observable } from 'rxjs';
+import { promiseRoutes, type Decision, type OffersView, type ResequenceRun, type RippleView } from '@nockwright/contract/promise';
+import { BehaviorSubject, catchError, combineLatest, EMPTY, finalize, of, Subject, switchMap, takeWhile, timer, type Observable } from 'rxjs';
 import { Api, type ProblemError } from '../api';
 import { Live } from '../live';
 
 const POLL_MS = 500;
+/** Offers that are drawn at first. */
+const PAGE = 100;
 
 /** What could be planned better: goods that are free for those who wait, and the whole book promised anew. */
 @Injectable()
@@ -13,11 +15,12 @@ export class PlanStore {
   private readonly api = inject(Api);
   private readonly again = new Subject<void>();
   private readonly accept = new BehaviorSubject<readonly number[]>([]);
+  private readonly most = new BehaviorSubject(PAGE);
   private readonly watched = new Subject<void>();
 
   readonly fault = signal('');
   readonly busy = signal(false);
-  readonly offers = signal<RippleView | null>(null);
+  readonly offers = signal<OffersView | null>(null);
   readonly run = signal<ResequenceRun | null>(null);
 
   constructor() {
@@ -25,9 +28,9 @@ export class PlanStore {
     live
       .kept(
         () =>
-          this.accept.pipe(
-            switchMap((lines) =>
-              this.api.call(promiseRoutes.listOffers, { query: { accept: lines.join(',') } }).pipe(catchError((error: Error) => this.fail(error))),
+          combineLatest([this.accept, this.most]).pipe(
+            switchMap(([lines, most]) =>
+              this.api.call(promiseRoutes.listOffers, { query: { accept: lines.join(','), most } }).pipe(catchError((error: Error) => this.fail(error))),
             ),
           ),
         (topic) => topic.startsWith('item:'),
@@ -57,6 +60,10 @@ export class PlanStore {
   /** Shows some offers as done. */
   choose(lines: readonly number[]): void {
     this.accept.next(lines);
+  }
+
+  showMore(): void {
+    this.most.next(this.most.value + PAGE);
   }
 
   acceptOffers(decision: Decision, done: () => void): void {

@@ -11,6 +11,9 @@ import { Live } from '../live';
 import { addressWords, AmountPipe, DayPipe, FilterField, Keys, ListChoice, QuantityField, UnitPipe, type Choice } from '../paper';
 import { Places } from '../supply';
 
+/** Orders that are drawn at first. */
+const PAGE = 60;
+
 /** What can leave, what is due first first, and what is being picked. Works on a phone, in the aisle. */
 @Component({
   selector: 'nock-shipping-board',
@@ -26,7 +29,7 @@ import { Places } from '../supply';
     <div class="columns">
       <section aria-label="Ready to pick">
         <h2>
-          Ready to pick <span class="quiet">{{ ready().length }}</span>
+          Ready to pick <span class="quiet">{{ board().count + '' | amount }}</span>
         </h2>
         @for (order of ready(); track keyOf(order)) {
           <article tabindex="0" [class.open]="chosen() === keyOf(order)" (focus)="choose(order)">
@@ -58,6 +61,9 @@ import { Places } from '../supply';
           </article>
         } @empty {
           <p class="quiet none">{{ loaded() ? 'Nothing that matches is on hand for an order.' : 'Looking …' }}</p>
+        }
+        @if (board().count > ready().length) {
+          <button mat-button type="button" (click)="most.set(most() + page)">Show more of the {{ board().count + '' | amount }}</button>
         }
       </section>
       <section aria-label="Being picked">
@@ -207,10 +213,11 @@ export class ShippingBoardPage {
   protected readonly filter = addressWords();
   private readonly warehouses = inject(Places).warehouses;
   protected readonly places = computed((): readonly Choice[] => [['', 'all warehouses'], ...this.warehouses().map(({ code, name }): Choice => [code, name])]);
+  protected readonly page = PAGE;
   readonly q = input<string>();
   readonly warehouse = input<string>();
 
-  protected readonly board = signal<ShippingBoard>({ ready: [], picking: [] });
+  protected readonly board = signal<ShippingBoard>({ ready: [], count: 0, picking: [] });
   protected readonly loaded = signal(false);
   protected readonly fault = signal('');
   protected readonly busy = signal(false);
@@ -219,20 +226,21 @@ export class ShippingBoardPage {
   private readonly tracking = signal<Readonly<Record<number, string>>>({});
   private readonly again = new Subject<void>();
 
-  protected readonly ready = computed(() => this.board().ready.filter((order) => this.matches(`${order.number} ${order.customer} ${order.town}`, order.lines)));
+  protected readonly ready = computed(() => this.board().ready);
+  protected readonly most = signal(PAGE);
   protected readonly picking = computed(() =>
     this.board().picking.filter((pick) => this.matches(`${pick.number} ${pick.orderNumber} ${pick.customer}`, pick.lines)),
   );
 
   constructor() {
     const live = inject(Live);
-    toObservable(this.warehouse)
+    toObservable(computed(() => ({ warehouse: this.warehouse(), q: this.q(), most: this.most() })))
       .pipe(
-        switchMap((warehouse) =>
+        switchMap(({ warehouse, q, most }) =>
           live.kept(
             () =>
               this.api
-                .call(shippingRoutes.readBoard, { query: warehouse ? { warehouse } : {} })
+                .call(shippingRoutes.readBoard, { query: { most, ...(warehouse ? { warehouse } : {}), ...(q ? { q } : {}) } })
                 .pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
             (topic) => topic.startsWith('order:') || topic.startsWith('shipment:') || topic.startsWith('purchase:'),
             this.again,

@@ -1,6 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { shortageRoutes, type PlannedRoute, type RoutePlan, type Routed, type ShortageRow } from '@nockwright/contract/shortages';
+import { shortageRoutes, type PlannedRoute, type RoutePlan, type Routed, type Shortages } from '@nockwright/contract/shortages';
 import { catchError, debounceTime, EMPTY, finalize, map, of, Subject, switchMap } from 'rxjs';
 import { Api, newKey } from '../api';
 import { Live } from '../live';
@@ -13,6 +13,17 @@ export interface Progress {
   readonly done: number;
   readonly total: number;
 }
+
+/** What of it is looked at: words, lines with commas between, and how many rows. */
+export interface BoardFilter {
+  readonly q: string;
+  readonly only: string;
+  readonly most: number;
+}
+
+/** Rows that are drawn at first; more are fetched on the wish of who looks. */
+export const PAGE = 150;
+const NOTHING: Shortages = { rows: [], count: 0, value: '0', lines: [], chosen: [] };
 
 interface Asked {
   readonly lines: string;
@@ -28,7 +39,9 @@ export class BoardStore {
   private readonly live = inject(Live);
   private readonly again = new Subject<void>();
 
-  readonly rows = signal<readonly ShortageRow[]>([]);
+  readonly filter = signal<BoardFilter>({ q: '', only: '', most: PAGE }, { equal: (a, b) => a.q === b.q && a.only === b.only && a.most === b.most });
+  /** The first rows of what is looked at, and what all of it comes to. */
+  readonly short = signal<Shortages>(NOTHING);
   readonly loaded = signal(false);
   readonly fault = signal('');
   readonly chosen = signal<ReadonlySet<number>>(new Set());
@@ -37,6 +50,8 @@ export class BoardStore {
   readonly accepted = signal<readonly number[]>([]);
   readonly progress = signal<Progress | null>(null);
   readonly outcome = signal<Routed | null>(null);
+  /** What the last act was to route. */
+  readonly routed = signal<readonly PlannedRoute[]>([]);
   private readonly version = signal(0);
 
   private readonly wish = computed((): Asked | null =>
@@ -67,21 +82,35 @@ export class BoardStore {
   readonly ready = computed((): readonly PlannedRoute[] => (this.plan()?.rows ?? []).filter(({ route }) => route !== null && !asksCustomer(route)));
 
   constructor() {
-    this.live
-      .kept(
-        () => this.api.call(shortageRoutes.listShortages).pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
-        (topic) => topic.startsWith('order:') || topic.startsWith('item:'),
-        this.again,
+    toObservable(this.filter)
+      .pipe(
+        switchMap((filter) =>
+          this.live.kept(
+            () => this.fetch(filter),
+            (topic) => topic.startsWith('order:') || topic.startsWith('item:'),
+            this.again,
+          ),
+        ),
+        takeUntilDestroyed(),
       )
-      .pipe(takeUntilDestroyed())
-      .subscribe((rows) => {
-        this.rows.set(rows);
+      .subscribe(({ short, asked }) => {
+        this.short.set(short);
         this.loaded.set(true);
         this.version.update((version) => version + 1);
         // What is short no more is chosen no more.
-        const lines = new Set(rows.map((row) => row.line));
-        if ([...this.chosen()].some((line) => !lines.has(line))) this.chosen.update((chosen) => new Set([...chosen].filter((line) => lines.has(line))));
+        const still = new Set(short.chosen);
+        const gone = asked.filter((line) => !still.has(line));
+        if (gone.length > 0) this.chosen.update((chosen) => new Set([...chosen].filter((line) => !gone.includes(line))));
       });
+  }
+
+  private fetch({ q, only, most }: BoardFilter) {
+    const asked = [...this.chosen()];
+    const query = { most, ...(q ? { q } : {}), ...(only ? { only } : {}), ...(asked.length > 0 ? { chosen: asked.join(',') } : {}) };
+    return this.api.call(shortageRoutes.listShortages, { query }).pipe(
+      map((short) => ({ short, asked })),
+      catchError((error: Error) => (this.fault.set(error.message), EMPTY)),
+    );
   }
 
   /** Chooses lines, or chooses them no more where all of them are. */
@@ -107,6 +136,7 @@ export class BoardStore {
     const choices = rows.map(({ line, route }) => ({ line, parts: wishesOf(route!) }));
     const accept = [...this.accepted()];
     this.fault.set('');
+    this.routed.set(rows);
     this.progress.set({ done: 0, total: choices.length });
     const heard = this.live.topics().subscribe((topics) => {
       for (const topic of topics) {

@@ -141,7 +141,7 @@ export class PlanGloss {
   protected readonly asks = asksCustomer;
 
   protected nameOf(line: number): string {
-    const row = this.store.rows().find((one) => one.line === line);
+    const row = [...this.store.routed(), ...this.store.short().rows].find((one) => one.line === line);
     return row ? `${row.number}/${row.lineNo} ${row.item}` : `line ${line}`;
   }
 }

@@ -7,12 +7,10 @@ import { Session } from '../access';
 import { AmountPipe, DayPipe, FilterField, Keys, ListChoice, PricePipe, rowKey, Sheet, StateMark, UnitPipe, wordOf, type CoverState } from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
 import { GROUP_CHOICES, groupsOf, type Group } from './board-groups';
-import { BoardStore } from './board-store';
+import { BoardStore, PAGE } from './board-store';
 import { PlanGloss } from './plan-gloss';
 import { lateWords } from './route-words';
 
-/** Rows that are drawn at once; more are fetched on the wish of who looks. Choosing and planning know all of them. */
-const PAGE = 150;
 const RULER = 170;
 
 /** What is owed and has no cover, or late cover: grouped, filtered as typed, chosen, and routed in one act. */
@@ -45,7 +43,9 @@ const RULER = 170;
           @if (only(); as only) {
             <button mat-stroked-button type="button" (click)="go({ lines: null })">Only {{ only.size }}: show all</button>
           }
-          <p class="quiet" role="status">{{ shown().length }} {{ shown().length === 1 ? 'line' : 'lines' }}, {{ value() | amount }} EUR at stake</p>
+          <p class="quiet" role="status">
+            {{ store.short().count + '' | amount }} {{ store.short().count === 1 ? 'line' : 'lines' }}, {{ store.short().value | amount }} EUR at stake
+          </p>
         </div>
         <table class="ruled" aria-label="Shortages">
           <thead>
@@ -123,8 +123,8 @@ const RULER = 170;
             }
           </tbody>
         </table>
-        @if (shown().length > drawn().length) {
-          <button mat-button type="button" (click)="most.set(most() + page)">Show more of the {{ shown().length }}</button>
+        @if (store.short().count > store.short().rows.length) {
+          <button mat-button type="button" (click)="most.set(most() + page)">Show more of the {{ store.short().count + '' | amount }}</button>
         }
       </ng-container>
       <nock-plan-gloss gloss />
@@ -134,7 +134,7 @@ const RULER = 170;
             Route {{ store.ready().length || '' }} {{ store.ready().length === 1 ? 'line' : 'lines' }} <kbd>Ctrl Enter</kbd>
           </button>
         }
-        <button mat-button type="button" (click)="all()">Choose all shown <kbd>A</kbd></button>
+        <button mat-button type="button" (click)="all()">Choose all <kbd>A</kbd></button>
         @if (store.chosen().size > 0) {
           <button mat-button type="button" (click)="store.choose([])">None <kbd>Esc</kbd></button>
         }
@@ -203,40 +203,29 @@ export class ShortageBoard {
   protected readonly most = signal(PAGE);
   protected readonly today = computed(() => this.session.today());
   protected readonly only = computed(() => (this.lines() ? new Set(this.lines()!.split(',').map(Number)) : null));
-  protected readonly shown = computed(() => {
-    const only = this.only();
-    const words = (this.q() ?? '').toLowerCase().split(/\s+/).filter(Boolean);
-    return this.store.rows().filter((row) => {
-      const text = `${row.item} ${row.description} ${row.number} ${row.customer} ${row.warehouse} ${row.suppliers.join(' ')}`.toLowerCase();
-      return (only === null || only.has(row.line)) && words.every((word) => text.includes(word));
-    });
-  });
-  protected readonly drawn = computed(() => this.shown().slice(0, this.most()));
-  protected readonly groups = computed((): readonly Group[] => groupsOf(this.drawn(), this.grouped(), this.today()));
-  protected readonly value = computed(() =>
-    this.shown()
-      .reduce((total, row) => total + Number(row.value), 0)
-      .toFixed(2),
-  );
+  protected readonly groups = computed((): readonly Group[] => groupsOf(this.store.short().rows, this.grouped(), this.today()));
   protected readonly scale = computed(() =>
     rulerScale(
       this.today(),
-      this.store.rows().flatMap((row) => [row.requested, ...(row.possibleDay ? [row.possibleDay] : [])]),
+      this.store.short().rows.flatMap((row) => [row.requested, ...(row.possibleDay ? [row.possibleDay] : [])]),
       RULER,
     ),
   );
 
   constructor() {
     let begun: string | undefined;
+    effect(() => this.store.filter.set({ q: this.q() ?? '', only: this.lines() ?? '', most: this.most() }));
     effect(() => {
       const only = this.only();
       if (only === null || !this.store.loaded() || begun === this.lines()) return;
+      const known = this.store.short().lines;
+      // What was looked at before may still stand here.
+      if (!known.every((line) => only.has(line))) return;
       begun = this.lines();
-      const known = this.store.rows().map((row) => row.line);
-      untracked(() => this.store.choose(known.filter((line) => only.has(line))));
+      untracked(() => this.store.choose(known));
     });
     inject(Keys).use([
-      { key: 'A', does: 'choose all that are shown', run: () => this.all() },
+      { key: 'A', does: 'choose all that the filter finds', run: () => this.all() },
       { key: 'Ctrl+Enter', does: 'route the lines that are chosen', run: () => this.maySell() && this.store.route() },
       { key: 'Escape', does: 'choose none', run: () => this.leave() },
     ]);
@@ -269,7 +258,7 @@ export class ShortageBoard {
   }
 
   protected all(): void {
-    this.store.choose([...new Set(this.shown().map((row) => row.line))]);
+    this.store.choose(this.store.short().lines);
   }
 
   private leave(): boolean {

@@ -44,8 +44,19 @@ describe('the board', () => {
     plans = new Subject();
     acts = new Subject();
     topics = new Subject();
-    api.call.mockImplementation((route: unknown) => {
-      if (route === shortageRoutes.listShortages) return of(rows);
+    // As the server does: the first of all that the filter finds, and which of the lines asked about are short.
+    api.call.mockImplementation((route: unknown, { query = {} }: { query?: { q?: string; only?: string; chosen?: string } } = {}) => {
+      if (route === shortageRoutes.listShortages) {
+        const ids = (text = '') => text.split(',').filter(Boolean).map(Number);
+        const words = (query.q ?? '').split(' ').filter(Boolean);
+        const found = rows.filter(
+          (row) =>
+            (query.only === undefined || ids(query.only).includes(row.line)) &&
+            words.every((word) => `${row.item} ${row.customer} ${row.suppliers.join(' ')}`.toLowerCase().includes(word)),
+        );
+        const chosen = ids(query.chosen).filter((line) => rows.some((row) => row.line === line));
+        return of({ rows: found, count: found.length, value: '20.00', lines: [...new Set(found.map((row) => row.line))], chosen });
+      }
       return route === shortageRoutes.planRoutes ? plans : acts;
     });
     const live = { kept: (load: () => unknown) => load(), topics: () => topics };
