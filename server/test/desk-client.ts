@@ -36,6 +36,9 @@ export abstract class DeskClient {
   }
 
   /** Sends a request of the contract as a user and gives whatever comes back. */
+  /** Whatever is done after each request. */
+  protected async answered(): Promise<void> {}
+
   async send<P, Q, B, R>(login: Login, route: Route<P, Q, B, R>, input: { params?: P; query?: Q; body?: B; key?: string } = {}): Promise<Sent<R>> {
     const path = route.path.replace(/\{(\w+)\}/g, (_, part: string) => encodeURIComponent(String((input.params as Record<string, unknown>)[part])));
     const query = new URLSearchParams(Object.entries(input.query ?? {}).map(([name, value]) => [name, String(value)]));
@@ -47,6 +50,7 @@ export abstract class DeskClient {
       input.key,
     );
     const value: unknown = await response.json();
+    await this.answered();
     // No test expects a fault of our own; the log says what it was.
     if (response.status === 500) throw new Error(`${route.method} ${path}: 500 ${this.lastFault()}`);
     return { status: response.status, reply: value as R, problem: value as Problem };
