@@ -1,10 +1,15 @@
-// What the acts of an order cost on the demo's book, over HTTP, against pgbench (TPC-B) on the same database server, fsync on.
-// Prints its figures as JSON. NOCK_URL: a server with the demo; NOCK_OWNER_DATABASE: its database; NOCK_PGBENCH: the program; NOCK_PGBENCH_URL: a database it may fill.
+// What the acts of an order and the boards cost over HTTP, against pgbench (TPC-B) on the same database server, fsync on.
+// Prints its figures as JSON. NOCK_URL: a server; NOCK_OWNER_DATABASE: its database; NOCK_DESK: what the desk is called; NOCK_LINES: open lines it is
+// filled to first, where it is not the demo; NOCK_PGBENCH: the program; NOCK_PGBENCH_URL: a database it may fill.
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { DEMO_PASSWORD } from '../demo/scenario/partners';
+import { loadStanding } from '../demo/load-standing';
+import { connect } from '../server/src/database';
+import { bookStatement } from '../server/src/promise/book-rows';
+import { fillDesk } from './fill-desk';
 import { percentile, type Figure } from './measure';
 import { setting } from './setting';
 
@@ -18,6 +23,10 @@ const PGBENCH_SECONDS = 6;
 const MOST = [15, 8, 8, 8, 15] as const;
 
 const url = setting('NOCK_URL');
+const desk = setting('NOCK_DESK');
+const BOARD_ROUNDS = 60;
+/** The most of a board, in transactions of pgbench, p95. */
+const BOARD_MOST = 20;
 
 interface Line {
   readonly id: number;
@@ -93,7 +102,72 @@ const release = (order: Order) =>
     })),
   });
 
+/** A desk of so many open lines in place of the demo. */
+async function fill(): Promise<void> {
+  const lines = process.env['NOCK_LINES'];
+  if (lines === undefined) return;
+  const { db, pool } = connect(setting('NOCK_OWNER_DATABASE'), 1);
+  await loadStanding(db, setting('NOCK_TODAY'));
+  await pool.end();
+  const client = new pg.Client({ connectionString: setting('NOCK_OWNER_DATABASE') });
+  await client.connect();
+  await fillDesk(client, Number(lines), setting('NOCK_TODAY'));
+  await client.query('vacuum analyze');
+  await client.end();
+}
+
+/** What each board takes, first page and filtered, in milliseconds ascending. */
+async function boards(): Promise<ReadonlyMap<string, number[]>> {
+  const pages: readonly (readonly [string, string])[] = [
+    ['shortages, first page', '/shortages'],
+    ['shortages, filtered', '/shortages?q=1'],
+    ['shipping, first page', '/shipping'],
+    ['shipping, filtered', '/shipping?warehouse=MAR&q=1'],
+    ['offers of free goods, first page', '/offers'],
+    ['stock, first page', '/stock'],
+    ['stock, filtered', '/stock?search=1'],
+  ];
+  // What has been filled in is computed once; after that a board is read.
+  await call('GET', '/shortages');
+  const spent = new Map<string, number[]>();
+  for (const [name, path] of pages) {
+    const taken: number[] = [];
+    for (let round = 0; round < WARM + BOARD_ROUNDS; round++) {
+      const before = performance.now();
+      await call('GET', path);
+      if (round >= WARM) taken.push(performance.now() - before);
+    }
+    spent.set(
+      name,
+      taken.sort((a, b) => a - b),
+    );
+  }
+  return spent;
+}
+
+interface Run {
+  readonly id: number;
+  readonly state: string;
+}
+
+/** The whole book promised anew: milliseconds until it has begun, until the answer is there, and of the statement that reads its rows. */
+async function wholeBook(): Promise<{ begun: number; done: number; statement: number }> {
+  const { db, pool } = connect(setting('NOCK_OWNER_DATABASE'), 1);
+  const statement = bookStatement({}).compile(db);
+  await pool.query(statement.sql, [...statement.parameters]);
+  const asked = performance.now();
+  await pool.query(statement.sql, [...statement.parameters]);
+  const read = performance.now() - asked;
+  await pool.end();
+  const before = performance.now();
+  await call<Run>('POST', '/resequence', {});
+  const begun = performance.now() - before;
+  while ((await call<Run>('GET', '/resequence')).state === 'running') await new Promise((resolve) => setTimeout(resolve, 20));
+  return { begun, done: performance.now() - before, statement: read };
+}
+
 async function main() {
+  await fill();
   await logIn();
   const items = await stockUp();
   await pgbench('-i', '-s', '10', '-q');
@@ -130,8 +204,10 @@ async function main() {
   });
   const whole = await rate(WHOLE, async (at) => again(await read(await add(await start(1 + (at % 8)), items))));
 
+  const shown = await boards();
+  const anew = await wholeBook();
   const figures: Figure[] = names.map((name, at) => ({
-    name: `${name}, p50`,
+    name: `${name}, ${desk}, p50`,
     ratio:
       percentile(
         [...spent[at]!].sort((a, b) => a - b),
@@ -142,17 +218,33 @@ async function main() {
   }));
   figures.push(
     {
-      name: 'eight clients: transactions of pgbench for a release of five lines',
+      name: `eight clients: transactions of pgbench for a release of five lines, ${desk}`,
       ratio: crowd.rate / releases,
       against: 'releases a second',
       target: 1 / 0.06,
     },
     {
-      name: 'eight clients: transactions of pgbench for a whole order',
+      name: `eight clients: transactions of pgbench for a whole order, ${desk}`,
       ratio: crowd.rate / whole,
       against: 'orders started, filled, read and released a second',
       target: 1 / 0.02,
     },
+  );
+  for (const [name, taken] of shown)
+    figures.push({
+      name: `${name}, ${desk}, p95`,
+      ratio: percentile(taken, 0.95) / alone.latency,
+      against: 'a transaction of pgbench, one client',
+      target: BOARD_MOST,
+    });
+  figures.push(
+    {
+      name: `the whole book anew has begun, ${desk}`,
+      ratio: anew.begun / alone.latency,
+      against: 'a transaction of pgbench, one client',
+      target: BOARD_MOST,
+    },
+    { name: `the whole book anew is there, ${desk}`, ratio: anew.done / anew.statement, against: 'the statement that reads its rows', target: 3 },
   );
   process.stdout.write(JSON.stringify(figures));
 }

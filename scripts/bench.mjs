@@ -31,10 +31,11 @@ try {
   const http = await measured('http', folder, { NOCK_URL: server.url, NOCK_TODAY: TODAY, NOCK_DATABASE: urls.app, NOCK_OWNER_DATABASE: urls.owner });
 
   const hostile = await hostileClient(cluster, folder);
-  const acts = await actsOnDisk(folder);
+  const acts = await actsOnDisk(folder, 'the demo book');
+  const manyActs = await actsOnDisk(folder, '100,000 open lines', 100_000);
 
   const write = process.argv.includes('--write') ? ['--write'] : [];
-  await run('node', ['--import', 'tsx', join(root, 'bench/report.ts'), ...write, promise, http, hostile, acts]);
+  await run('node', ['--import', 'tsx', join(root, 'bench/report.ts'), ...write, promise, http, hostile, acts, manyActs]);
   await end(0);
 } catch (error) {
   console.error(`\nnpm run bench: ${error.message}`);
@@ -54,18 +55,21 @@ async function hostileClient(cluster, folder) {
   return measured('hostile', folder, { NOCK_URL: server.url, NOCK_PID: String(server.pid), NOCK_LOOP_FILE: file });
 }
 
-/** A server with the demo on a cluster that writes to disk before it answers, as pgbench beside it. */
-async function actsOnDisk(folder) {
+/** A server with the demo, or so many open lines, on a cluster that writes to disk before it answers, as pgbench beside it. */
+async function actsOnDisk(folder, desk, lines) {
   const cluster = await startCluster('bench');
-  stops.push(() => cluster.stop());
+  if (cluster.started) stops.push(() => cluster.stop());
   for (const name of ['acts', 'tpcb']) await dropDatabase(cluster, name);
   const urls = await ensureDatabase(cluster, 'acts');
   await ensureDatabase(cluster, 'tpcb');
   await prepareDatabase(urls);
-  await loadDemo(urls, { NOCK_TODAY: TODAY });
+  if (lines === undefined) await loadDemo(urls, { NOCK_TODAY: TODAY });
   const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY } });
   stops.push(() => server.stop());
   return measured('acts', folder, {
+    NOCK_TODAY: TODAY,
+    NOCK_DESK: desk,
+    ...(lines === undefined ? {} : { NOCK_LINES: String(lines) }),
     NOCK_URL: server.url,
     NOCK_OWNER_DATABASE: cluster.url('postgres', 'acts'),
     NOCK_PGBENCH: join(needPostgres(), 'pgbench'),
@@ -76,7 +80,7 @@ async function actsOnDisk(folder) {
 /** Runs a bench in a process of its own; gives the file with the figures it printed. */
 async function measured(name, folder, env) {
   console.error(`Measuring: ${name} ...`);
-  const file = join(folder, `${name}.json`);
+  const file = join(mkdtempSync(join(folder, 'figures-')), `${name}.json`);
   const out = openSync(file, 'w');
   try {
     const words = ['--expose-gc', '--import', 'tsx', join(root, 'bench', `${name}.ts`)];

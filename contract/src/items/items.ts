@@ -168,9 +168,9 @@ export const itemRoutes = {
   }),
   listStock: get('/stock', {
     roles: ROLES,
-    summary: 'Every item with what is on hand, committed, inbound, available and waiting',
-    query: object({ search: optional(note(100)) }),
-    reply: list(row),
+    summary: 'Items with what is on hand, committed, inbound, available and waiting, the first by their code; and how many there are',
+    query: object({ search: optional(note(100)), most: optional(integer(1, 2000)) }),
+    reply: object({ rows: list(row), count: integer() }),
   }),
   readItem: get('/items/{item}', { roles: ROLES, summary: 'An item with its stock and timeline by warehouse', params: object({ item: code() }), reply: page }),
   readQueue: get('/items/{item}/queue', {

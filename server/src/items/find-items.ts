@@ -3,7 +3,7 @@ import { writtenForms } from '@nockwright/core/orders';
 import { unitName } from '@nockwright/core/units';
 import { sql } from 'kysely';
 import { RECENT_ORDERS } from './recent-orders';
-import { anyOf, correctSearch, escapeLike, searchWords, type Db } from '../database';
+import { anyOf, correctSearch, escapeLike, searchWords, together, type Db } from '../database';
 
 const MOST_FOUND = 12;
 /** Shorter words are looked for at the beginning of words: there are no trigrams of them. */
@@ -114,26 +114,39 @@ async function withUnits(db: Db, rows: readonly FoundRow[], meant: Wanted | null
   }));
 }
 
-/** Every item with its stock over all warehouses, and what waits for it. */
-export async function listStock(db: Db, today: string, search?: string): Promise<ItemRow[]> {
-  const matches = searchWords(search).map((word) => sql`and i.search like ${`%${escapeLike(word)}%`}`);
-  const { rows } = await sql<ItemRow>`
-    select i.code, i.description, i.item_group as "group", i.unit, i.discontinued,
-      coalesce(s.on_hand, 0) as "onHand", coalesce(s.committed, 0) as committed, coalesce(s.inbound, 0) as inbound,
-      coalesce(s.on_hand + s.inbound - s.committed - s.expired, 0) as available, coalesce(w.waiting, 0) as waiting
-    from item i
-    left join (select item, sum(on_hand) as on_hand, sum(committed) as committed, sum(inbound) as inbound,
-        sum(case when item in (select code from item where tracks_expiry) then expired_on_hand(item, warehouse, ${today}::date) else 0 end) as expired from stock group by item) s on s.item = i.code
-    left join (
-      select l.item, sum(l.stock_quantity - l.shipped - l.cancelled
-        - coalesce((select sum(quantity) from line_promise where line_id = l.id), 0)
-        - coalesce((select sum(quantity - received - closed) from purchase_line where order_line_id = l.id and warehouse is null), 0)) as waiting
-      from order_line l join sales_order o on o.id = l.order_id
-      where o.state = 'released' and l.shipped + l.cancelled < l.stock_quantity
-      group by l.item
-    ) w on w.item = i.code
-    where true ${sql.join(matches, sql` `)}
-    order by i.code
-    limit 1000`.execute(db);
-  return rows;
+/** Items that are shown at first. */
+const FIRST = 150;
+
+/** The first items by their code with their stock over all warehouses, and what waits for them; and how many there are. */
+export async function listStock(
+  db: Db,
+  today: string,
+  { search, most = FIRST }: { readonly search?: string; readonly most?: number },
+): Promise<{ rows: ItemRow[]; count: number }> {
+  const matches = sql.join(
+    searchWords(search).map((word) => sql`and i.search like ${`%${escapeLike(word)}%`}`),
+    sql` `,
+  );
+  return together(db, async (all) => {
+    // Only what is shown is summed up.
+    const [found, totals] = await Promise.all([
+      sql<ItemRow>`
+        select i.code, i.description, i.item_group as "group", i.unit, i.discontinued,
+          coalesce(s.on_hand, 0) as "onHand", coalesce(s.committed, 0) as committed, coalesce(s.inbound, 0) as inbound,
+          coalesce(s.on_hand + s.inbound - s.committed - s.expired, 0) as available, coalesce(w.waiting, 0) as waiting
+        from (select * from item i where true ${matches} order by i.code limit ${most}) i
+        left join lateral (select sum(on_hand) as on_hand, sum(committed) as committed, sum(inbound) as inbound,
+          sum(case when i.tracks_expiry then expired_on_hand(item, warehouse, ${today}::date) else 0 end) as expired from stock where item = i.code) s on true
+        left join lateral (
+          select sum(l.stock_quantity - l.shipped - l.cancelled
+            - coalesce((select sum(quantity) from line_promise where line_id = l.id), 0)
+            - coalesce((select sum(quantity - received - closed) from purchase_line where order_line_id = l.id and warehouse is null), 0)) as waiting
+          from order_line l join sales_order o on o.id = l.order_id
+          where l.item = i.code and o.state = 'released' and l.shipped + l.cancelled < l.stock_quantity
+        ) w on true
+        order by i.code`.execute(all),
+      sql<{ count: number }>`select count(*) as count from item i where true ${matches}`.execute(all),
+    ]);
+    return { rows: found.rows, count: totals.rows[0]!.count };
+  });
 }

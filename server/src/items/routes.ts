@@ -18,7 +18,7 @@ import { addBin, listBins, listPlaces, setHome } from './stock-places';
 
 export function mountItems(app: Hono, services: Services): void {
   mountQuery(app, services, itemRoutes.findItems, ({ db, now }, { query }) => findItems(db, now.today, query));
-  mountQuery(app, services, itemRoutes.listStock, ({ db, now }, { query }) => listStock(db, now.today, query.search));
+  mountQuery(app, services, itemRoutes.listStock, ({ db, now }, { query }) => listStock(db, now.today, query));
   mountQuery(app, services, itemRoutes.readItem, ({ db, now }, { params }) => readItem(db, now, params.item));
   mountQuery(app, services, itemRoutes.readQueue, ({ db, now }, { params, query }) => readQueue(db, now, params.item, query.warehouse));
   mountCommand(app, services, itemRoutes.setDiscontinued, (context, { params, body }) => setDiscontinued(context, params.item, body));

@@ -1,16 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import { itemRoutes, type ItemRow } from '@nockwright/contract/items';
-import { catchError, EMPTY } from 'rxjs';
+import { catchError, EMPTY, switchMap } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
 import { AmountPipe, rowKey, UnitPipe, FilterField } from '../paper';
 
-/** Every item with what is on hand, promised, due and still to promise, over all warehouses. */
+/** Items that are drawn at first. */
+const PAGE = 150;
+
+/** Items with what is on hand, promised, due and still to promise, over all warehouses. */
 @Component({
   selector: 'nock-stock-list',
-  imports: [FilterField, RouterLink, AmountPipe, UnitPipe],
+  imports: [FilterField, MatButton, RouterLink, AmountPipe, UnitPipe],
   template: `
     <div class="list-head">
       <h1>Items</h1>
@@ -32,7 +36,7 @@ import { AmountPipe, rowKey, UnitPipe, FilterField } from '../paper';
         </tr>
       </thead>
       <tbody>
-        @for (row of shown(); track row.code) {
+        @for (row of found().rows; track row.code) {
           <tr tabindex="0" (click)="open(row)" (keydown)="key($event, row)">
             <td>
               <a class="code" [routerLink]="['/items', row.code]" tabindex="-1">{{ row.code }}</a>
@@ -55,6 +59,9 @@ import { AmountPipe, rowKey, UnitPipe, FilterField } from '../paper';
         }
       </tbody>
     </table>
+    @if (found().count > found().rows.length) {
+      <button mat-button type="button" (click)="most.set(most() + page)">Show more of the {{ found().count + '' | amount }}</button>
+    }
   `,
   styles: `
     tbody tr {
@@ -72,22 +79,28 @@ import { AmountPipe, rowKey, UnitPipe, FilterField } from '../paper';
 export class StockList {
   private readonly router = inject(Router);
   readonly q = input<string>();
-  protected readonly rows = signal<readonly ItemRow[]>([]);
+  protected readonly page = PAGE;
+  protected readonly most = signal(PAGE);
+  protected readonly found = signal<{ readonly rows: readonly ItemRow[]; readonly count: number }>({ rows: [], count: 0 });
   protected readonly fault = signal('');
-  protected readonly shown = computed(() => {
-    const words = (this.q() ?? '').toLowerCase().split(/\s+/).filter(Boolean);
-    return this.rows().filter((row) => words.every((word) => `${row.code} ${row.description} ${row.group}`.toLowerCase().includes(word)));
-  });
 
   constructor() {
     const api = inject(Api);
-    inject(Live)
-      .kept(
-        () => api.call(itemRoutes.listStock).pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
-        (topic) => topic.startsWith('item:'),
+    const live = inject(Live);
+    toObservable(computed(() => ({ most: this.most(), search: (this.q() ?? '').slice(0, 100) })))
+      .pipe(
+        switchMap(({ most, search }) =>
+          live.kept(
+            () =>
+              api
+                .call(itemRoutes.listStock, { query: { most, ...(search ? { search } : {}) } })
+                .pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
+            (topic) => topic.startsWith('item:'),
+          ),
+        ),
+        takeUntilDestroyed(),
       )
-      .pipe(takeUntilDestroyed())
-      .subscribe((rows) => this.rows.set(rows));
+      .subscribe((found) => this.found.set(found));
   }
 
   protected filter(q: string): void {
