@@ -56,9 +56,9 @@ export async function fillDesk(client: pg.Client, lines: number, today: string):
       [today, PURCHASES_AN_ITEM],
     ],
     [
-      `insert into sales_order (number, state, customer_id, ship_to_id, request_kind, requested_day, warehouse, carrier_service, ship_complete, source, priority, entered, saved_at)
+      `insert into sales_order (number, state, customer_id, ship_to_id, request_kind, requested_day, warehouse, carrier_service, ship_complete, source, priority, terms_days, entered, saved_at)
        select 'B' || at, 'released', s.customer_id, s.id, 'ship_by', $2::date + floor(random() * 60)::int, 'MAR', 'GROUND', random() < 0.1, 'file',
-         1 + floor(random() * 9)::int, $2::date - 1 - floor(random() * 20)::int + time '08:00' + floor(random() * 540) * interval '1 minute', now()
+         1 + floor(random() * 9)::int, 30, $2::date - 1 - floor(random() * 20)::int + time '08:00' + floor(random() * 540) * interval '1 minute', now()
        from generate_series(1, $1::int) at
        join lateral (select id, customer_id from ship_to order by id offset at % (select count(*) from ship_to) limit 1) s on true`,
       [orders, today],

@@ -13,8 +13,8 @@ export async function fillHistory(client: pg.Client, today: string): Promise<voi
   const { rows } = await client.query<{ orders: number }>('select count(*)::int as orders from sales_order');
   const statements: readonly (readonly [string, readonly unknown[]])[] = [
     [
-      `insert into sales_order (number, state, customer_id, ship_to_id, po_number, request_kind, requested_day, warehouse, carrier_service, ship_complete, source, priority, entered, saved_at)
-       select 'L' || at, 'released', s.customer_id, s.id, 'PO-' || at % 997, 'ship_by', $2::date - at % 700, 'MAR', 'GROUND', false, 'file', 5, $2::date - at % 700 + time '09:00', now()
+      `insert into sales_order (number, state, customer_id, ship_to_id, po_number, request_kind, requested_day, warehouse, carrier_service, ship_complete, source, priority, terms_days, entered, saved_at)
+       select 'L' || at, 'released', s.customer_id, s.id, 'PO-' || at % 997, 'ship_by', $2::date - at % 700, 'MAR', 'GROUND', false, 'file', 5, 30, $2::date - at % 700 + time '09:00', now()
        from generate_series(1, $1::int) at
        join lateral (select id, customer_id from ship_to order by id offset at % (select count(*) from ship_to) limit 1) s on true`,
       [ORDERS - rows[0]!.orders, today],

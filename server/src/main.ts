@@ -110,7 +110,13 @@ async function main() {
     await sweep(db);
   };
   stopSweeping = keepGoing(tidy, log, SWEEP_MS, 'sweeping');
-  stopBoards = keepGoing(() => freshenBoards(services, services.clock(), NOBODY), log, BOARDS_MS, 'boards');
+  stopBoards = keepGoing(
+    // What is cut off by a stop is done at the next start.
+    () => freshenBoards(services, services.clock(), NOBODY).catch((error: unknown) => (stopping ? undefined : Promise.reject(error as Error))),
+    log,
+    BOARDS_MS,
+    'boards',
+  );
 }
 
 function pause(milliseconds: number): Promise<void> {

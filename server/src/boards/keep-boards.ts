@@ -92,6 +92,8 @@ async function withTied(trx: Trx, items: readonly string[]): Promise<string[]> {
 
 /** Writes what differs from what is kept of these items. */
 async function storeBoards(trx: Trx, boards: Boards, whole: boolean): Promise<void> {
+  // Of very many rows, and before the database has counted them, comparing each with each would take minutes.
+  if (whole) await sql`set local enable_nestloop = off`.execute(trx);
   const known = whole ? sql`true` : sql`k.item = any(${boards.items}::text[])`;
   const orders = await ordersOf(trx, boards);
   await storeRows(trx, 'board_short', boards.short, known);
