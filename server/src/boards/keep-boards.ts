@@ -10,6 +10,8 @@ import { computeBoards, type Boards } from './compute-boards';
 const TURN = 7_714_201;
 /** So many items are computed in the thread that answers; more of them, and the whole book, beside it. */
 const MOST_ITEMS_HERE = 40;
+/** Of more, the whole book is computed: that costs no more than to pick them out of it. */
+const MOST_ITEMS_PICKED = 500;
 
 interface Standing {
   /** The days for which boards were computed, and the days for which they must be. */
@@ -57,9 +59,10 @@ export async function refreshBoards(trx: Trx, now: Now): Promise<void> {
   const { computed, wanted } = await readStanding(trx, now);
   // Read before what they stand for: a change that is committed meanwhile leaves a mark that stays.
   const marks = await trx.selectFrom('board_touched').select(['id', 'item']).execute();
-  const whole = computed !== wanted;
+  const touched = new Set(marks.map((row) => row.item));
+  const whole = computed !== wanted || touched.size > MOST_ITEMS_PICKED;
   if (!whole && marks.length === 0) return;
-  const items = whole ? undefined : await withTied(trx, [...new Set(marks.map((row) => row.item))]);
+  const items = whole ? undefined : await withTied(trx, [...touched]);
   await storeBoards(trx, await computeBoards(trx, now, items), whole);
   await sql`delete from board_touched where id = any(${marks.map((row) => row.id)}::bigint[])`.execute(trx);
   if (whole) await trx.updateTable('board_clock').set({ days: wanted }).execute();

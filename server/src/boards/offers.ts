@@ -5,7 +5,7 @@ import type { CommandContext } from '../http/context';
 import { describeLines, loadBook, loadLocked, lockMoving, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
 
 /** So many are shown at first. */
-const FIRST = 200;
+const FIRST = 60;
 
 /** Nothing changes but what is accepted. */
 function planOf(live: LiveBook): RipplePlan {

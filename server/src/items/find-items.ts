@@ -115,7 +115,7 @@ async function withUnits(db: Db, rows: readonly FoundRow[], meant: Wanted | null
 }
 
 /** Items that are shown at first. */
-const FIRST = 150;
+const FIRST = 60;
 
 /** The first items by their code with their stock over all warehouses, and what waits for them; and how many there are. */
 export async function listStock(
@@ -137,13 +137,7 @@ export async function listStock(
         from (select * from item i where true ${matches} order by i.code limit ${most}) i
         left join lateral (select sum(on_hand) as on_hand, sum(committed) as committed, sum(inbound) as inbound,
           sum(case when i.tracks_expiry then expired_on_hand(item, warehouse, ${today}::date) else 0 end) as expired from stock where item = i.code) s on true
-        left join lateral (
-          select sum(l.stock_quantity - l.shipped - l.cancelled
-            - coalesce((select sum(quantity) from line_promise where line_id = l.id), 0)
-            - coalesce((select sum(quantity - received - closed) from purchase_line where order_line_id = l.id and warehouse is null), 0)) as waiting
-          from order_line l join sales_order o on o.id = l.order_id
-          where l.item = i.code and o.state = 'released' and l.shipped + l.cancelled < l.stock_quantity
-        ) w on true
+        left join lateral (select sum(quantity) as waiting from board_short where item = i.code and kind = 'waiting') w on true
         order by i.code`.execute(all),
       sql<{ count: number }>`select count(*) as count from item i where true ${matches}`.execute(all),
     ]);

@@ -9,6 +9,7 @@ import { correctLot, previewLot } from './correct-lot';
 import { setLeastLife } from './set-least-life';
 import { countStock, previewCount } from './count-stock';
 import { setDiscontinued } from './discontinue';
+import { freshenBoards } from '../boards';
 import { findItems, listStock } from './find-items';
 import { moveGoods, previewMove } from './move-goods';
 import { readItem } from './read-item';
@@ -18,7 +19,7 @@ import { addBin, listBins, listPlaces, setHome } from './stock-places';
 
 export function mountItems(app: Hono, services: Services): void {
   mountQuery(app, services, itemRoutes.findItems, ({ db, now }, { query }) => findItems(db, now.today, query));
-  mountQuery(app, services, itemRoutes.listStock, ({ db, now }, { query }) => listStock(db, now.today, query));
+  mountQuery(app, services, itemRoutes.listStock, ({ db, now }, { query }) => listStock(db, now.today, query), freshenBoards);
   mountQuery(app, services, itemRoutes.readItem, ({ db, now }, { params }) => readItem(db, now, params.item));
   mountQuery(app, services, itemRoutes.readQueue, ({ db, now }, { params, query }) => readQueue(db, now, params.item, query.warehouse));
   mountCommand(app, services, itemRoutes.setDiscontinued, (context, { params, body }) => setDiscontinued(context, params.item, body));

@@ -13,7 +13,7 @@ export interface ShortageFilter {
 }
 
 /** So many are shown at first. */
-const FIRST = 150;
+const FIRST = 60;
 
 /** Released quantities that wait, are late or have lost their supply, as they are kept; most value first. */
 export async function listShortages(db: Db, { q, only, chosen = [], most = FIRST }: ShortageFilter = {}): Promise<Shortages> {

@@ -9,7 +9,7 @@ import { Live } from '../live';
 import { AmountPipe, rowKey, UnitPipe, FilterField } from '../paper';
 
 /** Items that are drawn at first. */
-const PAGE = 150;
+const PAGE = 60;
 
 /** Items with what is on hand, promised, due and still to promise, over all warehouses. */
 @Component({

@@ -64,7 +64,7 @@ it('looks for free goods again when an item changes, as they stand with what is 
   answers.set(promiseRoutes.listOffers, (input) => (inputs.push(input), of(nothing)));
   store.choose([41, 42]);
   changed.next('item:JAR');
-  expect(inputs).toEqual([{ query: { accept: '41,42', most: 100 } }, { query: { accept: '41,42', most: 100 } }]);
+  expect(inputs).toEqual([{ query: { accept: '41,42', most: 60 } }, { query: { accept: '41,42', most: 60 } }]);
 });
 
 it('leaves nothing taken once it is promised', () => {
@@ -75,7 +75,7 @@ it('leaves nothing taken once it is promised', () => {
   const inputs: unknown[] = [];
   answers.set(promiseRoutes.listOffers, (input) => (inputs.push(input), of(nothing)));
   changed.next('item:JAR');
-  expect(inputs).toEqual([{ query: { accept: '', most: 100 } }]);
+  expect(inputs).toEqual([{ query: { accept: '', most: 60 } }]);
 });
 
 it('says a refusal, does nothing twice, and looks again where the book has changed', () => {

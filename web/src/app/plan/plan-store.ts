@@ -7,7 +7,7 @@ import { Live } from '../live';
 
 const POLL_MS = 500;
 /** Offers that are drawn at first. */
-const PAGE = 100;
+const PAGE = 60;
 
 /** What could be planned better: goods that are free for those who wait, and the whole book promised anew. */
 @Injectable()

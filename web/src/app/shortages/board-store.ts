@@ -22,7 +22,7 @@ export interface BoardFilter {
 }
 
 /** Rows that are drawn at first; more are fetched on the wish of who looks. */
-export const PAGE = 150;
+export const PAGE = 60;
 const NOTHING: Shortages = { rows: [], count: 0, value: '0', lines: [], chosen: [] };
 
 interface Asked {
