@@ -6,6 +6,7 @@ import type { QueryOf } from '@nockwright/contract/shape';
 import { WhatIf } from '@nockwright/core/orders';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { shippingRoutes } from '@nockwright/contract/shipping';
+import { shortageRoutes } from '@nockwright/contract/shortages';
 import { supplyRoutes } from '@nockwright/contract/supply';
 import { TestDesk, TODAY } from './test-desk';
 
@@ -343,6 +344,39 @@ test('shortages are told by what is at stake: what waits, and what comes late', 
   expect(rows.find((row) => row.order === late.id)).toMatchObject({ kind: 'late', possibleDay: '2027-04-13' });
   expect(rows.map((row) => Number(row.value))).toEqual(rows.map((row) => Number(row.value)).sort((a, b) => b - a));
   expect(await desk.call('ida', orderRoutes.readRisks, { query: { orders: `${waits.id},${late.id}` } })).toEqual([{ order: late.id, day: '2027-04-13' }]);
+});
+
+test('a board is read by the page: words find, all of it is counted and summed up, money has two decimals', async () => {
+  const waits = async (item: string, quantity: string) => {
+    const draft = await desk.draft([[item, quantity]]);
+    return desk.release(await desk.route(draft, 1, 'backorder', draft.lines[0]!.uncovered));
+  };
+  const [big, small] = [await waits('TUB', '300'), await waits('TUB', '7')];
+  const find = (query: { q?: string; only?: string; chosen?: string; most?: number }) => desk.call('ida', shortageRoutes.listShortages, { query });
+  const [line, other] = [big.lines[0]!.id, small.lines[0]!.id];
+  const all = await find({ q: 'tub wether' });
+  expect(all.lines).toEqual(expect.arrayContaining([line, other]));
+  const first = await find({ q: 'TUB', most: 1 });
+  expect([first.rows.length, first.count, first.value, first.lines]).toEqual([1, all.count, all.value, all.lines]);
+  const sum = (rows: readonly { readonly value: string }[]) => rows.reduce((total, row) => total + Number(row.value), 0).toFixed(2);
+  expect(all.value).toBe(sum(all.rows));
+  for (const { value } of all.rows) expect(value).toMatch(/^\d+\.\d\d$/);
+  expect((await find({ only: `${other}`, chosen: `${line},999999` })).rows.map((row) => row.line)).toEqual([other]);
+  expect((await find({ only: `${other}`, chosen: `${line},999999` })).chosen).toEqual([line]);
+  expect(await find({ q: 'no such words' })).toEqual({ rows: [], count: 0, value: '0.00', lines: [], chosen: [] });
+  // What is typed is looked for as it is typed.
+  expect((await find({ q: '%' })).count).toBe(0);
+
+  await desk.stockUp('LID', '20', 'QUI');
+  await desk.stockUp('LID', '20');
+  const orders = [await desk.order([['LID', '2']]), await desk.order([['LID', '3']])];
+  const board = (query: { q?: string; most?: number; warehouse?: string }) => desk.call('wil', shippingRoutes.readBoard, { query });
+  const lids = await board({ q: 'lid' });
+  expect(lids.ready.map((row) => row.order)).toEqual(expect.arrayContaining(orders.map((order) => order.id)));
+  const one = await board({ q: 'lid', most: 1 });
+  expect([one.ready.length, one.count]).toEqual([1, lids.count]);
+  expect((await board({ q: `lid ${orders[1]!.number}` })).ready).toMatchObject([{ order: orders[1]!.id, lines: [{ item: 'LID', quantity: '3' }] }]);
+  expect((await board({ q: `lid ${orders[1]!.number}`, warehouse: 'QUI' })).count).toBe(0);
 });
 
 test('a purchase says every fault at once, with line and field', async () => {

@@ -25,7 +25,7 @@ export async function listShortages(db: Db, { q, only, chosen = [], most = FIRST
   return together(db, async (all) => {
     const [rows, totals, lines, short] = await Promise.all([
       readRows(all, filter, most),
-      sql<{ count: number; value: string }>`select count(*) as count, coalesce(sum(b.value), 0) as value from board_short b where ${filter}`.execute(all),
+      sql<{ count: number; value: string }>`select count(*) as count, coalesce(sum(b.value), 0.00)::text as value from board_short b where ${filter}`.execute(all),
       sql<{ line: number }>`
         select b.line_id as line from board_short b where ${filter} group by b.line_id order by max(b.value) desc, b.line_id limit ${MOST_ROUTED}`.execute(all),
       all.selectFrom('board_short').select('line_id').distinct().where(anyOf('line_id', chosen)).execute(),
@@ -37,7 +37,7 @@ export async function listShortages(db: Db, { q, only, chosen = [], most = FIRST
 async function readRows(db: Db, filter: RawBuilder<boolean>, most: number): Promise<ShortageRow[]> {
   const { rows } = await sql<ShortageRow>`
     select o.id as "order", o.number, b.line_id as line, l.line_no as "lineNo", c.name as customer, b.item, i.description, i.unit, l.warehouse, b.requested,
-      b.quantity, b.value, b.kind, b.promised_day as "promisedDay", b.possible_day as "possibleDay", b.days_late as "daysLate", b.drop_ship as "dropShip",
+      b.quantity, b.value::text as value, b.kind, b.promised_day as "promisedDay", b.possible_day as "possibleDay", b.days_late as "daysLate", b.drop_ship as "dropShip",
       array(select u.name from supplier_item s join supplier u on u.code = s.supplier where s.item = b.item order by s.cost, u.name) as suppliers,
       exists (select from consent_request r where r.line_id = b.line_id and r.state = 'open') as asked
     from (select * from board_short b where ${filter} order by b.value desc, b.id limit ${most}) b

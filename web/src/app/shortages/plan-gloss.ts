@@ -42,8 +42,8 @@ const DOCUMENT_PATHS = { purchase: [], transfer: ['transfers'], assembly: ['asse
     } @else if (store.chosen().size === 0) {
       <h2>Ways out</h2>
       <p>
-        Choose lines with <kbd>Space</kbd>, or all that are shown with <kbd>A</kbd>: the best way of each stands here, what is bought together, and whom it
-        moves. <kbd>Enter</kbd> opens the order, where every way of a line stands.
+        Choose lines with <kbd>Space</kbd>, or all that the filter finds with <kbd>A</kbd>: the best way of each stands here, what is bought together, and whom
+        it moves. <kbd>Enter</kbd> opens the order, where every way of a line stands.
       </p>
     } @else {
       <h2>{{ store.chosen().size }} {{ store.chosen().size === 1 ? 'line' : 'lines' }} chosen</h2>
