@@ -1,5 +1,5 @@
-import { daysBetween } from '../src/calendar';
-import { leavesAgain, supplierArrival, supplierShipDay, type RoutePolicy, type Shortage, type SupplierOffer } from '../src/shortages';
+import { daysBetween, leavesAgain } from '../src/calendar';
+import { type RoutePolicy, type Shortage, supplierArrival, type SupplierOffer, supplierShipDay } from '../src/shortages';
 import { solveIfPossible } from './solver';
 
 /** More than any quantity or money in these programs. */

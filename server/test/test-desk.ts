@@ -41,10 +41,13 @@ export class TestDesk extends DeskClient {
     super(db);
   }
   private acts = 0;
+  private refreshing = false;
 
   /** As the server does now and then: what an act leaves no mark of stays wrong, and shows at the end. */
   protected override async answered(): Promise<void> {
-    if (++this.acts % REFRESH_AFTER === 0) await this.refresh();
+    if (++this.acts % REFRESH_AFTER !== 0 || this.refreshing) return;
+    this.refreshing = true;
+    await this.refresh().finally(() => (this.refreshing = false));
   }
 
   static async open(today = TODAY): Promise<TestDesk> {

@@ -100,6 +100,14 @@ test('boards are computed beside the thread that answers where much has changed,
   expect(await askedOfThreads(async () => expect(await boards()).toEqual(here))).toEqual(['boards']);
 });
 
+test('however many look at a board at once, what has changed is computed for all of them together', async () => {
+  await sql`insert into board_touched (item) values ('LID')`.execute(desk.db);
+  desk.statements.length = 0;
+  const looks = await Promise.all(Array.from({ length: 30 }, () => desk.send('ida', shortageRoutes.listShortages)));
+  expect(new Set(looks.map((look) => look.status))).toEqual(new Set([200]));
+  expect(desk.statements.filter((text) => text.includes('pg_advisory_xact_lock')).length).toBeLessThanOrEqual(3);
+});
+
 test('whoever asks meanwhile is answered: turns of the loop go on while a long text is read', async () => {
   const text = 'a '.repeat(10_000);
   let turns = 0;

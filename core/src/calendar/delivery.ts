@@ -1,5 +1,8 @@
 import { dayNumber, isoDay, type IsoDay } from './day';
-import type { WorkCalendar } from './work-calendar';
+import { workCalendar, type WorkCalendar } from './work-calendar';
+
+/** Carriers drive Monday to Friday. */
+export const CARRIER_WEEK = workCalendar([1, 2, 3, 4, 5], []);
 
 /** The day goods that leave on `ship` are delivered: `transitDays` of the carrier's working days later. */
 export function deliveryDay(ship: IsoDay, transitDays: number, carrier: WorkCalendar): IsoDay {

@@ -28,7 +28,7 @@ export { alternativeFault, decideNewLines, placeFault, type DraftFacts, type New
 export { howSure, USUALLY_SURE, type Sureness, type SupplyInfo } from './how-sure';
 export { linePromise, type LinePromise, type SchedulePart } from './line-promise';
 export { shipmentsPlanned, type Departure } from './shipments-planned';
-export { CARRIER_WEEK, nextCarrierDay, requestedShipDay, type Asked } from './requested-day';
+export { nextCarrierDay, requestedShipDay, type Asked } from './requested-day';
 export {
   isPricedAt,
   offeredPrice,

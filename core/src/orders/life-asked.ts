@@ -1,5 +1,4 @@
-import { dayNumber, deliveryDay, isoDay } from '../calendar';
-import { CARRIER_WEEK } from './requested-day';
+import { CARRIER_WEEK, dayNumber, deliveryDay, isoDay } from '../calendar';
 
 /** Who asks for how many days of life on delivery; null: the customer asks for none of their own. */
 export interface LifeAsked {

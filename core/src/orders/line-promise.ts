@@ -1,4 +1,4 @@
-import { dayNumber, isoDay, parseClock, shortDay, shortDays, workCalendar, type IsoDay } from '../calendar';
+import { calendarOf, dayNumber, firstShipDay, type IsoDay, shortDay, shortDays } from '../calendar';
 import { compareDecimal, sum, type Decimal } from '../money';
 import { decimal, spokenPromise, type AtRisk, type BookWarehouse, type DemandPromise, type OrderBook, type ScheduleEntry } from '../promise';
 import { howSure, lineSureness, type Holding, type Sureness, type SupplyInfo } from './how-sure';
@@ -164,7 +164,8 @@ function reasons({ asked, warehouse, open, localTime }: LineFacts, requested: Is
       : `Asked to leave ${name} by ${shortDay(requested, today)}.`,
   ];
   const first = firstShipDay(warehouse.book, localTime);
-  if (first.day !== today || requested < first.day) words.push(`Nothing can leave ${name} before ${shortDay(first.day, today)}${first.why}.`);
+  const why = first === today ? '' : whyNotToday(warehouse.book, today);
+  if (first !== today || requested < first) words.push(`Nothing can leave ${name} before ${shortDay(first, today)}${why}.`);
   if (compareDecimal(uncovered, '0') > 0) words.push(`No supply is known for ${uncovered}: nothing on hand or due is free for it.`);
   return words;
 }
@@ -177,17 +178,9 @@ function ticksOf({ book, item, warehouse, demand, supplies }: LineFacts, today: 
   return free.map((row) => ({ day: row.date! < today ? today : row.date!, quantity: decimal(row.quantity), label: supplies.get(row.id)!.label }));
 }
 
-/** The first day goods can leave a warehouse and, where that is not today, why. */
-function firstShipDay(warehouse: BookWarehouse, localTime: string): { day: IsoDay; why: string } {
-  const calendar = calendarOf(warehouse);
-  const today = dayNumber(localTime.slice(0, 10));
-  if (!calendar.isWorkingDay(today)) return { day: isoDay(calendar.ceil(today)), why: ', the next working day' };
-  const passed = warehouse.cutoff !== undefined && parseClock(localTime.slice(11))! >= parseClock(warehouse.cutoff)!;
-  return passed ? { day: isoDay(calendar.ceil(today + 1)), why: `: the cut-off of ${warehouse.cutoff} has passed` } : { day: isoDay(today), why: '' };
-}
-
-function calendarOf(warehouse: BookWarehouse) {
-  return workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
+/** Why the first day goods can leave a warehouse is not today. */
+function whyNotToday(warehouse: BookWarehouse, today: IsoDay): string {
+  return calendarOf(warehouse).isWorkingDay(dayNumber(today)) ? `: the cut-off of ${warehouse.cutoff} has passed` : ', the next working day';
 }
 
 function byDay<T extends { readonly day: IsoDay }>(parts: readonly T[]): T[] {

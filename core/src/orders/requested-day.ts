@@ -1,7 +1,4 @@
-import { dayNumber, isoDay, latestShipDay, workCalendar, type IsoDay } from '../calendar';
-
-/** Carriers drive Monday to Friday. */
-export const CARRIER_WEEK = workCalendar([1, 2, 3, 4, 5], []);
+import { CARRIER_WEEK, dayNumber, isoDay, type IsoDay, latestShipDay } from '../calendar';
 
 /** A day asked for: for leaving the warehouse, or for being delivered after so many working days on the way. */
 export interface Asked {

@@ -1,4 +1,4 @@
-import { dayNumber, parseClock, parseLocalTime, workCalendar, type DayNumber, type WorkCalendar } from '../calendar';
+import { calendarOf, dayNumber, type DayNumber, firstShipDayIn, leavesAgainIn, parseClock, parseLocalTime, type WorkCalendar } from '../calendar';
 import type { OrderBook } from './order-book';
 import { SCALE, type Scaled } from './quantity';
 
@@ -80,12 +80,12 @@ const MINUTES_A_DAY = 1440;
 export function compileBook(book: OrderBook): BookColumns {
   const scale = hasFractions(book) ? SCALE : 1;
   const exact = (quantity: number): Scaled => Math.round(quantity * scale);
-  const now = parseLocalTime(book.asOf)!;
+  // The columns must not hold the book: nothing that lives on may look at it.
+  const { asOf } = book;
+  const now = parseLocalTime(asOf)!;
   const sites = book.warehouses.map((warehouse): Site => {
-    const calendar = workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
-    const cutoff = warehouse.cutoff === undefined ? Infinity : parseClock(warehouse.cutoff)!;
-    const leavesToday = calendar.isWorkingDay(now.day) && now.minute < cutoff;
-    return { calendar, firstShipDay: leavesToday ? now.day : calendar.ceil(now.day + 1), receivingDays: warehouse.receivingDays ?? 0 };
+    const calendar = calendarOf(warehouse);
+    return { calendar, firstShipDay: firstShipDayIn(calendar, warehouse.cutoff, asOf), receivingDays: warehouse.receivingDays ?? 0 };
   });
   const days = new DayReader(sites);
   const pools = new PoolTable(book);
@@ -231,8 +231,7 @@ function expiringPools(supplyExpires: Float64Array, supplyPool: Int32Array, pool
 
 /** The first day goods due on `due` can leave: they arrive on a working day and are put away, never before the first ship day. */
 function availableDay(due: DayNumber, site: Site, today: DayNumber): DayNumber {
-  const arrival = site.calendar.ceil(due < today ? today + 1 : due);
-  return Math.max(site.calendar.offset(arrival, site.receivingDays), site.firstShipDay);
+  return Math.max(leavesAgainIn(site.calendar, site.receivingDays, due < today ? today + 1 : due), site.firstShipDay);
 }
 
 /** Reads days once each: a book names few days and names them often. */

@@ -1,4 +1,4 @@
-import { workCalendar, type IsoDay } from '../calendar';
+import { CARRIER_WEEK, type IsoDay } from '../calendar';
 import { compareDecimal, least, minus, plus, sum, type Decimal } from '../money';
 import { howSure, type Sureness, type SupplyInfo } from '../orders';
 import { decimal, type AtRisk, type DemandPromise } from '../promise';
@@ -44,7 +44,7 @@ export interface LineGoods {
   readonly sureness: Sureness;
 }
 
-const CARRIER_DOCK = { calendar: workCalendar([1, 2, 3, 4, 5], []), receivingDays: 0 };
+const CARRIER_DOCK = { calendar: CARRIER_WEEK, receivingDays: 0 };
 
 /** All that is open of a line, as it comes now. */
 export function comingOf({ waiting, slipped, promise, supplies, risks, surely, sureness }: LineGoods): Coming[] {

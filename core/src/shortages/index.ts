@@ -9,7 +9,6 @@ export type { AssemblyOffer, Shortage, SubstituteOffer, TransferOffer } from './
 export {
   costFor,
   join,
-  leavesAgain,
   orderDay,
   purchaseQuantity,
   supplierArrival,

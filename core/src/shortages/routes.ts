@@ -1,4 +1,4 @@
-import { daysBetween } from '../calendar';
+import { daysBetween, daysLate } from '../calendar';
 import { compareDecimal, divide, lineAmount, marginPercent, minus, sum, type Decimal } from '../money';
 import { POLICIES, scoreOf, type RoutePolicy } from './policy';
 import type { Obligation, Route, RouteKind, RoutePart } from './route';
@@ -167,7 +167,7 @@ function routeOf(shortage: Shortage, split: Split, policy: RoutePolicy): Route {
     quantity: shortage.quantity,
     shipDay,
     deliveryDay: latest((part) => part.deliveryDay),
-    daysLate: shipDay === null ? null : Math.max(0, daysBetween(shortage.requested, shipDay)),
+    daysLate: shipDay === null ? null : daysLate(shortage.requested, shipDay),
     meanLate: shipDay === null || value === 0 ? null : Math.round((weights.lateValueDays / value) * 10) / 10,
     unitCost: compareDecimal(sold, '0') > 0 ? divide(cost, sold, COST_DECIMALS) : '0',
     marginAmount: lineAmount('1', minus(amount, cost), shortage.currency),

@@ -1,4 +1,4 @@
-import { dayNumber, isoDay, parseClock, parseLocalTime, workCalendar, type DayNumber, type IsoDay } from '../calendar';
+import { CARRIER_WEEK, dayNumber, type DayNumber, deliveryDay, isoDay, type IsoDay, parseClock, parseLocalTime, workCalendar } from '../calendar';
 import { compareDecimal, divide, minus, plus, times, type Decimal } from '../money';
 import type { ArrivalOdds } from '../supply';
 
@@ -61,7 +61,6 @@ export interface OpenDraft {
 }
 
 const WEEK = [1, 2, 3, 4, 5] as const;
-const CARRIER = workCalendar(WEEK, []);
 
 /** What must be bought to get `quantity`: at least the minimum, in whole multiples. */
 export function purchaseQuantity(quantity: Decimal, offer: Pick<SupplierOffer, 'minimum' | 'multiple'>): Decimal {
@@ -108,7 +107,7 @@ function leavesThem(localTime: string, times: SupplierTimes): IsoDay {
 /** The day it reaches us: the carrier's working days later. This is the day expected of a purchase order line. */
 export function supplierArrival(localTime: string, times: SupplierTimes): IsoDay {
   const left = dayNumber(leavesThem(localTime, times));
-  return notBefore(isoDay((times.transitDays ?? 0) === 0 ? left : CARRIER.offset(CARRIER.ceil(left), times.transitDays!)), times);
+  return notBefore((times.transitDays ?? 0) === 0 ? isoDay(left) : deliveryDay(isoDay(left), times.transitDays!, CARRIER_WEEK), times);
 }
 
 function notBefore(day: IsoDay, times: SupplierTimes): IsoDay {
@@ -120,12 +119,6 @@ export interface ReceivingPlace {
   readonly workdays: readonly number[];
   readonly closed: readonly IsoDay[];
   readonly receivingDays: number;
-}
-
-/** The day goods expected on a day can leave again: taken in on a working day, put away. */
-export function leavesAgain(expected: IsoDay, { workdays, closed, receivingDays }: ReceivingPlace): IsoDay {
-  const calendar = workCalendar(workdays, closed.map(dayNumber));
-  return isoDay(calendar.offset(calendar.ceil(dayNumber(expected)), receivingDays));
 }
 
 /** What is bought of an item when it joins a draft, and what each costs then. */

@@ -1,4 +1,4 @@
-import { dayNumber, daysBetween, isoDay, shortDay, workCalendar, type IsoDay } from '../calendar';
+import { calendarOf, CARRIER_WEEK, dayNumber, daysBetween, daysLate, deliveryDay, isoDay, type IsoDay, leavesAgain, shortDay } from '../calendar';
 import { compareDecimal, divide, lineAmount, minus, plus, sum, times, type Decimal } from '../money';
 import { daysToSpare } from '../supply';
 import { priceInstead, sentInstead } from './instead';
@@ -8,14 +8,13 @@ import {
   costFor,
   freightShare,
   join,
-  leavesAgain,
+  type Joined,
   moreForLess,
+  type MoreForLess,
   purchaseQuantity,
   supplierArrival,
-  supplierShipDay,
-  type Joined,
-  type MoreForLess,
   type SupplierOffer,
+  supplierShipDay,
 } from './supplier-terms';
 
 /** What a way does for a quantity: the part of a route it would be, and what is weighed of it. */
@@ -43,7 +42,6 @@ export interface Way {
   give(quantity: Decimal): Given;
 }
 
-const CARRIER = workCalendar([1, 2, 3, 4, 5], []);
 const COST_DECIMALS = 4;
 const NONE: readonly Obligation[] = [];
 
@@ -107,7 +105,7 @@ function given(shortage: Shortage, found: Found): Given {
     remarks: [],
     ...rest,
     shipDay,
-    deliveryDay: shipDay === null ? null : isoDay(CARRIER.offset(CARRIER.ceil(dayNumber(shipDay)), shortage.transitDays)),
+    deliveryDay: shipDay === null ? null : deliveryDay(shipDay, shortage.transitDays, CARRIER_WEEK),
     obliges: [...(rest.obliges ?? NONE), ...(asks ? [{ kind: 'consent' as const, words: 'the customer must agree to the later day' }] : NONE)],
   };
   return {
@@ -115,10 +113,7 @@ function given(shortage: Shortage, found: Found): Given {
     amount: isCut ? '0' : times(found.quantity, unitPrice),
     cost: isCut ? '0' : cost,
     consignments: isCut ? [] : found.leaves.map((leaving) => `${from}/${leaving.day}`),
-    lateValueDays: found.leaves.reduce(
-      (total, { day, quantity }) => total + Math.max(0, daysBetween(shortage.requested, day)) * Number(quantity) * Number(unitPrice),
-      0,
-    ),
+    lateValueDays: found.leaves.reduce((total, { day, quantity }) => total + daysLate(shortage.requested, day) * Number(quantity) * Number(unitPrice), 0),
     surplusCost,
     cutValue: isCut ? value : 0,
     possible: (isCut || covered) && !barred,
@@ -210,7 +205,7 @@ function arrival({ now, warehouse, confidence = null }: Shortage, offer: Supplie
   const late = confidence === null ? 0 : Math.max(0, offer.odds?.daysFor(confidence, waited) ?? 0);
   const counted = late === 0 ? expected : isoDay(dayNumber(expected) + late);
   const day = leavesAgain(counted, warehouse);
-  const dock = { calendar: workCalendar(warehouse.workdays, warehouse.closed.map(dayNumber)), receivingDays: warehouse.receivingDays };
+  const dock = { calendar: calendarOf(warehouse), receivingDays: warehouse.receivingDays };
   const holds = offer.odds ? Math.round(offer.odds.withinAfter(daysToSpare(expected, day, dock), waited) * 100) : 100;
   return { expected, day, holds };
 }
@@ -349,8 +344,7 @@ function notReturnable({ returnable = true, name }: SupplierOffer): readonly Obl
 }
 
 function transfer(shortage: Shortage, offer: TransferOffer): Way {
-  const left = CARRIER.ceil(dayNumber(offer.leaves));
-  const expected = isoDay(CARRIER.offset(left, offer.transitDays));
+  const expected = deliveryDay(offer.leaves, offer.transitDays, CARRIER_WEEK);
   const day = leavesAgain(expected, shortage.warehouse);
   return way([offer.free], null, offer.free, (quantity) =>
     given(shortage, {

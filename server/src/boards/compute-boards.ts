@@ -1,4 +1,4 @@
-import { daysBetween } from '@nockwright/core/calendar';
+import { daysLate } from '@nockwright/core/calendar';
 import { compareDecimal, divide, lineAmount, minus, times } from '@nockwright/core/money';
 import { lineStandings, openOffers, ordersThatTie, type LineStanding, type Moved } from '@nockwright/core/promise';
 import { sql } from 'kysely';
@@ -114,7 +114,7 @@ async function shortRows(db: Db, now: Now, live: LiveBook, standings: readonly L
       possible_day: possibleDay,
       drop_ship: dropShip,
       requested,
-      days_late: possibleDay === null ? null : Math.max(0, daysBetween(requested, possibleDay)),
+      days_late: possibleDay === null ? null : daysLate(requested, possibleDay),
       value: lineAmount(quantity, divide(times(line.price, line.denominator), line.numerator, 6), line.currency),
       search: line.search,
     };

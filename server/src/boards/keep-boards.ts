@@ -1,8 +1,9 @@
+import { firstShipDay } from '@nockwright/core/calendar';
 import { sql, type RawBuilder } from 'kysely';
 import type { Now } from '../clock';
 import { connect, together, type Db, type Trx } from '../database';
 import type { Services } from '../http/context';
-import { firstShipDay, loadWarehouses } from '../promise';
+import { loadWarehouses } from '../promise';
 import type { Task } from '../work';
 import { computeBoards, type Boards } from './compute-boards';
 
@@ -49,8 +50,26 @@ async function readStanding(db: Db, now: Now): Promise<Standing> {
 export async function freshenBoards(services: Pick<Services, 'db' | 'work' | 'databaseUrl'>, now: Now, user: number): Promise<void> {
   const { computed, wanted, touched } = await readStanding(services.db, now);
   if (computed === wanted && touched.length === 0) return;
-  if (computed === wanted && touched.length <= MOST_ITEMS_HERE) await services.db.transaction().execute((trx) => refreshBoards(trx, now));
-  else await services.work.run(freshenTask, { url: services.databaseUrl, now }, user);
+  const here = computed === wanted && touched.length <= MOST_ITEMS_HERE;
+  await oneAtATime(services.db, () =>
+    here ? services.db.transaction().execute((trx) => refreshBoards(trx, now)) : services.work.run(freshenTask, { url: services.databaseUrl, now }, user),
+  );
+}
+
+interface Flight {
+  readonly running: Promise<unknown>;
+  /** For all who have come since it began: what they wait for may not be in it. */
+  next: Promise<unknown> | null;
+}
+const flights = new WeakMap<Db, Flight>();
+
+/** However many ask, one connection of this process is used: who comes while one is under way shares the next. */
+function oneAtATime(db: Db, work: () => Promise<unknown>): Promise<unknown> {
+  const flight = flights.get(db);
+  if (flight) return (flight.next ??= flight.running.catch(() => undefined).then(() => oneAtATime(db, work)));
+  const running = work().finally(() => flights.delete(db));
+  flights.set(db, { running, next: null });
+  return running;
 }
 
 /** The same within a transaction. */

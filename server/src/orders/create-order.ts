@@ -1,9 +1,8 @@
 import type { OrderView } from '@nockwright/contract/orders';
-import { dayNumber, isoDay } from '@nockwright/core/calendar';
+import { CARRIER_WEEK, dayNumber, isoDay } from '@nockwright/core/calendar';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid } from '../http/refusal';
-import { CARRIER_WEEK } from '@nockwright/core/orders';
 import { readOrder } from './read-order';
 
 /** Days from entry to the day asked for, until the customer says another. */

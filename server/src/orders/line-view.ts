@@ -1,8 +1,7 @@
 import type { LineView } from '@nockwright/contract/orders';
-import { shortDay } from '@nockwright/core/calendar';
+import { CARRIER_WEEK, shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
 import {
-  CARRIER_WEEK,
   closedLineWords,
   costOfParts,
   howSure,

@@ -1,5 +1,6 @@
+import { firstShipDay } from '@nockwright/core/calendar';
 import { promiseBook, type OrderBook } from '@nockwright/core/promise';
-import { firstShipDay, type LiveBook, type WarehouseRow } from './load-book';
+import type { LiveBook, WarehouseRow } from './load-book';
 import type { PoolKey } from './locks';
 
 /** What could still be promised of an item at a warehouse, by the day more becomes free; quantities in stocking units. */

@@ -9,13 +9,11 @@ export { decimal } from '@nockwright/core/promise';
 export {
   askedOf,
   draftNumber,
-  firstShipDay,
   lastsUntil,
   inTurn,
   loadBook,
   loadWarehouses,
   placeEntered,
-  readyDay,
   requestedDayOf,
   timesOf,
   type DemandInfo,

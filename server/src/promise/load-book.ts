@@ -1,5 +1,16 @@
-import { daysBetween, isoDay, dayNumber, parseClock, shortDay, workCalendar } from '@nockwright/core/calendar';
-import { CARRIER_WEEK, lifeAsked, requestedShipDay, type Asked, type SupplyInfo } from '@nockwright/core/orders';
+import {
+  calendarOf,
+  CARRIER_WEEK,
+  dayNumber,
+  daysBetween,
+  deliveryDay,
+  firstShipDay,
+  isoDay,
+  leavesAgain,
+  parseClock,
+  shortDay,
+} from '@nockwright/core/calendar';
+import { type Asked, lifeAsked, requestedShipDay, type SupplyInfo } from '@nockwright/core/orders';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
 import { standOnBound, type BookDemand, type BookOrder, type BookSupply, type BookWarehouse, type BoundGoods, type OrderBook } from '@nockwright/core/promise';
 import { supplierArrival, type SupplierTimes } from '@nockwright/core/shortages';
@@ -142,7 +153,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     const date = row.supplier === null ? row.expected_day : dayFor(row.expected_day, row.supplier);
     supply.push({ id: row.name, item: row.item, warehouse: row.warehouse, quantity: Number(row.open), date, ...(target ? { for: target } : {}) });
     if (target) {
-      const day = readyDay(row.first_day < row.expected_day ? row.first_day : row.expected_day, names.get(row.warehouse)!.book);
+      const day = leavesAgain(row.first_day < row.expected_day ? row.first_day : row.expected_day, names.get(row.warehouse)!.book);
       bindTo(target, { day, quantity: Number(row.open) });
     }
     supplies.set(row.name, {
@@ -218,29 +229,13 @@ function planLabel(plan: PlanRow): string {
   return plan.kind === 'assemble' ? 'to be assembled here' : `to be bought from ${plan.supplier_name}`;
 }
 
-/** The day goods that come in on a day can leave again. */
-export function readyDay(day: string, { workdays, closed = [], receivingDays = 0 }: BookWarehouse): string {
-  const calendar = workCalendar(workdays, closed.map(dayNumber));
-  return isoDay(calendar.offset(calendar.ceil(dayNumber(day)), receivingDays));
-}
-
 /** The day goods of a route that is still a plan are expected at a warehouse, if it were carried out now. */
 function plannedArrival(plan: PlanRow, warehouses: ReadonlyMap<string, WarehouseRow>, warehouse: string, localTime: string): string {
   if (plan.terms) return supplierArrival(localTime, timesOf(plan.terms));
   const from = plan.warehouse ?? warehouse;
   const first = firstShipDay(warehouses.get(from)!.book, localTime);
-  if (plan.kind === 'transfer') return isoDay(CARRIER_WEEK.offset(CARRIER_WEEK.ceil(dayNumber(first)), plan.transit_days ?? 0));
-  const { workdays, closed = [] } = warehouses.get(from)!.book;
-  return isoDay(workCalendar(workdays, closed.map(dayNumber)).offset(dayNumber(first), plan.work_days ?? 0));
-}
-
-/** The first day goods on hand can leave a warehouse: today before its cut-off, if it works; else the next working day. */
-export function firstShipDay({ workdays, closed = [], cutoff }: BookWarehouse, localTime: string): string {
-  const calendar = workCalendar(workdays, closed.map(dayNumber));
-  const today = dayNumber(localTime.slice(0, 10));
-  const minute = parseClock(localTime.slice(11, 16))!;
-  const open = calendar.isWorkingDay(today) && (!cutoff || minute < parseClock(cutoff)!);
-  return isoDay(open ? today : calendar.ceil(today + 1));
+  if (plan.kind === 'transfer') return deliveryDay(first, plan.transit_days ?? 0, CARRIER_WEEK);
+  return isoDay(calendarOf(warehouses.get(from)!.book).offset(dayNumber(first), plan.work_days ?? 0));
 }
 
 /** A supplier's times as the core has them. */
@@ -318,7 +313,7 @@ function asWarehouse({ code, name, workdays, cutoff, receiving_days, closed }: W
  * `due`: the day the supplier gave; `counted`: the day that is counted with.
  */
 function arrivalInWords(due: string, counted: string, confidence: number | null, warehouse: BookWarehouse, today: string): { days: string; available: string } {
-  const calendar = workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
+  const calendar = calendarOf(warehouse);
   const late = counted < today;
   const arrival = calendar.ceil(late ? dayNumber(today) + 1 : dayNumber(counted));
   const ready = calendar.offset(arrival, warehouse.receivingDays ?? 0);

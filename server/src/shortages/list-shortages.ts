@@ -25,7 +25,9 @@ export async function listShortages(db: Db, { q, only, chosen = [], most = FIRST
   return together(db, async (all) => {
     const [rows, totals, lines, short] = await Promise.all([
       readRows(all, filter, most),
-      sql<{ count: number; value: string }>`select count(*) as count, coalesce(sum(b.value), 0.00)::text as value from board_short b where ${filter}`.execute(all),
+      sql<{ count: number; value: string }>`select count(*) as count, coalesce(sum(b.value), 0.00)::text as value from board_short b where ${filter}`.execute(
+        all,
+      ),
       sql<{ line: number }>`
         select b.line_id as line from board_short b where ${filter} group by b.line_id order by max(b.value) desc, b.line_id limit ${MOST_ROUTED}`.execute(all),
       all.selectFrom('board_short').select('line_id').distinct().where(anyOf('line_id', chosen)).execute(),

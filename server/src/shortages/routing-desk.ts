@@ -1,4 +1,4 @@
-import { dayNumber, isoDay, workCalendar } from '@nockwright/core/calendar';
+import { calendarOf, dayNumber, firstShipDay, isoDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, minus, plus, sum, times } from '@nockwright/core/money';
 import { USUALLY_SURE, type SoldItem } from '@nockwright/core/orders';
 import { promiseBook, type AtRisk, type BookDemand, type DemandPromise, type PromiseResult } from '@nockwright/core/promise';
@@ -30,10 +30,13 @@ import type { SupplierOdds } from '@nockwright/core/supply';
 import type { Now } from '../clock';
 import { anyOf, keepPlans, type Db } from '../database';
 import {
+  boundToParts,
   decimal,
-  firstShipDay,
+  type DropShipment,
+  type FreeDays,
   freeGoods,
   freeNow,
+  type LiveBook,
   loadBook,
   loadOdds,
   loadWarehouses,
@@ -41,11 +44,7 @@ import {
   requestedDayOf,
   slippedDropShipments,
   takeFree,
-  type DropShipment,
-  type FreeDays,
-  type LiveBook,
   type WarehouseRow,
-  boundToParts,
 } from '../promise';
 import { draftFor, loadDrafts, loadOffers, loadRecipes, type DraftPurchase, type ItemOffer } from '../supply';
 import type { DeskPolicy } from './policy';
@@ -330,7 +329,7 @@ export class RoutingDesk {
   private comingOf(line: RoutedLine): Coming[] {
     const sure = line.confidence ?? this.desk.confidence;
     const answered = this.surely.get(sure)!;
-    const { workdays, closed = [], receivingDays = 0 } = this.warehouses.get(line.warehouse)!.book;
+    const { book } = this.warehouses.get(line.warehouse)!;
     return comingOf({
       waiting: this.shortOf(line).waiting,
       slipped: this.slippedOf(line),
@@ -340,7 +339,7 @@ export class RoutingDesk {
       surely: this.riskRows(line, answered),
       sureness: {
         odds: this.odds,
-        dock: { calendar: workCalendar(workdays, closed.map(dayNumber)), receivingDays },
+        dock: { calendar: calendarOf(book), receivingDays: book.receivingDays ?? 0 },
         today: this.now.today,
         sure: sure ?? USUALLY_SURE,
       },
@@ -404,7 +403,7 @@ export class RoutingDesk {
     const step = mostAssembled(line.item, Number(quantity), this.recipes, this.shelfAt(line.warehouse));
     if (!step) return null;
     const warehouse = this.warehouses.get(line.warehouse)!.book;
-    const calendar = workCalendar(warehouse.workdays, (warehouse.closed ?? []).map(dayNumber));
+    const calendar = calendarOf(warehouse);
     const costs = new Map([...this.items].map(([code, facts]) => [code, facts.cost]));
     return {
       most: String(step.quantity),

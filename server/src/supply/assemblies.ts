@@ -1,4 +1,4 @@
-import { dayNumber, isoDay, workCalendar } from '@nockwright/core/calendar';
+import { calendarOf, dayNumber, firstShipDay, isoDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus, plus, times } from '@nockwright/core/money';
 import { assemblySteps, type AssemblyStep, type Recipe } from '@nockwright/core/shortages';
 import { sql } from 'kysely';
@@ -8,7 +8,7 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { checkLasting } from '../items';
 import { nextNumber } from '../numbers';
-import { firstShipDay, loadWarehouses, lockOrders, lockPools } from '../promise';
+import { loadWarehouses, lockOrders, lockPools } from '../promise';
 import { givenBack, loadAssemblyTree } from './assembly-tree';
 import { poolsBehind } from './pools-behind';
 
@@ -67,7 +67,7 @@ export async function createAssemblies(
     if (!step) throw invalid('body.quantity', `${make.quantity} ${item} cannot be assembled at ${warehouse} from what nobody else is promised`);
     useUp(step, free);
     const book = warehouses.get(warehouse)!;
-    const calendar = workCalendar(book.workdays, (book.closed ?? []).map(dayNumber));
+    const calendar = calendarOf(book);
     const first = dayNumber(firstShipDay(book, now.localTime));
     const store = async (part: AssemblyStep, parent: number | null): Promise<MadeAssembly> => {
       const number = await nextNumber(trx, 'assembly');

@@ -1,6 +1,6 @@
 import type { Decision } from '@nockwright/contract/promise';
 import type { AssemblyView, SupplyRipple } from '@nockwright/contract/supply';
-import { dayNumber, isoDay, shortDay, workCalendar, type WorkCalendar } from '@nockwright/core/calendar';
+import { calendarOf, dayNumber, isoDay, shortDay, type WorkCalendar } from '@nockwright/core/calendar';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
@@ -172,7 +172,7 @@ function wholeOf(tree: Tree): AssemblyNode {
 
 async function calendarAt(db: Db, code: string): Promise<WorkCalendar> {
   const { book } = (await loadWarehouses(db)).find((row) => row.code === code)!;
-  return workCalendar(book.workdays, (book.closed ?? []).map(dayNumber));
+  return calendarOf(book);
 }
 
 function dayInWords(row: AssemblyNode, day: string, today: string): string {

@@ -1,7 +1,6 @@
 import type { Decision } from '@nockwright/contract/promise';
 import type { SupplyRipple, TransferView } from '@nockwright/contract/supply';
-import { dayNumber, isoDay, shortDay, workCalendar } from '@nockwright/core/calendar';
-import { CARRIER_WEEK } from '@nockwright/core/orders';
+import { CARRIER_WEEK, calendarOf, dayNumber, isoDay, shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import type { Now } from '../clock';
 import type { Db } from '../database';
@@ -166,7 +165,7 @@ async function dayToLeave({ trx, now }: CommandContext, transfer: Transfer, day:
     .where('to_warehouse', '=', transfer.to_warehouse)
     .executeTakeFirst();
   const { book } = (await loadWarehouses(trx)).find((row) => row.code === transfer.from_warehouse)!;
-  const calendar = workCalendar(book.workdays, (book.closed ?? []).map(dayNumber));
+  const calendar = calendarOf(book);
   const leaves = isoDay(calendar.floor(CARRIER_WEEK.offset(CARRIER_WEEK.floor(dayNumber(day)), -(lane?.transit_days ?? 0))));
   return leaves < now.today ? now.today : leaves;
 }

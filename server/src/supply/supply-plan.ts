@@ -1,9 +1,9 @@
-import { dayNumber, isoDay } from '@nockwright/core/calendar';
+import { dayNumber, isoDay, leavesAgain } from '@nockwright/core/calendar';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import type { BookSupply } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
-import { decimal, loadBook, loadWarehouses, readyDay, type LiveBook, type RipplePlan } from '../promise';
+import { decimal, type LiveBook, loadBook, loadWarehouses, type RipplePlan } from '../promise';
 import type { PurchaseLineRecord } from './load-purchase';
 
 /** What becomes of a supply of the book: what stands in its place, nothing where the list is empty. */
@@ -45,5 +45,5 @@ export function received(quantity: string, closeRest: boolean): SupplyChange {
 /** The day goods that come in on `day` can leave a warehouse again; what was due and has not come comes tomorrow at the soonest. */
 export async function dayAvailable(db: Db, now: Now, warehouseCode: string, day: string): Promise<string> {
   const { book } = (await loadWarehouses(db)).find((row) => row.code === warehouseCode)!;
-  return readyDay(day < now.today ? isoDay(dayNumber(now.today) + 1) : day, book);
+  return leavesAgain(day < now.today ? isoDay(dayNumber(now.today) + 1) : day, book);
 }

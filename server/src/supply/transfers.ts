@@ -1,5 +1,4 @@
-import { dayNumber, isoDay } from '@nockwright/core/calendar';
-import { CARRIER_WEEK } from '@nockwright/core/orders';
+import { CARRIER_WEEK, dayNumber, firstShipDay, isoDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import { anyOf, type Db, type Trx } from '../database';
@@ -8,7 +7,7 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { checkLasting } from '../items';
 import { nextNumber } from '../numbers';
-import { firstShipDay, loadWarehouses, lockPools } from '../promise';
+import { loadWarehouses, lockPools } from '../promise';
 import { poolsBehind } from './pools-behind';
 
 /** Goods to be brought over from another warehouse, for an order line by its route or for the shelf. */

@@ -1,7 +1,7 @@
 import type { ReorderPolicy, ReorderRow } from '@nockwright/contract/supply';
-import { dayNumber, isoDay, workCalendar, type WorkCalendar } from '@nockwright/core/calendar';
+import { calendarOf, dayNumber, isoDay, leavesAgain, type WorkCalendar } from '@nockwright/core/calendar';
 import { compareDecimal, lineAmount } from '@nockwright/core/money';
-import { costFor, leavesAgain, purchaseQuantity, supplierArrival } from '@nockwright/core/shortages';
+import { costFor, purchaseQuantity, supplierArrival } from '@nockwright/core/shortages';
 import { demandOf, economicQuantity, reorderPoint, type LeadTime } from '@nockwright/core/supply';
 import { sql } from 'kysely';
 import type { Now } from '../../clock';
@@ -52,12 +52,7 @@ export async function listReorder(db: Db, now: Now, { search, warehouse, which =
     .executeTakeFirst();
   // A desk that is younger than the days looked back on has no demand before its first order.
   const since = first?.first && first.first.slice(0, 10) > from ? first.first.slice(0, 10) : from;
-  const places = new Map(
-    (await loadWarehouses(db)).map(({ code, book }): [string, Place] => [
-      code,
-      { book, calendar: workCalendar(book.workdays, (book.closed ?? []).map(dayNumber)) },
-    ]),
-  );
+  const places = new Map((await loadWarehouses(db)).map(({ code, book }): [string, Place] => [code, { book, calendar: calendarOf(book) }]));
   // Many items have the same times of the same supplier: each way is counted through the calendars once.
   const known = new Map<string, Times>();
   const timesOf = (offer: ItemOffer, warehouse: string): Times => {
