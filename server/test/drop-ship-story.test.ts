@@ -1,4 +1,5 @@
 import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
+import { promiseRoutes } from '@nockwright/contract/promise';
 import { shortageRoutes } from '@nockwright/contract/shortages';
 import { supplyRoutes, type PurchaseView } from '@nockwright/contract/supply';
 import { worklistRoutes } from '@nockwright/contract/worklist';
@@ -345,4 +346,16 @@ test('two at once: one routes the drop shipment another way while the other conf
   expect([routed.status, left.status].filter((status) => status === 200)).toHaveLength(1);
   const { shipped, promised, dropShip, waiting } = (await desk.read(order)).lines[0]!;
   expect([shipped, promised, dropShip, waiting]).toEqual(left.status === 200 ? ['8', '0', '0', '0'] : ['0', '8', '0', '0']);
+});
+
+test('a line of which the supplier ships a part waits no more once the rest is promised: no route says that it does', async () => {
+  const draft = await desk.draft([['LID', '10']]);
+  const own = await desk.release(await desk.take(draft, 1, { kind: 'drop_ship', quantity: '4', supplier: 'SUP' }, { kind: 'backorder', quantity: '6' }));
+  expect(own.lines[0]!.routes.map((route) => route.kind)).toEqual(['drop_ship', 'backorder']);
+  await desk.stockUp('LID', '6');
+  const line = own.lines[0]!.id;
+  const offers = await desk.call('ida', promiseRoutes.listOffers, { query: { accept: String(line) } });
+  await desk.call('ida', promiseRoutes.acceptOffers, { body: { decision: decided(offers, [line]) } });
+  const after = (await desk.read(own)).lines[0]!;
+  expect([after.waiting, after.routes.map((route) => route.kind)]).toEqual(['0', ['drop_ship']]);
 });

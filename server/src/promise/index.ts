@@ -24,7 +24,7 @@ export {
 } from './load-book';
 export type { SupplierTimesRow } from './book-rows';
 export { lockOrders, lockPools, lockPurchases, lockShipments, type PoolKey } from './locks';
-export { newPromises, promiseMore, storePromises, storeRemains, type NewPromise } from './store-promises';
+export { forgetWaiting, newPromises, promiseMore, storePromises, storeRemains, type NewPromise } from './store-promises';
 export { decisionOf, describeLines, describeMoved, partsOf, readAccepted, rippleOf, viewRipple, type RipplePlan } from './ripple-plan';
 export { checkAsSeen, loadLocked, lockMoving, recordMove, settleRipple } from './settle-ripple';
 export { mountPromise } from './routes';

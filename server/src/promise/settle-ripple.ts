@@ -1,6 +1,5 @@
 import type { Decision, PromisePart } from '@nockwright/contract/promise';
 import { shortDay } from '@nockwright/core/calendar';
-import { compareDecimal } from '@nockwright/core/money';
 import type { Moved } from '@nockwright/core/promise';
 import { sql } from 'kysely';
 import { anyOf, type Trx } from '../database';
@@ -10,6 +9,7 @@ import { Refusal } from '../http/refusal';
 import { addCall } from '../worklist';
 import { loadBook, type DemandInfo, type LiveBook } from './load-book';
 import { lockOrders, lockPools, type PoolKey } from './locks';
+import { forgetWaiting, storePromises } from './store-promises';
 import { toldParts } from './told-parts';
 import { partsOf, rippleOf, type RipplePlan } from './ripple-plan';
 
@@ -67,16 +67,11 @@ export async function settleRipple(
     .where(anyOf('line_id', moved.map(lineOf)))
     .execute();
   await change();
-  for (const row of moved) {
-    const lineId = lineOf(row);
-    const parts = partsOf(row.after);
-    if (parts.length > 0)
-      await context.trx
-        .insertInto('line_promise')
-        .values(parts.map(({ day, quantity }) => ({ line_id: lineId, day, quantity })))
-        .execute();
-    await forgetWaiting(context.trx, lineId);
-  }
+  await storePromises(
+    context,
+    moved.flatMap((row) => partsOf(row.after).map(({ day, quantity }) => ({ lineId: lineOf(row), day, quantity }))),
+  );
+  await forgetWaiting(context.trx, moved.map(lineOf));
   const holding = await toldParts(context.trx, moved.map(lineOf));
   for (const row of moved) {
     const info = plan.live.demands.get(row.id)!;
@@ -153,19 +148,6 @@ export function checkAsSeen(
     `What this does to others has changed. ${differences.slice(0, 6).join('. ')}${differences.length > 6 ? ` and ${differences.length - 6} more` : ''}. Nothing was done: look again, then decide.`,
     differences.map((message) => ({ field: 'body.decision.seen', message })),
   );
-}
-
-/** A line that waits for nothing any more needs no route that says it waits. */
-async function forgetWaiting(trx: Trx, lineId: number) {
-  const { open, promised } = await trx
-    .selectFrom('order_line')
-    .select([
-      sql<string>`stock_quantity - shipped - cancelled`.as('open'),
-      sql<string>`coalesce((select sum(quantity) from line_promise where line_id = order_line.id), 0)`.as('promised'),
-    ])
-    .where('id', '=', lineId)
-    .executeTakeFirstOrThrow();
-  if (compareDecimal(promised, open) >= 0) await trx.deleteFrom('line_route').where('line_id', '=', lineId).where('kind', '=', 'backorder').execute();
 }
 
 function inWords(parts: readonly PromisePart[], today: string): string {

@@ -69,3 +69,12 @@ export async function storeRemains(trx: Trx, remains: readonly Remains[]): Promi
   if (gone.length > 0)
     await sql`delete from line_promise p using unnest(${keys(gone)}) as k(line_id, day) where p.line_id = k.line_id and p.day = k.day`.execute(trx);
 }
+
+/** A line that waits for nothing any more needs no route that says it waits. What a supplier ships to the customer does not wait. */
+export async function forgetWaiting(trx: Trx, lineIds: readonly number[]): Promise<void> {
+  await sql`
+    delete from line_route r using order_line l
+    where r.line_id = l.id and r.kind = 'backorder' and l.id = any(${lineIds})
+      and l.stock_quantity - l.shipped - l.cancelled <= coalesce((select sum(quantity) from line_promise where line_id = l.id), 0)
+        + coalesce((select sum(quantity - received - closed) from purchase_line where order_line_id = l.id and warehouse is null), 0)`.execute(trx);
+}

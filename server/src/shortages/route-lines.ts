@@ -31,6 +31,7 @@ import {
   lockPools,
   lockPurchases,
   newPromises,
+  forgetWaiting,
   storePromises,
   toldParts,
   type PromisedAnew,
@@ -478,15 +479,6 @@ export async function promiseAnew(context: CommandContext, desk: RoutingDesk, li
     );
     await storePromises(context, promises);
   }
-}
-
-/** A line that waits for nothing any more needs no route that says it waits. */
-async function forgetWaiting(trx: Trx, lineIds: readonly number[]): Promise<void> {
-  await sql`
-    delete from line_route r using order_line l
-    where r.line_id = l.id and r.kind = 'backorder' and l.id = any(${lineIds})
-      and l.stock_quantity - l.shipped - l.cancelled <= coalesce((select sum(quantity) from line_promise where line_id = l.id), 0)
-        + coalesce((select sum(quantity - received - closed) from purchase_line where order_line_id = l.id and warehouse is null), 0)`.execute(trx);
 }
 
 async function touchOrders({ trx, now }: CommandContext, decided: readonly Decided[]): Promise<void> {
