@@ -20,6 +20,7 @@ export {
   type CancelWish,
   type LineCut,
 } from './decide-cancel';
+export { openQuantity, type LineQuantities } from './open-quantity';
 export { cutLine, type Cut, type CutResult, type OpenLine } from './cut-line';
 export { meetPromises, shipLine, type LeavingLine, type PromisedDay } from './ship-line';
 export { readQuickLine, type QuickLine } from './quick-line';

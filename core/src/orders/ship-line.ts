@@ -1,4 +1,5 @@
 import { compareDecimal, least, minus, plus, type Decimal } from '../money';
+import { openQuantity } from './open-quantity';
 
 export interface PromisedDay {
   readonly day: string;
@@ -37,7 +38,7 @@ export function shipLine(
   leaves: Decimal,
 ): { readonly shipped: Decimal; readonly reserved: Decimal; readonly remains: ReturnType<typeof meetPromises> } {
   const gone = plus(shipped, leaves);
-  const open = minus(minus(stockQuantity, gone), cancelled);
+  const open = openQuantity({ stock_quantity: stockQuantity, shipped: gone, cancelled });
   const kept = compareDecimal(reserved, leaves) > 0 ? minus(reserved, leaves) : '0';
   return { shipped: gone, reserved: least(open, kept), remains: meetPromises(promises, leaves) };
 }

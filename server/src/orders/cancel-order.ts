@@ -2,7 +2,7 @@ import type { BodyOf } from '@nockwright/contract/shape';
 import type { CancellationPreview, orderRoutes, OrderView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
-import { bookAfterCancel, decideCancel, givenUp, type CancellableLine, type CancelWish, type LineCut } from '@nockwright/core/orders';
+import { bookAfterCancel, type CancellableLine, type CancelWish, decideCancel, givenUp, type LineCut, openQuantity } from '@nockwright/core/orders';
 import { sql } from 'kysely';
 import { anyOf, type Db, type Trx } from '../database';
 import { recordEvent } from '../events';
@@ -144,7 +144,7 @@ async function decideCuts(db: Db, orderId: number, what: CancelWish, place: 'bod
 
 function cancellableLine(line: OrderLineRecord, facts: LineFacts): CancellableLine {
   const { id, line_no: lineNo, item, unit, numerator, denominator, reserved } = line;
-  const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
+  const open = openQuantity(line);
   return {
     id,
     lineNo,

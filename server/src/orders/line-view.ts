@@ -2,17 +2,18 @@ import type { LineView } from '@nockwright/contract/orders';
 import { CARRIER_WEEK, shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
 import {
+  addCostPart,
   closedLineWords,
   costOfParts,
+  type CostPart,
   howSure,
   linePromise,
   nextCarrierDay,
   offeredPrice,
+  openQuantity,
   peggedParts,
-  addCostPart,
-  shownParts,
-  type CostPart,
   type SchedulePart,
+  shownParts,
   type Waits,
 } from '@nockwright/core/orders';
 import type { PricedPart } from '@nockwright/core/pricing';
@@ -57,7 +58,7 @@ export function lineView(known: LineViewFacts): LineView {
   const dropShip = sum(facts.dropShipments.filter((row) => row.line_id === line.id).map((row) => row.open));
   const promised = sum(facts.promises.filter((row) => row.line_id === line.id).map((row) => row.quantity));
   // Of a quote that is closed nothing is open any more.
-  const open = order.state === 'released' || isOffered(order) ? minus(minus(line.stock_quantity, line.shipped), line.cancelled) : '0';
+  const open = order.state === 'released' || isOffered(order) ? openQuantity(line) : '0';
   const { amount, cost, parts } = lineMoney(line, routes, order.currency, costOf(known));
   const drops = dropShips(known, routes);
   const accepted = known.quote.acceptedOf(line);

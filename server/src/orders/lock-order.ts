@@ -1,5 +1,5 @@
 import { minus, plus, sum } from '@nockwright/core/money';
-import type { OpenLine } from '@nockwright/core/orders';
+import { type OpenLine, openQuantity } from '@nockwright/core/orders';
 import { sql } from 'kysely';
 import type { Trx } from '../database';
 import { changedSince } from '../events';
@@ -56,7 +56,7 @@ export function openLine(line: OrderLineRecord, facts: LineFacts): OpenLine {
   const of = <T extends { readonly line_id: number | null }>(rows: readonly T[]) => rows.filter((row) => row.line_id === line.id);
   const promises = of(facts.promises).map(({ day, quantity }) => ({ day, quantity }));
   const dropShipments = of(facts.dropShipments).map((row) => ({ purchaseLine: row.id, quantity: row.open }));
-  const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
+  const open = openQuantity(line);
   const placed = plus(sum(promises.map((row) => row.quantity)), sum(dropShipments.map((row) => row.quantity)));
   return {
     waiting: minus(open, placed),

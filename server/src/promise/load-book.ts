@@ -10,7 +10,7 @@ import {
   parseClock,
   shortDay,
 } from '@nockwright/core/calendar';
-import { type Asked, lifeAsked, requestedShipDay, type SupplyInfo } from '@nockwright/core/orders';
+import { type Asked, lifeAsked, openQuantity, requestedShipDay, type SupplyInfo } from '@nockwright/core/orders';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
 import { standOnBound, type BookDemand, type BookOrder, type BookSupply, type BookWarehouse, type BoundGoods, type OrderBook } from '@nockwright/core/promise';
 import { supplierArrival, type SupplierTimes } from '@nockwright/core/shortages';
@@ -88,7 +88,7 @@ export async function loadBook(db: Db, now: Now, scope: BookScope = {}): Promise
     // An alternative neither waits for the rest of its quote nor keeps it waiting.
     const key = line.alternative ? -line.order_id : line.order_id;
     const orderNumber = offered ? `${draftNumber(line.order_id)}${line.alternative ? ' or' : ''}` : line.number!;
-    const open = minus(minus(minus(line.stock_quantity, line.shipped), line.cancelled), line.drop_ship);
+    const open = minus(openQuantity(line), line.drop_ship);
     if (compareDecimal(open, '0') <= 0) continue;
     const id = `${orderNumber}/${line.line_no}`;
     if (!orders.has(key)) {

@@ -2,7 +2,7 @@ import type { PromisePart } from '@nockwright/contract/promise';
 import type { Routed, RouteWish } from '@nockwright/contract/shortages';
 import { dayByName } from '@nockwright/core/calendar';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
-import { beyondNeed, nextCarrierDay, type OpenLine } from '@nockwright/core/orders';
+import { beyondNeed, nextCarrierDay, type OpenLine, openQuantity } from '@nockwright/core/orders';
 import { chosenRoute, leavingDays, type Lifted, type Route, type RouteKind } from '@nockwright/core/shortages';
 import { sql } from 'kysely';
 import { anyOf, type Trx } from '../database';
@@ -288,7 +288,7 @@ async function takeOff(trx: Trx, decided: readonly Decided[]): Promise<void> {
     const lost = sum(choice.parts.filter((part) => part.kind === 'cut' || part.kind === 'substitute').map((part) => part.quantity));
     if (compareDecimal(lost, '0') <= 0) continue;
     const cancelled = plus(record.cancelled, lost);
-    const open = minus(minus(record.stock_quantity, record.shipped), cancelled);
+    const open = openQuantity({ ...record, cancelled });
     await trx
       .updateTable('order_line')
       .set({ cancelled, reserved: least(record.reserved, open) })
@@ -366,7 +366,7 @@ async function freeSurplus(context: CommandContext, decided: readonly Decided[],
   const bound = await loadBoundSupply(context.trx, ids);
   for (const line of await loadOrderLinesById(context.trx, ids)) {
     const own = bound.filter((row) => row.order_line_id === line.id);
-    const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
+    const open = openQuantity(line);
     const dropped = sum(own.filter((row) => row.kind === 'drop_ship').map((row) => row.open));
     for (const { row, surplus } of beyondNeed(own, minus(minus(open, dropped), least(line.reserved, open)))) {
       tellDealt(dealt, line.id, await giveUp(context, row, surplus, 'keep', 'the line is served another way'));

@@ -1,3 +1,4 @@
+import { openQuantity } from '@nockwright/core/orders';
 import type { OrderView } from '@nockwright/contract/orders';
 import type { Undoing } from '@nockwright/contract/shortages';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
@@ -236,7 +237,7 @@ async function toldSince(trx: Trx, route: RouteRow, orderId: number): Promise<bo
 async function dropLine({ trx }: CommandContext, { record }: NewLine): Promise<void> {
   await trx.deleteFrom('line_promise').where('line_id', '=', record.id).execute();
   await trx.deleteFrom('line_route').where('line_id', '=', record.id).where('kind', '=', 'backorder').execute();
-  const open = minus(minus(record.stock_quantity, record.shipped), record.cancelled);
+  const open = openQuantity(record);
   await trx
     .updateTable('order_line')
     .set({ cancelled: plus(record.cancelled, open), reserved: '0' })

@@ -1,3 +1,4 @@
+import { openQuantity } from '@nockwright/core/orders';
 import type { Decision } from '@nockwright/contract/promise';
 import type { Arrival, ReceiptReply, SupplyRipple } from '@nockwright/contract/supply';
 import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
@@ -205,7 +206,7 @@ async function reserve({ trx }: CommandContext, orderLineId: number, quantity: s
     .select(['stock_quantity', 'shipped', 'cancelled', 'reserved'])
     .where(anyOf('id', [orderLineId]))
     .executeTakeFirstOrThrow();
-  const open = minus(minus(line.stock_quantity, line.shipped), line.cancelled);
+  const open = openQuantity(line);
   await trx
     .updateTable('order_line')
     .set({ reserved: least(open, plus(line.reserved, quantity)) })

@@ -1,0 +1,13 @@
+import { minus, type Decimal } from '../money';
+
+/** An order line, or anything that has its quantities in stocking units. */
+export interface LineQuantities {
+  readonly stock_quantity: Decimal;
+  readonly shipped: Decimal;
+  readonly cancelled: Decimal;
+}
+
+/** What is open of a line, in stocking units: ordered, and neither shipped nor cancelled. */
+export function openQuantity({ stock_quantity: ordered, shipped, cancelled }: LineQuantities): Decimal {
+  return minus(minus(ordered, shipped), cancelled);
+}
