@@ -31,7 +31,7 @@ export function figureTable(figures: readonly Figure[]): string {
     name,
     format(ratio),
     against,
-    target === undefined ? '' : `at most ${target}${ratio > target ? ': **missed**' : ''}`,
+    target === undefined ? '' : `at most ${Number(format(target))}${ratio > target ? ': **missed**' : ''}`,
   ]);
   return markdownTable(['What', 'Ratio', 'Against, in the same run', 'Target'], rows);
 }
