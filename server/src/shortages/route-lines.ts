@@ -1,3 +1,4 @@
+import { setImmediate as othersTurn } from 'node:timers/promises';
 import type { PromisePart } from '@nockwright/contract/promise';
 import type { Routed, RouteWish } from '@nockwright/contract/shortages';
 import { dayByName } from '@nockwright/core/calendar';
@@ -203,7 +204,11 @@ async function decide(context: CommandContext, desk: RoutingDesk, choices: reado
     const choice = wished.get(line.id)!;
     const record = records.get(line.id)!;
     const why = (text: string) => left.push({ line: line.id, why: text });
-    if (++done % 25 === 0) tell(done);
+    if (++done % 25 === 0) {
+      tell(done);
+      // Whoever else asks is answered meanwhile.
+      await othersTurn();
+    }
     if (line.state !== 'released' || line.kind !== 'order') {
       why(`order ${line.number ?? line.order_id} is ${line.state}`);
       continue;
