@@ -2,13 +2,14 @@ import { freshenTask } from './boards';
 import { drawPapersTask, drawPaperTask } from './documents';
 import { orderBookTask } from './exchange/order-book';
 import { ordersCsvTask, readTextTask } from './orders';
+import { choiceOfRunTask } from './promise/resequence-run';
 import { planOfRoutesTask } from './shortages/plan-routes';
 import { readMessageTask } from './supply';
 import type { Task } from './work';
 
 /** Everything that is computed beside the thread that answers, by name. */
 const TASKS = new Map(
-  [readTextTask, ordersCsvTask, drawPaperTask, drawPapersTask, readMessageTask, orderBookTask, freshenTask, planOfRoutesTask].map((task) => [
+  [readTextTask, ordersCsvTask, drawPaperTask, drawPapersTask, readMessageTask, orderBookTask, freshenTask, planOfRoutesTask, choiceOfRunTask].map((task) => [
     task.name,
     task as Task<unknown, unknown>,
   ]),

@@ -7,6 +7,7 @@ import { sql } from 'kysely';
 import { drawPaperTask, loadPaper } from '../src/documents';
 import { orderBookTask } from '../src/exchange/order-book';
 import { ordersCsvTask, readTextTask } from '../src/orders';
+import { choiceOfRunTask } from '../src/promise/resequence-run';
 import { planRoutes } from '../src/shortages/plan-routes';
 import { readMessageTask } from '../src/supply';
 import { inThreads, type Task, type Work } from '../src/work';
@@ -98,6 +99,13 @@ test('boards are computed beside the thread that answers where much has changed,
   // A warehouse keeps other hours: everything may leave on other days.
   await sql`update warehouse set cutoff = cutoff`.execute(desk.db);
   expect(await askedOfThreads(async () => expect(await boards()).toEqual(here))).toEqual(['boards']);
+});
+
+test('what a choice of a run would do is computed there, too', async () => {
+  await desk.stockUp('BOX', '3');
+  const order = await desk.order([['BOX', '3']]);
+  const line = order.lines[0]!.id;
+  expect(await same(choiceOfRunTask, { url: desk.url, now: desk.services.clock(), input: [line] })).toMatchObject({ later: [] });
 });
 
 test('however many look at a board at once, what has changed is computed for all of them together', async () => {

@@ -5,8 +5,9 @@ import type { Logger } from 'pino';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
 import { recordEvent } from '../events';
-import type { CommandContext } from '../http/context';
+import type { CommandContext, QueryContext, Services } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
+import { bookReading, readBeside } from '../http/whole-book';
 import { loadBook, type LiveBook } from './load-book';
 import type { RunInput, RunMessage } from './resequence-worker';
 import { decisionOf, describeMoved, viewRipple, type RipplePlan } from './ripple-plan';
@@ -137,10 +138,15 @@ export async function readLastRun(db: Db, now: Now): Promise<ResequenceRun | nul
   return last ? readRun(db, last.id, now.today) : null;
 }
 
-/** What it would do to all if only some of the lines that a run brings forward took their turn anew. */
-export async function previewChoice(db: Db, now: Now, id: number, lines: readonly number[]): Promise<RippleView> {
-  await readRun(db, id, now.today);
-  return viewRipple(db, choicePlan(await loadBook(db, now, { moving: true }), lines), [], now.today);
+const choiceReading = bookReading('choiceOfRun', async (db, now, lines: readonly number[]) =>
+  viewRipple(db, choicePlan(await loadBook(db, now, { moving: true }), lines), [], now.today),
+);
+export const choiceOfRunTask = choiceReading.task;
+
+/** What it would do to all if only some of the lines that a run brings forward took their turn anew; computed beside the thread that answers. */
+export async function previewChoice(services: Services, context: QueryContext, id: number, lines: readonly number[]): Promise<RippleView> {
+  await readRun(context.db, id, context.now.today);
+  return readBeside(services, context, choiceOfRunTask, lines);
 }
 
 /**

@@ -16,6 +16,8 @@ export function mountPromise(app: Hono, services: Services): void {
   mountCommand(app, services, promiseRoutes.startResequence, (context) => runs.start(context));
   mountQuery(app, services, promiseRoutes.readResequence, ({ db, now }) => readLastRun(db, now));
   mountCommand(app, services, promiseRoutes.stopResequence, (context, { params }) => runs.stop(context, params.run));
-  mountQuery(app, services, promiseRoutes.previewChoice, ({ db, now }, { params, query }) => previewChoice(db, now, params.run, readAccepted(query.lines)));
+  mountQuery(app, services, promiseRoutes.previewChoice, (context, { params, query }) =>
+    previewChoice(services, context, params.run, readAccepted(query.lines)),
+  );
   mountCommand(app, services, promiseRoutes.acceptResequence, (context, { params, body }) => acceptRun(context, params.run, body));
 }
