@@ -26,7 +26,7 @@ export default {
       // Only a browser starts a worker: specs answer from the same code at once.
       moduleNameMapper: { '/start-what-if-worker$': '<rootDir>/src/app/orders/test-what-if-worker.ts' },
       setupFilesAfterEnv: ['<rootDir>/src/test-setup.ts'],
-      transform: { '^.+\\.(ts|mjs|js|html)$': ['jest-preset-angular', { tsconfig: '<rootDir>/tsconfig.spec.json' }] },
+      transform: { '^.+\\.(ts|mjs|js|html)$': ['jest-preset-angular', { tsconfig: '<rootDir>/tsconfig.spec.json', stringifyContentPathRegex: '\\.html$' }] },
       transformIgnorePatterns: ['node_modules/(?!(.*\\.mjs$|@angular/|rxjs/|d3-|internmap|date-fns|big\\.js|papaparse))'],
     },
   ],

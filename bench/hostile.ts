@@ -2,13 +2,11 @@
 // while somebody does ordinary work. Prints its figures as JSON. NOCK_URL: a server with the demo, with the loop meter loaded;
 // NOCK_PID: its process; NOCK_LOOP_FILE: where the meter writes.
 import { randomUUID } from 'node:crypto';
-import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { DEMO_PASSWORD } from '../demo/scenario/partners';
+import { delays, worstDelay } from './loop-delay';
 import type { Figure } from './measure';
 import { setting } from './setting';
 
-/** The longest that anybody may be kept waiting by another's request. */
-const MOST_MS = 100;
 const ROUNDS = 6;
 const AT_ONCE = 4;
 
@@ -25,15 +23,6 @@ async function send(cookie: string, method: string, path: string, body?: string)
   } catch {
     // What is far too long is cut off while it is still being sent.
   }
-}
-
-/** What the meter has seen since it was last asked. */
-async function seen(): Promise<{ worst: number; usual: number }> {
-  const file = setting('NOCK_LOOP_FILE');
-  rmSync(file, { force: true });
-  process.kill(Number(setting('NOCK_PID')), 'SIGUSR2');
-  while (!existsSync(file) || readFileSync(file, 'utf8') === '') await new Promise((resolve) => setTimeout(resolve, 20));
-  return JSON.parse(readFileSync(file, 'utf8')) as { worst: number; usual: number };
 }
 
 async function main() {
@@ -84,20 +73,17 @@ async function main() {
   };
   await work(ordinary);
   await work(hostile);
-  await seen();
+  await delays();
   await work(ordinary);
-  const usual = await seen();
+  const usual = await delays();
   await work(hostile);
-  const worst = await seen();
+  const worst = await delays();
   if (process.env['NOCK_EACH'])
     for (const request of hostile) {
       await work([request]);
-      console.error(request[1].slice(0, 50), await seen());
+      console.error(request[1].slice(0, 50), await delays());
     }
-  const figures: Figure[] = [
-    { name: 'the event loop’s worst delay under a hostile client', ratio: worst.worst / MOST_MS, against: '100 ms, the most that it may be', target: 1 },
-    { name: 'the same, under ordinary work', ratio: usual.worst / MOST_MS, against: '100 ms' },
-  ];
+  const figures: Figure[] = [worstDelay('under a hostile client', worst.worst), worstDelay('under ordinary work', usual.worst)];
   console.log(JSON.stringify(figures));
 }
 

@@ -14,6 +14,7 @@ import { fillHistory, measureList } from './list';
 import { percentile, type Figure } from './measure';
 import { fillWays, measureRoutes } from './routes';
 import { setting } from './setting';
+import { measureRun } from './whole-book';
 
 const LINES = 100_000;
 const ROUNDS = 500;
@@ -75,6 +76,7 @@ async function main() {
   await fillWays(owner);
   await owner.end();
   const routing = await measureRoutes(url, cookie, pool);
+  const run = await measureRun(url, cookie);
   const finding = await measureCatalogue(cookie, pool);
   await pool.end();
   check.sort((a, b) => a - b);
@@ -83,7 +85,7 @@ async function main() {
     const name = `a promise check of 5 lines over HTTP, 100,000 open lines, p${share * 100}`;
     return { name, ratio: percentile(check, share) / percentile(query, share), against: `the one statement that reads its rows, p${share * 100}`, target: 3 };
   });
-  console.log(JSON.stringify([...figures, ...routing, ...finding]));
+  console.log(JSON.stringify([...figures, ...routing, ...run, ...finding]));
 }
 
 await main();

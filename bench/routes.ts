@@ -1,6 +1,7 @@
 // Ways out of shortages over HTTP, on the filled desk: all routes of one line, and a thousand short lines planned and routed.
 import { randomUUID } from 'node:crypto';
 import type pg from 'pg';
+import { delays, worstDelay } from './loop-delay';
 import { percentile, type Figure } from './measure';
 
 const LINES = 200;
@@ -77,6 +78,7 @@ export async function measureRoutes(url: string, cookie: string, pool: pg.Pool):
         ]
       : [],
   );
+  await delays();
   const beforeAct = performance.now();
   const response = await fetch(`${url}/api/shortages/routes`, {
     method: 'POST',
@@ -85,6 +87,7 @@ export async function measureRoutes(url: string, cookie: string, pool: pg.Pool):
   });
   const routed = (await response.json()) as { lines?: number; detail?: string };
   const act = performance.now() - beforeAct;
+  const kept = await delays();
   if (!response.ok || (routed.lines ?? 0) < MANY / 2) throw new Error(`routing: ${response.status} ${routed.lines ?? ''} ${routed.detail ?? ''}`);
   const reorder: number[] = [];
   for (let round = 0; round < REORDER_ROUNDS; round++) {
@@ -104,6 +107,7 @@ export async function measureRoutes(url: string, cookie: string, pool: pg.Pool):
     { name: 'all routes of one short line over HTTP, 100,000 open lines, p50', ratio: percentile(one, 0.5) / ONE_MS, against: `${ONE_MS} ms`, target: 1 },
     { name: 'the same, p95', ratio: percentile(one, 0.95) / ONE_MS, against: `${ONE_MS} ms`, target: 1 },
     { name: `${(routed.lines ?? 0).toLocaleString('en')} short lines routed in one act`, ratio: act / MANY_MS, against: `${MANY_MS / 1000} s`, target: 1 },
+    worstDelay('while they are routed', kept.worst),
     { name: 'the plan for a thousand short lines', ratio: planned / MANY_MS, against: `${MANY_MS / 1000} s`, target: 1 },
   ];
 }

@@ -9,6 +9,7 @@ import { createTransport, deliverMail, mailPaper } from '../server/src/mail/comm
 import { acceptQuote, loseQuote, reviseQuote, sendQuote } from '../server/src/quotes/commands';
 import type { CommandContext, CurrentUser } from '../server/src/http/context';
 import type { Db, Trx } from '../server/src/database';
+import { loadFirm } from '../server/src/firm';
 import {
   addLine,
   addLines,
@@ -27,7 +28,6 @@ import { refreshBoards } from '../server/src/boards';
 import { cancelPick, readBoard, ship, startPick } from '../server/src/shipping/commands';
 import { askCustomer, chooseRoute } from '../server/src/shortages/commands';
 import {
-  BUYER,
   closeLine,
   confirmDespatch,
   createAssembly,
@@ -294,11 +294,9 @@ export class Desk {
     });
   }
 
-  transfer(days: number, from: string, to: string, item: string, quantity: number, leaves: boolean): Promise<unknown> {
-    return this.on(days, async (context) => {
-      const made = await createTransfer(context, { from, to, lines: [{ item, quantity: String(quantity) }] });
-      if (leaves) await shipTransfer(context, made.id, made.version);
-    });
+  async transfer(days: number, from: string, to: string, item: string, quantity: number, leaves: boolean): Promise<void> {
+    const made = await this.on(days, (context) => createTransfer(context, { from, to, lines: [{ item, quantity: String(quantity) }] }));
+    if (leaves) await this.on(days, (context) => shipTransfer(context, made.id, made.version));
   }
 
   assemble(days: number, warehouse: string, item: string, quantity: number): Promise<unknown> {
@@ -329,6 +327,7 @@ export class Desk {
     const view = await this.on(days, (context) => readPurchase(context.trx, context.now, purchase));
     const number = `A-${view.number}`;
     const [first] = view.lines;
+    const firm = await loadFirm(this.db);
     const content = writeOrderResponse(
       {
         number,
@@ -338,9 +337,9 @@ export class Desk {
         lines: [{ id: String(first!.lineNo), answer: 'changed', quantity: first!.quantity, day: this.day(due), price: first!.cost, note: '', instead: null }],
       },
       view.supplier,
-      BUYER,
+      { name: firm.name, code: firm.code },
       () => first!.unit,
-      'EUR',
+      firm.currency,
     );
     const file = { supplier: view.supplier.code, name: `${number}.xml`, content };
     await this.transaction(days, '11:40', NOBODY, (context) => takeAnswer(context, file));
@@ -348,29 +347,28 @@ export class Desk {
 
   /** Picks what is on hand for an order; `leaves`: ships it, too. */
   async pick(days: number, order: OrderView, leaves: boolean, share = 1): Promise<void> {
-    await this.on(
+    const at = '13:20';
+    const board = await this.on(
       days,
-      async (context) => {
-        await refreshBoards(context.trx, context.now);
-        const board = await readBoard(context.trx, context.now, { q: order.number!, most: 2000 });
-        for (const ready of board.ready.filter((row) => row.order === order.id)) {
-          const lines = ready.lines.map((line) => ({
-            line: line.line,
-            quantity: String(Math.max(1, Math.floor(Number(line.quantity) * (ready.shipComplete ? 1 : share)))),
-          }));
-          const pick = await startPick(context, { order: order.id, warehouse: ready.warehouse, lines });
-          if (leaves) await ship(context, pick.id, `TRK${800000 + pick.id * 37}`);
-        }
+      async ({ trx, now }) => {
+        await refreshBoards(trx, now);
+        return readBoard(trx, now, { q: order.number!, most: 2000 });
       },
-      '13:20',
+      at,
     );
+    for (const ready of board.ready.filter((row) => row.order === order.id)) {
+      const lines = ready.lines.map((line) => ({
+        line: line.line,
+        quantity: String(Math.max(1, Math.floor(Number(line.quantity) * (ready.shipComplete ? 1 : share)))),
+      }));
+      const pick = await this.on(days, (context) => startPick(context, { order: order.id, warehouse: ready.warehouse, lines }), at);
+      if (leaves) await this.on(days, (context) => ship(context, pick.id, `TRK${800000 + pick.id * 37}`), at);
+    }
   }
 
   async putBack(days: number, order: OrderView, reason: string): Promise<void> {
-    await this.on(days, async (context) => {
-      const board = await readBoard(context.trx, context.now);
-      for (const pick of board.picking.filter((row) => row.order === order.id)) await cancelPick(context, pick.id, reason);
-    });
+    const board = await this.on(days, ({ trx, now }) => readBoard(trx, now));
+    for (const pick of board.picking.filter((row) => row.order === order.id)) await this.on(days, (context) => cancelPick(context, pick.id, reason));
   }
 
   cancel(
@@ -443,7 +441,7 @@ export class Desk {
     });
   }
 
-  /** What came damaged of a purchase, and stands in quarantine until somebody decides. */
+  /** What received damaged of a purchase, and stands in quarantine until somebody decides. */
   damaged(days: number, purchase: number, quantity: number): Promise<unknown> {
     return this.on(days, async (context) => {
       const view = await readPurchase(context.trx, context.now, purchase);

@@ -5,8 +5,8 @@ import { checkDigit } from '@nockwright/core/scans';
 import type { Db } from '../server/src/database';
 import type { Dice } from './dice';
 import { CONTRACT_RULES, CONTRACTS, CREDIT_LIMITS, FLOOR_MARGIN, UNPAID, USUAL_LIMIT } from './scenario/contracts';
-import { BROOD_BOX, ITEMS, RECIPES, SUBSTITUTES } from './scenario/items';
-import { CARRIERS, CUSTOMERS, DEMO_PASSWORD, LANES, PRICE_LISTS, SUPPLIERS, TERMS, USERS, WAREHOUSES } from './scenario/partners';
+import { ALSO_CALLED, BROOD_BOX, ITEMS, RECIPES, SUBSTITUTES } from './scenario/items';
+import { CARRIERS, CONTACTS, CUSTOMERS, DEMO_PASSWORD, FIRM, ITEM_NUMBERS, LANES, PRICE_LISTS, SUPPLIERS, TERMS, USERS, WAREHOUSES } from './scenario/partners';
 import { RECORDS } from './scenario/receipts';
 
 const FIRST_CONTRACT = 1001;
@@ -27,6 +27,7 @@ export async function loadStanding(db: Db, today: string): Promise<void> {
     .insertInto('app_user')
     .values(USERS.map((user) => ({ ...user, password_hash })))
     .execute();
+  await db.updateTable('firm').set(FIRM).execute();
   await db.insertInto('number_series').values(SERIES).execute();
   await db
     .insertInto('warehouse')
@@ -94,6 +95,7 @@ async function loadItems(db: Db) {
         cost,
         discontinued: successor !== undefined,
         successor: successor ?? null,
+        also: ALSO_CALLED[code] ?? '',
         gtin: gtinOf(ITEMS.findIndex((item) => item.code === code)),
         tracks_lots: BY_LOT.test(code),
         tracks_expiry: BY_LOT.test(code),
@@ -221,6 +223,16 @@ async function loadCustomers(db: Db) {
         .insertInto('ship_to')
         .values({ customer_id: id, name: `${name}, second site`, street: '2 Long Barrow Road', postcode, town: `${town} North`, country: 'GB' })
         .execute();
+    const contacts = CONTACTS.filter(([of]) => of === number).map(([, contactName, role, line, email]) => ({
+      customer_id: id,
+      name: contactName,
+      role,
+      phone: line,
+      email,
+    }));
+    if (contacts.length > 0) await db.insertInto('customer_contact').values(contacts).execute();
+    const numbers = ITEM_NUMBERS.filter(([of]) => of === number).map(([, item, code]) => ({ customer_id: id, item, code }));
+    if (numbers.length > 0) await db.insertInto('customer_item').values(numbers).execute();
   }
 }
 

@@ -81,6 +81,7 @@ test('the warehouse sees what its work needs: goods and days, no cost, margin or
   for (const path of ['/orders/1', '/items/JAR-340-HX', '/supply/1', '/receiving', '/shipping', '/items/places', '/supply/inside', '/you']) {
     await wil.goto(path);
     await expect(wil.getByRole('heading', { level: 1 })).toBeVisible();
+    await expect(wil.locator('main a[href^="/customers/"]')).toHaveCount(0);
     await expect(wil.getByText(/margin|credit:/i).filter({ visible: true })).toHaveCount(0);
   }
   expect(refused).toEqual([]);

@@ -42,6 +42,22 @@ export async function startOrder(page: Page, fragment: string, name: string): Pr
   await expect(quickLine(page)).toBeFocused();
 }
 
+/** The options that stand under the line that is looked at. */
+export const options = (page: Page) => page.locator('tr.option');
+
+/** At which place an option stands whose words match, counted from 1; 0 where there is none that can be taken. */
+export async function optionAt(page: Page, words: RegExp): Promise<number> {
+  const texts = await options(page).evaluateAll((rows) =>
+    rows.map((row) =>
+      (row.querySelector('button') as HTMLButtonElement | null)?.disabled === false ? (row as HTMLElement).innerText.replace(/\s+/g, ' ') : '',
+    ),
+  );
+  return texts.findIndex((text) => text !== '' && words.test(text)) + 1;
+}
+
+/** The promises that a change would move, as they stand on the sheet. */
+export const movers = (page: Page) => page.getByRole('table', { name: 'Promises that move' });
+
 export const quickLine = (page: Page) => page.getByLabel('New line: item, quantity, unit, day');
 
 /** Types a line and waits until what it means and when it leaves stand on the sheet; Enter adds it. */
@@ -65,7 +81,7 @@ export async function leaveFields(page: Page): Promise<void> {
 export const line = (page: Page, number: number) =>
   page
     .getByRole('table', { name: 'Lines of the order' })
-    .locator('tbody tr')
+    .locator('tbody tr:not(.option, .options)')
     .nth(number - 1);
 export const gloss = (page: Page) => page.getByRole('complementary');
 

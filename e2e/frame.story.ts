@@ -1,31 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { leaveFields, logIn } from './desk';
-
-const SCREENS = [
-  '/orders',
-  '/orders/new',
-  '/shortages',
-  '/supply',
-  '/supply/1',
-  '/supply/transfers/1',
-  '/supply/messages',
-  '/supply/reorder',
-  '/supply/suppliers/TARNBECK',
-  '/receiving/1',
-  '/items/places',
-  '/shipping',
-  '/items',
-  '/items/JAR-340-HX',
-  '/prices',
-  '/prices/contracts/2',
-  '/prices/lists/COOP',
-  '/plan',
-  '/calls',
-  '/mail',
-  '/you',
-  '/users',
-];
+import { SCREENS } from './screens';
 
 /** Tables that are wider than the sheet they stand on, by name: their last columns could not be read. */
 const tooWide = (page: Page) =>

@@ -11,7 +11,7 @@ test('two coordinators want the last of an item: one gets it, the other sees the
   await startOrder(ida, 'C1004', 'Thornby');
   await typeLine(ida, `cmb ${last - 10}`, 'CMB-CUT-25');
   await ida.keyboard.press('Control+Enter');
-  await expect(ida.getByRole('button', { name: /Cancel the order/ })).toBeVisible();
+  await expect(ida.getByRole('button', { name: /Change priority/ })).toBeVisible();
 
   await startOrder(ida, 'C1021', 'Abbot');
   await startOrder(sam, 'C1013', 'Ravensway');
@@ -22,14 +22,14 @@ test('two coordinators want the last of an item: one gets it, the other sees the
   // Sam is typing another line while Ida releases.
   await sam.keyboard.type('tol 3');
   await ida.keyboard.press('Control+Enter');
-  await expect(ida.getByRole('button', { name: /Cancel the order/ })).toBeVisible();
+  await expect(ida.getByRole('button', { name: /Change priority/ })).toBeVisible();
 
-  await expect(line(sam, 1)).toContainText('10 open');
+  await expect(line(sam, 1)).toContainText('10 backordered');
   await expect(quickLine(sam)).toHaveValue('tol 3');
   await sam.keyboard.press('Enter');
   await expect(quickLine(sam)).toHaveValue('');
   await sam.keyboard.press('Control+Enter');
-  await expect(sam.getByRole('alert')).toContainText('10 have no cover and no route');
+  await expect(sam.getByRole('alert')).toContainText('10 are backordered and have no route');
   await sam.keyboard.press('ArrowUp');
   await sam.keyboard.press('ArrowUp');
   await expect(gloss(sam)).toContainText('I have no day yet for the 10');

@@ -22,9 +22,8 @@ test('the list is sorted, its columns chosen and kept as a view; several orders 
 
   await test.step('a column more, kept under a name, is there again', async () => {
     await page.getByRole('button', { name: 'View' }).press('Enter');
-    await page.getByRole('checkbox', { name: 'Promised' }).focus();
-    await page.keyboard.press('Space');
-    await expect(page).toHaveURL(/cols=/);
+    await page.getByRole('checkbox', { name: 'Promised' }).press('Space');
+    await expect(page).toHaveURL(/cols=[^&]*promised/);
     await page.getByRole('textbox', { name: 'Keep this view as' }).focus();
     await page.keyboard.type('big ones');
     await page.keyboard.press('Enter');
@@ -41,10 +40,10 @@ test('the list is sorted, its columns chosen and kept as a view; several orders 
   await test.step('rows are as high as the window over them counts on', async () => {
     await page.goto('/orders?state=all');
     const [first, second] = [await rows.nth(0).boundingBox(), await rows.nth(1).boundingBox()];
-    expect(second!.y - first!.y).toBe(45);
+    expect(second!.y - first!.y).toBe(29);
     await page.goto('/orders?state=all&cols=customer,net,state');
     const [third, fourth] = [await rows.nth(0).boundingBox(), await rows.nth(1).boundingBox()];
-    expect(fourth!.y - third!.y).toBe(33);
+    expect(fourth!.y - third!.y).toBe(29);
   });
 
   await test.step('scrolled to its end it has every order', async () => {

@@ -3,7 +3,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { ask, choose, gloss, leaveFields, line, logIn, quickLine, startOrder, typeLine } from './desk';
+import { ask, choose, gloss, leaveFields, line, logIn, quickLine, startOrder, typeLine, optionAt, options } from './desk';
 
 interface Order {
   readonly id: number;
@@ -39,14 +39,14 @@ test('an order from the telephone to the door, by keyboard alone', async ({ page
 
     await page.keyboard.type('jar-454 2 tray fri');
     await expect(line(page, 1)).toContainText('JAR-454-RD');
-    await expect(gloss(page)).toContainText('Asked to leave Marrowby by Fri 12 Mar');
+    await expect(gloss(page)).toContainText('Requested to ship from Marrowby by Fri 12 Mar');
     await expect(gloss(page)).toContainText('Where they come from');
     await expect(gloss(page).getByText('co-operatives', { exact: true })).toBeVisible();
     await page.keyboard.press('Enter');
     await expect(quickLine(page)).toHaveValue('');
     await typeLine(page, 'brs 400', 'BRS-BEE-1');
-    await expect(line(page, 2)).toContainText('open');
-    await expect(page.getByRole('alert')).toContainText('without cover');
+    await expect(line(page, 2)).toContainText('backordered');
+    await expect(page.getByRole('alert')).toContainText('backordered');
   });
 
   await test.step('change a line where it stands: quantity, unit and day as they are said', async () => {
@@ -61,7 +61,7 @@ test('an order from the telephone to the door, by keyboard alone', async ({ page
     await page.keyboard.press('Control+a');
     await page.keyboard.type('2 tray thu');
     await page.keyboard.press('Enter');
-    await expect(gloss(page)).toContainText('Asked to leave Marrowby by Thu 11 Mar');
+    await expect(gloss(page)).toContainText('Requested to ship from Marrowby by Thu 11 Mar');
     await expect(line(page, 1)).toBeFocused();
     await page.keyboard.press('Escape');
     await expect(quickLine(page)).toBeFocused();
@@ -69,34 +69,32 @@ test('an order from the telephone to the door, by keyboard alone', async ({ page
 
   await test.step('it cannot be released while a quantity has neither cover nor a way', async () => {
     await page.keyboard.press('Control+Enter');
-    await expect(page.getByRole('alert')).toContainText('no cover and no route');
+    await expect(page.getByRole('alert')).toContainText('backordered and have no route');
   });
 
   await test.step('route the shortage: a part drop shipped, a part bought, the rest waits', async () => {
     await page.keyboard.press('ArrowUp');
     await expect(line(page, 2)).toBeFocused();
     for (const [part, way] of [
-      ['100', /^\d* ?Pennard Print and Tools ships to the customer/],
-      ['150', /^\d* ?buy from/],
+      ['100', /Drop ship from Pennard Print and Tools/],
+      ['150', /^\d+ Special order from/],
     ] as const) {
-      await expect(gloss(page).getByText('Ways for the')).toBeVisible();
+      await expect(page.getByText('Options for the')).toBeVisible();
       await page.keyboard.press('r');
       await page.keyboard.type(part);
-      await expect(gloss(page).getByText(`Ways for the ${part}`)).toBeVisible();
-      const ways = gloss(page).locator('.ways button');
-      const found = async () => (await ways.allInnerTexts()).findIndex((text) => way.test(text.replace(/\s+/g, ' '))) + 1;
+      await expect(page.getByText(`Options for the ${part}`)).toBeVisible();
+      const found = () => optionAt(page, way);
       await expect.poll(found).toBeGreaterThan(0);
       const number = await found();
-      await expect(ways.nth(number - 1)).toContainText('%');
+      await expect(options(page).nth(number - 1)).toContainText('%');
       // Enter leaves the field; the number takes the way.
       await page.keyboard.press('Enter');
       await page.keyboard.press(String(number));
       await expect(gloss(page).locator('.chosen').filter({ hasText: part })).toBeVisible();
     }
     // The ways of what is left stand there, not those of the part that was bought.
-    await expect(gloss(page).getByText('Ways for the 150')).toBeHidden();
-    const waiting = gloss(page).locator('.ways button');
-    const found = async () => (await waiting.allInnerTexts()).findIndex((text) => /^\d* ?wait for the next purchase/.test(text.replace(/\s+/g, ' '))) + 1;
+    await expect(page.getByText('Options for the 150')).toBeHidden();
+    const found = () => optionAt(page, /Backorder: next purchase/);
     await expect.poll(found).toBeGreaterThan(0);
     const number = await found();
     await page.keyboard.press(String(number));
@@ -141,13 +139,16 @@ test('an order from the telephone to the door, by keyboard alone', async ({ page
   await test.step('pick and ship what is covered; stock falls when it leaves, not before', async () => {
     const before = (await ask<Pool>(page, '/items/JAR-454-RD')).pools.find((pool) => pool.warehouse === 'MAR')!;
     await leaveFields(page);
-    await page.keyboard.press('Control+Enter');
+    // Nothing of it is to leave today: what comes next is the purchase that it waits for. Shipping stands under More.
+    await expect(page.getByRole('link', { name: /Send P\d+/ })).toBeVisible();
+    await page.getByRole('button', { name: 'More' }).press('Enter');
+    await page.getByRole('menuitem', { name: 'To shipping' }).press('Enter');
     await expect(page.getByRole('heading', { name: 'Shipping' })).toBeVisible();
     const ready = page.getByRole('region', { name: 'Ready to pick' }).getByRole('article');
     await expect(ready).toHaveCount(1);
     await ready.focus();
     await page.keyboard.press('Control+Enter');
-    const picking = page.getByRole('region', { name: 'Being picked' }).getByRole('article');
+    const picking = page.getByRole('region', { name: 'Picks in progress' }).getByRole('article');
     await expect(picking).toHaveCount(1);
     const during = (await ask<Pool>(page, '/items/JAR-454-RD')).pools.find((pool) => pool.warehouse === 'MAR')!;
     expect(during.onHand).toBe(before.onHand);
@@ -185,9 +186,9 @@ test('an order from the telephone to the door, by keyboard alone', async ({ page
         await expect(page.getByLabel('Scan a label')).toBeFocused();
         await leaveFields(page);
         await page.keyboard.press('a');
-        await expect(page.getByLabel('Came sound')).toHaveValue('150');
+        await expect(page.getByLabel('Good quantity')).toHaveValue('150');
         await page.keyboard.press('Control+Enter');
-        await expect(page.getByText('Nothing more is awaited of it: closed')).toBeVisible();
+        await expect(page.getByText('Nothing more is expected: closed')).toBeVisible();
       }
     }
     const after = await ask<Pool>(page, '/items/BRS-BEE-1');

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
-import { another, ask, choose, gloss, inMailbox, leaveFields, line, logIn, send, startOrder, typeLine } from './desk';
+import { another, ask, choose, gloss, inMailbox, leaveFields, line, logIn, send, startOrder, typeLine, optionAt } from './desk';
 
 interface Order {
   readonly id: number;
@@ -20,26 +20,19 @@ interface Order {
 /** Takes the way whose words are given by its number; what the customer must agree to, they agree to on the phone. */
 async function takeWay(page: Page, words: RegExp, agrees = false): Promise<void> {
   // A way can be taken once the act before is saved; ways are reckoned anew while somebody else's lines change.
-  const found = () =>
-    gloss(page)
-      .locator('.ways button')
-      .evaluateAll(
-        (ways, [source, flags]) =>
-          ways.findIndex((way) => !(way as HTMLButtonElement).disabled && new RegExp(source!, flags).test((way as HTMLElement).innerText.replace(/\s+/g, ' '))),
-        [words.source, words.flags],
-      );
-  let at = -1;
+  const found = () => optionAt(page, words);
+  let at = 0;
   await expect
     .poll(
       async () => {
         const before = at;
         at = await found();
-        return at >= 0 && at === before;
+        return at > 0 && at === before;
       },
       { intervals: [250] },
     )
     .toBe(true);
-  await page.keyboard.press(String(at + 1));
+  await page.keyboard.press(String(at));
   if (!agrees) return;
   await expect(gloss(page).getByLabel('What to ask')).toBeFocused();
   await gloss(page).getByRole('button', { name: 'They agree already: do it' }).press('Enter');
@@ -63,14 +56,14 @@ test('one short line is served in each way there is', async ({ page }) => {
   await test.step('while they are on the phone: by its number, each line another way', async () => {
     await leaveFields(page);
     const ways: readonly (readonly [number, RegExp, boolean?])[] = [
-      [1, /^\d+ bring over from Ostrey Quay/],
-      [2, /assemble here/],
-      [3, /^\d+ Stelling Stainless ships to the customer/],
-      [4, /buy from Pennard/],
-      [5, /^\d+ \d+ bring over from Quillhaven.* \d+ bring over from Ostrey Quay.* Pennard Print and Tools ships/],
-      [8, /wait for what is due/],
-      [7, /send LID-063-BK instead/, true],
-      [6, /cut it from the order/, true],
+      [1, /^\d+ Transfer from Ostrey Quay/],
+      [2, /Assemble here/],
+      [3, /^\d+ Drop ship from Stelling Stainless/],
+      [4, /Special order from Pennard/],
+      [5, /^\d+ Transfer \d+ from Quillhaven, transfer \d+ from Ostrey Quay, drop ship \d+ from Pennard Print and Tools/],
+      [8, /backorder.*inbound supply/i],
+      [7, /LID-063-BK in place of/, true],
+      [6, /Cancel the shortfall/, true],
     ];
     for (const [number, words, agrees] of ways) {
       await line(page, number).focus();
@@ -79,8 +72,6 @@ test('one short line is served in each way there is', async ({ page }) => {
       if (agrees) await expect(gloss(page).getByLabel('What to ask')).toHaveCount(0);
       else await expect(gloss(page).locator('.chosen').first()).toBeVisible();
     }
-    // The picture says day and margin of each way in words, too.
-    await line(page, 6).focus();
   });
 
   const id = Number(new URL(page.url()).pathname.split('/').at(-1));
@@ -106,7 +97,7 @@ test('one short line is served in each way there is', async ({ page }) => {
     await expect(page.getByText('on its way').first()).toBeVisible();
     await page.getByLabel('Comes in now: TNK-050-ST').fill('2');
     await expect(gloss(page)).toContainText('TNK-050-ST: 2 of 3, 1 short');
-    await expect(gloss(page)).toContainText('Nobody is made later.');
+    await expect(gloss(page)).toContainText('No promise moves later.');
     await page.keyboard.press('Control+Enter');
     await expect(page.getByLabel('Comes in now: TNK-050-ST')).toHaveValue('1');
     await page.keyboard.press('Control+Enter');
@@ -116,10 +107,10 @@ test('one short line is served in each way there is', async ({ page }) => {
   await test.step('a route is taken back: it says first what that does', async () => {
     await page.goto(`/orders/${id}`);
     await line(page, 4).focus();
-    await gloss(page).getByRole('button', { name: 'Take back' }).press('Enter');
-    await expect(gloss(page).getByRole('group', { name: 'Take it back' })).toContainText('not sent yet');
-    await gloss(page).getByRole('button', { name: 'Take it back' }).press('Enter');
-    await expect(line(page, 4)).toContainText('open');
+    await gloss(page).getByRole('button', { name: 'Undo', exact: true }).press('Enter');
+    await expect(gloss(page).getByRole('group', { name: 'Undo route' })).toContainText('not sent yet');
+    await gloss(page).getByRole('button', { name: 'Undo route' }).press('Enter');
+    await expect(line(page, 4)).toContainText('backordered');
     const order = await ask<Order>(page, `/orders/${id}`);
     expect(order.lines[3]!.routes).toEqual([]);
   });
@@ -162,10 +153,10 @@ test('forty short lines are routed in one go, and their purchases gather', async
   await choose(page, 'What is ranked first', 'cheapest');
   // One purchase for each supplier, however many lines.
   await expect(gloss(page).getByText(/Purchase from Corvane Workwear to Marrowby.*8 lines/)).toHaveCount(1);
-  await expect(gloss(page)).toContainText('Nobody is made later');
+  await expect(gloss(page)).toContainText('No promise moves later');
   await page.keyboard.press('Control+Enter');
   await expect(gloss(page).getByRole('heading', { name: '40 lines routed' })).toBeVisible();
-  await expect(page.getByRole('table', { name: 'Shortages' })).toContainText('Nothing is short');
+  await expect(page.getByRole('table', { name: 'Shortages' })).toContainText('No shortages');
 });
 
 test('a customer is asked by mail and answers on a telephone; the link works once', async ({ page, browser }) => {
@@ -174,20 +165,19 @@ test('a customer is asked by mail and answers on a telephone; the link works onc
   await typeLine(page, 'suit l 30', 'SUT-VNT-L');
   await leaveFields(page);
   await line(page, 1).focus();
-  await takeWay(page, /wait for/);
+  await takeWay(page, /Backorder/);
   await page.keyboard.press('Control+Enter');
   await expect(page.getByText(/Released as order \d+/)).toBeVisible();
   const id = Number(new URL(page.url()).pathname.split('/').at(-1));
 
   await page.goto(`/orders/${id}`);
   await line(page, 1).focus();
-  const cut = gloss(page).locator('.ways button').filter({ hasText: 'cut it from the order' }).last();
-  await cut.press('Enter');
+  await takeWay(page, /Cancel the shortfall/);
   await expect(gloss(page).getByLabel('What to ask')).toHaveValue(/take \d+ off your order/);
   // Wrong input is told where it stands.
-  await gloss(page).getByLabel('Mail it to (empty: you ring them)').fill('nobody');
+  await gloss(page).getByLabel('Mail to (empty: by phone)').fill('nobody');
   await expect(gloss(page).getByRole('alert')).toContainText('Expected addresses');
-  await gloss(page).getByLabel('Mail it to (empty: you ring them)').fill('perpetua@oldmill.example');
+  await gloss(page).getByLabel('Mail to (empty: by phone)').fill('perpetua@oldmill.example');
   await page.keyboard.press('Control+Enter');
   await expect(gloss(page)).toContainText('Asked, not answered');
 
@@ -214,4 +204,37 @@ test('a customer is asked by mail and answers on a telephone; the link works onc
   const order = await ask<Order>(page, `/orders/${id}`);
   expect(Number(order.lines[0]!.waiting)).toBe(0);
   expect(Number(order.lines[0]!.cancelled)).toBeGreaterThan(0);
+});
+
+test('all short lines of a draft get their options in one act, compared first, by keyboard', async ({ page }) => {
+  await logIn(page);
+  await startOrder(page, 'ravensway', 'Ravensway');
+  await typeLine(page, 'ext-r9-el 9', 'EXT-R9-EL');
+  await typeLine(page, 'ext-t4-mn 12', 'EXT-T4-MN');
+  await typeLine(page, 'fnd-dn-w 60 box', 'FND-DN-W');
+  await page.keyboard.press('Control+o');
+  const combinations = page.getByRole('table', { name: 'Options for all short lines' }).locator('tbody tr');
+  await expect(combinations.first()).toBeVisible();
+  await expect(gloss(page)).toContainText('Say');
+  // Looked at and left: nothing has changed.
+  await page.keyboard.press('Escape');
+  await expect(combinations).toHaveCount(0);
+  await page.keyboard.press('Control+o');
+  await expect(combinations.first()).toBeVisible();
+  await page.keyboard.press('Control+m');
+  await expect(combinations.first()).toBeFocused();
+  if ((await combinations.count()) > 1) {
+    const before = await gloss(page).innerText();
+    await page.keyboard.press('ArrowDown');
+    await expect(combinations.nth(1)).toBeFocused();
+    expect(await gloss(page).innerText()).not.toBe(before);
+    await page.keyboard.press('ArrowUp');
+  }
+  const last = (await combinations.first().locator('td').nth(3).innerText()).trim();
+  await page.keyboard.press('Enter');
+  await expect(combinations).toHaveCount(0);
+  // Every line has its option: the order comes to the day that was shown.
+  await page.keyboard.press('h');
+  await expect(page.getByRole('button', { name: /^Options for/ })).toBeVisible();
+  if (last !== '–') await expect(gloss(page)).toContainText(`The last of it leaves ${last}`);
 });

@@ -26,33 +26,39 @@ try {
   await dropDatabase(cluster, 'bench');
   const urls = await ensureDatabase(cluster, 'bench');
   await prepareDatabase(urls);
-  const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY } });
-  stops.push(() => server.stop());
-  const http = await measured('http', folder, { NOCK_URL: server.url, NOCK_TODAY: TODAY, NOCK_DATABASE: urls.app, NOCK_OWNER_DATABASE: urls.owner });
+  const settings = await meteredServer(urls, folder);
+  const http = await measured('http', folder, { ...settings, NOCK_TODAY: TODAY, NOCK_DATABASE: urls.app, NOCK_OWNER_DATABASE: urls.owner });
 
-  const hostile = await hostileClient(cluster, folder);
+  const { hostile, typing } = await onTheDemo(cluster, folder);
   const acts = await actsOnDisk(folder, 'the demo book');
   const manyActs = await actsOnDisk(folder, '100,000 open lines', 100_000);
 
   const write = process.argv.includes('--write') ? ['--write'] : [];
-  await run('node', ['--import', 'tsx', join(root, 'bench/report.ts'), ...write, promise, http, hostile, acts, manyActs]);
+  await run('node', ['--import', 'tsx', join(root, 'bench/report.ts'), ...write, promise, http, hostile, typing, acts, manyActs]);
   await end(0);
 } catch (error) {
   console.error(`\nnpm run bench: ${error.message}`);
   await end(1);
 }
 
-/** A server with the demo and the loop meter, and somebody who means it no good. */
-async function hostileClient(cluster, folder) {
+/** A server with the demo and the loop meter: somebody types, then somebody means it no good. */
+async function onTheDemo(cluster, folder) {
   await dropDatabase(cluster, 'bench_hostile');
   const urls = await ensureDatabase(cluster, 'bench_hostile');
   await prepareDatabase(urls);
   await loadDemo(urls, { NOCK_TODAY: TODAY });
-  const file = join(folder, 'loop.json');
+  const settings = await meteredServer(urls, folder);
+  const typing = await measured('typing', folder, settings);
+  return { typing, hostile: await measured('hostile', folder, settings) };
+}
+
+/** Starts a server that tells how long its event loop was kept from its next turn; gives what a bench is told of it. */
+async function meteredServer(urls, folder) {
+  const file = join(mkdtempSync(join(folder, 'loop-')), 'loop.json');
   const meter = `--import ${pathToFileURL(join(root, 'bench/loop-meter.mjs')).href}`;
   const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY, NOCK_LOOP_FILE: file, NODE_OPTIONS: meter } });
   stops.push(() => server.stop());
-  return measured('hostile', folder, { NOCK_URL: server.url, NOCK_PID: String(server.pid), NOCK_LOOP_FILE: file });
+  return { NOCK_URL: server.url, NOCK_PID: String(server.pid), NOCK_LOOP_FILE: file };
 }
 
 /** A server with the demo, or so many open lines, on a cluster that writes to disk before it answers, as pgbench beside it. */

@@ -73,7 +73,7 @@ async function takePictures(url) {
   for (const [name, path, row] of [
     ['orders', '/orders', 'Kettleby'],
     ['answers', '/supply/messages', 'Mellish'],
-    ['supplier', '/supply/suppliers/TARNBECK', 'JAR-340-HX'],
+    ['customer', '/customers/1', 'WH-8841'],
     ['what-to-buy', '/supply/reorder', 'FND-DN-W'],
     ['item', '/items/EXT-T4-MN', 'Fennimore'],
     ['calls', '/calls', 'Tallow Bridge'],
@@ -83,7 +83,7 @@ async function takePictures(url) {
     await shoot(page, name);
   }
   await page.goto(`${url}/shortages?by=supplier`);
-  await page.getByRole('row').filter({ hasText: 'waiting' }).first().waitFor();
+  await page.getByRole('row').filter({ hasText: 'backordered' }).first().waitFor();
   await page.keyboard.press('a');
   await page.getByText('What it makes').waitFor();
   await shoot(page, 'shortages');
@@ -96,7 +96,7 @@ async function takePictures(url) {
   const line = page.getByRole('table', { name: 'Lines of the order' }).locator('tbody tr').first();
   await page.goto(`${url}/orders/${rows[0].id}`);
   await line.focus();
-  await page.locator('.ways').waitFor();
+  await page.locator('tr.option').first().waitFor();
   await shoot(page, 'order-sheet');
 
   await page.goto(`${url}/supply/1`);
@@ -117,7 +117,7 @@ async function takePictures(url) {
   await shoot(page, 'ripple');
 
   await page.goto(`${url}/plan`);
-  await page.getByRole('button', { name: /whole book anew/ }).click();
+  await page.getByRole('button', { name: /Re-promise all orders/ }).click();
   const mover = page.getByRole('table', { name: 'Promises that would move' }).locator('tbody tr').first();
   await mover.waitFor();
   await mover.focus();
@@ -150,7 +150,7 @@ async function takePictures(url) {
   const clash = (await (await page.request.get(`${url}/api/orders?search=WH-8850`)).json()).rows[0];
   await page.goto(`${url}/orders/${clash.id}`);
   await line.focus();
-  await page.locator('.ways').waitFor();
+  await page.locator('tr.option').first().waitFor();
   await page.keyboard.press('p');
   await shoot(page, 'price');
   await page.goto(`${url}/prices/contracts/2`);

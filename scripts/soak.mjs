@@ -18,6 +18,8 @@ const LONG_MINUTES = 5;
 const QUIET_AFTER = 0.75;
 /** A garbage collector gives back late, a code cache not at all; what grows without end passes this soon. */
 const MOST_GROWTH_MB = 150;
+/** How long a server may take to be there again on a machine that is busy. */
+const START_SECONDS = 60;
 const pause = (seconds) => new Promise((resolve) => setTimeout(resolve, seconds * 1000));
 const stops = [];
 let stopping = false;
@@ -30,6 +32,18 @@ const end = onEnd(async () => {
 function memoryOf(pid) {
   const line = /VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'));
   return Math.round(Number(line[1]) / 1024);
+}
+
+/** The same of the server, that may be starting again just now. */
+async function memoryOnceThere(pid) {
+  for (let wait = START_SECONDS; ; wait--) {
+    try {
+      return memoryOf(pid());
+    } catch (error) {
+      if (wait === 0) throw error;
+      await pause(1);
+    }
+  }
 }
 
 /** Starts the clients as a process of their own; gives how to have something done by them. */
@@ -112,11 +126,11 @@ async function soak() {
     console.log(`${((Date.now() - began) / 1000).toFixed(0)} s: ${await kinds[kind]()}`);
   }
   await pause(5);
-  const before = memoryOf(server.pid);
+  const before = await memoryOnceThere(() => server.pid);
   while (gone() < 1) await pause(1);
   const { steps } = await clients.ask('stop');
   const { faults: found, figures } = await clients.ask('check', { patienceMs: minutes < LONG_MINUTES ? 20_000 : 300_000 });
-  const after = memoryOf(server.pid);
+  const after = await memoryOnceThere(() => server.pid);
   const client = await admin();
   const { rows } = await client.query("select count(*)::int as n from pg_stat_activity where datname = 'soak' and application_name <> 'soak clients'");
   const sent = await client.query('select 1').then(() => mail.taken.size);

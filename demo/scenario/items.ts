@@ -146,3 +146,17 @@ export const SUBSTITUTES: readonly (readonly [item: string, substitute: string, 
   ['FND-DN-W', 'FND-DN-P', '1'], ['FND-SN-W', 'FND-SN-T', '1'], ['FRM-DN-4', 'FRM-DN-1', '1'], ['BOD-N10-PN', 'BOD-N10-CD', '1'],
   ['SUP-N10-CD', 'SUP-N10-PN', '1'], ['TNK-050-ST', 'TNK-100-ST', '0.5'], ['FEE-POL-05', 'FEE-FON-25', '1'],
 ];
+
+/** What items are also called, and their sizes in words. */
+export const ALSO_CALLED: Readonly<Record<string, string>> = {
+  'SUT-VNT-M': 'bee suit, medium',
+  'SUT-VNT-L': 'bee suit, large',
+  'JKT-COT-M': 'bee jacket, medium',
+  'JKT-COT-L': 'bee jacket, large',
+  'GLV-LTH-9': 'gauntlets, size 9, medium',
+  'GLV-LTH-10': 'gauntlets, size 10, large',
+  'EXT-R9-EL': 'honey spinner',
+  'EXT-T4-MN': 'honey spinner, hand crank',
+  'BRD-N10-CD': 'brood chamber',
+  'FEE-FON-25': 'sugar paste, candy',
+};

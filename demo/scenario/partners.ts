@@ -1,5 +1,18 @@
 /** Warehouses, carriers, suppliers and customers of the invented wholesaler. Telephone numbers lie in ranges kept for fiction. */
 
+export const FIRM = {
+  name: 'Marrowby Apiary Supply',
+  code: 'MARROWBY',
+  street: '14 Combe Lane',
+  postcode: 'MB4 2QX',
+  town: 'Marrowby',
+  country: 'GB',
+  phone: '01632 960100',
+  email: 'orders@marrowby.example',
+  tax_number: 'GB 999 9999 73',
+  currency: 'EUR',
+} as const;
+
 // prettier-ignore
 export const WAREHOUSES = [
   { code: 'MAR', name: 'Marrowby', workdays: [1, 2, 3, 4, 5], cutoff: '14:00', receivingDays: 1, address: '14 Combe Lane, MB1 4QT Marrowby', closedAfter: [17] },
@@ -114,3 +127,18 @@ export const USERS = [
 
 /** The password of every demo user. */
 export const DEMO_PASSWORD = 'honey-and-wax';
+
+/** People one speaks to besides the first contact. */
+export const CONTACTS: readonly (readonly [customer: string, name: string, role: string, phone: string, email: string])[] = [
+  ['C1001', 'Edwin Marsh', 'Accounts', '01632 960115', 'accounts@wetherhill.example'],
+  ['C1001', 'Rosa Quill', 'Goods in', '01632 960116', ''],
+  ['C1010', 'Piers Fennimore', 'Owner', '0113 496 0320', 'piers@fennimore.example'],
+];
+
+/** What customers call items on their own papers. */
+export const ITEM_NUMBERS: readonly (readonly [customer: string, item: string, code: string])[] = [
+  ['C1001', 'JAR-340-HX', 'WH-J12'],
+  ['C1001', 'LID-063-GD', 'WH-L63'],
+  ['C1001', 'FND-DN-W', 'WH-F20'],
+  ['C1018', 'JAR-340-RD', '88-1204'],
+];

@@ -2,17 +2,33 @@ import { freshenTask } from './boards';
 import { drawPapersTask, drawPaperTask } from './documents';
 import { orderBookTask } from './exchange/order-book';
 import { ordersCsvTask, readTextTask } from './orders';
-import { choiceOfRunTask } from './promise/resequence-run';
+import { newPromisesTask } from './promise/promise-lines';
+import { choiceOfRunTask, movesOfRunTask, poolsOfRunTask } from './promise/accept-run';
+import { combinationsTask } from './shortages/read-combinations';
 import { planOfRoutesTask } from './shortages/plan-routes';
+import { decideRoutingTask, reachOfRoutingTask } from './shortages/routing-decision';
 import { readMessageTask } from './supply';
 import type { Task } from './work';
 
 /** Everything that is computed beside the thread that answers, by name. */
 const TASKS = new Map(
-  [readTextTask, ordersCsvTask, drawPaperTask, drawPapersTask, readMessageTask, orderBookTask, freshenTask, planOfRoutesTask, choiceOfRunTask].map((task) => [
-    task.name,
-    task as Task<unknown, unknown>,
-  ]),
+  [
+    readTextTask,
+    ordersCsvTask,
+    drawPaperTask,
+    drawPapersTask,
+    readMessageTask,
+    orderBookTask,
+    freshenTask,
+    planOfRoutesTask,
+    combinationsTask,
+    choiceOfRunTask,
+    poolsOfRunTask,
+    movesOfRunTask,
+    reachOfRoutingTask,
+    decideRoutingTask,
+    newPromisesTask,
+  ].map((task) => [task.name, task as Task<unknown, unknown>]),
 );
 
 /** What a thread of the pool runs. */

@@ -4,6 +4,7 @@ import { delayAfter } from '../src/access/log-in-delay';
 import { stepOf } from '../src/access/second-factor';
 import { PASSWORD } from './standing';
 import { TestDesk } from './test-desk';
+import { said } from './said';
 
 let desk: TestDesk;
 beforeEach(async () => (desk = await TestDesk.open()));
@@ -81,10 +82,7 @@ test('who is shut out is out at once, and comes in again when they are let in', 
   expect([shut.status, shut.problem.detail]).toEqual([nobody.status, nobody.problem.detail]);
   expect((await change(reply, { disabled: false })).status).toBe(200);
   expect((await logIn('sam', PASSWORD)).status).toBe(200);
-  expect((await desk.call('mona', accessRoutes.userHistory, { params: { user: account.id } })).map((row) => row.what)).toEqual([
-    'enabled sam (sam)',
-    'disabled sam (sam)',
-  ]);
+  expect((await desk.call('mona', accessRoutes.userHistory, { params: { user: account.id } })).map(said)).toEqual(['enabled sam (sam)', 'disabled sam (sam)']);
 });
 
 test('another role counts at once; nobody takes their own rights, and a manager is always left', async () => {

@@ -3,6 +3,7 @@ import { pricingRoutes } from '@nockwright/contract/pricing';
 import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
 import { brokenInvariants } from './invariants';
 import { seenOf, TestDesk } from './test-desk';
+import { said } from './said';
 
 let desk: TestDesk;
 beforeEach(async () => {
@@ -475,7 +476,7 @@ test('a fixed price of a tray comes to the same for its eaches; a list that asks
   const named = await desk.call('mona', pricingRoutes.readContract, { params: { contract: season.id } });
   await desk.call('mona', pricingRoutes.changeContract, { params: { contract: season.id }, body: { version: named.version, lastDay: '2027-11-30' } });
   const history = await desk.call('mona', pricingRoutes.contractHistory, { params: { contract: season.id } });
-  expect(history.map((row) => row.what).slice(0, 2)).toEqual([
+  expect(history.map(said).slice(0, 2)).toEqual([
     `changed contract ${season.number}: Fri 1 Jan to Tue 30 Nov, was Fri 1 Jan to Fri 31 Dec`,
     `changed a line of contract ${season.number}: JAR 10.40 a tray, new`,
   ]);
@@ -537,7 +538,7 @@ describe('a price list', () => {
       ),
     ).toMatchObject({ status: 200 });
     const history = await desk.call('ida', pricingRoutes.priceListHistory, { params: { list: 'COOP' } });
-    expect(history.map((row) => row.what).slice(0, 2)).toEqual([
+    expect(history.map(said).slice(0, 2)).toEqual([
       'changed 2 prices of list co-operatives: JAR tray 11.00, new; JAR tray from 10 10.00, new',
       'changed 3 prices of list co-operatives: JAR each 0.40, taken off; JAR tray 11.00, taken off; JAR tray from 10 10.00, taken off',
     ]);

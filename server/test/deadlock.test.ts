@@ -1,7 +1,8 @@
+import { takeLocks } from '../src/locks';
 import { supplyRoutes } from '@nockwright/contract/supply';
 import { orderRoutes } from '@nockwright/contract/orders';
 import type { Trx } from '../src/database';
-import { lockPools, lockPurchases } from '../src/promise';
+
 import { stillDraft } from '../src/supply/gather-purchases';
 import { brokenInvariants } from './invariants';
 import { LockGuard } from './lock-guard';
@@ -58,9 +59,9 @@ test('a draft that another has in hand is not waited for behind the pools: what 
     body: { supplier: 'SUP', warehouse: 'MAR', lines: [{ item: 'JAR', quantity: '5', expectedDay: '2027-03-19' }] },
   });
   await desk.db.transaction().execute(async (sender) => {
-    await lockPurchases(sender, [id]);
+    await takeLocks(sender, { purchases: [id] });
     await desk.db.transaction().execute(async (buyer) => {
-      await lockPools(buyer, order.lines);
+      await takeLocks(buyer, { pools: order.lines });
       expect(await stillDraft({ trx: buyer }, { id })).toBeUndefined();
     });
   });
@@ -100,8 +101,8 @@ describe('the guard of the pools', () => {
         })
         .catch((error: Error) => error.message);
     expect(await both(async () => undefined)).toMatch(/pool JAR@MAR is written and was not locked before/);
-    expect(await both((trx) => lockPools(trx, [lines[0]!]))).toMatch(/pool LID@MAR is written and was not locked before/);
-    expect(await both((trx) => lockPools(trx, lines))).toBe('all is as it should be');
+    expect(await both((trx) => takeLocks(trx, { pools: [lines[0]!] }))).toMatch(/pool LID@MAR is written and was not locked before/);
+    expect(await both((trx) => takeLocks(trx, { pools: lines }))).toBe('all is as it should be');
   });
 });
 

@@ -9,6 +9,7 @@ import { worklistRoutes } from '@nockwright/contract/worklist';
 import { ExchangeFolder, SupplierStandIn } from '../src/supply/exchange';
 import { brokenInvariants } from './invariants';
 import { TestDesk, TODAY } from './test-desk';
+import { said } from './said';
 
 let desk: TestDesk;
 let root: string;
@@ -98,7 +99,7 @@ test('an order goes out by mail with its paper and as a UBL file, and is told on
   });
   expect((await desk.readPurchase(sent.id)).messages).toMatchObject([{ state: 'written' }]);
   const [first] = await desk.call('ida', supplyRoutes.purchaseHistory, { params: { purchase: sent.id } });
-  expect(first!.what).toBe(`sent purchase ${sent.number} by mail and as a file`);
+  expect(said(first!)).toBe(`sent purchase ${sent.number} by mail and as a file`);
 });
 
 test('as asked: acknowledged without work for anybody, announced when it leaves, and taken in by the notice', async () => {
@@ -430,7 +431,7 @@ test('what leaves although it was cancelled is told, and is work', async () => {
   const rows = (await messages()).rows.filter((row) => row.kind === 'despatch_advice');
   expect(rows.map((row) => [row.state, row.says.at(-1)])).toEqual([
     ['taken', expect.stringContaining('who do not expect it: call them, and agree with the supplier who takes it back')],
-    ['taken', 'Nothing more was awaited: take in what comes, or have it sent back'],
+    ['taken', 'Nothing more was expected: receive what comes, or have it sent back'],
   ]);
 });
 

@@ -4,6 +4,7 @@ import { worklistRoutes } from '@nockwright/contract/worklist';
 import { decided } from './decided';
 import { brokenInvariants } from './invariants';
 import { TestDesk } from './test-desk';
+import { said } from './said';
 
 let desk: TestDesk;
 beforeEach(async () => (desk = await TestDesk.open()));
@@ -92,7 +93,7 @@ describe('another day for a transfer', () => {
     expect(daysOf(await desk.read(order))).toEqual([['2027-03-18', '10']]);
     expect(await calls()).toMatchObject([{ number: order.number, holds: [{ day: '2027-03-18', quantity: '10' }] }]);
     const [told] = await desk.call('ida', supplyRoutes.transferHistory, at);
-    expect(told).toMatchObject({ what: `transfer ${transfer.number}: now there Wed 17 Mar, was Wed 10 Mar`, why: 'no van before' });
+    expect([said(told!), told!.why]).toEqual([`transfer ${transfer.number}: now there Wed 17 Mar, was Wed 10 Mar`, 'no van before']);
   });
 
   test('that is only recorded leaves the promise as told, at risk, and on the board with every way that saves it', async () => {
@@ -248,7 +249,7 @@ describe('a transfer that comes short', () => {
     const line = transfer.lines[0]!.id;
     const { version } = await desk.call('wil', supplyRoutes.shipTransfer, { ...at, body: { version: transfer.version } });
     const nothing = await desk.send('wil', supplyRoutes.receiveTransfer, { ...at, body: { version, lines: [{ line, quantity: '0' }] } });
-    expect(nothing.problem.errors).toEqual([{ field: 'body.lines', message: 'nothing has come in by this: type what came, or say that nothing more comes' }]);
+    expect(nothing.problem.errors).toEqual([{ field: 'body.lines', message: 'nothing has come in by this: type what came, or close the remainder' }]);
     const lost = await desk.call('ida', supplyRoutes.receiveTransfer, { ...at, body: { version, lines: [{ line, quantity: '0' }], closeRest: true } });
     expect(lost).toMatchObject({ state: 'closed', lines: [{ received: '0', lost: '10' }] });
     expect(await short()).toEqual([[order.number, '10']]);
@@ -307,13 +308,13 @@ describe('an assembly', () => {
     const whole = await desk.call('ida', supplyRoutes.readAssembly, { params: { assembly: crate.id } });
     expect([whole.expectedDay, daysOf(await desk.read(order))]).toEqual(['2027-03-22', [['2027-03-23', '2']]]);
     const [told] = await desk.call('ida', supplyRoutes.assemblyHistory, { params: { assembly: crate.id } });
-    expect(told!.what).toBe(`assembly ${crate.number}: now done by Mon 22 Mar, was Thu 11 Mar, as ${kit.number} is done by Fri 19 Mar`);
+    expect(said(told!)).toBe(`assembly ${crate.number}: now done by Mon 22 Mar, was Thu 11 Mar, as ${kit.number} is done by Fri 19 Mar`);
     const before = await desk.send('ida', supplyRoutes.changeAssembly, {
       params: { assembly: crate.id },
       body: { version: whole.version, expectedDay: '2027-03-18' },
     });
     expect(before.problem.errors).toEqual([
-      { field: 'body.expectedDay', message: `2027-03-18 is before ${kit.number}, a part of it, is put together: 2027-03-19` },
+      { field: 'body.expectedDay', message: `2027-03-18 is before ${kit.number}, a part of it, is assembled: 2027-03-19` },
     ]);
     // Later than its parts it may be done; only recorded, what was told stands and is at risk.
     await desk.call('ida', supplyRoutes.changeAssembly, { params: { assembly: crate.id }, body: { version: whole.version, expectedDay: '2027-03-29' } });
@@ -333,8 +334,8 @@ describe('an assembly', () => {
     expect(await desk.call('ida', supplyRoutes.readAssembly, { params: { assembly: kit.id } })).toMatchObject({ open: '2', cancelled: '2' });
     expect((await desk.read(order)).lines[0]).toMatchObject({ promised: '1', waiting: '1', routes: [{ kind: 'assemble', quantity: '1' }] });
     for (const [body, field, message] of [
-      [{ open: '2' }, 'body.open', '2 is more than the 1 still to be put together: for more, start another assembly'],
-      [{ open: '0.5' }, 'body.open', '0.5 is no whole number: only whole ones are put together'],
+      [{ open: '2' }, 'body.open', '2 is more than the 1 still to assemble: for more, start another assembly'],
+      [{ open: '0.5' }, 'body.open', '0.5 is no whole number: only whole ones are assembled'],
       [{ expectedDay: '2027-03-01' }, 'body.expectedDay', '2027-03-01 has passed; expected 2027-03-09 or later'],
       [{}, 'body', 'expected another day (expectedDay) or quantity (open)'],
     ] as const)

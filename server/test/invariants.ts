@@ -1,3 +1,4 @@
+import { EVENT_KINDS, eventWords, type EventKindName } from '@nockwright/contract/history';
 import { sql } from 'kysely';
 import type { Db } from '../src/database';
 
@@ -122,5 +123,18 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
   ];
   const broken: string[] = [];
   for (const [rule, query] of checks) for (const { found } of (await query.execute(db)).rows) broken.push(`${rule}: ${found}`);
-  return broken;
+  return [...broken, ...(await unreadableEvents(db))];
+}
+
+/** Events whose facts are not of the shape of their kind, or that read as nothing. */
+async function unreadableEvents(db: Db): Promise<string[]> {
+  const rows = await db.selectFrom('event').select(['id', 'kind', 'facts', 'what']).where('kind', 'is not', null).execute();
+  return rows.flatMap(({ id, kind, facts, what }) => {
+    const known = EVENT_KINDS[kind as EventKindName] as (typeof EVENT_KINDS)[EventKindName] | undefined;
+    if (!known) return [`event ${id} is of no kind that is known: ${kind}`];
+    const fault = known.facts.schema.validate(facts).error?.message;
+    if (fault) return [`event ${id} (${kind}): ${fault}`];
+    const words = eventWords({ kind, facts, what }, '2027-03-09');
+    return /undefined|NaN|\[object|\d{4}-\d\d-\d\d/.test(words) || words.trim() === '' ? [`event ${id} (${kind}) reads “${words}”`] : [];
+  });
 }

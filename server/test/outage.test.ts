@@ -94,6 +94,11 @@ test('the live feed hears again by one connection, however often it was lost, an
   expect(await connections()).toBeLessThanOrEqual(21);
 });
 
+test('a database that is closed to connections is away; what else is not in a state for something is not', () => {
+  expect(outageOf({ code: '55000', message: 'database "desk" is not currently accepting connections' })?.kind).toBe('unavailable');
+  expect(outageOf({ code: '55000', message: 'cannot delete from view' })).toBeNull();
+});
+
 test('a job that ends while the database is away counts as done when it is back', async () => {
   const jobs = new JobQueue(desk.url, desk.services.log);
   const allow = (allowed: boolean) => admin.query(`alter database ${database()} allow_connections ${allowed}`);

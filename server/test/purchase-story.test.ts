@@ -2,6 +2,7 @@ import { orderRoutes } from '@nockwright/contract/orders';
 import { supplyRoutes, type PurchaseView } from '@nockwright/contract/supply';
 import { brokenInvariants } from './invariants';
 import { TestDesk } from './test-desk';
+import { said } from './said';
 
 let desk: TestDesk;
 beforeAll(async () => (desk = await TestDesk.open()));
@@ -37,7 +38,7 @@ test('an acknowledgement with another cost is what the line costs from then on, 
   expect(after.marginPercent).toBe('25.0');
   expect(after.schedule).toEqual(order.lines[0]!.schedule);
   const [first] = await desk.call('ida', supplyRoutes.purchaseHistory, { params: { purchase: purchase.id } });
-  expect(first!.what).toContain('0.39 each, was 0.33');
+  expect(said(first!)).toContain('0.39 each, was 0.33');
 });
 
 test('another cost of what is bought to stock changes the margin of whoever is promised it, worst first', async () => {
@@ -126,7 +127,7 @@ test('a little more is bought where the whole comes to less so: the rest is a fr
   const { routes } = await desk.call('ida', orderRoutes.readRoutes, { params: { order: order.id, line: order.lines[0]!.id } });
   const option = routes.find(({ parts }) => parts.length === 1 && parts[0]!.more !== '0')!;
   expect(option).toMatchObject({
-    label: 'buy from Tarnbeck, 3 more for stock',
+    label: 'Special order from Tarnbeck, 3 more for stock',
     remarks: [expect.stringContaining('69.30 so, 72.01 without the 3'), expect.anything()],
   });
   const planned = await desk.take(order, 1, { kind: 'special_order', supplier: 'SUP', quantity: '207', more: '3' });
@@ -148,7 +149,7 @@ test('what is overdue may come in another quantity without another day; what is 
   await desk.call('ida', supplyRoutes.previewReschedule, { ...at(purchase), query: { day: '2027-03-05', open: '8' } });
   const closed = await desk.call('ida', supplyRoutes.closeLine, { ...at(purchase), body: { version: purchase.version, reason: 'no longer made' } });
   const more = await desk.send('ida', supplyRoutes.previewReschedule, { ...at(purchase), query: { open: '8' } });
-  expect([more.status, more.problem.detail]).toEqual([409, 'Nothing more is awaited of line 1.']);
+  expect([more.status, more.problem.detail]).toEqual([409, 'Nothing more is expected on line 1.']);
   expect((await desk.send('ida', supplyRoutes.reschedule, { ...at(purchase), body: { version: closed.version, open: '8' } })).status).toBe(409);
 });
 

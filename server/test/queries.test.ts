@@ -175,7 +175,7 @@ describe('the list of orders', () => {
     expect(await ids({ state: 'waiting' })).toEqual([waiting.id]);
     expect(await ids({ state: 'draft' })).not.toContain(waiting.id);
     const [row] = (await desk.call('ida', orderRoutes.listOrders, { query: { search: 'wh-77' } })).rows;
-    expect(row).toMatchObject({ progress: 'part waiting', waiting: 1, promisedDay: null });
+    expect(row).toMatchObject({ progress: 'part backordered', waiting: 1, promisedDay: null });
   });
 
   test('says the same words of an order as the order itself, at every stage', async () => {
@@ -206,7 +206,7 @@ test('the day asked for is run back from the delivery day by the carrier', async
   });
   // Monday's delivery leaves on Friday: one working day on the way.
   expect(asked.lines[0]!.requested).toBe('2027-03-12');
-  expect(asked.lines[0]!.why[0]).toContain('must leave Marrowby by Fri 12 Mar');
+  expect(asked.lines[0]!.why[0]).toContain('must ship from Marrowby by Fri 12 Mar');
 });
 
 test('an order is checked without being made: what it would be promised, and nothing is held for it', async () => {
@@ -402,4 +402,15 @@ test('what the customer buys stands before what begins as it was typed', async (
   expect(await find('glass', 2)).toEqual(['TUB', 'BOX']);
   expect(await find('gl', 2)).toEqual(['TUB', 'BOX']);
   expect(await find('box', 2)).toEqual(['BOX']);
+});
+
+test('what has the words itself before what has them in the name of its group alone, however often that is bought', async () => {
+  await desk.stockUp('LID', '10');
+  for (let times = 0; times < 3; times++) await desk.order([['LID', '1']]);
+  const found = await desk.call('ida', itemRoutes.findItems, { query: { search: 'jar', customer: 1 } });
+  expect(found.slice(0, 2).map((row) => [row.code, row.byGroup])).toEqual([
+    ['JAR', false],
+    ['LID', true],
+  ]);
+  expect(found.filter((row) => row.code !== 'OLD' && !row.byGroup).map((row) => row.code)).toEqual(['JAR']);
 });

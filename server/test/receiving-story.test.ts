@@ -101,7 +101,7 @@ test('what is missing on a label, a bin that is not there and a lot with two day
       'body.lines[1].expires BOX expires: expected the day on the label',
       'body.lines[2].expires lot L-2 of BOX expires 2027-12-31, got 2028-01-01',
       'body.lines[3].bin there is no bin Z-99 at MAR',
-      'body.lines[4].quantity expected what came, sound or damaged',
+      'body.lines[4].quantity expected a good or a damaged quantity',
     ],
   ]);
   expect((await desk.readPurchase(purchase.id)).lines[0]!.received).toBe('0');
@@ -117,7 +117,7 @@ test('all that came is damaged and no more will come: what was promised from it 
   expect((await desk.readPurchase(purchase.id)).state).toBe('cancelled');
 });
 
-test('a scan finds what it is awaited from, by label, code or number; what means nothing says so', async () => {
+test('a scan finds what it is expected from, by label, code or number; what means nothing says so', async () => {
   const purchase = await desk.purchase('BOX', '7', '2027-03-15');
   const scan = (text: string) => desk.send('wil', supplyRoutes.readScan, { query: { text, warehouse: 'MAR' } });
   const label = await scan('(01)09501101530003(17)271231(10)L-2(37)7');

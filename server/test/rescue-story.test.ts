@@ -268,7 +268,7 @@ test('what was bought for a line that another way serves is bound to it no more,
   const line = order.lines[0]!.id;
   const parts = [{ kind: 'transfer', warehouse: 'QUI', quantity: '15' } as const, { kind: 'backorder', quantity: '25' } as const];
   const routed = await desk.call('ida', shortageRoutes.routeMany, { body: { run: crypto.randomUUID(), choices: [{ line, parts }], accept: [] } });
-  expect(routed.freed).toEqual([`15 on purchase ${bought.number} kept for others`]);
+  expect(routed.freed).toEqual([{ did: 'kept', quantity: '15', purchase: bought.number }]);
   expect((await desk.readPurchase(bought.id)).lines.map((row) => [row.quantity, row.bound])).toEqual([
     ['25', true],
     ['15', false],

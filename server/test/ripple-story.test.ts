@@ -38,6 +38,31 @@ async function sellTubs() {
     .execute();
 }
 
+test.each([2, 12])('%i lines whose promises move, and are to be told, take no more statements than one', async (lines) => {
+  const moved = async (item: string, count: number) => {
+    await desk.stockUp(item, String(count));
+    await desk.purchase(item, String(count), '2027-03-15');
+    const each = Array.from({ length: count }, () => [item, '1'] as const);
+    const first = await desk.order(each);
+    const second = await desk.order(each);
+    const wish = { ahead: first.id };
+    const ripple = await desk.call('ida', orderRoutes.previewTurn, { params: { order: second.id }, query: wish });
+    expect([ripple.later.length, ripple.earlier.length]).toEqual([count, count]);
+    const before = desk.statements.length;
+    await desk.call('ida', orderRoutes.rankOrder, {
+      params: { order: second.id },
+      body: { version: second.version, ...wish, reason: '', decision: decided(ripple) },
+    });
+    const taken = desk.statements.length - before;
+    expect((await calls()).filter((call) => call.order === first.id)).toHaveLength(count);
+    return taken;
+  };
+  await sellTubs();
+  await moved('BOX', 1);
+  const [one, many] = [await moved('TUB', 1), await moved('LID', lines)];
+  expect(many).toBe(one);
+});
+
 describe('an order is moved up', () => {
   test('the ripple says who is hurt; done, both promises have moved and both customers are to be told', async () => {
     const { first, second } = await lastTen();
@@ -67,8 +92,8 @@ describe('an order is moved up', () => {
     const left = await desk.call('ida', worklistRoutes.closeCall, { params: { call: open[0]!.id }, body: { told: true } });
     expect(left.open).toBe(1);
     const history = await desk.call('ida', orderRoutes.orderHistory, { params: { order: first.id } });
-    expect(history[0]!.what).toContain('customer told');
-    expect(history.some((row) => row.what.includes('moved') && row.why.includes('rang twice'))).toBe(true);
+    expect(history[0]!.kind).toBe('customer.told');
+    expect(history.some((row) => row.kind === 'promise.moved' && row.why.includes('rang twice'))).toBe(true);
   });
 
   test('a class does the same; moved back, nothing is left to tell', async () => {
@@ -403,7 +428,7 @@ describe('how sure', () => {
       holds: 80,
       sure: 90,
       safeDay: '2027-03-18',
-      holdsWords: 'Holds about 8 times in 10; safe day Thu 18 Mar (90 times in 100). Tarnbeck, by 10 receipts.',
+      holdsWords: 'Confidence 80 %; 90 % by Thu 18 Mar. Tarnbeck, by 10 receipts.',
     });
     await desk.purchase('TUB', '5', '2027-03-15');
     const day = async () => (await desk.draft([['TUB', '5']])).lines[0]!.schedule[0];

@@ -163,7 +163,7 @@ describe('another item, and less', () => {
     const pick = { order: order.id, warehouse: 'MAR', lines: [{ line: routed.lines[1]!.id, quantity: '2' }] };
     const { id } = await desk.call('wil', shippingRoutes.startPick, { body: pick });
     const undo = { order: order.id, line: routed.lines[0]!.id, route: routed.lines[0]!.routes[0]!.id };
-    expect((await desk.call('ida', orderRoutes.previewUndo, { params: undo })).barred).toEqual(['TUB is being picked: put it back first.']);
+    expect((await desk.call('ida', orderRoutes.previewUndo, { params: undo })).barred).toEqual(['TUB is being picked: return the pick to stock first.']);
     await desk.call('wil', shippingRoutes.ship, { params: { shipment: id }, body: { tracking: 'T' } });
     const refused = await desk.send('ida', orderRoutes.undoRoute, { params: undo, body: {} });
     expect([refused.status, refused.problem.detail]).toEqual([409, expect.stringContaining('have left the house')]);
@@ -271,6 +271,25 @@ describe('many at once', () => {
       body: { run: crypto.randomUUID(), choices: [{ line: row!.line, parts }], accept: [other.lines[0]!.id] },
     });
     expect((await desk.read(other)).lines[0]!.waiting).toBe('0');
+  });
+
+  test('a plan that two send is done once: the second is told that the orders changed', async () => {
+    const order = await waiting('BOX', '50');
+    const [row] = (await desk.call('ida', shortageRoutes.planRoutes, { query: { lines: String(order.lines[0]!.id) } })).rows;
+    expect(row).toMatchObject({ order: order.id, version: order.version });
+    const choices = [{ line: row!.line, version: row!.version, parts: [{ kind: 'special_order' as const, supplier: 'SUP', quantity: '20' }] }];
+    const send = (login: 'ida' | 'sam') => desk.call(login, shortageRoutes.routeMany, { body: { run: crypto.randomUUID(), choices, accept: [] } });
+    const done = await Promise.all([send('ida'), send('sam')]);
+    expect(done.map(({ lines }) => lines).sort()).toEqual([0, 1]);
+    const changed = `order ${order.number} has changed since it was looked at`;
+    expect(done.flatMap(({ left }) => left)).toEqual([{ line: row!.line, why: changed }]);
+    const bought = (await desk.read(order)).lines[0]!.routes.filter((route) => route.kind === 'special_order');
+    expect(bought.map((route) => route.quantity)).toEqual(['20']);
+    const single = await desk.send('sam', orderRoutes.chooseRoute, {
+      params: { order: order.id, line: row!.line },
+      body: { version: order.version, parts: [{ kind: 'special_order', supplier: 'SUP', quantity: '20' }] },
+    });
+    expect([single.status, single.problem.detail]).toEqual([409, `Order ${order.number} has changed since it was looked at.`]);
   });
 });
 

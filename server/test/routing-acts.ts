@@ -41,7 +41,7 @@ export function routingActs(desk: DeskClient, attempt: Attempt, anyOrder: (dice:
       const lines = [...new Set(short.map((row) => row.line))].filter(() => dice.chance(50)).slice(0, 12);
       if (lines.length === 0) return null;
       const { status, reply } = await desk.send('mona', shortageRoutes.planRoutes, { query: { lines: lines.join(',') } });
-      const choices = status === 200 ? reply.rows.flatMap(({ line, route }) => (route ? [{ line, parts: wishesOf(route) }] : [])) : [];
+      const choices = status === 200 ? reply.rows.flatMap(({ line, version, route }) => (route ? [{ line, version, parts: wishesOf(route) }] : [])) : [];
       if (choices.length === 0) return null;
       const accept = reply.ripple.offers.filter(() => dice.chance(50)).map((row) => row.line);
       return attempt(shortageRoutes.routeMany, { body: { run: crypto.randomUUID(), choices, accept } });

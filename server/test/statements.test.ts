@@ -1,13 +1,15 @@
 import { orderRoutes } from '@nockwright/contract/orders';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { shippingRoutes } from '@nockwright/contract/shipping';
+import { supplyRoutes } from '@nockwright/contract/supply';
 import { shortageRoutes } from '@nockwright/contract/shortages';
 import { seenOf, TestDesk } from './test-desk';
 
 /** Of each act the most statements it may take, log-in, key and the bounds of its transaction included. */
-const MOST = { add: 15, read: 8, preview: 8, slice: 8, release: 20, pick: 20, ship: 21, cancel: 43 };
+const MOST = { add: 15, read: 8, preview: 8, slice: 8, release: 20, pick: 20, ship: 21, cancel: 39 };
 /** What is read of a board where nothing has changed: log-in, whether anything has, and the bounds of the transaction included. */
 const BOARDS = [5, 6, 6];
+const MOST_OF_A_RECEIPT = 28;
 const ITEMS = ['JAR', 'LID', 'BOX', 'TUB'];
 
 let desk: TestDesk;
@@ -51,6 +53,28 @@ test.each([1, 5, 50, 500])('the acts of an order of %i lines take few statements
   const tooMany = Object.entries(MOST).filter(([act, most]) => taken[act as keyof typeof MOST] > most);
   expect([tooMany, taken]).toEqual([[], taken]);
   expect(taken).toEqual(await acts(2));
+});
+
+test('a receipt takes few statements, however many lines it is of', async () => {
+  const received = async (lines: number) => {
+    const made = await desk.call('mona', supplyRoutes.createPurchase, {
+      body: {
+        supplier: 'SUP',
+        warehouse: 'MAR',
+        lines: Array.from({ length: lines }, (_, at) => ({ item: ITEMS[at % 3]!, quantity: '20', expectedDay: '2027-03-19' })),
+      },
+    });
+    const params = { purchase: made.id };
+    const sent = await desk.call('mona', supplyRoutes.sendPurchase, { params, body: { version: made.version } });
+    const body = { version: sent.version, lines: sent.lines.map((line) => ({ line: line.id, quantity: '2', damaged: '1', lot: `L${lines}` })) };
+    const { statements, done } = await counted(() => desk.call('wil', supplyRoutes.receive, { params, body }));
+    expect(done.purchase.lines.map((line) => [line.received, line.damaged])).toEqual(sent.lines.map(() => ['2', '1']));
+    return statements;
+  };
+  await received(2);
+  const [one, many] = [await received(1), await received(60)];
+  expect(one).toBeLessThanOrEqual(MOST_OF_A_RECEIPT);
+  expect(many).toBe(one);
 });
 
 test('a board takes few statements, however much is on it; where something has changed, as many more however much it was', async () => {

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { orderRoutes } from '@nockwright/contract/orders';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { shippingRoutes } from '@nockwright/contract/shipping';
@@ -7,7 +8,7 @@ import { sql } from 'kysely';
 import { drawPaperTask, loadPaper } from '../src/documents';
 import { orderBookTask } from '../src/exchange/order-book';
 import { ordersCsvTask, readTextTask } from '../src/orders';
-import { choiceOfRunTask } from '../src/promise/resequence-run';
+import { choiceOfRunTask } from '../src/promise/accept-run';
 import { planRoutes } from '../src/shortages/plan-routes';
 import { readMessageTask } from '../src/supply';
 import { inThreads, type Task, type Work } from '../src/work';
@@ -58,7 +59,7 @@ test('papers and the book are made there, too', async () => {
 });
 
 /** What the desk asks of threads while `act` is done. */
-async function askedOfThreads(act: () => Promise<void>): Promise<string[]> {
+async function askedOfThreads(act: () => Promise<unknown>): Promise<string[]> {
   const asked: string[] = [];
   const { run } = desk.services.work;
   Object.assign(desk.services.work, {
@@ -108,12 +109,43 @@ test('what a choice of a run would do is computed there, too', async () => {
   expect(await same(choiceOfRunTask, { url: desk.url, now: desk.services.clock(), input: [line] })).toMatchObject({ later: [] });
 });
 
+test('accepting a run reads the book and computes what moves there, while it holds all that may move', async () => {
+  await desk.stockUp('BOX', '3');
+  const [first, second] = [await desk.order([['BOX', '3']]), await desk.draft([['BOX', '3']])];
+  await desk.release(await desk.route(second, 1, 'backorder', second.lines[0]!.uncovered));
+  await desk.db.updateTable('sales_order').set({ priority: 1 }).where('id', '=', second.id).execute();
+  await desk.call('ida', promiseRoutes.startResequence, { body: {} });
+  let run = await desk.call('ida', promiseRoutes.readResequence);
+  while (run?.state === 'running') run = await desk.call('ida', promiseRoutes.readResequence);
+  const params = { run: run!.id };
+  expect(await askedOfThreads(() => desk.call('ida', promiseRoutes.acceptResequence, { params, body: { all: true, lines: [] } }))).toEqual([
+    'poolsOfRun',
+    'movesOfRun',
+  ]);
+  const promised = async (order: number) => (await desk.read({ id: order })).lines[0]!.schedule.filter((part) => part.kept).map((part) => part.quantity);
+  expect([await promised(first.id), await promised(second.id)]).toEqual([[], ['3']]);
+});
+
 test('however many look at a board at once, what has changed is computed for all of them together', async () => {
   await sql`insert into board_touched (item) values ('LID')`.execute(desk.db);
   desk.statements.length = 0;
   const looks = await Promise.all(Array.from({ length: 30 }, () => desk.send('ida', shortageRoutes.listShortages)));
   expect(new Set(looks.map((look) => look.status))).toEqual(new Set([200]));
   expect(desk.statements.filter((text) => text.includes('pg_advisory_xact_lock')).length).toBeLessThanOrEqual(3);
+});
+
+test('ways of many lines are decided there, too, while the act holds all it may touch; those of a few here', async () => {
+  await desk.stockUp('TUB', '48');
+  const order = await desk.order(Array.from({ length: 24 }, () => ['TUB', '2']));
+  const choices = order.lines.map((line) => ({ line: line.id, parts: [{ kind: 'cut' as const, quantity: '1' }] }));
+  const route = (of: typeof choices) => desk.call('ida', shortageRoutes.routeMany, { body: { run: randomUUID(), choices: of, accept: [] } });
+  expect(
+    await askedOfThreads(async () => {
+      expect(await route(choices.slice(0, 3))).toMatchObject({ lines: 3, left: [] });
+      expect(await route(choices.slice(3))).toMatchObject({ lines: 21, left: [] });
+    }),
+  ).toEqual(['reachOfRouting', 'decideRouting']);
+  expect((await desk.read(order)).lines.map((line) => line.cancelled)).toEqual(choices.map(() => '1'));
 });
 
 test('whoever asks meanwhile is answered: turns of the loop go on while a long text is read', async () => {

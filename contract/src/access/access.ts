@@ -1,3 +1,4 @@
+import type { UserId } from '@nockwright/core/ids';
 import { day, flag, get, history, id, integer, list, moment, note, nullable, object, oneOf, optional, post, put, ROLES, secret, text, type Of } from '../shape';
 
 const role = oneOf('coordinator', 'warehouse', 'finance', 'manager');
@@ -8,6 +9,8 @@ export const user = object({
   name: text(),
   role,
   today: day(),
+  /** Who keeps the desk, and what its amounts are in. */
+  firm: object({ name: text(80), currency: text(3) }),
   /** Somebody else knows their password: they choose one before anything else. */
   mustChangePassword: flag(),
 });
@@ -43,7 +46,7 @@ const secondFactor = object({ active: flag(), begun: nullable(object({ key: text
 export type SecondFactor = Of<typeof secondFactor>;
 
 const MANAGER = ['manager'] as const;
-const userId = object({ user: id() });
+const userId = object({ user: id<UserId>() });
 const done = object({ done: flag() });
 
 export const accessRoutes = {

@@ -2,6 +2,7 @@ import { accessRoutes } from '../access';
 import { customerRoutes } from '../customers';
 import { documentRoutes } from '../documents';
 import { exchangeRoutes } from '../exchange';
+import { firmRoutes } from '../firm';
 import { itemRoutes, stockRoutes } from '../items';
 import { mailRoutes } from '../mail';
 import { orderRoutes } from '../orders';
@@ -17,6 +18,7 @@ import { worklistRoutes } from '../worklist';
 /** Every route of the API, by area. */
 export const API = {
   access: accessRoutes,
+  firm: firmRoutes,
   customers: customerRoutes,
   items: itemRoutes,
   stock: stockRoutes,

@@ -1,10 +1,14 @@
+import type { CustomerId, ItemCode, OrderId, WarehouseCode } from '@nockwright/core/ids';
+import type { Amount, Quantity, UnitPrice } from '@nockwright/core/money';
 import {
+  amount,
   code,
   day,
   decimal,
   email,
   flag,
   get,
+  history,
   id,
   integer,
   list,
@@ -16,8 +20,8 @@ import {
   optional,
   post,
   put,
+  remove,
   text,
-  unitPrice,
   type Of,
 } from '../shape';
 
@@ -34,21 +38,29 @@ export type Reminder = Of<typeof reminder>;
 /** What a customer owes and may owe. */
 export const credit = object({
   /** Null: no limit. */
-  limit: nullable(decimal()),
+  limit: nullable(decimal<Amount>()),
   unpaid: decimal(),
   shippedNotBilled: decimal(),
   openOrders: decimal(),
   /** The three above together. */
-  exposure: decimal(),
+  exposure: decimal<Amount>(),
   /** What may still be ordered; below 0 where they are over the limit. */
   left: nullable(decimal()),
-  overdue: decimal(),
+  overdue: decimal<Amount>(),
   overdueSince: nullable(day()),
 });
 export type CreditView = Of<typeof credit>;
 
+const contact = object({ id: id(), name: text(60), role: note(60), phone: note(40), email: note(200) });
+export type Contact = Of<typeof contact>;
+
+/** What a customer calls an item on their own papers. */
+const itemNumber = object({ item: code<ItemCode>(), description: text(), code: text(40) });
+export type ItemNumber = Of<typeof itemNumber>;
+
 const customer = object({
   id: id(),
+  version: integer(1),
   number: text(),
   /** Quoted, not sold to yet. */
   prospect: flag(),
@@ -59,19 +71,27 @@ const customer = object({
   street: text(),
   postcode: text(),
   town: text(),
+  country: text(),
   deliveryRule: oneOf('complete', 'parts'),
-  warehouse: code(),
+  mostShipments: nullable(integer()),
+  warehouse: code<WarehouseCode>(),
+  warehouseName: text(),
   carrierService: code(),
+  carrierName: text(),
   priceList: nullable(text()),
+  /** Must one contract be named on each of their orders. */
+  mustNameContract: flag(),
   termsDays: integer(),
   priority: integer(),
   notes: note(),
   reminders: list(reminder),
+  contacts: list(contact),
+  itemNumbers: list(itemNumber),
   shipTos: list(shipTo),
   openOrders: integer(),
   credit,
   /** What they bought last, newest first. */
-  bought: list(object({ item: code(), description: text(), day: day(), quantity: decimal(), unit: text(), price: decimal() })),
+  bought: list(object({ item: code<ItemCode>(), description: text(), day: day(), quantity: decimal<Quantity>(), unit: text(), price: decimal<UnitPrice>() })),
 });
 export type Customer = Of<typeof customer>;
 
@@ -83,14 +103,14 @@ export type Double = Of<typeof double>;
 
 /** An item a customer bought: how often, and how much of it last or on a named order. */
 const bought = object({
-  item: code(),
+  item: code<ItemCode>(),
   description: text(),
   unit: text(),
   units: list(text()),
-  quantity: decimal(),
+  quantity: decimal<Quantity>(),
   times: integer(1),
   day: day(),
-  price: decimal(),
+  price: decimal<UnitPrice>(),
   discontinued: flag(),
 });
 export type BoughtItem = Of<typeof bought>;
@@ -99,7 +119,7 @@ const pastOrder = object({ id: id(), number: text(), poNumber: note(), day: day(
 export type PastOrder = Of<typeof pastOrder>;
 
 const DESK = ['coordinator', 'manager'] as const;
-const who = object({ customer: id() });
+const who = object({ customer: id<CustomerId>() });
 
 export const customerRoutes = {
   findCustomers: get('/customers', {
@@ -127,11 +147,52 @@ export const customerRoutes = {
       email: optional(email()),
       prospect: flag(),
       termsDays: optional(integer(0, 180)),
-      warehouse: optional(code()),
+      warehouse: optional(code<WarehouseCode>()),
       priceList: optional(nullable(code())),
     }),
     reply: customer,
   }),
+  changeCustomer: put('/customers/{customer}', {
+    summary: 'Change the record of a customer: name, how to reach them, and what their orders begin with',
+    roles: DESK,
+    params: who,
+    body: object({
+      version: integer(1),
+      ...address,
+      contact: note(60),
+      phone: note(40),
+      email: nullable(email()),
+      deliveryRule: oneOf('complete', 'parts'),
+      mostShipments: nullable(integer(1, 99)),
+      warehouse: code<WarehouseCode>(),
+      carrierService: code(),
+      termsDays: integer(0, 180),
+      priority: integer(1, 9),
+      notes: note(1000),
+    }),
+    reply: customer,
+  }),
+  storeContact: put('/customers/{customer}/contacts', {
+    summary: 'Keep a person one speaks to at a customer; with an `id` in the place of what was kept of them',
+    roles: DESK,
+    params: who,
+    body: object({ id: optional(id()), name: text(60), role: note(60), phone: note(40), email: nullable(email()) }),
+    reply: customer,
+  }),
+  removeContact: remove('/customers/{customer}/contacts/{contact}', {
+    summary: 'Remove a person from those one speaks to at a customer',
+    roles: DESK,
+    params: object({ customer: id<CustomerId>(), contact: id() }),
+    reply: customer,
+  }),
+  setItemNumber: put('/customers/{customer}/item-numbers/{item}', {
+    summary: 'What a customer calls an item: found by it, read in their mails, written on their papers; null: as we do',
+    roles: DESK,
+    params: object({ customer: id<CustomerId>(), item: code<ItemCode>() }),
+    body: object({ code: nullable(text(40)) }),
+    reply: customer,
+  }),
+  customerHistory: get('/customers/{customer}/history', { summary: 'What happened with a customer’s record', params: who, reply: history }),
   makeCustomer: post('/customers/{customer}/promote', {
     summary: 'Make a prospect a customer: they may be sold to from now on',
     roles: DESK,
@@ -153,14 +214,14 @@ export const customerRoutes = {
   }),
   closeReminder: post('/customers/{customer}/reminders/{reminder}/close', {
     summary: 'Take a note away that is dealt with',
-    params: object({ customer: id(), reminder: id() }),
+    params: object({ customer: id<CustomerId>(), reminder: id() }),
     reply: customer,
   }),
   setCreditLimit: put('/customers/{customer}/credit-limit', {
     summary: 'Set how much a customer may owe; null: no limit',
     roles: ['finance', 'manager'],
     params: who,
-    body: object({ limit: nullable(unitPrice()), reason: text(300), /** The limit that was seen. */ was: nullable(decimal()) }),
+    body: object({ limit: nullable(amount()), reason: text(300), /** The limit that was seen. */ was: nullable(decimal<Amount>()) }),
     reply: customer,
   }),
   setLifeAsked: put('/customers/{customer}/least-life', {
@@ -173,7 +234,7 @@ export const customerRoutes = {
   readBought: get('/customers/{customer}/bought', {
     summary: 'What a customer buys, most often first; or what was on one of their orders',
     params: who,
-    query: object({ order: optional(id()) }),
+    query: object({ order: optional(id<OrderId>()) }),
     reply: list(bought),
   }),
   listPastOrders: get('/customers/{customer}/orders', {

@@ -1,7 +1,8 @@
+import type { OrderId } from '@nockwright/core/ids';
 import { orderView } from '../orders';
 import { content, get, id, object, post, remove, text } from '../shape';
 
-const order = object({ order: id() });
+const order = object({ order: id<OrderId>() });
 const DESK = ['coordinator', 'manager'] as const;
 
 /** The most a file may have that is attached to an order. */
@@ -34,7 +35,7 @@ export const documentRoutes = {
   removeFile: remove('/orders/{order}/files/{file}', {
     summary: 'Take a file off an order that was mailed to nobody',
     roles: DESK,
-    params: object({ order: id(), file: id() }),
+    params: object({ order: id<OrderId>(), file: id() }),
     reply: orderView,
   }),
 };

@@ -1,5 +1,9 @@
+import type { CustomerId, ItemCode, LineId, OrderId, PurchaseId, WarehouseCode } from '@nockwright/core/ids';
+import type { Quantity, UnitPrice } from '@nockwright/core/money';
 import { part } from '../promise';
 import {
+  ROLES,
+  awaited,
   code,
   day,
   decimal,
@@ -15,10 +19,8 @@ import {
   oneOf,
   optional,
   put,
-  ROLES,
   sealed,
   text,
-  unitPrice,
   type Of,
 } from '../shape';
 
@@ -31,9 +33,13 @@ const found = object({
   group: text(),
   unit: text(),
   units: list(unit),
-  available: decimal(),
+  available: decimal<Quantity>(),
+  /** What the customer calls it; null: as we do. */
+  theirCode: nullable(text()),
   discontinued: flag(),
   /** A misspelt word was taken for the one that was perhaps meant. */ corrected: flag(),
+  /** A word stands only in the name of its group: it is not taken without being chosen. */
+  byGroup: flag(),
 });
 export type ItemFound = Of<typeof found>;
 
@@ -42,11 +48,11 @@ const row = object({
   description: text(),
   group: text(),
   unit: text(),
-  onHand: decimal(),
-  committed: decimal(),
-  inbound: decimal(),
-  available: decimal(),
-  waiting: decimal(),
+  onHand: decimal<Quantity>(),
+  committed: decimal<Quantity>(),
+  inbound: decimal<Quantity>(),
+  available: decimal<Quantity>(),
+  waiting: decimal<Quantity>(),
   discontinued: flag(),
 });
 export type ItemRow = Of<typeof row>;
@@ -59,22 +65,22 @@ const step = object({
   /** Supply less commitments so far. */
   projected: decimal(),
   /** What could still be promised for this day. */
-  available: decimal(),
+  available: decimal<Quantity>(),
   kind: oneOf('on_hand', 'purchase', 'promise'),
   label: text(),
-  order: nullable(id()),
-  purchase: nullable(id()),
+  order: nullable(id<OrderId>()),
+  purchase: nullable(id<PurchaseId>()),
 });
 export type TimelineStep = Of<typeof step>;
 
 const pool = object({
-  warehouse: code(),
+  warehouse: code<WarehouseCode>(),
   name: text(),
-  onHand: decimal(),
-  allocated: decimal(),
-  committed: decimal(),
-  inbound: decimal(),
-  available: decimal(),
+  onHand: decimal<Quantity>(),
+  allocated: decimal<Quantity>(),
+  committed: decimal<Quantity>(),
+  inbound: decimal<Quantity>(),
+  available: decimal<Quantity>(),
   /** Of what is on hand: what has expired, and is promised to nobody. */
   expired: decimal(),
   timeline: list(step),
@@ -82,20 +88,21 @@ const pool = object({
 export type PoolView = Of<typeof pool>;
 
 /** Another item, and how many of it for one. */
-const other = object({ item: code(), description: text(), ratio: decimal(), available: decimal(), unit: text() });
+const other = object({ item: code<ItemCode>(), description: text(), ratio: decimal(), available: decimal<Quantity>(), unit: text() });
 export type OtherItem = Of<typeof other>;
 
 const promised = object({
-  order: id(),
+  order: id<OrderId>(),
   number: text(),
   lineNo: integer(),
   customer: text(),
-  warehouse: code(),
-  quantity: decimal(),
+  customerId: id<CustomerId>(),
+  warehouse: code<WarehouseCode>(),
+  quantity: decimal<Quantity>(),
   day: day(),
   /** Too late: the day its goods are there instead; null where they never are. */
   atRisk: flag(),
-  from: list(object({ label: text(), purchase: nullable(id()), quantity: decimal() })),
+  from: list(object({ label: text(), purchase: nullable(id<PurchaseId>()), quantity: decimal<Quantity>() })),
 });
 export type ItemPromise = Of<typeof promised>;
 
@@ -104,16 +111,18 @@ const page = object({
   description: text(),
   group: text(),
   unit: text(),
-  listPrice: decimal(),
-  cost: sealed('cost', decimal()),
+  listPrice: decimal<UnitPrice>(),
+  cost: sealed('cost', decimal<UnitPrice>()),
   discontinued: flag(),
-  successor: nullable(code()),
+  successor: nullable(code<ItemCode>()),
   units: list(unit),
   gtin: nullable(text()),
   tracksLots: flag(),
   tracksExpiry: flag(),
   /** Days of life that must be left on delivery. */
   leastLife: integer(),
+  /** Other words it is known by, and sizes. */
+  also: note(300),
   pools: list(pool),
   /** Who is promised how many of it, from what. */
   promises: list(promised),
@@ -122,10 +131,10 @@ const page = object({
       code: code(),
       name: text(),
       theirCode: note(),
-      cost: sealed('cost', decimal()),
+      cost: sealed('cost', decimal<UnitPrice>()),
       leadDays: decimal(),
-      minimum: decimal(),
-      multiple: decimal(),
+      minimum: decimal<Quantity>(),
+      multiple: decimal<Quantity>(),
       dropShips: flag(),
     }),
   ),
@@ -141,20 +150,21 @@ export type ItemPage = Of<typeof page>;
 
 /** An order line that waits its turn for an item. */
 const queued = object({
-  order: id(),
+  order: id<OrderId>(),
   version: integer(),
   number: text(),
-  line: id(),
+  line: id<LineId>(),
   lineNo: integer(),
   customer: text(),
+  customerId: id<CustomerId>(),
   /** Class, 1 first. */
   priority: integer(),
   placed: flag(),
   entered: day(),
-  quantity: decimal(),
+  quantity: decimal<Quantity>(),
   requested: day(),
   promised: list(part),
-  waiting: decimal(),
+  waiting: decimal<Quantity>(),
   daysLate: nullable(integer()),
 });
 export type QueueRow = Of<typeof queued>;
@@ -163,7 +173,7 @@ export const itemRoutes = {
   findItems: get('/items', {
     roles: ROLES,
     summary: 'Find items by any fragments of code, description or group; ranked by what the customer buys where one is named',
-    query: object({ search: optional(note(100)), customer: optional(id()), warehouse: optional(code()) }),
+    query: object({ search: optional(note(100)), customer: optional(id<CustomerId>()), warehouse: optional(code<WarehouseCode>()) }),
     reply: list(found),
   }),
   listStock: get('/stock', {
@@ -172,40 +182,52 @@ export const itemRoutes = {
     query: object({ search: optional(note(100)), most: optional(integer(1, 2000)) }),
     reply: object({ rows: list(row), count: integer() }),
   }),
-  readItem: get('/items/{item}', { roles: ROLES, summary: 'An item with its stock and timeline by warehouse', params: object({ item: code() }), reply: page }),
+  readItem: get('/items/{item}', {
+    roles: ROLES,
+    summary: 'An item with its stock and timeline by warehouse',
+    params: object({ item: code<ItemCode>() }),
+    reply: page,
+  }),
   readQueue: get('/items/{item}/queue', {
     roles: ROLES,
     summary: 'Who has their turn for an item at a warehouse, in sequence',
-    params: object({ item: code() }),
-    query: object({ warehouse: code() }),
+    params: object({ item: code<ItemCode>() }),
+    query: object({ warehouse: code<WarehouseCode>() }),
     reply: list(queued),
   }),
   setDiscontinued: put('/items/{item}/discontinued', {
     summary: 'An item is no longer made, and what follows it; or it is made again',
     roles: ['coordinator', 'manager'],
-    params: object({ item: code() }),
+    params: object({ item: code<ItemCode>() }),
     body: object({
       discontinued: flag(),
-      successor: optional(nullable(code())),
+      successor: optional(nullable(code<ItemCode>())),
       /** Suppliers do not sell it any more: it cannot be bought. */
       soldByNobody: optional(flag()),
       reason: optional(note(300)),
     }),
     reply: page,
   }),
+  setAlso: put('/items/{item}/also', {
+    summary: 'By which other words an item is known, and its sizes: it is found by them',
+    roles: ['coordinator', 'manager'],
+    params: object({ item: code<ItemCode>() }),
+    body: object({ also: note(300) }),
+    reply: page,
+  }),
   setStep: put('/items/{item}/step', {
     summary: 'In what steps a unit of an item is sold: 1 is whole',
     roles: ['manager'],
-    params: object({ item: code() }),
-    body: object({ unit: text(10), step: unitPrice() }),
+    params: object({ item: code<ItemCode>() }),
+    body: object({ unit: text(10), step: awaited() }),
     reply: page,
   }),
   setLeastLife: put('/items/{item}/least-life', {
     summary: 'How many days of life must be left of an item on delivery',
     roles: ['coordinator', 'manager'],
-    params: object({ item: code() }),
+    params: object({ item: code<ItemCode>() }),
     body: object({ days: integer(0, 3650) }),
     reply: page,
   }),
-  itemHistory: get('/items/{item}/history', { summary: 'What happened to an item, newest first', params: object({ item: code() }), reply: history }),
+  itemHistory: get('/items/{item}/history', { summary: 'What happened to an item, newest first', params: object({ item: code<ItemCode>() }), reply: history }),
 };

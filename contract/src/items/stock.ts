@@ -1,3 +1,5 @@
+import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
+import type { Quantity } from '@nockwright/core/money';
 import { accepting, decision, rippleView } from '../promise';
 import { awaited, code, day, decimal, flag, get, id, list, note, nullable, object, oneOf, optional, post, put, quantity, ROLES, text, type Of } from '../shape';
 
@@ -11,22 +13,22 @@ export type AdjustmentReason = Of<typeof adjustmentReason>;
 
 const place = object({
   id: id(),
-  item: code(),
+  item: code<ItemCode>(),
   description: text(),
   unit: text(),
-  warehouse: code(),
+  warehouse: code<WarehouseCode>(),
   /** Empty: nobody has said where. */
   bin: note(40),
   /** Empty: none is known. */
   lot: note(20),
   expires: nullable(day()),
   status: stockStatus,
-  quantity: decimal(),
+  quantity: decimal<Quantity>(),
   expired: flag(),
 });
 export type StockPlace = Of<typeof place>;
 
-const counted = { warehouse: code(), counted: awaited(), place: optional(id()) };
+const counted = { warehouse: code<WarehouseCode>(), counted: awaited(), place: optional(id()) };
 
 export const hands = ['coordinator', 'warehouse', 'manager'] as const;
 
@@ -36,8 +38,8 @@ export const stockRoutes = {
     summary: 'What stands where: by warehouse, bin, lot and status, what expires first first',
     query: object({
       search: optional(note(100)),
-      warehouse: optional(code()),
-      item: optional(code()),
+      warehouse: optional(code<WarehouseCode>()),
+      item: optional(code<ItemCode>()),
       only: optional(oneOf('all', 'quarantine', 'expiring', 'nowhere')),
     }),
     reply: list(place),
@@ -45,27 +47,27 @@ export const stockRoutes = {
   listBins: get('/warehouses/{warehouse}/bins', {
     roles: ROLES,
     summary: 'The bins of a warehouse',
-    params: object({ warehouse: code() }),
+    params: object({ warehouse: code<WarehouseCode>() }),
     reply: list(code()),
   }),
   addBin: post('/warehouses/{warehouse}/bins', {
     summary: 'Add a bin to a warehouse',
     roles: hands,
-    params: object({ warehouse: code() }),
+    params: object({ warehouse: code<WarehouseCode>() }),
     body: object({ bin: code() }),
     reply: list(code()),
   }),
   setHome: put('/items/{item}/home', {
     summary: 'Say in which bin an item lives at a warehouse: what comes in without another word is put there',
     roles: hands,
-    params: object({ item: code() }),
-    body: object({ warehouse: code(), bin: nullable(code()) }),
+    params: object({ item: code<ItemCode>() }),
+    body: object({ warehouse: code<WarehouseCode>(), bin: nullable(code()) }),
     reply: object({ bin: nullable(code()) }),
   }),
   previewCount: get('/items/{item}/count', {
     roles: ROLES,
     summary: 'Whose promises a corrected count would move; of one place where it is named',
-    params: object({ item: code() }),
+    params: object({ item: code<ItemCode>() }),
     query: object({ ...counted, accept: accepting }),
     reply: rippleView,
   }),
@@ -93,22 +95,22 @@ export const stockRoutes = {
   previewLot: get('/items/{item}/lots/{lot}', {
     roles: ROLES,
     summary: 'Whose promises would move if a lot had another last day',
-    params: object({ item: code(), lot: text(20) }),
+    params: object({ item: code<ItemCode>(), lot: text(20) }),
     query: object({ expires: optional(day()), accept: accepting }),
     reply: rippleView,
   }),
   correctLot: put('/items/{item}/lots/{lot}', {
     summary: 'Correct the last day of a lot, or its name, with a reason; promises move as was seen',
     roles: ['coordinator', 'manager'],
-    params: object({ item: code(), lot: text(20) }),
+    params: object({ item: code<ItemCode>(), lot: text(20) }),
     body: object({ expires: nullable(day()), rename: optional(text(20)), reason: text(200), decision }),
     reply: list(place),
   }),
   countStock: post('/items/{item}/count', {
     summary: 'Correct what is on hand to what was counted, of all that may be sold or of one place; promises move as was seen',
     roles: ['coordinator', 'manager'],
-    params: object({ item: code() }),
+    params: object({ item: code<ItemCode>() }),
     body: object({ ...counted, cause: optional(adjustmentReason), reason: text(200), decision }),
-    reply: object({ onHand: decimal() }),
+    reply: object({ onHand: decimal<Quantity>() }),
   }),
 };

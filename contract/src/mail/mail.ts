@@ -1,3 +1,4 @@
+import type { CustomerId, MailId, OrderId } from '@nockwright/core/ids';
 import { orderView } from '../orders';
 import { email, flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, put, text, type Of } from '../shape';
 
@@ -42,7 +43,7 @@ export const mailRoutes = {
   mailPaper: post('/orders/{order}/mail', {
     summary: 'Mail a paper of an order, with files of it; it waits in the outbox until the post office has taken it',
     roles: DESK,
-    params: object({ order: id() }),
+    params: object({ order: id<OrderId>() }),
     body: object({
       paper: id(),
       recipients: list(email(), 1, 10),
@@ -54,19 +55,19 @@ export const mailRoutes = {
   }),
   listMail: get('/mail', {
     summary: 'What was mailed, newest first',
-    query: object({ search: optional(note(100)), state: optional(oneOf(...MAIL_STATES, 'all')), before: optional(id()) }),
+    query: object({ search: optional(note(100)), customer: optional(id<CustomerId>()), state: optional(oneOf(...MAIL_STATES, 'all')), before: optional(id()) }),
     reply: rows,
   }),
-  readMail: get('/mail/{mail}', { summary: 'A mail with its text and attachments', params: object({ mail: id() }), reply: mail }),
+  readMail: get('/mail/{mail}', { summary: 'A mail with its text and attachments', params: object({ mail: id<MailId>() }), reply: mail }),
   readMessage: get('/mail/{mail}/message', {
     summary: 'A mail as it went over the wire, RFC 5322, to be saved',
-    params: object({ mail: id() }),
+    params: object({ mail: id<MailId>() }),
     media: 'message/rfc822',
   }),
   retryMail: post('/mail/{mail}/retry', {
     summary: 'Try a mail again now; other recipients may be given',
     roles: DESK,
-    params: object({ mail: id() }),
+    params: object({ mail: id<MailId>() }),
     body: object({ recipients: optional(list(email(), 1, 10)) }),
     reply: mail,
   }),

@@ -1,8 +1,10 @@
+import type { ItemCode, PurchaseId, SupplierCode, WarehouseCode } from '@nockwright/core/ids';
+import type { UnitPrice } from '@nockwright/core/money';
 import type { BookSlice, LineTried } from '@nockwright/core/orders';
 import { anything, code, day, decimal, flag, id, integer, list, note, nullable, object, text, type Shape } from '../shape';
-import type { LineView } from './order-views';
+import type { LineView } from './line-views';
 
-const priceBreak = object({ unit: text(), from: decimal(), price: decimal() });
+const priceBreak = object({ unit: text(), from: decimal(), price: decimal<UnitPrice>() });
 
 /** What lines of an item on a draft are tried on, in a worker of the browser or here: one computation, one answer. */
 export const bookSlice = object({
@@ -12,10 +14,10 @@ export const bookSlice = object({
     object({
       id: text(),
       label: text(),
-      purchase: nullable(id()),
+      purchase: nullable(id<PurchaseId>()),
       days: note(),
-      cost: nullable(decimal()),
-      awaited: nullable(object({ supplier: code(), supplierName: text(), expected: day() })),
+      cost: nullable(decimal<UnitPrice>()),
+      awaited: nullable(object({ supplier: code<SupplierCode>(), supplierName: text(), expected: day() })),
     }),
     0,
     1_000_000,
@@ -28,10 +30,10 @@ export const bookSlice = object({
     description: text(),
     unit: text(),
     weight: decimal(),
-    cost: decimal(),
-    listPrice: decimal(),
+    cost: decimal<UnitPrice>(),
+    listPrice: decimal<UnitPrice>(),
     discontinued: flag(),
-    successor: nullable(code()),
+    successor: nullable(code<ItemCode>()),
     left: nullable(decimal()),
     units: list(object({ unit: text(), numerator: integer(1), denominator: integer(1), step: decimal() })),
     step: decimal(),
@@ -45,7 +47,7 @@ export const bookSlice = object({
     day: day(),
     deliverBy: flag(),
     transitDays: integer(),
-    warehouse: code(),
+    warehouse: code<WarehouseCode>(),
     currency: text(),
     nextLine: integer(1),
     lines: anything() as Shape<BookSlice['draft']['lines']>,
@@ -57,6 +59,7 @@ export function asLineView(line: LineTried): LineView {
   return {
     ...line,
     id: 0,
+    theirCode: null,
     note: '',
     shipTo: null,
     alternative: false,

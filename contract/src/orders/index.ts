@@ -1,22 +1,10 @@
 export { asLineView } from './book-slice';
-export { orderRoutes, seen } from './order-routes';
-export type {
-  CancellationPreview,
-  Carrier,
-  FileView,
-  HoldView,
-  LineView,
-  OrderList,
-  OrderRow,
-  OrderSort,
-  OrderTask,
-  OrderView,
-  PaperView,
-  PegView,
-  RaisePreview,
-  SavedView,
-  ScheduleView,
-  SupplyTick,
-  TextRead,
-} from './order-views';
-export { CANCEL_REASONS, HOLD_CLEARED_BY, ORDER_SORTS, ORDER_SOURCES, orderView } from './order-views';
+export { orderRoutes } from './order-routes';
+export { seen } from './route-parts';
+export type { CancellationPreview, RaisePreview } from './act-views';
+export type { OrderList, OrderRow, OrderSort, SavedView } from './list-views';
+export { ORDER_SORTS } from './list-views';
+export type { LineView, PegView, ScheduleView, SupplyTick } from './line-views';
+export type { Carrier, FileView, HoldView, OrderTask, OrderView, PaperView } from './order-views';
+export { CANCEL_REASONS, HOLD_CLEARED_BY, ORDER_SOURCES, orderView } from './order-views';
+export type { TextRead } from './text-views';

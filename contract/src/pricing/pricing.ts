@@ -1,4 +1,7 @@
+import type { ContractId, CustomerId, ItemCode, ShipToId } from '@nockwright/core/ids';
+import type { Amount, Quantity, UnitPrice } from '@nockwright/core/money';
 import {
+  awaited,
   code,
   day,
   decimal,
@@ -17,8 +20,8 @@ import {
   put,
   quantity,
   text,
-  unitPrice,
   type Of,
+  unitPrice,
 } from '../shape';
 
 const TERMS = ['fixed', 'off_list', 'cost_plus'] as const;
@@ -35,26 +38,26 @@ const contractRow = object({
   endsIn: nullable(integer()),
   lines: integer(),
   /** Of the line that is used most, in percent; null where no line has a most. */
-  used: nullable(decimal()),
+  used: nullable(decimal<Quantity>()),
 });
 export type ContractRow = Of<typeof contractRow>;
 
 const contractLine = object({
   id: id(),
   lineNo: integer(1),
-  item: nullable(code()),
+  item: nullable(code<ItemCode>()),
   group: nullable(text()),
   description: note(),
   kind: oneOf(...TERMS),
   unit: nullable(text(10)),
-  price: nullable(decimal()),
+  price: nullable(decimal<UnitPrice>()),
   percent: nullable(decimal()),
   /** In stocking units, as the next two. */
-  minimum: nullable(decimal()),
-  most: nullable(decimal()),
-  used: decimal(),
+  minimum: nullable(decimal<Quantity>()),
+  most: nullable(decimal<Quantity>()),
+  used: decimal<Quantity>(),
   /** What the list asks for one of the unit, and the margin this line leaves; null where it is for a group. */
-  listPrice: nullable(decimal()),
+  listPrice: nullable(decimal<UnitPrice>()),
   marginPercent: nullable(decimal()),
   /** What asks less than this line: the list, or a buyer's own. */
   lower: list(text(300)),
@@ -65,7 +68,7 @@ export type ContractLineView = Of<typeof contractLine>;
 
 const place = object({ id: id(), name: text() });
 const buyer = object({
-  customer: id(),
+  customer: id<CustomerId>(),
   number: text(),
   name: text(),
   /** The one address it is for; null: every address of theirs. */
@@ -87,17 +90,17 @@ const contract = object({
   buyers: list(buyer),
   lines: list(contractLine),
   /** What was sold under it so far, what that would have been at list price, and what is left after cost. */
-  sold: object({ amount: decimal(), atList: decimal(), marginPercent: nullable(decimal()), listMarginPercent: nullable(decimal()) }),
+  sold: object({ amount: decimal<Amount>(), atList: decimal(), marginPercent: nullable(decimal()), listMarginPercent: nullable(decimal()) }),
 });
 export type ContractView = Of<typeof contract>;
 
 const lineWish = object({
-  item: optional(code()),
+  item: optional(code<ItemCode>()),
   group: optional(text()),
   kind: oneOf(...TERMS),
   unit: optional(text(10)),
   price: optional(unitPrice()),
-  percent: optional(unitPrice()),
+  percent: optional(awaited()),
   minimum: optional(quantity()),
   most: optional(quantity()),
 });
@@ -107,26 +110,26 @@ const listRow = object({ code: code(), name: text(), prices: integer(), customer
 export type PriceListRow = Of<typeof listRow>;
 
 const priceRow = object({
-  item: code(),
+  item: code<ItemCode>(),
   description: text(),
   unit: text(10),
   from: decimal(),
-  price: decimal(),
-  listPrice: decimal(),
+  price: decimal<UnitPrice>(),
+  listPrice: decimal<UnitPrice>(),
   marginPercent: nullable(decimal()),
   /** Another price of the list by which the same goods cost less; null where there is none. */
-  lower: nullable(object({ unit: text(10), from: decimal(), price: decimal() })),
+  lower: nullable(object({ unit: text(10), from: decimal(), price: decimal<UnitPrice>() })),
 });
 export type PriceRow = Of<typeof priceRow>;
 const priceList = object({ code: code(), name: text(), version: integer(), prices: list(priceRow, 0, 100_000) });
 export type PriceListView = Of<typeof priceList>;
 
-const contractPath = object({ contract: id() });
+const contractPath = object({ contract: id<ContractId>() });
 
 export const pricingRoutes = {
   listContracts: get('/contracts', {
     summary: 'Contracts, those that end first before the others',
-    query: object({ search: optional(note(100)), state: optional(oneOf('coming', 'in_force', 'ended', 'all')) }),
+    query: object({ search: optional(note(100)), customer: optional(id<CustomerId>()), state: optional(oneOf('coming', 'in_force', 'ended', 'all')) }),
     reply: list(contractRow),
   }),
   readContract: get('/contracts/{contract}', {
@@ -150,7 +153,7 @@ export const pricingRoutes = {
       firstDay: optional(day()),
       lastDay: optional(day()),
       note: optional(note()),
-      buyers: optional(list(object({ customer: id(), shipTo: nullable(id()) }), 0, 500)),
+      buyers: optional(list(object({ customer: id<CustomerId>(), shipTo: nullable(id<ShipToId>()) }), 0, 500)),
     }),
     reply: contract,
   }),
@@ -168,7 +171,11 @@ export const pricingRoutes = {
     summary: 'Write prices of a list: those for the same item, unit and quantity are changed, others added; `all`: those not named are taken off',
     roles: ['manager'],
     params: object({ list: code() }),
-    body: object({ prices: list(object({ item: code(), unit: text(10), from: quantity(), price: unitPrice() }), 0, 20_000), all: flag(), version: integer() }),
+    body: object({
+      prices: list(object({ item: code<ItemCode>(), unit: text(10), from: quantity(), price: unitPrice() }), 0, 20_000),
+      all: flag(),
+      version: integer(),
+    }),
     reply: priceList,
   }),
   priceListHistory: get('/price-lists/{list}/history', {

@@ -1,3 +1,5 @@
+import type { CustomerId, ItemCode, LineId, WarehouseCode } from '@nockwright/core/ids';
+import type { Quantity } from '@nockwright/core/money';
 import { code, day, decimal, flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, put, ROLES, text, type Of } from '../shape';
 import { accepting, decision, offersView, part, rippleView } from './ripple';
 
@@ -25,20 +27,29 @@ export type ResequenceRun = Of<typeof run>;
 
 const runId = object({ run: id() });
 
-const confidence = object({ customer: nullable(id()), confidence: nullable(integer(50, 99)) });
+const confidence = object({ customer: nullable(id<CustomerId>()), confidence: nullable(integer(50, 99)) });
 
 const check = object({
   day: day(),
   /** The day all of it can leave; null while a line is not wholly covered. */
   complete: nullable(day()),
-  lines: list(object({ item: code(), quantity: decimal(), schedule: list(part), uncovered: decimal(), daysLate: nullable(integer()), say: text(1000) })),
+  lines: list(
+    object({
+      item: code<ItemCode>(),
+      quantity: decimal<Quantity>(),
+      schedule: list(part),
+      uncovered: decimal<Quantity>(),
+      daysLate: nullable(integer()),
+      say: text(1000),
+    }),
+  ),
 });
 export type PromiseCheck = Of<typeof check>;
 
 export const promiseRoutes = {
   checkPromise: get('/promise', {
     summary: 'What an order would be promised if it were released now; lines as `JAR-340:120,LID-063:120` in stocking units',
-    query: object({ warehouse: code(), day: optional(day()), lines: text(6000), priority: optional(integer(1, 9)), complete: optional(flag()) }),
+    query: object({ warehouse: code<WarehouseCode>(), day: optional(day()), lines: text(6000), priority: optional(integer(1, 9)), complete: optional(flag()) }),
     reply: check,
   }),
   readConfidence: get('/confidence', {
@@ -76,7 +87,7 @@ export const promiseRoutes = {
     summary: 'Move the promises: of all, or of the lines that were chosen, as it was seen',
     roles: buyers,
     params: runId,
-    body: object({ all: flag(), lines: list(id()), decision: optional(decision) }),
+    body: object({ all: flag(), lines: list(id<LineId>()), decision: optional(decision) }),
     reply: run,
   }),
 };

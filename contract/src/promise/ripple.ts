@@ -1,21 +1,23 @@
+import type { ItemCode, LineId, OrderId } from '@nockwright/core/ids';
+import type { Amount, Quantity } from '@nockwright/core/money';
 import { code, day, decimal, flag, id, integer, list, note, nullable, object, optional, text, type Of } from '../shape';
 
-export const part = object({ day: day(), quantity: decimal() });
+export const part = object({ day: day(), quantity: decimal<Quantity>() });
 export type PromisePart = Of<typeof part>;
 
 /** A line whose promise moves, or could. */
 const mover = object({
-  line: id(),
-  order: id(),
+  line: id<LineId>(),
+  order: id<OrderId>(),
   number: text(),
   lineNo: integer(),
   customer: text(),
   phone: note(),
-  item: code(),
+  item: code<ItemCode>(),
   /** What leaves on another day than before, in stocking units; null where it waits. */
-  moves: list(object({ quantity: decimal(), from: nullable(day()), to: nullable(day()) })),
+  moves: list(object({ quantity: decimal<Quantity>(), from: nullable(day()), to: nullable(day()) })),
   /** What moves in all. */
-  quantity: decimal(),
+  quantity: decimal<Quantity>(),
   /** Of the part that moves furthest; null where it waits. */
   from: nullable(day()),
   to: nullable(day()),
@@ -24,7 +26,7 @@ const mover = object({
   before: list(part),
   after: list(part),
   /** Of the quantity that moves, in the order's currency. */
-  value: decimal(),
+  value: decimal<Amount>(),
   /** A line of the order that is changed. */
   own: flag(),
   /** The customer has been told a day. */
@@ -52,8 +54,8 @@ export type OffersView = Of<typeof offersView>;
 
 /** What was decided on a ripple: the moves as they were seen, and the offers that are taken. */
 export const decision = object({
-  seen: list(object({ line: id(), after: list(part) })),
-  accept: list(id()),
+  seen: list(object({ line: id<LineId>(), after: list(part) })),
+  accept: list(id<LineId>()),
 });
 export type Decision = Of<typeof decision>;
 

@@ -1,3 +1,4 @@
+import type { LineId } from '@nockwright/core/ids';
 import { LOST_REASONS } from '@nockwright/core/orders';
 import { orderView, seen } from '../orders';
 import { id, integer, list, note, object, oneOf, optional, post, quantity } from '../shape';
@@ -28,7 +29,7 @@ export const quoteRoutes = {
     body: object({
       version,
       /** Quantities in the unit quoted; without one all that is open of the line. */
-      lines: list(object({ line: id(), quantity: optional(quantity()) }), 1, 500),
+      lines: list(object({ line: id<LineId>(), quantity: optional(quantity()) }), 1, 500),
       /** Prices that are looked up otherwise today: as quoted, or left to be settled line by line. */
       prices: oneOf('quoted', 'today'),
       /** What is not taken: still open to them until the quote ends, or closed. */

@@ -1,5 +1,6 @@
 export {
   alternatives,
+  amount,
   anything,
   awaited,
   code,
@@ -7,6 +8,7 @@ export {
   day,
   decimal,
   email,
+  fits,
   flag,
   id,
   integer,

@@ -1,4 +1,5 @@
-import { parseDay } from '@nockwright/core/calendar';
+import { parseDay, type IsoDay } from '@nockwright/core/calendar';
+import type { Amount, Decimal, Quantity, UnitPrice } from '@nockwright/core/money';
 import Joi from 'joi';
 
 /**
@@ -77,6 +78,9 @@ const within = (step: string, { seals }: Shape<unknown>): readonly Seal[] => sea
  */
 export const inWords = <T>({ schema, seals }: Shape<T>): Shape<T> => shape(schema.messages(WORDS), seals);
 
+/** Whether a value is what a shape says. */
+export const fits = (shape: Shape<unknown>, value: unknown): boolean => shape.schema.validate(value, { convert: false }).error === undefined;
+
 /** Text of at least one character, spaces around it taken off. */
 export const text = (most = 200): Shape<string> => shape(Joi.string().trim().min(1).max(most).pattern(NO_CONTROL, 'text without control characters'));
 
@@ -89,8 +93,8 @@ export const pasted = (most: number): Shape<string> => shape(Joi.string().allow(
 /** A password or key: taken as it is. */
 export const secret = (most = 200): Shape<string> => shape(Joi.string().min(1).max(most).pattern(NO_NUL, 'text without NUL'));
 
-/** A code of an item, customer, warehouse or supplier. */
-export const code = (): Shape<string> =>
+/** A code of an item, customer, warehouse or supplier; `code<ItemCode>()` where it is known of which. */
+export const code = <T extends string = string>(): Shape<T> =>
   shape(
     Joi.string()
       .max(40)
@@ -103,24 +107,27 @@ export const integer = (least = 0, most = 2_147_483_647): Shape<number> => shape
 /** Any number of days or shares in a reply. */
 export const number = (): Shape<number> => shape(Joi.number());
 
-/** The id of a row. */
-export const id = (): Shape<number> => integer(1);
+/** The id of a row; `id<OrderId>()` where it is known of which. */
+export const id = <T extends number = number>(): Shape<T> => shape(integer(1).schema);
 
 /** A decimal as text, any sign, as replies carry amounts and quantities. */
-export const decimal = (): Shape<string> => shape(Joi.string().pattern(/^-?\d+(\.\d+)?$/, 'a decimal'));
+export const decimal = <T extends Decimal = Decimal>(): Shape<T> => shape(Joi.string().pattern(/^-?\d+(\.\d+)?$/, 'a decimal'));
 
 /** A quantity above 0 with at most nine digits before and four after the point, as text. */
-export const quantity = (): Shape<string> =>
+export const quantity = (): Shape<Quantity> =>
   shape(Joi.string().pattern(/^(?!0+(\.0*)?$)\d{1,9}(\.\d{1,4})?$/, 'a quantity above 0 with at most four decimals'));
 
 /** A quantity that may be 0: what is still to come, what was counted. */
-export const awaited = (): Shape<string> => shape(Joi.string().pattern(/^\d{1,9}(\.\d{1,4})?$/, 'a quantity with at most four decimals'));
+export const awaited = (): Shape<Quantity> => shape(Joi.string().pattern(/^\d{1,9}(\.\d{1,4})?$/, 'a quantity with at most four decimals'));
 
 /** A unit price or cost, 0 or more, at most four decimals, as text. */
-export const unitPrice = (): Shape<string> => shape(Joi.string().pattern(/^\d{1,9}(\.\d{1,4})?$/, 'a price with at most four decimals'));
+export const unitPrice = (): Shape<UnitPrice> => shape(Joi.string().pattern(/^\d{1,9}(\.\d{1,4})?$/, 'a price with at most four decimals'));
+
+/** An amount of money, 0 or more, at most four decimals, as text. */
+export const amount = (): Shape<Amount> => shape(Joi.string().pattern(/^\d{1,9}(\.\d{1,4})?$/, 'an amount with at most four decimals'));
 
 /** A day that exists, `YYYY-MM-DD`, from 2000 to 2999. */
-export const day = (): Shape<string> =>
+export const day = (): Shape<IsoDay> =>
   shape(
     Joi.string()
       .pattern(/^2\d{3}-\d{2}-\d{2}$/, 'a day YYYY-MM-DD')

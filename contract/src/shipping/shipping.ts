@@ -1,14 +1,25 @@
+import type { CustomerId, ItemCode, LineId, OrderId, ShipmentId, WarehouseCode } from '@nockwright/core/ids';
+import type { Quantity } from '@nockwright/core/money';
 import { code, day, decimal, flag, get, id, integer, list, note, object, oneOf, optional, post, quantity, ROLES, text, type Of } from '../shape';
 
-const line = object({ line: id(), lineNo: integer(), item: code(), description: text(), unit: text(), quantity: decimal(), day: day() });
+const line = object({
+  line: id<LineId>(),
+  lineNo: integer(),
+  item: code<ItemCode>(),
+  description: text(),
+  unit: text(),
+  quantity: decimal<Quantity>(),
+  day: day(),
+});
 
 /** What of an order can leave a warehouse now. */
 const ready = object({
-  order: id(),
+  order: id<OrderId>(),
   number: text(),
   customer: text(),
+  customerId: id<CustomerId>(),
   town: text(),
-  warehouse: code(),
+  warehouse: code<WarehouseCode>(),
   carrier: text(),
   shipComplete: flag(),
   day: day(),
@@ -21,15 +32,25 @@ const pick = object({
   id: id(),
   number: text(),
   state: oneOf('picking', 'shipped', 'cancelled'),
-  order: id(),
+  order: id<OrderId>(),
   orderNumber: text(),
   customer: text(),
+  customerId: id<CustomerId>(),
   address: text(1000),
-  warehouse: code(),
+  warehouse: code<WarehouseCode>(),
   carrier: text(),
   tracking: note(),
   lines: list(
-    object({ line: id(), lineNo: integer(), item: code(), description: text(), unit: text(), quantity: decimal(), orderUnit: text(), orderQuantity: note() }),
+    object({
+      line: id<LineId>(),
+      lineNo: integer(),
+      item: code<ItemCode>(),
+      description: text(),
+      unit: text(),
+      quantity: decimal<Quantity>(),
+      orderUnit: text(),
+      orderQuantity: note(),
+    }),
   ),
 });
 export type PickView = Of<typeof pick>;
@@ -44,19 +65,19 @@ const board = object({
 export type ShippingBoard = Of<typeof board>;
 
 const movers = ['coordinator', 'warehouse', 'manager'] as const;
-const shipment = object({ shipment: id() });
+const shipment = object({ shipment: id<ShipmentId>() });
 
 export const shippingRoutes = {
   readBoard: get('/shipping', {
     roles: ROLES,
     summary: 'What can leave, and what is being picked',
-    query: object({ warehouse: optional(code()), q: optional(note(200)), most: optional(integer(1, 2000)) }),
+    query: object({ warehouse: optional(code<WarehouseCode>()), q: optional(note(200)), most: optional(integer(1, 2000)) }),
     reply: board,
   }),
   startPick: post('/shipments', {
     summary: 'Set goods of an order aside to be picked; stock does not fall yet',
     roles: movers,
-    body: object({ order: id(), warehouse: code(), lines: list(object({ line: id(), quantity: quantity() }), 1, 500) }),
+    body: object({ order: id<OrderId>(), warehouse: code<WarehouseCode>(), lines: list(object({ line: id<LineId>(), quantity: quantity() }), 1, 500) }),
     reply: pick,
   }),
   readShipment: get('/shipments/{shipment}', { roles: ROLES, summary: 'A shipment with its lines', params: shipment, reply: pick }),

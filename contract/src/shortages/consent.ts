@@ -1,3 +1,5 @@
+import type { CustomerId, LineId, OrderId } from '@nockwright/core/ids';
+import type { Quantity } from '@nockwright/core/money';
 import { awaited, day, decimal, email, flag, id, integer, list, moment, note, nullable, object, oneOf, optional, text, type Of } from '../shape';
 import { routeWish } from './route-shapes';
 
@@ -6,16 +8,17 @@ export const CONSENT_STATES = ['open', 'accepted', 'refused', 'part', 'withdrawn
 /** A question to the customer about a way for a line, and what became of it. */
 export const consentView = object({
   id: id(),
-  order: id(),
+  order: id<OrderId>(),
   number: text(),
   /** Null once the line was taken off a draft. */
-  line: nullable(id()),
+  line: nullable(id<LineId>()),
   lineNo: nullable(integer()),
   item: nullable(text()),
   customer: text(),
+  customerId: id<CustomerId>(),
   contact: note(),
   phone: note(),
-  quantity: decimal(),
+  quantity: decimal<Quantity>(),
   parts: list(routeWish),
   question: text(1000),
   state: oneOf(...CONSENT_STATES),
@@ -28,7 +31,7 @@ export const consentView = object({
   askedBy: text(),
   answeredAt: nullable(moment()),
   answeredHow: nullable(oneOf('link', 'phone')),
-  taken: nullable(decimal()),
+  taken: nullable(decimal<Quantity>()),
   note: note(500),
   outcome: note(1000),
   /** Somebody has to look: the answer could not be acted on, or there is none and its day has passed. */

@@ -1,3 +1,4 @@
+export { combinations, type Combinations, type CombinationView } from './combination-shapes';
 export { consentView, CONSENT_STATES, type ConsentAnswer, type ConsentView, type ConsentWish } from './consent';
 export {
   chosenRoute,

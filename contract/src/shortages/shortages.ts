@@ -1,21 +1,25 @@
+import type { CustomerId, ItemCode, LineId, OrderId, WarehouseCode } from '@nockwright/core/ids';
+import type { Amount, Quantity } from '@nockwright/core/money';
+import { dealing } from '../history';
 import { accepting, rippleView } from '../promise';
 import { code, day, decimal, flag, get, id, integer, list, note, nullable, object, oneOf, optional, post, put, text, uuid, type Of } from '../shape';
 import { consentAnswer, consentView, consentWish } from './consent';
 import { policyName, routeChoice, routeWish } from './route-shapes';
 
 const row = object({
-  order: id(),
+  order: id<OrderId>(),
   number: text(),
-  line: id(),
+  line: id<LineId>(),
   lineNo: integer(),
   customer: text(),
-  item: code(),
+  customerId: id<CustomerId>(),
+  item: code<ItemCode>(),
   description: text(),
   unit: text(),
-  warehouse: code(),
+  warehouse: code<WarehouseCode>(),
   requested: day(),
-  quantity: decimal(),
-  value: decimal(),
+  quantity: decimal<Quantity>(),
+  value: decimal<Amount>(),
   /** `waiting`: not promised. `late`: promised, but its supply comes later. `broken`: promised, and no supply is left. */
   kind: oneOf('waiting', 'late', 'broken'),
   promisedDay: nullable(day()),
@@ -36,9 +40,9 @@ const shortages = object({
   /** Most value first. */
   rows: list(row),
   count: integer(),
-  value: decimal(),
+  value: decimal<Amount>(),
   /** The lines of all of it, each once, as far as they can be routed in one act. */
-  lines: list(id()),
+  lines: list(id<LineId>()),
   /** Of the lines asked about, those that are short. */
   chosen: list(id()),
 });
@@ -49,14 +53,16 @@ export const MOST_ROUTED = 2000;
 
 /** What would be done for each of many lines, and what it comes to. */
 const planned = object({
-  line: id(),
-  order: id(),
+  line: id<LineId>(),
+  order: id<OrderId>(),
+  /** Of the order as it was planned for. */
+  version: integer(),
   number: text(),
   lineNo: integer(),
   customer: text(),
-  item: code(),
+  item: code<ItemCode>(),
   unit: text(),
-  quantity: decimal(),
+  quantity: decimal<Quantity>(),
   /** The best by the policy; null where there is no way but to wait without a day. */
   route: nullable(routeChoice),
   /** Drop shipments that are taken back from their suppliers by it, in words. */
@@ -72,7 +78,7 @@ const gathered = object({
   /** The draft that is joined; null: a new one. */
   joins: nullable(text()),
   lines: integer(),
-  value: decimal(),
+  value: decimal<Amount>(),
   /** What is bought beyond the need, in words; and that it is below the supplier's minimum. */
   remarks: list(text(400)),
 });
@@ -91,7 +97,7 @@ export type RoutePlan = Of<typeof plan>;
 
 const weights = object({
   latePercent: decimal(),
-  shipmentCost: decimal(),
+  shipmentCost: decimal<Amount>(),
   surplusPercent: decimal(),
   cutPercent: decimal(),
 });
@@ -107,10 +113,10 @@ const routed = object({
   /** How many lines were routed, and what was made for them. */
   lines: integer(),
   documents: list(object({ kind: oneOf('purchase', 'transfer', 'assembly'), id: id(), number: text() })),
-  /** What was taken back from suppliers, or is bound to nobody any more, in words. */
-  freed: list(text(800)),
+  /** What was taken back from suppliers, or is bound to nobody any more. */
+  freed: list(dealing),
   /** Lines that could not be routed as chosen, with why; nothing was done for these. */
-  left: list(object({ line: id(), why: text(800) })),
+  left: list(object({ line: id<LineId>(), why: text(800) })),
 });
 export type Routed = Of<typeof routed>;
 
@@ -133,9 +139,10 @@ export const shortageRoutes = {
     roles: desk,
     body: object({
       run: uuid(),
-      choices: list(object({ line: id(), parts: list(routeWish, 1, 3) }), 1, MOST_ROUTED),
+      /** `version`: of the order as it was looked at; where it has changed since, its line is left. */
+      choices: list(object({ line: id<LineId>(), version: optional(integer()), parts: list(routeWish, 1, 3) }), 1, MOST_ROUTED),
       /** Offers that are taken: lines that get what the others give back. */
-      accept: list(id()),
+      accept: list(id<LineId>()),
     }),
     reply: routed,
   }),
@@ -144,19 +151,19 @@ export const shortageRoutes = {
   setCustomerPolicy: put('/customers/{customer}/route-policy', {
     summary: 'How ways are ranked for a customer (null: as the desk does), and whether they are asked before a later day is settled',
     roles: desk,
-    params: object({ customer: id() }),
+    params: object({ customer: id<CustomerId>() }),
     body: object({ policy: nullable(policyName), asksWhenLate: flag() }),
     reply: object({ policy: nullable(policyName), asksWhenLate: flag() }),
   }),
   listConsents: get('/consents', {
     summary: 'Questions to customers: those that wait for an answer or for somebody to act on it, the most pressing first; or of one order all',
-    query: object({ order: optional(id()) }),
+    query: object({ order: optional(id<OrderId>()) }),
     reply: list(consentView),
   }),
   askCustomer: post('/orders/{order}/lines/{line}/consents', {
     summary: 'Ask the customer about a way for a line: by mail with a link that works once, or to be asked by phone',
     roles: desk,
-    params: object({ order: id(), line: id() }),
+    params: object({ order: id<OrderId>(), line: id<LineId>() }),
     body: consentWish,
     reply: consentView,
   }),

@@ -1,4 +1,8 @@
+import type { ItemCode, SupplierCode, WarehouseCode } from '@nockwright/core/ids';
+import type { Amount, Quantity, UnitPrice } from '@nockwright/core/money';
 import {
+  amount,
+  awaited,
   code,
   day,
   decimal,
@@ -19,8 +23,8 @@ import {
   quantity,
   remove,
   text,
-  unitPrice,
   type Of,
+  unitPrice,
 } from '../shape';
 
 const buyers = ['coordinator', 'manager'] as const;
@@ -45,20 +49,20 @@ const theirUnit = object({ unit: text(3), quantity: quantity() });
 const costBreak = object({ from: quantity(), cost: unitPrice() });
 
 const supplierItem = object({
-  item: code(),
+  item: code<ItemCode>(),
   description: text(),
   unit: text(),
   discontinued: flag(),
   theirCode: note(),
-  cost: decimal(),
+  cost: decimal<UnitPrice>(),
   /** Null: as the supplier's other items. */
   leadDays: nullable(integer()),
-  minimum: decimal(),
-  multiple: decimal(),
+  minimum: decimal<Quantity>(),
+  multiple: decimal<Quantity>(),
   returnable: flag(),
-  breaks: list(object({ from: decimal(), cost: decimal() })),
+  breaks: list(object({ from: decimal(), cost: decimal<UnitPrice>() })),
   /** What their units hold: their answers may name them. */
-  units: list(object({ unit: text(), quantity: decimal() })),
+  units: list(object({ unit: text(), quantity: decimal<Quantity>() })),
 });
 export type SupplierItem = Of<typeof supplierItem>;
 
@@ -77,7 +81,7 @@ const score = object({
   inFullPercent: nullable(number()),
   damagedLines: integer(),
   /** What was bought of them in the last twelve months. */
-  bought: decimal(),
+  bought: decimal<Quantity>(),
 });
 export type SupplierScore = Of<typeof score>;
 
@@ -92,11 +96,11 @@ const supplierPage = object({
   orderDays: list(integer(1, 7)),
   cutoff: nullable(text()),
   transitDays: integer(),
-  minimumValue: decimal(),
-  freight: decimal(),
-  freightFreeFrom: nullable(decimal()),
+  minimumValue: decimal<Amount>(),
+  freight: decimal<Amount>(),
+  freightFreeFrom: nullable(decimal<Amount>()),
   dropShips: flag(),
-  dropShipFee: decimal(),
+  dropShipFee: decimal<Amount>(),
   exchanges: flag(),
   /** Per cent that a cost they answer may differ from the one that stands without anybody deciding, and days that a day may. */
   priceTolerance: decimal(),
@@ -109,22 +113,22 @@ const supplierPage = object({
 });
 export type SupplierPage = Of<typeof supplierPage>;
 
-const money = unitPrice();
-const supplierCode = object({ supplier: code() });
-const itemOfSupplier = object({ supplier: code(), item: code() });
+const money = amount();
+const supplierCode = object({ supplier: code<SupplierCode>() });
+const itemOfSupplier = object({ supplier: code<SupplierCode>(), item: code<ItemCode>() });
 
 const reorderRow = object({
-  item: code(),
+  item: code<ItemCode>(),
   description: text(),
   unit: text(),
-  warehouse: code(),
-  onHand: decimal(),
+  warehouse: code<WarehouseCode>(),
+  onHand: decimal<Quantity>(),
   /** Bought, on its way or on a draft. */
-  due: decimal(),
+  due: decimal<Amount>(),
   /** Owed to customers: promised or waiting. */
   owed: decimal(),
   /** Of what is owed, what waits for a purchase that nobody has made. */
-  waiting: decimal(),
+  waiting: decimal<Quantity>(),
   /** On hand and due less owed: what the reorder point is held against. */
   position: decimal(),
   /** Asked for on a working day. */
@@ -136,18 +140,18 @@ const reorderRow = object({
   safety: decimal(),
   point: decimal(),
   /** What to buy, in the supplier's lots. */
-  quantity: decimal(),
-  supplier: code(),
+  quantity: decimal<Quantity>(),
+  supplier: code<SupplierCode>(),
   supplierName: text(),
-  cost: decimal(),
-  value: decimal(),
+  cost: decimal<UnitPrice>(),
+  value: decimal<Amount>(),
   /** Everybody who sells it, cheapest for this quantity first. */
-  suppliers: list(object({ code: code(), name: text(), cost: decimal(), quantity: decimal(), arrives: day() })),
+  suppliers: list(object({ code: code(), name: text(), cost: decimal<UnitPrice>(), quantity: decimal<Quantity>(), arrives: day() })),
 });
 export type ReorderRow = Of<typeof reorderRow>;
 
 const serviceLevel = oneOf('80', '85', '90', '95', '97.5', '98', '99', '99.5');
-const reorderPolicy = object({ level: serviceLevel, orderCost: unitPrice(), holdingPercent: unitPrice(), demandDays: integer(5, 400) });
+const reorderPolicy = object({ level: serviceLevel, orderCost: amount(), holdingPercent: awaited(), demandDays: integer(5, 400) });
 export type ReorderPolicy = Of<typeof reorderPolicy>;
 
 export const supplierRoutes = {
@@ -172,7 +176,7 @@ export const supplierRoutes = {
       dropShips: optional(flag()),
       dropShipFee: optional(money),
       exchanges: optional(flag()),
-      priceTolerance: optional(unitPrice()),
+      priceTolerance: optional(awaited()),
       dayTolerance: optional(integer(0, 365)),
       closed: optional(list(day(), 0, 366)),
     }),
@@ -203,13 +207,15 @@ export const supplierRoutes = {
   }),
   listReorder: get('/reorder', {
     summary: 'What to buy next: items at or under their reorder point, by warehouse',
-    query: object({ search: optional(note(100)), warehouse: optional(code()), which: optional(oneOf('due', 'all')) }),
+    query: object({ search: optional(note(100)), warehouse: optional(code<WarehouseCode>()), which: optional(oneOf('due', 'all')) }),
     reply: list(reorderRow),
   }),
   buyToStock: post('/reorder', {
     summary: 'Put goods on the draft purchase order of their supplier for the warehouse, or on a new one',
     roles: buyers,
-    body: object({ lines: list(object({ item: code(), warehouse: code(), supplier: code(), quantity: quantity() }), 1, 500) }),
+    body: object({
+      lines: list(object({ item: code<ItemCode>(), warehouse: code<WarehouseCode>(), supplier: code<SupplierCode>(), quantity: quantity() }), 1, 500),
+    }),
     reply: object({ purchases: list(object({ id: integer(1), number: text(), supplier: text(), lines: integer() })) }),
   }),
   readReorderPolicy: get('/reorder/policy', { summary: 'How it is reckoned when to buy and how much', reply: reorderPolicy }),

@@ -1,17 +1,19 @@
+import type { CustomerId, ItemCode, LineId, OrderId } from '@nockwright/core/ids';
 import { part } from '../promise';
 import { code, flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, text, type Of } from '../shape';
 
 /** A customer to be told that a promise has moved. */
 const call = object({
   id: id(),
-  order: id(),
+  order: id<OrderId>(),
   number: text(),
-  line: id(),
+  line: id<LineId>(),
   lineNo: integer(),
   customer: text(),
+  customerId: id<CustomerId>(),
   contact: note(),
   phone: note(),
-  item: code(),
+  item: code<ItemCode>(),
   told: list(part),
   holds: list(part),
   say: text(1000),
@@ -29,7 +31,7 @@ export type CallList = Of<typeof callList>;
 export const worklistRoutes = {
   listCalls: get('/calls', {
     summary: 'Customers to be told that a promise has moved, oldest first',
-    query: object({ order: optional(id()), state: optional(oneOf('open', 'done')) }),
+    query: object({ order: optional(id<OrderId>()), customer: optional(id<CustomerId>()), state: optional(oneOf('open', 'done')) }),
     reply: callList,
   }),
   closeCall: post('/calls/{call}/told', {

@@ -1,8 +1,10 @@
+import type { Sort } from '../ids';
+
 /** A calendar day as a count of days since 1970-01-01 (proleptic Gregorian). Cheap to compare and add. */
 export type DayNumber = number;
 
 /** A calendar day as text, `YYYY-MM-DD` (ISO 8601 calendar date). */
-export type IsoDay = string;
+export type IsoDay = Sort<string, 'day'>;
 
 const MS_PER_DAY = 86_400_000;
 const DAY = /^(\d{4})-(\d{2})-(\d{2})$/;

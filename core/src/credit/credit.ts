@@ -1,16 +1,16 @@
+import { type Amount, compareDecimal, minus, sum, type Decimal } from '../money';
 import { dayNumber, type IsoDay } from '../calendar';
-import { compareDecimal, minus, sum, type Decimal } from '../money';
 
 /** What a customer owes or will owe, and how much they may. */
 export interface CreditFacts {
   /** Null: no limit. */
-  readonly limit: Decimal | null;
+  readonly limit: Amount | null;
   /** Open of invoices, those overdue included. */
   readonly unpaid: Decimal;
   readonly shippedNotBilled: Decimal;
   /** Of released orders: neither shipped nor cancelled. */
   readonly openOrders: Decimal;
-  readonly overdue: Decimal;
+  readonly overdue: Amount;
   /** The earliest day something overdue was due; null: nothing is overdue. */
   readonly overdueSince: IsoDay | null;
 }
@@ -26,7 +26,7 @@ export function creditLeft(facts: CreditFacts): Decimal | null {
 }
 
 /** Whether an order of `amount` would take them over their limit. At the limit is not over it. */
-export function passesLimit(facts: CreditFacts, amount: Decimal): boolean {
+export function passesLimit(facts: CreditFacts, amount: Amount): boolean {
   const left = creditLeft(facts);
   return left !== null && compareDecimal(amount, left) > 0;
 }

@@ -1,17 +1,9 @@
 import fc from 'fast-check';
 import type { OrderResponseMessage, PurchaseOrderMessage } from './documents';
 import { misplacedElements } from './element-order';
-import {
-  kindOfAnswer,
-  readCancellation,
-  readDespatchAdvice,
-  readOrder,
-  readOrderResponse,
-  writeCancellation,
-  writeDespatchAdvice,
-  writeOrder,
-  writeOrderResponse,
-} from './ubl';
+import { kindOfAnswer, readCancellation, readOrder, readOrderResponse, writeCancellation, writeOrder, writeOrderResponse } from './ubl';
+import { readDespatchAdvice } from './ubl-despatch';
+import { writeDespatchAdvice } from './ubl-despatch';
 
 const US = { name: 'Marrowby Apiary Supply', code: 'MAR' };
 const THEY = { name: 'Tarnbeck Glass', code: 'TARNBECK' };

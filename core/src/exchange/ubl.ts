@@ -1,6 +1,6 @@
-import { parseDay } from '../calendar';
-import type { CancellationMessage, DespatchAdviceMessage, OrderResponseMessage, PurchaseOrderMessage, TradeItem, TradeParty, WholeAnswer } from './documents';
-import { allOf, at, readXml, textAt, writeXml, type Read, type Tree } from './xml';
+import type { CancellationMessage, OrderResponseMessage, PurchaseOrderMessage, TradeParty, WholeAnswer } from './documents';
+import { dayAt, decimalAt, itemOf, party, readParty, required } from './ubl-parts';
+import { allOf, at, readXml, textAt, writeXml, type Read } from './xml';
 
 /** Line status, UN/EDIFACT code list 1229: changed, accepted without amendment, not accepted. (From memory.) */
 const LINE_STATUS = { changed: '3', accepted: '5', refused: '7' } as const;
@@ -12,6 +12,7 @@ const LINE_ANSWERS: Readonly<Record<string, 'accepted' | 'changed' | 'refused'>>
   '6': 'changed',
   '7': 'refused',
 };
+
 /** Answer to an order as a whole, UN/EDIFACT code list 4343: accepted, conditionally accepted, rejected. (From memory.) */
 const RESPONSE = { received: 'AB', accepted: 'AP', changed: 'CA', refused: 'RE' } as const;
 /** As read: also acknowledged with detail and change, and with detail and no change. */
@@ -23,7 +24,6 @@ const WHOLE_ANSWERS: Readonly<Record<string, WholeAnswer>> = {
   CA: 'changed',
   RE: 'refused',
 };
-const DECIMAL = /^\d{1,9}(\.\d{1,4})?$/;
 
 /** An order as UBL 2.1. */
 export function writeOrder(order: PurchaseOrderMessage): string {
@@ -186,104 +186,8 @@ export function readOrderResponse(xml: string): Read<OrderResponseMessage> {
   return faults.length > 0 ? { ok: false, faults } : { ok: true, document: { number, issueDay, order, whole, note: textAt(content, 'Note'), lines } };
 }
 
-/** That goods have left, as UBL 2.1. */
-export function writeDespatchAdvice(advice: DespatchAdviceMessage, seller: TradeParty, buyer: TradeParty, unitOf: (line: string) => string): string {
-  return writeXml('DespatchAdvice', {
-    'cbc:ID': advice.number,
-    'cbc:IssueDate': advice.issueDay,
-    'cac:OrderReference': { 'cbc:ID': advice.order },
-    'cac:DespatchSupplierParty': party(seller),
-    'cac:DeliveryCustomerParty': party(buyer),
-    'cac:Shipment': { 'cbc:ID': advice.number, ...(advice.tracking ? { 'cac:Delivery': { 'cbc:TrackingID': advice.tracking } } : {}) },
-    'cac:DespatchLine': advice.lines.map((line, index) => ({
-      'cbc:ID': String(index + 1),
-      'cbc:DeliveredQuantity': { '@unitCode': unitOf(line.orderLine), '#text': line.quantity },
-      'cac:OrderLineReference': { 'cbc:LineID': line.orderLine },
-      'cac:Item':
-        line.lot === ''
-          ? {}
-          : {
-              'cac:ItemInstance': {
-                'cac:LotIdentification': { 'cbc:LotNumberID': line.lot, ...(line.expires === null ? {} : { 'cbc:ExpiryDate': line.expires }) },
-              },
-            },
-    })),
-  });
-}
-
-/** Reads that goods have left; every fault names the line it is in. */
-export function readDespatchAdvice(xml: string): Read<DespatchAdviceMessage> {
-  const read = readXml(xml, ['DespatchAdvice']);
-  if (!read.ok) return read;
-  const { content } = read.document;
-  const faults: string[] = [];
-  const [number, order, issueDay] = ['ID', 'OrderReference/ID', 'IssueDate'].map((path) => required(content, path, 'DespatchAdvice', faults)) as [
-    string,
-    string,
-    string,
-  ];
-  const lines = allOf(content, 'DespatchLine').map((line, index) => {
-    const where = `DespatchLine ${index + 1}`;
-    const quantity = decimalAt(line, 'DeliveredQuantity', where, faults);
-    if (quantity === null) faults.push(`${where}: DeliveredQuantity is missing`);
-    return {
-      orderLine: required(line, 'OrderLineReference/LineID', where, faults),
-      quantity: quantity ?? '0',
-      unit: textAt(line, 'DeliveredQuantity/@unitCode') || null,
-      lot: textAt(line, 'Item/ItemInstance/LotIdentification/LotNumberID').slice(0, 20),
-      expires: dayAt(textAt(line, 'Item/ItemInstance/LotIdentification/ExpiryDate'), where, faults),
-    };
-  });
-  if (lines.length === 0) faults.push('DespatchAdvice: it has no line');
-  return faults.length > 0
-    ? { ok: false, faults }
-    : { ok: true, document: { number, issueDay, order, tracking: textAt(content, 'Shipment/Delivery/TrackingID'), lines } };
-}
-
 /** What kind of answer a file is. */
 export function kindOfAnswer(xml: string): Read<'OrderResponse' | 'DespatchAdvice'> {
   const read = readXml(xml, ['OrderResponse', 'DespatchAdvice']);
   return read.ok ? { ok: true, document: read.document.root as 'OrderResponse' | 'DespatchAdvice' } : read;
-}
-
-function party({ name, code }: TradeParty): Tree {
-  return {
-    'cac:Party': { ...(code ? { 'cac:PartyIdentification': { 'cbc:ID': code } } : {}), 'cac:PartyName': { 'cbc:Name': name } },
-  };
-}
-
-function readParty(tree: Tree | undefined): TradeParty {
-  const code = textAt(tree, 'Party/PartyIdentification/ID');
-  return { name: textAt(tree, 'Party/PartyName/Name'), ...(code ? { code } : {}) };
-}
-
-function itemOf({ description, buyersCode, sellersCode, gtin }: TradeItem): Tree {
-  return {
-    'cbc:Description': description,
-    'cbc:Name': description,
-    'cac:BuyersItemIdentification': { 'cbc:ID': buyersCode },
-    ...(sellersCode ? { 'cac:SellersItemIdentification': { 'cbc:ID': sellersCode } } : {}),
-    ...(gtin ? { 'cac:StandardItemIdentification': { 'cbc:ID': { '@schemeID': '0160', '#text': gtin } } } : {}),
-  };
-}
-
-function required(tree: Tree, path: string, where: string, faults: string[]): string {
-  const text = textAt(tree, path);
-  if (text === '') faults.push(`${where}: ${path} is missing`);
-  return text;
-}
-
-function decimalAt(tree: Tree, path: string, where: string, faults: string[]): string | null {
-  const text = textAt(tree, path);
-  if (text === '') return null;
-  if (DECIMAL.test(text)) return text;
-  faults.push(`${where}: ${path} is ${text.slice(0, 30)}, expected a number of at most four decimals`);
-  return null;
-}
-
-function dayAt(text: string, where: string, faults: string[]): string | null {
-  if (text === '') return null;
-  if (parseDay(text) !== null) return text;
-  faults.push(`${where}: ${text.slice(0, 30)} is no day, expected YYYY-MM-DD`);
-  return null;
 }

@@ -1,7 +1,15 @@
+import type { Sort } from '../ids';
 import Big from 'big.js';
 
 /** An amount or unit price as decimal text, `1234.50`. Never a binary floating-point number. */
 export type Decimal = string;
+
+/** So many of an item, in its stocking unit or the unit that stands beside it. */
+export type Quantity = Sort<Decimal, 'quantity'>;
+/** What one of a unit costs, at most four decimals. */
+export type UnitPrice = Sort<Decimal, 'unit price'>;
+/** Money in a currency, rounded to its minor unit. */
+export type Amount = Sort<Decimal, 'amount'>;
 
 /** Digits after the point of a currency's minor unit. Source: ISO 4217, list one. 2 for those not named here. */
 const MINOR_UNITS: Readonly<Record<string, number>> = { JPY: 0, KRW: 0, ISK: 0, BHD: 3, KWD: 3, OMR: 3, TND: 3 };

@@ -1,4 +1,5 @@
-import { compareDecimal, least, minus, plus, sum, type Decimal } from '../money';
+import type { ItemCode } from '../ids';
+import { type Quantity, compareDecimal, least, minus, plus, sum, type Decimal } from '../money';
 import { decimal, lessOf, type BookDemand, type BookSupply, type OrderBook } from '../promise';
 import { stepFault, toStockingUnits, type UnitRatio } from '../units';
 import { cutLine, type Cut, type OpenLine } from './cut-line';
@@ -7,28 +8,28 @@ import { cutLine, type Cut, type OpenLine } from './cut-line';
 export interface CancellableLine extends UnitRatio {
   readonly id: number;
   readonly lineNo: number;
-  readonly item: string;
+  readonly item: ItemCode;
   /** In which the line is sold, and in which its item is kept; the least step of the second. */
   readonly unit: string;
   readonly stockUnit: string;
   readonly stockStep: Decimal;
   /** Neither shipped nor cancelled. */
-  readonly open: Decimal;
+  readonly open: Quantity;
   /** Set aside for it on the shelf. */
-  readonly reserved: Decimal;
+  readonly reserved: Quantity;
   readonly stands: OpenLine;
 }
 
 /** What is to be cancelled: the order, one line, or a quantity of it in the unit in which it is sold. */
 export interface CancelWish {
   readonly line?: number;
-  readonly quantity?: Decimal;
+  readonly quantity?: Quantity;
 }
 
 /** What is cancelled of a line, and from where it is taken. */
 export interface LineCut {
   readonly line: number;
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   readonly cut: Cut;
   /** What stays open of it, and what stays set aside. */
   readonly openAfter: Decimal;
@@ -77,11 +78,11 @@ export function decideCancel(lines: readonly CancellableLine[], { line: wanted, 
 export interface BoundToLine {
   readonly kind: 'purchase' | 'drop_ship' | 'transfer' | 'assembly';
   readonly name: string;
-  readonly open: Decimal;
+  readonly open: Quantity;
 }
 
 /** What of goods that come to us for a line is more than the line needs: what is due last. `bound`: what is due first first. */
-export function beyondNeed<B extends BoundToLine>(bound: readonly B[], needed: Decimal): { readonly row: B; readonly surplus: Decimal }[] {
+export function beyondNeed<B extends BoundToLine>(bound: readonly B[], needed: Quantity): { readonly row: B; readonly surplus: Decimal }[] {
   let missing = needed;
   return bound.flatMap((row) => {
     if (row.kind === 'drop_ship') return [];
@@ -100,7 +101,7 @@ export function givenUp<B extends BoundToLine>(
   { openAfter, reservedAfter, stillDropped }: LineCut,
   bound: readonly B[],
   freed: ReadonlyMap<string, Decimal>,
-): readonly { readonly row: B; readonly quantity: Decimal }[] {
+): readonly { readonly row: B; readonly quantity: Quantity }[] {
   const given = bound.map((row) => (row.kind === 'drop_ship' ? '0' : least(freed.get(row.name) ?? '0', row.open)));
   const rest = bound.map((row, at) => ({ kind: row.kind, name: row.name, open: minus(row.open, given[at]!), at }));
   for (const { row, surplus } of beyondNeed(rest, minus(minus(openAfter, stillDropped), reservedAfter))) given[row.at] = plus(given[row.at]!, surplus);

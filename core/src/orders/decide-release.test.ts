@@ -57,7 +57,7 @@ test('a promise that is no longer what was seen is told, both in words; one that
   expect(decideRelease(known, seen, TODAY)).toEqual({
     does: 'tell_changes',
     lines: [
-      { lineNo: 1, item: 'JAR', saw: '6 on Wed 10 Mar, 4 without cover', now: '10 on Wed 10 Mar' },
+      { lineNo: 1, item: 'JAR', saw: '6 on Wed 10 Mar, 4 backordered', now: '10 on Wed 10 Mar' },
       { lineNo: 2, item: 'LID', saw: 'nothing', now: '10 on Wed 10 Mar' },
     ],
   });

@@ -1,5 +1,6 @@
+import type { ItemCode } from '../ids';
+import { type Quantity, compareDecimal, minus, plus, sum, type Decimal } from '../money';
 import { shortDay, type IsoDay } from '../calendar';
-import { compareDecimal, minus, plus, sum, type Decimal } from '../money';
 
 /** What is known of a draft when it is released, with all that it touches locked. */
 export interface ReleaseFacts {
@@ -18,25 +19,25 @@ export interface ReleaseFacts {
 export interface ReleaseLine {
   readonly id: number;
   readonly lineNo: number;
-  readonly item: string;
-  readonly stockQuantity: Decimal;
-  readonly promised: readonly { readonly day: IsoDay; readonly quantity: Decimal }[];
-  readonly uncovered: Decimal;
+  readonly item: ItemCode;
+  readonly stockQuantity: Quantity;
+  readonly promised: readonly { readonly day: IsoDay; readonly quantity: Quantity }[];
+  readonly uncovered: Quantity;
   /** How it is served that does not come from stock or known supply. */
-  readonly routes: readonly { readonly kind: string; readonly quantity: Decimal }[];
+  readonly routes: readonly { readonly kind: string; readonly quantity: Quantity }[];
 }
 
 /** What the coordinator saw of a line when they decided. */
 export interface SeenLine {
   readonly line: number;
-  readonly schedule: readonly { readonly day: IsoDay; readonly quantity: Decimal }[];
-  readonly uncovered: Decimal;
+  readonly schedule: readonly { readonly day: IsoDay; readonly quantity: Quantity }[];
+  readonly uncovered: Quantity;
 }
 
 /** A line whose promise is no longer what was seen, both in words. */
 export interface ChangedLine {
   readonly lineNo: number;
-  readonly item: string;
+  readonly item: ItemCode;
   readonly saw: string;
   readonly now: string;
 }
@@ -44,8 +45,8 @@ export interface ChangedLine {
 /** A line of which so much has no cover and no route. */
 export interface UnroutedLine {
   readonly lineNo: number;
-  readonly item: string;
-  readonly open: Decimal;
+  readonly item: ItemCode;
+  readonly open: Quantity;
 }
 
 export type Release =
@@ -103,8 +104,8 @@ function unroutedOf({ stockQuantity, uncovered, routes }: Pick<ReleaseLine, 'sto
   return minus(minus(uncovered, routed('backorder')), bought);
 }
 
-function promiseInWords(schedule: SeenLine['schedule'], uncovered: Decimal, today: IsoDay): string {
+function promiseInWords(schedule: SeenLine['schedule'], uncovered: Quantity, today: IsoDay): string {
   const parts = schedule.map(({ day, quantity }) => `${quantity} on ${shortDay(day, today)}`);
-  if (compareDecimal(uncovered, '0') > 0) parts.push(`${uncovered} without cover`);
+  if (compareDecimal(uncovered, '0') > 0) parts.push(`${uncovered} backordered`);
   return parts.join(', ') || 'nothing from stock';
 }

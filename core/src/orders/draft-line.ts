@@ -1,5 +1,5 @@
+import { type Quantity, type UnitPrice, compareDecimal, type Decimal } from '../money';
 import type { IsoDay } from '../calendar';
-import { compareDecimal, type Decimal } from '../money';
 import { priceParts, type ContractQuestion, type PriceBreak, type PricedPart, type PricePin, type SoldUnit } from '../pricing';
 import { stepFault, toStockingUnits, unitName, type UnitRatio } from '../units';
 
@@ -9,16 +9,16 @@ export interface SoldItem {
   readonly description: string;
   readonly unit: string;
   readonly weight: Decimal;
-  readonly cost: Decimal;
-  readonly listPrice: Decimal;
+  readonly cost: UnitPrice;
+  readonly listPrice: UnitPrice;
   readonly discontinued: boolean;
   readonly successor: string | null;
   /** Of what is discontinued: how many can still be promised, at all warehouses; they may be sold out. */
   readonly left: Decimal | null;
   /** Units it is sold by besides its stocking unit, each a ratio to it. */
-  readonly units: readonly (UnitRatio & { readonly unit: string; readonly step: Decimal })[];
+  readonly units: readonly (UnitRatio & { readonly unit: string; readonly step: Quantity })[];
   /** The stocking unit is sold in multiples of this. */
-  readonly step: Decimal;
+  readonly step: Quantity;
   readonly listBreaks: readonly PriceBreak[];
   /** The customer's own price list, where they have one. */
   readonly customerList: { readonly name: string; readonly breaks: readonly PriceBreak[] } | null;
@@ -29,7 +29,7 @@ export interface SoldItem {
 /** What is typed of a line: a quantity in a unit, the stocking unit where none is named. */
 export interface QuantityWish {
   readonly unit?: string;
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   /** What is settled about its price. */
   readonly pin?: PricePin | null;
 }
@@ -38,8 +38,8 @@ export interface QuantityWish {
 export interface DraftLine {
   readonly unit: string;
   readonly ratio: UnitRatio;
-  readonly quantity: Decimal;
-  readonly stockQuantity: Decimal;
+  readonly quantity: Quantity;
+  readonly stockQuantity: Quantity;
   readonly parts: readonly PricedPart[];
 }
 
@@ -56,7 +56,7 @@ export function soldUnits(item: Pick<SoldItem, 'unit' | 'units'>): readonly Sold
 }
 
 /** Why so much more of an item cannot be sold: it is discontinued, and less of it is left. Null where it can. */
-export function beyondLeft(item: Pick<SoldItem, 'code' | 'unit' | 'discontinued' | 'successor' | 'left'>, stockQuantity: Decimal): string | null {
+export function beyondLeft(item: Pick<SoldItem, 'code' | 'unit' | 'discontinued' | 'successor' | 'left'>, stockQuantity: Quantity): string | null {
   const left = item.left ?? '0';
   if (!item.discontinued || compareDecimal(stockQuantity, left) <= 0) return null;
   return `${endedWords(item)}: ${left} ${unitName(item.unit, left)} are left to sell`;

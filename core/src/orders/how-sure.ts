@@ -1,6 +1,7 @@
+import type { SupplierCode } from '../ids';
+import type { UnitPrice } from '../money';
 import { shortDay, type IsoDay } from '../calendar';
-import type { Decimal } from '../money';
-import { safeDay, timesInTen, type AwaitedSupply, type Dock, type SupplierOdds } from '../supply';
+import { safeDay, type AwaitedSupply, type Dock, type SupplierOdds } from '../supply';
 
 /** How often a day is asked to hold where nobody has said: the safe day is shown for it. */
 export const USUALLY_SURE = 90;
@@ -12,9 +13,9 @@ export interface SupplyInfo {
   /** How its available day came about, in words. */
   readonly days: string;
   /** What one stocking unit of it costs, where it is bought at a cost of its own; null: the item's cost. */
-  readonly cost: Decimal | null;
+  readonly cost: UnitPrice | null;
   /** Who it comes from and the day they gave; null for what is on hand. */
-  readonly awaited: { readonly supplier: string; readonly supplierName: string; readonly expected: IsoDay } | null;
+  readonly awaited: { readonly supplier: SupplierCode; readonly supplierName: string; readonly expected: IsoDay } | null;
 }
 
 export interface Sureness {
@@ -42,7 +43,7 @@ export function howSure(supplies: readonly (SupplyInfo | undefined)[], day: IsoD
 
 /**
  * Of a whole line: it holds when every part does, and is safe when the last part is. In words with the record it rests
- * on: `Holds about 8 times in 10; safe day Mon 16 Mar (90 times in 100). Stelling Stainless, by 27 receipts.`
+ * on: `Confidence 81 %; 90 % by Mon 16 Mar. Stelling Stainless, by 27 receipts.`
  */
 export function lineSureness(
   schedule: readonly Holding[],
@@ -58,6 +59,6 @@ export function lineSureness(
     const { receipts } = odds.of(supplier);
     return `${name}, ${receipts === 0 ? 'no receipt yet: as suppliers do in general' : `by ${receipts} receipts`}`;
   });
-  const safeWords = safe === null ? `no day is safe ${sure} times in 100` : `safe day ${shortDay(safe, today)} (${sure} times in 100)`;
-  return { holds, safeDay: safe, sure, holdsWords: `Holds ${timesInTen(share)}; ${safeWords}.${record.length > 0 ? ` ${record.join('; ')}.` : ''}` };
+  const safeWords = safe === null ? `no day reaches ${sure} %` : `${sure} % by ${shortDay(safe, today)}`;
+  return { holds, safeDay: safe, sure, holdsWords: `Confidence ${holds} %; ${safeWords}.${record.length > 0 ? ` ${record.join('; ')}.` : ''}` };
 }

@@ -20,6 +20,8 @@ export {
   type CancelWish,
   type LineCut,
 } from './decide-cancel';
+export { decideRaise, raisedStock, type RaisableLine, type RaiseDecision, type RaiseFacts } from './decide-raise';
+export { unpicked } from './unpicked';
 export { openQuantity, type LineQuantities } from './open-quantity';
 export { cutLine, type Cut, type CutResult, type OpenLine } from './cut-line';
 export { meetPromises, shipLine, type LeavingLine, type PromisedDay } from './ship-line';
@@ -27,8 +29,10 @@ export { readQuickLine, type QuickLine } from './quick-line';
 export { beyondLeft, draftLine, soldUnits, type DraftLine, type DraftLineResult, type LineFault, type SoldItem } from './draft-line';
 export { alternativeFault, decideNewLines, placeFault, type DraftFacts, type NewLine, type NewLineWish, type WishFault } from './new-lines';
 export { howSure, USUALLY_SURE, type Sureness, type SupplyInfo } from './how-sure';
+export { spokenOrder, type ToldLine } from './spoken-order';
 export { linePromise, type LinePromise, type SchedulePart } from './line-promise';
 export { shipmentsPlanned, type Departure } from './shipments-planned';
+export { dropMoves, type DroppedChange, type DroppedMove } from './drop-moves';
 export { nextCarrierDay, requestedShipDay, type Asked } from './requested-day';
 export {
   isPricedAt,

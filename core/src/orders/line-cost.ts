@@ -1,4 +1,4 @@
-import { compareDecimal, divide, least, minus, plus, sum, times, type Decimal } from '../money';
+import { type Quantity, compareDecimal, divide, least, minus, plus, sum, times, type Decimal } from '../money';
 import { decimal, type DemandPromise } from '../promise';
 import type { SupplyInfo } from './how-sure';
 
@@ -7,14 +7,14 @@ import type { SupplyInfo } from './how-sure';
  * freight and fees; *purchase*, the purchase its goods come from; *standard*, the item's own cost.
  */
 export interface CostPart {
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   readonly each: Decimal;
   readonly basis: 'landed' | 'purchase' | 'standard';
 }
 
 /** Goods that wait for a purchase which is not made yet: so many, at what buying them costs. */
 export interface Waits {
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   readonly each: Decimal;
 }
 
@@ -69,6 +69,6 @@ export function add(parts: CostPart[], part: CostPart): void {
   else parts[at] = { ...part, quantity: plus(parts[at]!.quantity, part.quantity) };
 }
 
-function above(quantity: Decimal): Decimal {
+function above(quantity: Quantity): Decimal {
   return compareDecimal(quantity, '0') > 0 ? quantity : '0';
 }

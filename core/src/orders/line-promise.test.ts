@@ -45,8 +45,16 @@ function told(book: OrderBook, more: Partial<Parameters<typeof linePromise>[0]> 
 
 test('from the shelf: covered, sure, and nothing to add', () => {
   const line = told(simpleBook({ supply: [onHand(10)], demand: [wants('A', 4, '2027-03-03')] }));
-  expect(line).toMatchObject({ state: 'covered', stateWords: 'covered, Wed 3 Mar', holds: 100, safeDay: '2027-03-03', holdsWords: '', uncovered: '0' });
-  expect(line.why).toEqual(['Asked to leave Marrowby by Wed 3 Mar.']);
+  expect(line).toMatchObject({
+    state: 'covered',
+    stateWords: 'covered',
+    stateDays: 'Wed 3 Mar',
+    holds: 100,
+    safeDay: '2027-03-03',
+    holdsWords: '',
+    uncovered: '0',
+  });
+  expect(line.why).toEqual(['Requested to ship from Marrowby by Wed 3 Mar.']);
   expect(line.spoken).toBe('All 4 leave on Wednesday the 3rd.');
 });
 
@@ -54,7 +62,7 @@ test('a promise at risk says when its goods really come, and is late by that day
   const promised = [{ date: '2027-03-03', quantity: 4 }];
   const line = told(simpleBook({ supply: [due('2027-03-09', 10)], demand: [wants('A', 4, '2027-03-03', { promised })] }));
   expect(line.schedule[0]).toMatchObject({ day: '2027-03-03', kept: true, arrives: '2027-03-09', broken: false });
-  expect(line).toMatchObject({ state: 'late', stateWords: 'late, Tue 9 Mar', daysLate: 6 });
+  expect(line).toMatchObject({ state: 'late', stateWords: 'late', stateDays: 'Tue 9 Mar', daysLate: 6 });
   expect(line.ticks).toEqual([{ day: '2027-03-09', quantity: '10', label: 'purchase PO-2027-03-09' }]);
 });
 
@@ -66,8 +74,8 @@ test('a promise whose supply is gone is no promise', () => {
 
 test('what has no cover is told with what has', () => {
   const line = told(simpleBook({ supply: [onHand(3)], demand: [wants('A', 4, '2027-03-03')] }));
-  expect(line).toMatchObject({ state: 'uncovered', stateWords: '1 open, Wed 3 Mar', uncovered: '1' });
-  expect(line.why[1]).toBe('No supply is known for 1: nothing on hand or due is free for it.');
+  expect(line).toMatchObject({ state: 'uncovered', stateWords: '1 backordered', stateDays: 'Wed 3 Mar', uncovered: '1' });
+  expect(line.why[1]).toBe('No supply yet for 1: nothing on hand or inbound is available.');
 });
 
 test('what the supplier ships stands among the days, and can make the line late', () => {
@@ -89,7 +97,7 @@ test('what the supplier ships stands among the days, and can make the line late'
     ['2027-03-05', true],
   ]);
   expect(line).toMatchObject({ state: 'late', daysLate: 2, holds: 80, safeDay: '2027-03-09' });
-  expect(line.holdsWords).toBe('Holds about 8 times in 10; safe day Tue 9 Mar (90 times in 100). Glass works, by 10 receipts.');
+  expect(line.holdsWords).toBe('Confidence 80 %; 90 % by Tue 9 Mar. Glass works, by 10 receipts.');
 });
 
 test('nothing of it is open any more: shipped or cancelled', () => {
@@ -105,7 +113,7 @@ test.each([
 ])('at %s nothing can leave today, and why', (asOf, why, day) => {
   const base = simpleBook({ asOf, supply: [onHand(4)], demand: [wants('A', 4, '2027-03-03')] });
   const book = { ...base, warehouses: [{ id: 'N', workdays: [1, 2, 3, 4, 5], cutoff: '14:00' }] };
-  expect(told(book).why[1]).toBe(`Nothing can leave Marrowby before ${day}${why}.`);
+  expect(told(book).why[1]).toBe(`Nothing can ship from Marrowby before ${day}${why}.`);
 });
 
 test('a delivery day is run back over the carrier’s week, a ship day is what it is', () => {

@@ -1,5 +1,6 @@
+import type { ItemCode } from '../ids';
+import { type Quantity, compareDecimal, sum } from '../money';
 import { calendarOf, dayNumber, firstShipDay, type IsoDay, shortDay, shortDays } from '../calendar';
-import { compareDecimal, sum, type Decimal } from '../money';
 import { decimal, spokenPromise, type AtRisk, type BookWarehouse, type DemandPromise, type OrderBook, type ScheduleEntry } from '../promise';
 import { howSure, lineSureness, type Holding, type Sureness, type SupplyInfo } from './how-sure';
 import { requestedShipDay, type Asked } from './requested-day';
@@ -7,14 +8,14 @@ import { requestedShipDay, type Asked } from './requested-day';
 /** A part of a line's promise. Quantities in stocking units. */
 export interface SchedulePart extends Holding {
   readonly day: IsoDay;
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   /** Told to the customer already; otherwise what could be promised now. */
   readonly kept: boolean;
   readonly dropShip: boolean;
   /** The day its supply really lets it leave, where that is later than promised. */
   readonly arrives: IsoDay | null;
   readonly broken: boolean;
-  readonly from: readonly { readonly quantity: Decimal; readonly label: string; readonly purchase: number | null; readonly days: string }[];
+  readonly from: readonly { readonly quantity: Quantity; readonly label: string; readonly purchase: number | null; readonly days: string }[];
 }
 
 /** What is known of a line when its promise is told. */
@@ -29,12 +30,12 @@ export interface LineFacts {
   readonly offered?: { readonly promise: DemandPromise; readonly supplies: ReadonlyMap<string, SupplyInfo> } | undefined;
   /** What of the book's kept promises is reached too late, or not at all. */
   readonly atRisk: readonly AtRisk[];
-  readonly item: string;
+  readonly item: ItemCode;
   readonly asked: Asked;
   readonly warehouse: { readonly name: string; readonly book: BookWarehouse };
   /** Neither shipped nor cancelled. */
-  readonly open: Decimal;
-  readonly shipped: Decimal;
+  readonly open: Quantity;
+  readonly shipped: Quantity;
   /** What suppliers ship to the customer. */
   readonly dropShips: readonly SchedulePart[];
   readonly dropShippers: ReadonlyMap<string, string>;
@@ -49,15 +50,17 @@ export interface LineFacts {
 export interface LinePromise extends Holding {
   readonly requested: IsoDay;
   readonly schedule: readonly SchedulePart[];
-  readonly uncovered: Decimal;
+  readonly uncovered: Quantity;
   readonly daysLate: number | null;
   readonly sure: number;
   readonly holdsWords: string;
   readonly state: 'covered' | 'late' | 'uncovered' | 'done';
   readonly stateWords: string;
+  /** The days that go with it, or what there is in place of one; may be empty. */
+  readonly stateDays: string;
   readonly why: readonly string[];
   readonly spoken: string;
-  readonly ticks: readonly { readonly day: IsoDay; readonly quantity: Decimal; readonly label: string }[];
+  readonly ticks: readonly { readonly day: IsoDay; readonly quantity: Quantity; readonly label: string }[];
 }
 
 export function linePromise(facts: LineFacts): LinePromise {
@@ -137,36 +140,36 @@ function suppliersOf(facts: LineFacts): ReadonlyMap<string, string> {
 
 function stateOf(
   { open, shipped }: LineFacts,
-  uncovered: Decimal,
+  uncovered: Quantity,
   daysLate: number | null,
   schedule: readonly SchedulePart[],
   today: IsoDay,
-): Pick<LinePromise, 'state' | 'stateWords'> {
-  if (compareDecimal(open, '0') === 0) return { state: 'done', stateWords: compareDecimal(shipped, '0') > 0 ? 'shipped' : 'cancelled' };
+): Pick<LinePromise, 'state' | 'stateWords' | 'stateDays'> {
+  if (compareDecimal(open, '0') === 0) return { state: 'done', stateWords: compareDecimal(shipped, '0') > 0 ? 'shipped' : 'cancelled', stateDays: '' };
   const days = shortDays(
     schedule.map((part) => part.arrives ?? part.day),
     today,
   );
   const broken = sum(schedule.filter((part) => part.broken).map((part) => part.quantity));
-  if (compareDecimal(uncovered, '0') > 0) return { state: 'uncovered', stateWords: `${uncovered} open${days ? `, ${days}` : ', no cover'}` };
-  if (compareDecimal(broken, '0') > 0) return { state: 'uncovered', stateWords: `${broken} lost their supply` };
-  if (daysLate === null || daysLate > 0) return { state: 'late', stateWords: `late, ${days}` };
-  return { state: 'covered', stateWords: `covered, ${days}` };
+  if (compareDecimal(uncovered, '0') > 0) return { state: 'uncovered', stateWords: `${uncovered} backordered`, stateDays: days || 'no supply yet' };
+  if (compareDecimal(broken, '0') > 0) return { state: 'uncovered', stateWords: `${broken} lost their supply`, stateDays: '' };
+  if (daysLate === null || daysLate > 0) return { state: 'late', stateWords: 'late', stateDays: days };
+  return { state: 'covered', stateWords: 'covered', stateDays: days };
 }
 
 /** Why the day is what it is, before the pegs: what was asked, run back from the delivery day, and the first day anything can leave. */
-function reasons({ asked, warehouse, open, localTime }: LineFacts, requested: IsoDay, uncovered: Decimal, today: IsoDay): string[] {
+function reasons({ asked, warehouse, open, localTime }: LineFacts, requested: IsoDay, uncovered: Quantity, today: IsoDay): string[] {
   if (compareDecimal(open, '0') === 0) return [];
   const { name } = warehouse;
   const words = [
     asked.deliverBy
-      ? `Asked to be delivered by ${shortDay(asked.day, today)}: with ${asked.transitDays} working ${asked.transitDays === 1 ? 'day' : 'days'} on the way it must leave ${name} by ${shortDay(requested, today)}.`
-      : `Asked to leave ${name} by ${shortDay(requested, today)}.`,
+      ? `Requested for delivery by ${shortDay(asked.day, today)}: with ${asked.transitDays} working ${asked.transitDays === 1 ? 'day' : 'days'} in transit it must ship from ${name} by ${shortDay(requested, today)}.`
+      : `Requested to ship from ${name} by ${shortDay(requested, today)}.`,
   ];
   const first = firstShipDay(warehouse.book, localTime);
   const why = first === today ? '' : whyNotToday(warehouse.book, today);
-  if (first !== today || requested < first) words.push(`Nothing can leave ${name} before ${shortDay(first, today)}${why}.`);
-  if (compareDecimal(uncovered, '0') > 0) words.push(`No supply is known for ${uncovered}: nothing on hand or due is free for it.`);
+  if (first !== today || requested < first) words.push(`Nothing can ship from ${name} before ${shortDay(first, today)}${why}.`);
+  if (compareDecimal(uncovered, '0') > 0) words.push(`No supply yet for ${uncovered}: nothing on hand or inbound is available.`);
   return words;
 }
 

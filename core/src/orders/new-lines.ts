@@ -1,14 +1,15 @@
+import type { ItemCode, WarehouseCode } from '../ids';
+import type { Quantity } from '../money';
 import type { IsoDay } from '../calendar';
-import type { Decimal } from '../money';
 import { afterLines, type LineBefore, type LinePrice } from '../pricing';
 import type { UnitRatio } from '../units';
 import { draftLine, type DraftLineResult, type QuantityWish, type SoldItem } from './draft-line';
 
 /** A line that is to be added to a draft. */
 export interface NewLineWish extends Omit<QuantityWish, 'pin'> {
-  readonly item: string;
+  readonly item: ItemCode;
   readonly requestedDay?: IsoDay | null;
-  readonly warehouse?: string;
+  readonly warehouse?: WarehouseCode;
   readonly note?: string;
   /** Another address than the order's; null: the order's. */
   readonly shipTo?: number | null;
@@ -21,7 +22,7 @@ export interface NewLineWish extends Omit<QuantityWish, 'pin'> {
 export interface DraftFacts {
   readonly kind: 'order' | 'quote';
   /** Where its lines leave from and go to, where they say nothing else. */
-  readonly warehouse: string;
+  readonly warehouse: WarehouseCode;
   readonly shipTo: number;
   /** The lines it has, in their sequence. */
   readonly lines: readonly (LineBefore & { readonly id: number; readonly lineNo: number; readonly alternative: boolean })[];
@@ -35,13 +36,13 @@ export interface DraftFacts {
 /** A line as it is added: a part of what was wished for where a contract covers only a part of it. */
 export interface NewLine {
   readonly lineNo: number;
-  readonly item: string;
+  readonly item: ItemCode;
   readonly unit: string;
   readonly ratio: UnitRatio;
-  readonly quantity: Decimal;
-  readonly stockQuantity: Decimal;
+  readonly quantity: Quantity;
+  readonly stockQuantity: Quantity;
   readonly price: LinePrice;
-  readonly warehouse: string;
+  readonly warehouse: WarehouseCode;
   readonly requestedDay: IsoDay | null;
   readonly note: string;
   readonly shipTo: number | null;

@@ -1,3 +1,4 @@
+import type { ItemCode } from '../ids';
 import { readDay, type IsoDay } from '../calendar';
 import { readUnit } from '../units';
 import { numberReadings } from './text';
@@ -5,7 +6,7 @@ import { numberReadings } from './text';
 /** What a line typed as text was understood as, each piece with the words it came from. */
 export interface QuickLine {
   /** Words to find the item by. */
-  readonly item: string;
+  readonly item: ItemCode;
   /** Decimal text; null where none was typed, or one that has two readings. */
   readonly quantity: string | null;
   /** Of a number that has more than one reading, what it may be. */

@@ -1,5 +1,5 @@
+import { type Quantity, compareDecimal, minus, plus, sum, type Decimal } from '../money';
 import type { IsoDay } from '../calendar';
-import { compareDecimal, minus, plus, sum, type Decimal } from '../money';
 
 /** Why a quote came to nothing. */
 export const LOST_REASONS = ['price', 'too_late', 'other_supplier', 'not_what_was_asked', 'given_up', 'no_answer', 'other'] as const;
@@ -9,7 +9,7 @@ export type LostReason = (typeof LOST_REASONS)[number];
 export interface QuotedLine {
   readonly id: number;
   readonly lineNo: number;
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   /** Offered beside the others, in no total. */
   readonly alternative: boolean;
   /** The line it may be taken instead of. */
@@ -52,7 +52,7 @@ export function closedLineWords(line: Pick<QuotedLine, 'quantity' | 'accepted'>)
 /** What a customer takes of a line; without a quantity all that is open of it. */
 export interface Taken {
   readonly line: number;
-  readonly quantity?: Decimal;
+  readonly quantity?: Quantity;
 }
 
 export interface TakenFault {
@@ -62,7 +62,7 @@ export interface TakenFault {
 }
 
 export type AcceptanceResult =
-  | { readonly ok: true; readonly lines: readonly { readonly line: number; readonly quantity: Decimal }[]; readonly whole: boolean }
+  | { readonly ok: true; readonly lines: readonly { readonly line: number; readonly quantity: Quantity }[]; readonly whole: boolean }
   | { readonly ok: false; readonly faults: readonly TakenFault[] };
 
 /**

@@ -1,9 +1,10 @@
+import type { ItemCode } from '../ids';
 import { compareDecimal } from '../money';
 
 /** What a line of a draft would be promised, as it is shown. */
 export interface WouldBePromised {
   readonly lineNo: number;
-  readonly item: string;
+  readonly item: ItemCode;
   readonly alternative: boolean;
   readonly schedule: readonly { readonly day: string; readonly arrives: string | null }[];
   /** In stocking units. */
@@ -14,8 +15,8 @@ export interface WouldBePromised {
 
 /** In what a line's promise is not as it was requested. */
 export type Difference =
-  | { readonly kind: 'late'; readonly lineNo: number; readonly item: string; readonly day: string; readonly daysLate: number }
-  | { readonly kind: 'short'; readonly lineNo: number; readonly item: string; readonly quantity: string };
+  | { readonly kind: 'late'; readonly lineNo: number; readonly item: ItemCode; readonly day: string; readonly daysLate: number }
+  | { readonly kind: 'short'; readonly lineNo: number; readonly item: ItemCode; readonly quantity: string };
 
 /** The lines of a draft that would leave later than requested, or in part on no day: what a person must see before it is released. */
 export function releaseDifferences(lines: readonly WouldBePromised[]): readonly Difference[] {

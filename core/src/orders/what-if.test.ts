@@ -73,7 +73,7 @@ test('a line says its days, its price and what to say, in the unit ordered', () 
     ['2027-03-03', '10'],
     ['2027-03-08', '14'],
   ]);
-  expect(line.holdsWords).toBe('Holds about 8 times in 10; safe day Fri 12 Mar (90 times in 100). Glass works, by 10 receipts.');
+  expect(line.holdsWords).toBe('Confidence 80 %; 90 % by Fri 12 Mar. Glass works, by 10 receipts.');
   expect(line.spoken).toBe('I can send 10 on Wednesday the 3rd; the other 14 leave on Monday the 8th.');
   expect(line.ticks).toEqual([{ day: '2027-03-08', quantity: '40', label: 'purchase PO-2027-03-08' }]);
 });

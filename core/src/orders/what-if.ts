@@ -1,4 +1,5 @@
-import { compareDecimal, lineAmount, marginPercent, roundMoney, sum, type Decimal } from '../money';
+import type { ItemCode, WarehouseCode } from '../ids';
+import { type Amount, type Quantity, type UnitPrice, compareDecimal, lineAmount, marginPercent, roundMoney, sum, type Decimal } from '../money';
 import { OpenBook, promiseBook, type BookDemand, type BookWarehouse, type DemandPromise, type OrderBook } from '../promise';
 import { afterLines, inUnit, type LineBefore, type PricedPart, type PricePin, type PriceStep } from '../pricing';
 import { SupplierOdds } from '../supply';
@@ -24,7 +25,7 @@ export interface BookSlice {
     readonly day: string;
     readonly deliverBy: boolean;
     readonly transitDays: number;
-    readonly warehouse: string;
+    readonly warehouse: WarehouseCode;
     readonly currency: string;
     readonly nextLine: number;
     /** Its lines with the contracts they are under. */
@@ -34,9 +35,9 @@ export interface BookSlice {
 
 export interface LineWish {
   readonly unit?: string;
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   readonly requestedDay?: string;
-  readonly warehouse?: string;
+  readonly warehouse?: WarehouseCode;
   readonly pin?: PricePin | null;
   /** The price a line that stands there already is agreed at: it stays, and another stands beside it. */
   readonly agreed?: AgreedPrice;
@@ -46,7 +47,7 @@ export interface LineWish {
 
 export interface AgreedPrice {
   readonly unit: string;
-  readonly price: Decimal;
+  readonly price: UnitPrice;
   readonly source: string;
   readonly trail: readonly PriceStep[];
   readonly contractLine: number | null;
@@ -54,31 +55,31 @@ export interface AgreedPrice {
 
 /** What is looked up now, where that is not what was agreed. */
 export interface OfferedPrice {
-  readonly parts: readonly { readonly quantity: Decimal; readonly price: Decimal; readonly source: string }[];
-  readonly amount: Decimal;
+  readonly parts: readonly { readonly quantity: Quantity; readonly price: UnitPrice; readonly source: string }[];
+  readonly amount: Amount;
   readonly trail: readonly PriceStep[];
 }
 
 /** A line as it would stand on the draft. */
 export interface LineTried extends LinePromise {
   readonly lineNo: number;
-  readonly item: string;
+  readonly item: ItemCode;
   readonly description: string;
   readonly unit: string;
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   readonly stockUnit: string;
-  readonly stockQuantity: Decimal;
-  readonly price: Decimal;
+  readonly stockQuantity: Quantity;
+  readonly price: UnitPrice;
   readonly priceSource: string;
   readonly priceTrail: readonly PriceStep[];
   readonly contractLine: number | null;
   /** The rest of it, where the contract covers only a part: lines of their own, when it is added. */
   readonly splits: OfferedPrice['parts'];
   readonly offered: OfferedPrice | null;
-  readonly amount: Decimal;
+  readonly amount: Amount;
   readonly marginPercent: Decimal | null;
   readonly cost: readonly CostPart[];
-  readonly warehouse: string;
+  readonly warehouse: WarehouseCode;
   /** The line's own day asked for; null: the order's. */
   readonly requestedDay: string | null;
 }

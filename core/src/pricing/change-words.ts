@@ -1,5 +1,6 @@
+import type { ItemCode } from '../ids';
+import { type Quantity, type UnitPrice, compareDecimal, priceInWords, type Decimal } from '../money';
 import { shortDay } from '../calendar';
-import { compareDecimal, priceInWords, type Decimal } from '../money';
 import { unitName } from '../units';
 
 /** How many single changes are named; the rest is counted. The event keeps them all. */
@@ -7,10 +8,10 @@ const MOST_NAMED = 5;
 
 /** A price of a list, as a change of it is told. */
 export interface PriceOf {
-  readonly item: string;
+  readonly item: ItemCode;
   readonly unit: string;
   readonly from: Decimal;
-  readonly price: Decimal;
+  readonly price: UnitPrice;
 }
 
 /** One price before and after; null where there was none, or is none any more. */
@@ -46,14 +47,14 @@ export function priceChangesInWords(changes: readonly PriceChange<PriceOf>[]): s
 
 /** The terms of a contract line, as a change of it is told. */
 export interface TermsOf {
-  readonly item: string | null;
+  readonly item: ItemCode | null;
   readonly group: string | null;
   readonly unit: string | null;
   readonly kind: 'fixed' | 'off_list' | 'cost_plus';
-  readonly price: Decimal | null;
+  readonly price: UnitPrice | null;
   readonly percent: Decimal | null;
-  readonly minimum: Decimal | null;
-  readonly most: Decimal | null;
+  readonly minimum: Quantity | null;
+  readonly most: Quantity | null;
 }
 
 /** `JAR 0.45 each, was 0.44 each; Jars 5 % off list, at most 500, new`. */

@@ -1,4 +1,4 @@
-import { compareDecimal, divide, times, type Decimal } from '../money';
+import { type Quantity, type UnitPrice, compareDecimal, divide, times, type Decimal } from '../money';
 import { unitName, type UnitRatio } from '../units';
 import type { PriceBreak, PriceQuestion, PriceStep } from './price-question';
 
@@ -6,7 +6,7 @@ import type { PriceBreak, PriceQuestion, PriceStep } from './price-question';
 const DIGITS = 10;
 
 /** The break with the highest `from` that the quantity reaches. */
-export function bestBreak(breaks: readonly PriceBreak[], unit: string, quantity: Decimal): PriceBreak | null {
+export function bestBreak(breaks: readonly PriceBreak[], unit: string, quantity: Quantity): PriceBreak | null {
   let best: PriceBreak | null = null;
   for (const step of breaks) {
     if (step.unit !== unit || compareDecimal(step.from, quantity) > 0) continue;
@@ -19,7 +19,7 @@ export function bestBreak(breaks: readonly PriceBreak[], unit: string, quantity:
  * The same goods for less, bought by another unit of the item: what the customer's list, or the list, asks for them, the least
  * of all units. Trays that cost less than their pallet, say. Null where none does. The price is for one of the unit ordered.
  */
-export function cheaperByUnit(question: PriceQuestion, stockQuantity: Decimal, price: Decimal): PriceStep | null {
+export function cheaperByUnit(question: PriceQuestion, stockQuantity: Quantity, price: UnitPrice): PriceStep | null {
   const { ratio, quantity } = question;
   let [best, least]: [PriceStep | null, Decimal] = [null, times(quantity, price)];
   for (const other of question.units ?? []) {
@@ -50,7 +50,7 @@ export function cheaperByUnit(question: PriceQuestion, stockQuantity: Decimal, p
 export interface ListedPrice {
   readonly unit: string;
   readonly from: Decimal;
-  readonly price: Decimal;
+  readonly price: UnitPrice;
   readonly ratio: UnitRatio;
 }
 

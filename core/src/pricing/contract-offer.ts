@@ -1,11 +1,11 @@
+import { type Quantity, type UnitPrice, compareDecimal, divide, minus, plus, times, type Decimal } from '../money';
 import { shortDay, type IsoDay } from '../calendar';
-import { compareDecimal, divide, minus, plus, times, type Decimal } from '../money';
 import type { UnitRatio } from '../units';
 import { inUnit } from './in-unit';
 
 /** How a contract line makes a price: fixed for a unit, a percentage off the list, or cost plus a percentage. */
 export type ContractTerms =
-  | { readonly kind: 'fixed'; readonly price: Decimal; readonly ratio: UnitRatio }
+  | { readonly kind: 'fixed'; readonly price: UnitPrice; readonly ratio: UnitRatio }
   | { readonly kind: 'off_list'; readonly percent: Decimal }
   | { readonly kind: 'cost_plus'; readonly percent: Decimal };
 
@@ -18,10 +18,10 @@ export interface ContractOffer {
   /** The group it is for, where it is not for the item alone. */
   readonly group: string | null;
   /** The least that must be ordered at once, and the most that may be bought under it; null: any. */
-  readonly minimum: Decimal | null;
-  readonly most: Decimal | null;
+  readonly minimum: Quantity | null;
+  readonly most: Quantity | null;
   /** What of the most is bought already, lines of the same order included. */
-  readonly used: Decimal;
+  readonly used: Quantity;
   readonly firstDay: IsoDay;
   readonly lastDay: IsoDay;
   /** It is for the order's ship-to. */
@@ -52,13 +52,13 @@ export interface ContractQuestion {
 export interface OfferQuestion {
   /** The day of the order. */
   readonly day: IsoDay;
-  readonly stockQuantity: Decimal;
+  readonly stockQuantity: Quantity;
   /** Of the unit ordered. */
   readonly ratio: UnitRatio;
   /** What the list asks for one of the unit ordered, breaks included. */
   readonly list: Decimal;
   /** What one stocking unit costs. */
-  readonly cost: Decimal;
+  readonly cost: UnitPrice;
 }
 
 /** `K1002 line 3`: what a line's price is said to come from. */

@@ -1,4 +1,4 @@
-import { plus, type Decimal } from '../money';
+import { type Quantity, plus, type Decimal } from '../money';
 import type { ContractQuestion } from './contract-offer';
 
 /** A line of the order that comes before the one whose price is asked. */
@@ -6,7 +6,7 @@ export interface LineBefore {
   /** The contract line that prices it, and whose that is; null: none. */
   readonly contractLine: number | null;
   readonly contract: number | null;
-  readonly stockQuantity: Decimal;
+  readonly stockQuantity: Quantity;
 }
 
 /** What decides about a line's contracts once the lines before it have taken theirs. */

@@ -1,4 +1,4 @@
-import { compareDecimal, divide, minus, times, type Decimal } from '../money';
+import { type Quantity, type UnitPrice, compareDecimal, divide, minus, times, type Decimal } from '../money';
 import type { UnitRatio } from '../units';
 import { bestBreak, cheaperByUnit } from './cheaper';
 import { coveredBy, leftOf, offerLabel, offerPrice, whyNot, type ContractOffer, type ContractQuestion, type OfferQuestion } from './contract-offer';
@@ -6,7 +6,7 @@ import type { PriceBreak, PriceQuestion, PriceStep } from './price-question';
 
 export interface LinePrice {
   /** For one of the unit ordered, up to four decimals; of a fixed price of another unit as many as it needs. */
-  readonly price: Decimal;
+  readonly price: UnitPrice;
   readonly source: string;
   /** The contract line it comes from. */
   readonly contractLine: number | null;
@@ -15,8 +15,8 @@ export interface LinePrice {
 
 /** A part of a line at one price. Quantities in the unit ordered and in stocking units. */
 export interface PricedPart {
-  readonly quantity: Decimal;
-  readonly stockQuantity: Decimal;
+  readonly quantity: Quantity;
+  readonly stockQuantity: Quantity;
   readonly price: LinePrice;
 }
 
@@ -93,7 +93,7 @@ export function priceLine(question: PriceQuestion): LinePrice {
 
 interface Source {
   readonly source: string;
-  readonly price: Decimal | null;
+  readonly price: UnitPrice | null;
   readonly why: string;
   readonly offer?: ContractOffer;
   /** What a contract line would ask, whether it is in the running or not. */
@@ -123,7 +123,7 @@ function stepOf({ source, price, why, offer, asks, holds }: Source, chosen: bool
 
 interface Judged {
   readonly offer: ContractOffer;
-  readonly price: Decimal;
+  readonly price: UnitPrice;
   /** `holds`: it could be chosen; `held`: it is. */
   readonly why: { readonly holds: boolean; readonly held: boolean; readonly words: string };
 }
@@ -171,7 +171,7 @@ function breakSource(name: string, found: PriceBreak | null, none: string): Sour
   return { source: compareDecimal(found.from, '1') > 0 ? `${name}, from ${found.from}` : name, price: found.price, why: '' };
 }
 
-function inStockingUnits(quantity: Decimal, ratio: UnitRatio): Decimal {
+function inStockingUnits(quantity: Quantity, ratio: UnitRatio): Decimal {
   return divide(times(quantity, ratio.numerator), ratio.denominator, PRICE_DECIMALS);
 }
 

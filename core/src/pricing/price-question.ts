@@ -1,5 +1,5 @@
+import type { Quantity, UnitPrice, Decimal } from '../money';
 import type { IsoDay } from '../calendar';
-import type { Decimal } from '../money';
 import type { UnitRatio } from '../units';
 import type { ContractQuestion } from './contract-offer';
 
@@ -12,12 +12,12 @@ export interface SoldUnit extends UnitRatio {
 export interface PriceBreak {
   readonly unit: string;
   readonly from: Decimal;
-  readonly price: Decimal;
+  readonly price: UnitPrice;
 }
 
 /** What the coordinator has settled about a line's price; null: it is looked up. */
 export type PricePin =
-  | { readonly kind: 'manual'; readonly price: Decimal; readonly reason: string }
+  | { readonly kind: 'manual'; readonly price: UnitPrice; readonly reason: string }
   | { readonly kind: 'contract'; readonly line: number }
   /** No contract, though one would hold. */
   | { readonly kind: 'list' };
@@ -25,13 +25,13 @@ export type PricePin =
 export interface PriceQuestion {
   readonly unit: string;
   /** In the unit ordered. */
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   readonly ratio: UnitRatio;
   /** The day of the order. */
   readonly day: IsoDay;
   /** The list price and the cost of one stocking unit. */
-  readonly listPrice: Decimal;
-  readonly cost: Decimal;
+  readonly listPrice: UnitPrice;
+  readonly cost: UnitPrice;
   readonly listBreaks: readonly PriceBreak[];
   /** The customer's own price list, where they have one. */
   readonly customerList: { readonly name: string; readonly breaks: readonly PriceBreak[] } | null;
@@ -44,7 +44,7 @@ export interface PriceQuestion {
 /** One source that was asked for a price, in the order asked. */
 export interface PriceStep {
   readonly source: string;
-  readonly price: Decimal | null;
+  readonly price: UnitPrice | null;
   readonly why: string;
   readonly chosen: boolean;
   /** It asks less than the price that was chosen, for the same goods: somebody should know. */

@@ -1,25 +1,26 @@
+import type { ItemCode } from '../ids';
+import type { Quantity, UnitPrice, Decimal } from '../money';
 import { readNumber, readTable, writeTable, type TableRead } from '../formats';
-import type { Decimal } from '../money';
 import { readUnit } from '../units';
 
 /** A line of a contract as it is pasted or copied. */
 export interface SheetLine {
-  readonly item?: string;
+  readonly item?: ItemCode;
   readonly group?: string;
   readonly kind: 'fixed' | 'off_list' | 'cost_plus';
   readonly unit?: string;
-  readonly price?: Decimal;
+  readonly price?: UnitPrice;
   readonly percent?: Decimal;
-  readonly minimum?: Decimal;
-  readonly most?: Decimal;
+  readonly minimum?: Quantity;
+  readonly most?: Quantity;
 }
 
 /** A price of a list as it is pasted or copied. */
 export interface SheetPrice {
-  readonly item: string;
+  readonly item: ItemCode;
   readonly unit: string;
   readonly from: Decimal;
-  readonly price: Decimal;
+  readonly price: UnitPrice;
 }
 
 export interface SheetFault {

@@ -1,9 +1,8 @@
-import { parseClock, parseDay, parseLocalTime } from '../calendar';
+import { parseClock } from '../calendar';
+import type { Fields, Ids, Report } from './check-fields';
+import { checkDay, flag, identify, isObject, localTime, missingOr, quantity, reference, rows, show, wholeDays } from './check-fields';
 import type { BookFault, OrderBook } from './order-book';
 import { SCALE, toScaled } from './quantity';
-
-type Fields = Readonly<Record<string, unknown>>;
-type Report = (path: string, message: string) => void;
 
 /**
  * Reads the text of an order book file. Gives the book, or every fault in it with its JSON path, in file order.
@@ -49,9 +48,6 @@ export function checkOrderBook(value: unknown): readonly BookFault[] {
   demand?.forEach((row, at) => row && checkDemand(row, `demand[${at}]`, { warehouseIds, itemIds, orderIds }, report));
   return faults;
 }
-
-/** Known ids of a list and the row of each; null where the list itself is missing, so that no reference can be judged. */
-type Ids = ReadonlyMap<string, Fields> | null;
 
 function checkWarehouse(row: Fields, path: string, report: Report) {
   const workdays = row['workdays'];
@@ -198,85 +194,4 @@ function componentsOf(item: Fields): readonly unknown[] {
   const assembly = item['assembly'];
   const components = isObject(assembly) ? assembly['components'] : undefined;
   return Array.isArray(components) ? components : [];
-}
-
-/** The rows of a list; a row that is no object is reported and stands as null. Null where the list is missing or no list. */
-function rows(book: Fields, name: string, report: Report): readonly (Fields | null)[] | null {
-  const list = book[name];
-  if (!Array.isArray(list)) {
-    report(name, missingOr(list, 'a list'));
-    return null;
-  }
-  return list.map((row: unknown, at) => {
-    if (isObject(row)) return row;
-    report(`${name}[${at}]`, missingOr(row, 'an object'));
-    return null;
-  });
-}
-
-function identify(list: readonly (Fields | null)[] | null, name: string, report: Report): Ids {
-  if (!list) return null;
-  const ids = new Map<string, Fields>();
-  list.forEach((row, at) => {
-    if (!row) return;
-    const id = row['id'];
-    if (typeof id !== 'string') report(`${name}[${at}].id`, missingOr(id, 'text'));
-    else if (ids.has(id)) report(`${name}[${at}].id`, `${show(id)} stands twice`);
-    else ids.set(id, row);
-  });
-  return ids;
-}
-
-function reference(row: Fields, field: string, path: string, ids: Ids, what: string, report: Report): Fields | null {
-  const id = row[field];
-  if (typeof id !== 'string') report(`${path}.${field}`, missingOr(id, 'text'));
-  else if (ids && !ids.has(id)) report(`${path}.${field}`, `there is no ${what} ${show(id)}`);
-  else return ids?.get(id) ?? null;
-  return null;
-}
-
-function quantity(row: Fields, field: string, path: string, report: Report): number | null {
-  const value = row[field];
-  if (typeof value !== 'number') report(`${path}.${field}`, missingOr(value, 'a number'));
-  else if (!(value > 0) || !Number.isFinite(value)) report(`${path}.${field}`, `expected more than 0, got ${show(value)}`);
-  else {
-    const scaled = toScaled(value);
-    if (scaled === null) report(`${path}.${field}`, `expected at most four decimals, got ${show(value)}`);
-    return scaled;
-  }
-  return null;
-}
-
-function wholeDays(row: Fields, field: string, path: string, report: Report) {
-  const value = row[field];
-  if (typeof value !== 'number') report(`${path}.${field}`, missingOr(value, 'a number'));
-  else if (!Number.isInteger(value) || value < 0) report(`${path}.${field}`, `expected a whole number of days, 0 or more, got ${show(value)}`);
-}
-
-function flag(row: Fields, field: string, path: string, report: Report) {
-  const value = row[field];
-  if (value !== undefined && typeof value !== 'boolean') report(`${path}.${field}`, `expected true or false, got ${show(value)}`);
-}
-
-function localTime(row: Fields, field: string, prefix: string, report: Report) {
-  const value = row[field];
-  if (typeof value !== 'string') report(`${prefix}${field}`, missingOr(value, 'a local time'));
-  else if (parseLocalTime(value) === null) report(`${prefix}${field}`, `expected a local time YYYY-MM-DDTHH:MM, got ${show(value)}`);
-}
-
-function checkDay(value: unknown, path: string, report: Report) {
-  if (typeof value !== 'string' || parseDay(value) === null) report(path, `expected a day YYYY-MM-DD, got ${show(value)}`);
-}
-
-function isObject(value: unknown): value is Fields {
-  return typeof value === 'object' && value !== null && !Array.isArray(value);
-}
-
-function missingOr(value: unknown, expected: string) {
-  return value === undefined ? 'missing' : `expected ${expected}, got ${show(value)}`;
-}
-
-function show(value: unknown) {
-  const text = JSON.stringify(value) ?? String(value);
-  return text.length > 60 ? `${text.slice(0, 57)}...` : text;
 }

@@ -1,5 +1,5 @@
 import { isoDay, type DayNumber } from '../calendar';
-import { compileBook } from './book-columns';
+import { compileBook } from './compile-book';
 import type { BookPromise, BookSupply, OrderBook } from './order-book';
 import { promiseColumns } from './promise-group';
 import type { PromiseRun } from './promise-run';
@@ -13,19 +13,21 @@ import { ResultReader } from './result';
  */
 export function heldBook(book: OrderBook): OrderBook {
   const run = promiseColumns(compileBook(book), 'keep');
-  // Bound goods that suit their line on no day are anyone's: a promise may stand on them though nothing is at risk.
-  const lends = book.supply.some((row) => row.for !== undefined && row.expires !== undefined);
-  if (!lends && new ResultReader(run).atRisk().next().done) return book;
-  const { placeOf } = run.arranged;
   const reader = new ResultReader(run);
+  // A promise may stand on goods bound to a line that needs them no more, though nothing is at risk.
+  const lent = book.supply.some((row) => row.for !== undefined) ? lentBy(run, reader) : NOTHING;
+  if (lent.size === 0 && reader.atRisk().next().done) return book;
+  const { placeOf } = run.arranged;
   return {
     ...book,
-    supply: withoutLent(book.supply, lentBy(run, reader)),
+    supply: withoutLent(book.supply, lent),
     demand: book.demand.map((demand, line) =>
       demand.promised && demand.promised.length > 0 ? { ...demand, promised: heldPromises(run, reader, placeOf[line]!) } : demand,
     ),
   };
 }
+
+const NOTHING: ReadonlyMap<string, number> = new Map();
 
 /** Of each supply that is bound to a line: how much of it serves what others were promised. */
 function lentBy(run: PromiseRun, reader: ResultReader): ReadonlyMap<string, number> {

@@ -1,6 +1,7 @@
 export type { BookAssembly, BookDemand, BookFault, BookItem, BookOrder, BookPromise, BookSupply, BookWarehouse, OrderBook } from './order-book';
 export { checkOrderBook, readOrderBook } from './check-book';
-export { compileBook, type BookColumns } from './book-columns';
+export type { BookColumns } from './book-columns';
+export { compileBook } from './compile-book';
 export { promiseColumns, type Progress } from './promise-group';
 export type { PromiseMode, PromiseRun } from './promise-run';
 export { promiseBook } from './promise-book';

@@ -1,6 +1,7 @@
 import { dayNumber, isoDay } from '../calendar';
 import type { ArrangedBook } from './arrange';
-import { compileBook, withColumns } from './book-columns';
+import { withColumns } from './book-columns';
+import { compileBook } from './compile-book';
 import { changedLines, type ChangedLine } from './changed-lines';
 import type { BookDemand, OrderBook } from './order-book';
 import { pegNewLine } from './peg';

@@ -1,3 +1,5 @@
+import type { ItemCode, WarehouseCode } from '../ids';
+
 /**
  * The order book file: everything a promise depends on, and nothing else. It is Nockwright's open exchange format for
  * a whole book, so its names are fixed. Days are `YYYY-MM-DD`, local times `YYYY-MM-DDTHH:MM` without zone, quantities
@@ -32,13 +34,13 @@ export interface BookItem {
 export interface BookAssembly {
   /** Working days it takes. */
   readonly days: number;
-  readonly components: readonly { readonly item: string; readonly quantity: number }[];
+  readonly components: readonly { readonly item: ItemCode; readonly quantity: number }[];
 }
 
 export interface BookSupply {
   readonly id: string;
-  readonly item: string;
-  readonly warehouse: string;
+  readonly item: ItemCode;
+  readonly warehouse: WarehouseCode;
   readonly quantity: number;
   /** The day it is expected; on hand where absent. */
   readonly date?: string;
@@ -60,8 +62,8 @@ export interface BookOrder {
 export interface BookDemand {
   readonly id: string;
   readonly order: string;
-  readonly item: string;
-  readonly warehouse: string;
+  readonly item: ItemCode;
+  readonly warehouse: WarehouseCode;
   readonly quantity: number;
   /** The ship day asked for. */
   readonly requested: string;

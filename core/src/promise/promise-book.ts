@@ -1,4 +1,4 @@
-import { compileBook } from './book-columns';
+import { compileBook } from './compile-book';
 import type { OrderBook } from './order-book';
 import { promiseColumns } from './promise-group';
 import type { PromiseMode } from './promise-run';

@@ -1,6 +1,6 @@
 import { isoDay, type DayNumber } from '../calendar';
 import { arrangeBook } from './arrange';
-import { compileBook } from './book-columns';
+import { compileBook } from './compile-book';
 import { heldBook } from './held-book';
 import type { OrderBook } from './order-book';
 import { giveBackTakings } from './assemble';

@@ -1,5 +1,5 @@
 import { dayNumber } from '../calendar';
-import { compileBook } from './book-columns';
+import { compileBook } from './compile-book';
 import type { OrderBook } from './order-book';
 import { promiseColumns, type Progress } from './promise-group';
 import { replan, type PlannedLine } from './replan';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { anyBook, anyExpiringBook, due, onHand, simpleBook, wants } from '../../test/books';
 import { promiseBook, ripple, type BookSupply, type OrderBook } from './index';
+import { replan } from './replan';
 
 /** How every promise of a book really stands by the promise computation alone: what leaves on which day; '' for what has no goods. */
 function standing(book: OrderBook): ReadonlyMap<string, ReadonlyMap<string, number>> {
@@ -133,4 +134,22 @@ test('who is promised goods that are bound to a line they suit on no day gains b
   expect(promiseBook(book).atRisk).toHaveLength(1);
   expect(promiseBook(sooner).atRisk).toEqual([]);
   expect(ripple(book, sooner).earlier.map((row) => [row.id, row.before, row.after])).toEqual([['A/1', [], [{ day: '2027-03-02', quantity: 1 }]]]);
+});
+
+test('who is promised goods that a line needs no more keeps them, whether or not anything else is at risk', () => {
+  // One unit of B is promised from goods anyone may have: so one of the 22 bound to it is left for C, who is promised it.
+  const book = simpleBook({
+    supply: [
+      { ...due('2027-03-02', 1, 'PO'), for: 'B/1' },
+      { ...onHand(39), for: 'B/1' },
+    ],
+    demand: [
+      wants('B', 22, '2027-03-01', { promised: [{ date: '2027-03-02', quantity: 1, boundQuantity: 0 }] }),
+      wants('C', 18, '2027-03-01', { promised: [{ date: '2027-03-01', quantity: 18 }] }),
+    ],
+  });
+  expect(promiseBook(book).atRisk).toEqual([]);
+  const later = { ...book, demand: [...book.demand.slice(0, 1), { ...book.demand[1]!, requested: '2027-03-02' }] };
+  expect(ripple(book, later).later).toEqual([]);
+  expect(replan(book, () => 'hold').find((line) => line.id === 'C/1')!.schedule).toEqual([{ date: '2027-03-01', quantity: 18 }]);
 });

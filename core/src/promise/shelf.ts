@@ -1,5 +1,6 @@
 import type { DayNumber } from '../calendar';
 import type { Scaled } from './quantity';
+import { distinct, firstFrom } from './sorted-days';
 
 /** A kept commitment on goods that expire, and what became of it: see `Shelf`. */
 export interface KeptGoods {
@@ -245,19 +246,4 @@ export class Shelf {
     for (let step = 0; step <= this.ends.length; step++) least = Math.min(least, this.right[step] ?? 0);
     return least;
   }
-}
-
-function distinct(values: readonly number[]): readonly number[] {
-  return [...new Set(values)].sort((a, b) => a - b);
-}
-
-/** The index of the first of ascending values that is at least a bound; their count where none is. */
-function firstFrom(values: readonly number[], bound: number): number {
-  let [low, high] = [0, values.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (values[middle]! < bound) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }

@@ -1,12 +1,13 @@
+import type { ItemCode } from '../ids';
+import { type Quantity, compareDecimal, least, minus, plus, sum, type Decimal } from '../money';
 import { spokenDay, type IsoDay } from '../calendar';
-import { compareDecimal, least, minus, plus, sum, type Decimal } from '../money';
 import { decimal } from './decimal';
 import { moved, type Moved } from './ripple';
 
 /** So many on a day, as a customer was told. */
 export interface ToldPart {
   readonly day: IsoDay;
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
 }
 
 /** How days are said in a sentence, seen from today. */
@@ -26,7 +27,7 @@ export function movedParts(told: readonly ToldPart[], holds: readonly ToldPart[]
 export function sayChange(
   told: readonly ToldPart[],
   holds: readonly ToldPart[],
-  item: string,
+  item: ItemCode,
   today: IsoDay,
   { givenUp = '0', name = spokenDay }: { readonly givenUp?: Decimal; readonly name?: NameDay } = {},
 ): string {
@@ -64,7 +65,7 @@ export function withChanged(all: readonly ToldPart[], before: readonly ToldPart[
 }
 
 /** Parts without so many of what would have come last. */
-export function withoutLast(parts: readonly ToldPart[], quantity: Decimal): ToldPart[] {
+export function withoutLast(parts: readonly ToldPart[], quantity: Quantity): ToldPart[] {
   let left = quantity;
   return [...parts]
     .reverse()
@@ -86,7 +87,7 @@ function commonParts(told: readonly ToldPart[], holds: readonly ToldPart[]): Tol
 }
 
 /** Parts as plans are compared. */
-function asPlan(parts: readonly ToldPart[], uncovered: Decimal): Parameters<typeof moved>[1] {
+function asPlan(parts: readonly ToldPart[], uncovered: Quantity): Parameters<typeof moved>[1] {
   return { id: '', schedule: parts.map(({ day, quantity }) => ({ date: day, quantity: Number(quantity) })), uncovered: Number(uncovered) } as Parameters<
     typeof moved
   >[1];
@@ -96,6 +97,6 @@ function total(parts: readonly ToldPart[]): Decimal {
   return sum(parts.map((part) => part.quantity));
 }
 
-function above(quantity: Decimal): Decimal {
+function above(quantity: Quantity): Decimal {
   return compareDecimal(quantity, '0') > 0 ? quantity : '0';
 }

@@ -1,21 +1,22 @@
-import { plus, times, type Decimal } from '../money';
+import type { ItemCode } from '../ids';
+import { type Quantity, plus, times, type Decimal } from '../money';
 
 /** How an item is put together. */
 export interface Recipe {
   /** Working days it takes, once the components are there. */
   readonly days: number;
-  readonly components: readonly { readonly item: string; readonly quantity: Decimal }[];
+  readonly components: readonly { readonly item: ItemCode; readonly quantity: Quantity }[];
 }
 
 /** An assembly with where each of its components comes from. */
 export interface AssemblyStep {
-  readonly item: string;
+  readonly item: ItemCode;
   /** Whole stocking units. */
   readonly quantity: number;
   /** Working days until it is done, those of what is made for it first included. */
   readonly days: number;
   readonly components: readonly {
-    readonly item: string;
+    readonly item: ItemCode;
     readonly perUnit: Decimal;
     readonly fromShelf: Decimal;
     /** What the shelf does not give and is assembled first. */
@@ -33,7 +34,7 @@ const SCALE = 10_000;
  * depth first, what is missing is assembled where it can be. Null where it cannot. Loops are broken: an item is never
  * made for itself.
  */
-export function assemblySteps(item: string, quantity: number, recipes: ReadonlyMap<string, Recipe>, shelf: Shelf): AssemblyStep | null {
+export function assemblySteps(item: ItemCode, quantity: number, recipes: ReadonlyMap<string, Recipe>, shelf: Shelf): AssemblyStep | null {
   const left = new Map([...shelf].map(([key, value]) => [key, Math.floor(value * SCALE + 1e-6)]));
   const make = (what: string, count: number, within: readonly string[]): AssemblyStep | null => {
     const recipe = recipes.get(what);
@@ -59,7 +60,7 @@ export function assemblySteps(item: string, quantity: number, recipes: ReadonlyM
 }
 
 /** The most of an item, up to `upTo`, that could be put together, and how; null where it is none. More never needs less. */
-export function mostAssembled(item: string, upTo: number, recipes: ReadonlyMap<string, Recipe>, shelf: Shelf): AssemblyStep | null {
+export function mostAssembled(item: ItemCode, upTo: number, recipes: ReadonlyMap<string, Recipe>, shelf: Shelf): AssemblyStep | null {
   let [low, high] = [0, Math.floor(upTo)];
   let best: AssemblyStep | null = null;
   while (low < high) {
@@ -86,7 +87,7 @@ export function takenFromShelf(step: AssemblyStep): Map<string, number> {
 
 /** What the components of one cost, by what the lowest of them cost. */
 export function componentCost(
-  item: string,
+  item: ItemCode,
   recipes: ReadonlyMap<string, Recipe>,
   costs: ReadonlyMap<string, Decimal>,
   within: readonly string[] = [],

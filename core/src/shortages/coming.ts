@@ -1,5 +1,7 @@
-import { CARRIER_WEEK, type IsoDay } from '../calendar';
-import { compareDecimal, least, minus, plus, sum, type Decimal } from '../money';
+import type { SupplierCode } from '../ids';
+import { type Quantity, type UnitPrice, compareDecimal, least, minus, plus, sum, type Decimal } from '../money';
+import type { IsoDay } from '../calendar';
+import { CARRIER_DOCK } from '../supply';
 import { howSure, type Sureness, type SupplyInfo } from '../orders';
 import { decimal, type AtRisk, type DemandPromise } from '../promise';
 import type { Lifted, LiftResult } from './lift-line';
@@ -10,11 +12,13 @@ export interface Coming {
   /** It was not told to the customer. */
   readonly waits: boolean;
   readonly day: IsoDay | null;
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   /** How often the day holds, in percent. */
   readonly holds: number;
+  /** The day from it on that holds as often as is asked; null: none is known. Absent: its own day. */
+  readonly safeDay?: IsoDay | null;
   /** Where it is not what stock costs. */
-  readonly unitCost?: Decimal;
+  readonly unitCost?: UnitPrice;
   /** The drop shipment that the warehouse has it sooner than. */
   readonly insteadOf?: number;
 }
@@ -22,18 +26,18 @@ export interface Coming {
 /** A drop shipment that leaves later than was told. */
 export interface Slipped {
   readonly id: number;
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   readonly leaves: IsoDay;
-  readonly supplier: string;
+  readonly supplier: SupplierCode;
   readonly supplierName: string;
   /** Of one, fee and all. */
-  readonly unitCost: Decimal;
+  readonly unitCost: UnitPrice;
 }
 
 /** What is known of a line's goods. */
 export interface LineGoods {
   /** How much of it waits. */
-  readonly waiting: Decimal;
+  readonly waiting: Quantity;
   readonly slipped: readonly Slipped[];
   /** Its promise in a book where the warehouse owes what slipped as well; undefined where nothing of it is owed. */
   readonly promise: DemandPromise | undefined;
@@ -44,8 +48,6 @@ export interface LineGoods {
   readonly sureness: Sureness;
 }
 
-const CARRIER_DOCK = { calendar: CARRIER_WEEK, receivingDays: 0 };
-
 /** All that is open of a line, as it comes now. */
 export function comingOf({ waiting, slipped, promise, supplies, risks, surely, sureness }: LineGoods): Coming[] {
   const coming: Coming[] = [];
@@ -53,7 +55,7 @@ export function comingOf({ waiting, slipped, promise, supplies, risks, surely, s
   let own = waiting;
   for (const entry of promise?.schedule ?? []) {
     const pegged = entry.from.map((peg) => supplies.get(peg.supply));
-    const onDay = (day: IsoDay, quantity: Decimal): Coming => ({ waits: false, day, quantity, holds: howSure(pegged, day, sureness).holds });
+    const onDay = (day: IsoDay, quantity: Quantity): Coming => ({ waits: false, day, quantity, ...howSure(pegged, day, sureness) });
     let rest = decimal(entry.quantity);
     if (!entry.kept) {
       // What the line waits for itself comes before what the warehouse could give in place of a drop shipment.
@@ -98,14 +100,13 @@ function slippedComing(slipped: readonly Slipped[], spare: Coming[], sureness: S
     }
     if (!isSome(left)) continue;
     const supply = { label: '', purchase: null, cost: null, days: '', awaited: { supplier, supplierName, expected: leaves } };
-    const { holds } = howSure([supply], leaves, { ...sureness, dock: CARRIER_DOCK });
-    coming.push({ waits: false, day: leaves, quantity: left, unitCost, holds });
+    coming.push({ waits: false, day: leaves, quantity: left, unitCost, ...howSure([supply], leaves, { ...sureness, dock: CARRIER_DOCK }) });
   }
   return coming;
 }
 
 /** On which days `quantity` of a line comes if nothing is done, and what of it never comes: what waits first, then what comes last. */
-export function inboundOf(parts: readonly Coming[], quantity: Decimal): Shortage['inbound'] {
+export function inboundOf(parts: readonly Coming[], quantity: Quantity): Shortage['inbound'] {
   const last = (a: Coming, b: Coming) => later(a.day, b.day);
   const days: (Coming & { readonly day: IsoDay })[] = [];
   let uncovered = '0';
@@ -141,7 +142,7 @@ function byId(cuts: Lifted['slipped']): Lifted['slipped'] {
   return [...sums].flatMap(([id, cut]) => (isSome(cut) ? [{ id, cut }] : []));
 }
 
-function isSome(quantity: Decimal): boolean {
+function isSome(quantity: Quantity): boolean {
   return compareDecimal(quantity, '0') > 0;
 }
 

@@ -1,26 +1,26 @@
+import { type Quantity, compareDecimal, least, minus, plus, sum, type Decimal } from '../money';
 import type { IsoDay } from '../calendar';
-import { compareDecimal, least, minus, plus, sum, type Decimal } from '../money';
 
 /** What is open of a line, and when each part of it really leaves. All in stocking units. */
 export interface Liftable {
-  readonly waiting: Decimal;
+  readonly waiting: Quantity;
   /** Promised and not being picked. `leaves`: the day its goods allow; null: it has lost its supply. */
-  readonly promises: readonly { readonly day: IsoDay; readonly quantity: Decimal; readonly leaves: IsoDay | null }[];
+  readonly promises: readonly { readonly day: IsoDay; readonly quantity: Quantity; readonly leaves: IsoDay | null }[];
   /** Drop shipments that leave later than was told. */
-  readonly slipped: readonly { readonly id: number; readonly quantity: Decimal; readonly leaves: IsoDay }[];
+  readonly slipped: readonly { readonly id: number; readonly quantity: Quantity; readonly leaves: IsoDay }[];
 }
 
 /** What is taken of where. `promises` by the day they were told for, each day once. */
 export interface Lifted {
-  readonly waiting: Decimal;
-  readonly promises: readonly { readonly day: IsoDay; readonly cut: Decimal }[];
-  readonly slipped: readonly { readonly id: number; readonly cut: Decimal }[];
+  readonly waiting: Quantity;
+  readonly promises: readonly { readonly day: IsoDay; readonly cut: Quantity }[];
+  readonly slipped: readonly { readonly id: number; readonly cut: Quantity }[];
 }
 
-export type LiftResult = { readonly ok: true; readonly lifted: Lifted; readonly kept: Lifted } | { readonly ok: false; readonly most: Decimal };
+export type LiftResult = { readonly ok: true; readonly lifted: Lifted; readonly kept: Lifted } | { readonly ok: false; readonly most: Quantity };
 
 interface Part {
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   readonly leaves: IsoDay | null;
   readonly at: { readonly kind: 'waiting' } | { readonly kind: 'promise'; readonly day: IsoDay } | { readonly kind: 'slipped'; readonly id: number };
 }
@@ -30,7 +30,7 @@ interface Part {
  * waits, then what has lost its supply, then what leaves last. So nothing that comes in time is given up while something
  * late is kept. Refused with the most that could be taken where so much is not open.
  */
-export function liftLine({ waiting, promises, slipped }: Liftable, lifts: Decimal, keeps: Decimal = '0'): LiftResult {
+export function liftLine({ waiting, promises, slipped }: Liftable, lifts: Quantity, keeps: Quantity = '0'): LiftResult {
   const parts: Part[] = [
     ...promises.map(({ day, quantity, leaves }): Part => ({ quantity, leaves, at: { kind: 'promise', day } })),
     ...slipped.map(({ id, quantity, leaves }): Part => ({ quantity, leaves, at: { kind: 'slipped', id } })),
@@ -48,7 +48,7 @@ export function liftLine({ waiting, promises, slipped }: Liftable, lifts: Decima
 export interface RestsOn {
   readonly supply: string;
   readonly bound: boolean;
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
   /** The day its goods allow. */
   readonly leaves: IsoDay;
 }
@@ -57,7 +57,7 @@ export interface RestsOn {
  * Which goods bound to a line the promises rested on of which `lifts` go another way: as `liftLine` takes them, what has lost
  * its supply (`lost`) first, then what leaves last; of one day what anyone may have first. By supply.
  */
-export function boundToLifted(rests: readonly RestsOn[], lost: Decimal, lifts: Decimal): ReadonlyMap<string, Decimal> {
+export function boundToLifted(rests: readonly RestsOn[], lost: Quantity, lifts: Quantity): ReadonlyMap<string, Decimal> {
   let missing = minus(lifts, least(lifts, lost));
   const freed = new Map<string, Decimal>();
   const last = [...rests].sort((a, b) => (a.leaves === b.leaves ? Number(a.bound) - Number(b.bound) : a.leaves < b.leaves ? 1 : -1));
@@ -71,7 +71,7 @@ export function boundToLifted(rests: readonly RestsOn[], lost: Decimal, lifts: D
 }
 
 /** The first `quantity` of some parts, and what is left of them. */
-function take(parts: readonly Part[], quantity: Decimal): readonly [Part[], Part[]] {
+function take(parts: readonly Part[], quantity: Quantity): readonly [Part[], Part[]] {
   const [taken, rest]: [Part[], Part[]] = [[], []];
   let missing = quantity;
   for (const part of parts) {
@@ -101,11 +101,11 @@ function gathered(parts: readonly Part[]): Lifted {
  * the latest promise before it.
  */
 export function leavingDays(
-  promises: readonly { readonly day: IsoDay; readonly quantity: Decimal }[],
-  risks: readonly { readonly day: IsoDay; readonly quantity: Decimal; readonly leaves: IsoDay | null }[],
+  promises: readonly { readonly day: IsoDay; readonly quantity: Quantity }[],
+  risks: readonly { readonly day: IsoDay; readonly quantity: Quantity; readonly leaves: IsoDay | null }[],
 ): Liftable['promises'] {
   const left = new Map(promises.map(({ day, quantity }) => [day, quantity]));
-  const late: { day: IsoDay; quantity: Decimal; leaves: IsoDay | null }[] = [];
+  const late: { day: IsoDay; quantity: Quantity; leaves: IsoDay | null }[] = [];
   for (const risk of risks) {
     let missing = risk.quantity;
     const days = [...left.keys()].sort((a, b) => rank(a, risk.day) - rank(b, risk.day) || (a < b ? 1 : -1));

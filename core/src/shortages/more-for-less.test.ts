@@ -48,9 +48,9 @@ test('what a draft has already counts: its other goods for the freight, its own 
 test('it is an option of its own: the line costs less, the rest is stock, and it is chosen by what it buys', () => {
   const short = shortage('66', offer({ freight: '37', freightFreeFrom: '690' }));
   const options = routesFor(short).filter(({ parts }) => parts.length === 1 && parts[0]!.kind === 'special_order');
-  expect(options.map(({ parts: [part], unitCost, remarks }) => [part!.quantity, part!.buys, part!.more, unitCost, remarks[0]])).toEqual([
-    ['66', '69', '3', '10', 'the whole purchase comes to 690.00 so, 697.00 without the 3'],
-    ['66', '66', '0', '10.5606', 'due in Fri 12 Mar, bound to this line'],
+  expect(options.map(({ parts: [part], unitCost }) => [part!.quantity, part!.buys, part!.more, unitCost, part!.remarks[0]])).toEqual([
+    ['66', '69', '3', '10', { kind: 'more_for_less', whole: '690.00', without: '697.00', more: '3' }],
+    ['66', '66', '0', '10.5606', { kind: 'due', day: '2027-03-12', bound: true }],
   ]);
   const wish = { kind: 'special_order', quantity: '66', supplier: 'HAL' } as const;
   expect(chosenRoute(short, [{ ...wish, more: '3' }])).toMatchObject({ ok: true, route: { unitCost: '10' } });

@@ -52,7 +52,7 @@ describe('each way alone', () => {
 
   test('where nothing is due, waiting means the next purchase; without a supplier no day is given, and it cannot be chosen', () => {
     const nothing = { ...shortage, inbound: { days: [], uncovered: '60' } };
-    expect(only(routesFor(nothing), 'backorder')).toMatchObject({ label: 'wait for the next purchase', shipDay: '2027-03-16', possible: true });
+    expect(only(routesFor(nothing), 'backorder')).toMatchObject({ label: 'Backorder: next purchase', shipDay: '2027-03-16', possible: true });
     const routes = routesFor({ ...nothing, offers: [] });
     expect(only(routes, 'backorder')).toMatchObject({ shipDay: null, daysLate: null, possible: false });
   });
@@ -64,7 +64,7 @@ describe('each way alone', () => {
     expect(route).toMatchObject({ shipDay: '2027-03-11', daysLate: 1, unitCost: '0.63', possible: true });
     const [less] = [only(routesFor({ ...shortage, quantity: '61', transfers }), 'transfer')];
     expect(less.possible).toBe(false);
-    expect(less.remarks.join()).toContain('only 60 that nobody is promised');
+    expect(less.parts[0]!.remarks[0]).toEqual({ kind: 'free_there', warehouse: 'Quillhaven', free: '60', enough: false });
   });
 
   test('what is assembled is whole', () => {
@@ -101,7 +101,7 @@ describe('a supplier who is late with the same goods', () => {
     expect(only(routesFor(late), 'special_order')).toMatchObject({ shipDay: '2027-03-22' });
     expect(only(routesFor(late), 'drop_ship')).toMatchObject({ shipDay: '2027-03-19' });
     for (const kind of ['special_order', 'drop_ship'] as const)
-      expect(only(routesFor(late), kind).remarks.join()).toContain('no sooner than what Halewood owe');
+      expect(only(routesFor(late), kind).parts[0]!.remarks).toContainEqual({ kind: 'owed_before', supplier: 'Halewood' });
   });
 
   test('is no later for it than their lead time where what they owe comes first', () => {
@@ -119,16 +119,18 @@ describe('what a supplier wants', () => {
   test('a drop shipment is not possible in another quantity than they deal in, and is told without being choosable', () => {
     const drop = only(routesFor({ ...shortage, quantity: '61' }), 'drop_ship');
     expect(drop.possible).toBe(false);
-    expect(drop.remarks.join()).toContain('lots of 10');
+    expect(drop.parts[0]!.remarks).toContainEqual(expect.objectContaining({ kind: 'lots', multiple: '10' }));
   });
 
   test('what is bought beyond the need is said, and what cannot be given back, and an order that is too small', () => {
     const offers = [{ ...halewood, minimumValue: '100', returnable: false }];
     const special = only(routesFor({ ...shortage, quantity: '61', offers }), 'special_order');
     expect(special.parts[0]!.buys).toBe('70');
-    expect(special.obliges.map((row) => row.kind)).toEqual(['surplus', 'below_minimum', 'not_returnable']);
-    expect(special.obliges[0]!.words).toContain('9 more than needed');
-    expect(special.obliges[1]!.words).toContain('comes to 42.00');
+    expect(special.obliges).toEqual([
+      { kind: 'surplus', buys: '70', surplus: '9', wanted: false },
+      { kind: 'below_minimum', supplier: 'Halewood', minimum: '100', comes: '42.00' },
+      { kind: 'not_returnable', supplier: 'Halewood' },
+    ]);
   });
 
   test('a draft that is joined has met minimum and lot already, shares its freight and lowers the price by its quantity', () => {
@@ -232,12 +234,11 @@ describe('what was chosen', () => {
     const [wait, buy] = [only(routes, 'backorder'), only(routes, 'special_order')];
     expect(wait.unitCost).toBe(buy.unitCost);
     expect(wait.score).toBe(buy.score);
-    expect(wait.remarks).toEqual([
-      '12 wait for the next purchase: no day is promised until it is bought',
-      'Tue 16 Mar holds if Halewood is ordered from today',
-      'that buys 20: 8 more than needed',
+    expect(wait.parts[0]!.remarks).toEqual([
+      { kind: 'next_purchase', quantity: '12', day: '2027-03-16', supplier: 'Halewood' },
+      { kind: 'buys_more', buys: '20', surplus: '8' },
       // Of 9.00, what falls on 12 of 20.
-      'freight 5.40',
+      { kind: 'freight', amount: '5.40' },
     ]);
   });
 });

@@ -1,10 +1,16 @@
+import { asksCustomer } from './asks-customer';
+import { routeLabel } from './say-route';
+import type { ItemCode, SupplierCode, WarehouseCode } from '../ids';
+import { type Quantity, compareDecimal, divide, lineAmount, marginPercent, minus, sum } from '../money';
 import { daysBetween, daysLate } from '../calendar';
-import { compareDecimal, divide, lineAmount, marginPercent, minus, sum, type Decimal } from '../money';
 import { POLICIES, scoreOf, type RoutePolicy } from './policy';
-import type { Obligation, Route, RouteKind, RoutePart } from './route';
+import { routeRemarks, type Obligation } from './remark';
+import type { Route, RouteKind, RoutePart } from './route';
 import type { Shortage } from './shortage';
 import { eachSplit, shiftUnits, type Split } from './splits';
-import { moreForLessOrders, waysFor, type Given, type Way } from './ways';
+import { waysFor } from './ways';
+import { moreForLessOrders } from './bought-ways';
+import { type Way, type Given } from './way';
 
 const BEST_SPLITS = 3;
 /** How many of the best are made better before the best are taken. */
@@ -28,12 +34,12 @@ export function routesFor(shortage: Shortage, policy: RoutePolicy = POLICIES.on_
 /** A way that was chosen for a quantity, by what tells it from the others. */
 export interface ChosenPart {
   readonly kind: RouteKind;
-  readonly quantity: Decimal;
-  readonly supplier?: string;
-  readonly warehouse?: string;
-  readonly item?: string;
+  readonly quantity: Quantity;
+  readonly supplier?: SupplierCode;
+  readonly warehouse?: WarehouseCode;
+  readonly item?: ItemCode;
   /** For stock besides, of a special order. */
-  readonly more?: Decimal;
+  readonly more?: Quantity;
 }
 
 export type ChosenRoute =
@@ -59,7 +65,8 @@ export function chosenRoute(shortage: Shortage, chosen: readonly ChosenPart[], p
         ),
       };
     // Waiting without a day is for the coordinator to choose, though no policy would.
-    if (!found.possible && part.kind !== 'backorder') return { ok: false, at, field: 'quantity', why: found.part.remarks.join('; ') };
+    if (!found.possible && part.kind !== 'backorder')
+      return { ok: false, at, field: 'quantity', why: routeRemarks([found.part], shortage.now.slice(0, 10)).join('; ') };
     split.push(found);
   }
   return { ok: true, route: routeOf(shortage, split, policy) };
@@ -163,7 +170,7 @@ function routeOf(shortage: Shortage, split: Split, policy: RoutePolicy): Route {
   const sold = sum(parts.filter((part) => part.kind !== 'cut').map((part) => part.quantity));
   return {
     parts,
-    label: parts.length === 1 ? parts[0]!.label : parts.map((part) => `${part.quantity}: ${part.label}`).join('; '),
+    label: routeLabel(parts),
     quantity: shortage.quantity,
     shipDay,
     deliveryDay: latest((part) => part.deliveryDay),
@@ -175,7 +182,6 @@ function routeOf(shortage: Shortage, split: Split, policy: RoutePolicy): Route {
     shipments: weights.shipments,
     holds: Math.round(parts.reduce((share, part) => (share * part.holds) / 100, 1) * 100),
     obliges: distinct(parts.flatMap((part) => part.obliges)),
-    remarks: parts.length === 1 ? parts[0]!.remarks : parts.map((part) => `${part.quantity}: ${part.remarks.join(', ')}`),
     possible: isPossible(split),
     score: scoreOf(weights, policy),
     beaten: false,
@@ -183,7 +189,7 @@ function routeOf(shortage: Shortage, split: Split, policy: RoutePolicy): Route {
 }
 
 function distinct(obligations: readonly Obligation[]): Obligation[] {
-  return [...new Map(obligations.map((row) => [row.words, row])).values()];
+  return [...new Map(obligations.map((row) => [JSON.stringify(row), row])).values()];
 }
 
 function isCutPart({ part }: Given): boolean {
@@ -213,9 +219,4 @@ function beats(one: Route, other: Route): boolean {
 
 function isCut({ parts }: Route): boolean {
   return parts.some((part) => part.kind === 'cut');
-}
-
-/** The customer has to be asked before it may be done. */
-export function asksCustomer({ obliges }: Pick<Route, 'obliges'>): boolean {
-  return obliges.some((row) => row.kind === 'consent');
 }

@@ -1,5 +1,5 @@
-import { compareDecimal, minus, times, type Decimal } from '../money';
-import type { Given, Way } from './ways';
+import { type Amount, type Quantity, compareDecimal, minus, times, type Decimal } from '../money';
+import type { Way, Given } from './way';
 
 /** Ways that share a quantity, each with its part. */
 export type Split = readonly Given[];
@@ -11,7 +11,7 @@ const MOST_CANDIDATES = 10;
  * (days, price breaks, lots, the end of what there is), so an optimum lies where all ways but one stand at a step, or at
  * a whole lot next to one: those are tried, all of them, and handed to `take`.
  */
-export function eachSplit(ways: readonly Way[], quantity: Decimal, take: (split: Split) => void): void {
+export function eachSplit(ways: readonly Way[], quantity: Quantity, take: (split: Split) => void): void {
   const candidates = ways.map((way) => candidatesOf(way, ways, quantity));
   for (let a = 0; a < ways.length; a++) {
     for (const first of candidates[a]!) {
@@ -70,14 +70,14 @@ export function shiftUnits(ways: readonly Way[], found: Split, worth: (split: Sp
   return best.split;
 }
 
-function fits(way: Way, quantity: Decimal): boolean {
+function fits(way: Way, quantity: Quantity): boolean {
   return way.most === null || compareDecimal(quantity, way.most) <= 0;
 }
 
 /** The parts of the quantity at which this way is tried: its own steps, what the others' steps leave, and the lots around. */
-function candidatesOf(way: Way, ways: readonly Way[], quantity: Decimal): Decimal[] {
+function candidatesOf(way: Way, ways: readonly Way[], quantity: Quantity): Decimal[] {
   const found = new Map<number, Decimal>();
-  const add = (value: Decimal) => {
+  const add = (value: Amount) => {
     for (const candidate of way.lot === null ? [value] : lotsAround(value, way.lot)) {
       const inside = compareDecimal(candidate, '0') > 0 && compareDecimal(candidate, quantity) < 0;
       if (inside && fits(way, candidate) && found.size < MOST_CANDIDATES) found.set(Number(candidate), candidate);
@@ -90,7 +90,7 @@ function candidatesOf(way: Way, ways: readonly Way[], quantity: Decimal): Decima
   return [...found.values()];
 }
 
-function lotsAround(value: Decimal, lot: Decimal): Decimal[] {
+function lotsAround(value: Amount, lot: Decimal): Decimal[] {
   const lots = Number(value) / Number(lot);
   return [...new Set([Math.floor(lots + 1e-9), Math.ceil(lots - 1e-9)])].map((count) => times(lot, count));
 }

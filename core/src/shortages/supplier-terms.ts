@@ -1,5 +1,6 @@
+import type { SupplierCode } from '../ids';
+import { type Amount, type Quantity, type UnitPrice, compareDecimal, divide, minus, plus, times, type Decimal } from '../money';
 import { CARRIER_WEEK, dayNumber, type DayNumber, deliveryDay, isoDay, type IsoDay, parseClock, parseLocalTime, workCalendar } from '../calendar';
-import { compareDecimal, divide, minus, plus, times, type Decimal } from '../money';
 import type { ArrivalOdds } from '../supply';
 
 /** When a supplier takes orders and how long they take. */
@@ -24,23 +25,23 @@ export interface SupplierTimes {
 
 /** A supplier's terms for one item. Costs and quantities are for one stocking unit. */
 export interface SupplierOffer extends SupplierTimes {
-  readonly supplier: string;
+  readonly supplier: SupplierCode;
   readonly name: string;
-  readonly cost: Decimal;
+  readonly cost: UnitPrice;
   /** Cheaper from a quantity on, ascending. */
   readonly breaks?: readonly CostBreak[];
-  readonly minimum: Decimal;
-  readonly multiple: Decimal;
+  readonly minimum: Quantity;
+  readonly multiple: Quantity;
   /** They take the item back. */
   readonly returnable?: boolean;
   readonly dropShips: boolean;
   /** Charged once for each drop shipment. */
   readonly dropShipFee: Decimal;
   /** The least a purchase order should come to. */
-  readonly minimumValue?: Decimal;
+  readonly minimumValue?: Amount;
   /** Charged once for a purchase order to us, unless it comes to so much (null: always). */
-  readonly freight?: Decimal;
-  readonly freightFreeFrom?: Decimal | null;
+  readonly freight?: Amount;
+  readonly freightFreeFrom?: Amount | null;
   /** A draft purchase order to the same warehouse that would be joined. */
   readonly draft?: OpenDraft | null;
   readonly odds?: ArrivalOdds;
@@ -48,22 +49,22 @@ export interface SupplierOffer extends SupplierTimes {
 
 export interface CostBreak {
   readonly from: Decimal;
-  readonly cost: Decimal;
+  readonly cost: UnitPrice;
 }
 
 export interface OpenDraft {
   readonly number: string;
   /** What it comes to so far. */
-  readonly value: Decimal;
+  readonly value: Amount;
   /** Of the item: what is needed on it, and what is bought to meet minimum and multiple. */
-  readonly needed: Decimal;
-  readonly bought: Decimal;
+  readonly needed: Quantity;
+  readonly bought: Quantity;
 }
 
 const WEEK = [1, 2, 3, 4, 5] as const;
 
 /** What must be bought to get `quantity`: at least the minimum, in whole multiples. */
-export function purchaseQuantity(quantity: Decimal, offer: Pick<SupplierOffer, 'minimum' | 'multiple'>): Decimal {
+export function purchaseQuantity(quantity: Quantity, offer: Pick<SupplierOffer, 'minimum' | 'multiple'>): Decimal {
   const wanted = compareDecimal(quantity, offer.minimum) < 0 ? offer.minimum : quantity;
   if (compareDecimal(offer.multiple, '0') <= 0) return wanted;
   const lots = Math.ceil(Number(divide(wanted, offer.multiple, 6)));
@@ -71,7 +72,7 @@ export function purchaseQuantity(quantity: Decimal, offer: Pick<SupplierOffer, '
 }
 
 /** What one stocking unit costs of so many bought: the last break that is reached, else the plain cost. */
-export function costFor(bought: Decimal, offer: Pick<SupplierOffer, 'cost' | 'breaks'>): Decimal {
+export function costFor(bought: Quantity, offer: Pick<SupplierOffer, 'cost' | 'breaks'>): Decimal {
   return (offer.breaks ?? []).reduce((cost, step) => (compareDecimal(bought, step.from) >= 0 ? step.cost : cost), offer.cost);
 }
 
@@ -124,10 +125,10 @@ export interface ReceivingPlace {
 /** What is bought of an item when it joins a draft, and what each costs then. */
 export interface Joined {
   /** More than the draft has so far. */
-  readonly buys: Decimal;
-  readonly unitCost: Decimal;
+  readonly buys: Quantity;
+  readonly unitCost: UnitPrice;
   /** Freight that falls on what is needed, in all. */
-  readonly freight: Decimal;
+  readonly freight: Amount;
   /** What is bought and nobody needs. */
   readonly surplus: Decimal;
 }
@@ -135,7 +136,7 @@ export interface Joined {
 const COST_DECIMALS = 4;
 
 /** Buys `quantity` more of an item, on the open draft where there is one: minimum, multiple and breaks are met by the whole of it. */
-export function join(quantity: Decimal, offer: SupplierOffer): Joined {
+export function join(quantity: Quantity, offer: SupplierOffer): Joined {
   const { draft } = offer;
   const needed = plus(draft?.needed ?? '0', quantity);
   const before = draft?.bought ?? '0';
@@ -149,21 +150,21 @@ export function join(quantity: Decimal, offer: SupplierOffer): Joined {
 /** More bought than is needed, because the whole purchase comes to less so. */
 export interface MoreForLess {
   /** For stock, beyond what is needed. */
-  readonly more: Decimal;
+  readonly more: Quantity;
   /** What the purchase comes to with it and without it, freight included. */
   readonly whole: Decimal;
   readonly without: Decimal;
 }
 
 /** The least that a purchase of `quantity` can come to where more is bought: up to a break, or up to free freight. Null where more costs more. */
-export function moreForLess(quantity: Decimal, offer: SupplierOffer): MoreForLess | null {
+export function moreForLess(quantity: Quantity, offer: SupplierOffer): MoreForLess | null {
   const { freight = '0', freightFreeFrom = null, draft } = offer;
   const needed = plus(draft?.needed ?? '0', quantity);
   const plain = purchaseQuantity(needed, offer);
   const base = compareDecimal(draft?.bought ?? '0', plain) > 0 ? draft!.bought : plain;
   const others = minus(draft?.value ?? '0', draft ? times(draft.bought, costFor(draft.bought, offer)) : '0');
-  const goods = (bought: Decimal) => plus(others, times(bought, costFor(bought, offer)));
-  const whole = (bought: Decimal) => {
+  const goods = (bought: Quantity) => plus(others, times(bought, costFor(bought, offer)));
+  const whole = (bought: Quantity) => {
     const value = goods(bought);
     return plus(value, freightFreeFrom !== null && compareDecimal(value, freightFreeFrom) >= 0 ? '0' : freight);
   };
@@ -183,11 +184,16 @@ export function moreForLess(quantity: Decimal, offer: SupplierOffer): MoreForLes
 }
 
 /** The next whole number. */
-function up(quantity: Decimal): Decimal {
+function up(quantity: Quantity): Decimal {
   return String(Math.ceil(Number(quantity)));
 }
 
-export function freightShare(quantity: Decimal, buys: Decimal, unitCost: Decimal, { freight = '0', freightFreeFrom = null, draft }: SupplierOffer): Decimal {
+export function freightShare(
+  quantity: Quantity,
+  buys: Quantity,
+  unitCost: UnitPrice,
+  { freight = '0', freightFreeFrom = null, draft }: SupplierOffer,
+): Decimal {
   if (compareDecimal(freight, '0') <= 0) return '0';
   const own = times(quantity, unitCost);
   const whole = plus(draft?.value ?? '0', times(buys, unitCost));

@@ -1,4 +1,4 @@
-import { dayNumber, isoDay, type IsoDay, type WorkCalendar } from '../calendar';
+import { CARRIER_WEEK, dayNumber, isoDay, type IsoDay, type WorkCalendar } from '../calendar';
 import type { ArrivalOdds } from './arrival-odds';
 
 /** Where goods come in: its working days, and how many it takes to put them away. */
@@ -6,6 +6,9 @@ export interface Dock {
   readonly calendar: WorkCalendar;
   readonly receivingDays: number;
 }
+
+/** Where nothing is put away: what a supplier ships leaves on the day carriers take it. */
+export const CARRIER_DOCK: Dock = { calendar: CARRIER_WEEK, receivingDays: 0 };
 
 /** Goods that a promise rests on and that have not come. */
 export interface AwaitedSupply {
@@ -47,15 +50,4 @@ export function safeDay(
     if (dock.calendar.isWorkingDay(at) && holds(supplies, isoDay(at), dock, today) >= confidence - 1e-12) return { holds: share, safe: isoDay(at) };
   }
   return { holds: share, safe: null };
-}
-
-/** `about 8 times in 10`; nearly always and hardly ever at the ends. */
-export function timesInTen(share: number): string {
-  if (share >= 0.975) return 'nearly always';
-  if (share < 0.05) return 'hardly ever';
-  return share >= 0.925 ? 'about 19 times in 20' : `about ${Math.max(1, Math.round(share * 10))} times in 10`;
-}
-
-export function holdsInWords(share: number): string {
-  return `holds ${timesInTen(share)}`;
 }

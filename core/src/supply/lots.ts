@@ -1,9 +1,9 @@
-import { compareDecimal, least, minus, plus, type Decimal } from '../money';
+import { type Quantity, compareDecimal, least, minus, plus } from '../money';
 
 /** Goods on hand by the last day they may be used; null: they keep. */
 export interface LotGoods {
   readonly expires: string | null;
-  readonly quantity: Decimal;
+  readonly quantity: Quantity;
 }
 
 export interface LotsTaken {
@@ -15,7 +15,7 @@ export interface LotsTaken {
  * Takes a quantity of goods on hand in the sequence in which they leave: first expired, first out, then what keeps; what
  * does not last until `until` (today for goods that only must not have expired) comes last. Takes less where there is less.
  */
-export function takeLots(lots: readonly LotGoods[], quantity: Decimal, until: string): LotsTaken {
+export function takeLots(lots: readonly LotGoods[], quantity: Quantity, until: string): LotsTaken {
   const spoilt = ({ expires }: LotGoods) => expires !== null && expires < until;
   const sequence = [...lots].sort((a, b) => Number(spoilt(a)) - Number(spoilt(b)) || compareEnds(a.expires, b.expires));
   const taken: LotGoods[] = [];
@@ -38,7 +38,7 @@ function compareEnds(a: string | null, b: string | null): number {
 }
 
 /** Goods with one more lot among them; a quantity below 0 takes from it. */
-export function withLot(lots: readonly LotGoods[], expires: string | null, quantity: Decimal): readonly LotGoods[] {
+export function withLot(lots: readonly LotGoods[], expires: string | null, quantity: Quantity): readonly LotGoods[] {
   const there = lots.find((lot) => lot.expires === expires)?.quantity ?? '0';
   const sum = plus(there, quantity);
   const others = lots.filter((lot) => lot.expires !== expires);

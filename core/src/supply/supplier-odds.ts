@@ -1,3 +1,4 @@
+import type { SupplierCode } from '../ids';
 import { ArrivalOdds } from './arrival-odds';
 
 /** Calendar days late, and how many receipts came so late. */
@@ -13,7 +14,7 @@ export class SupplierOdds {
     private readonly all: readonly number[],
   ) {}
 
-  of(supplier: string): ArrivalOdds {
+  of(supplier: SupplierCode): ArrivalOdds {
     let odds = this.known.get(supplier);
     if (!odds) this.known.set(supplier, (odds = new ArrivalOdds(this.records.get(supplier) ?? [], this.all)));
     return odds;
@@ -21,7 +22,7 @@ export class SupplierOdds {
 
   /** The record of some suppliers and of all, as counts: small enough to be sent. */
   counts(suppliers: readonly string[]): {
-    readonly suppliers: readonly { readonly supplier: string; readonly late: LateCount[] }[];
+    readonly suppliers: readonly { readonly supplier: SupplierCode; readonly late: LateCount[] }[];
     readonly all: LateCount[];
   } {
     return { suppliers: suppliers.map((supplier) => ({ supplier, late: countsOf(this.records.get(supplier) ?? []) })), all: countsOf(this.all) };

@@ -1,3 +1,4 @@
+import type { UserId } from '@nockwright/core/ids';
 import { createHash, randomBytes } from 'node:crypto';
 import type { Db } from '../database';
 
@@ -23,7 +24,7 @@ export async function findDevice(db: Db, login: string, token: string | undefine
 }
 
 /** Knows a browser from now on; gives what it is to hold. */
-export async function knowDevice(db: Db, userId: number, at: Date): Promise<string> {
+export async function knowDevice(db: Db, userId: UserId, at: Date): Promise<string> {
   const token = randomBytes(32).toString('base64url');
   await db
     .insertInto('known_device')

@@ -22,7 +22,7 @@ export async function changePassword(context: CommandContext, here: string, old:
     .where('id', '=', user.id)
     .execute();
   await endSessions(trx, user.id, { but: here });
-  await recordEvent(context, { what: 'changed their password', subjects: [{ kind: 'user', key: user.id }] });
+  await recordEvent(context, { kind: 'password.changed', facts: {}, subjects: [{ kind: 'user', key: user.id }] });
   return DONE;
 }
 
@@ -33,7 +33,7 @@ export async function ownSessions(db: Db, user: number, here: string): Promise<O
 export async function endOwnSession(context: CommandContext, here: string, session: number): Promise<OpenSession[]> {
   const { trx, user } = context;
   if ((await endSessions(trx, user.id, { only: session })) === 0) throw notFound(`session ${session} of yours`);
-  await recordEvent(context, { what: 'ended a session of their own', subjects: [{ kind: 'user', key: user.id }] });
+  await recordEvent(context, { kind: 'session.ended', facts: {}, subjects: [{ kind: 'user', key: user.id }] });
   return ownSessions(trx, user.id, here);
 }
 
@@ -62,7 +62,7 @@ export async function confirmSecondFactor(context: CommandContext, code: string)
     .set({ totp_key: known.totp_begun, totp_begun: null, totp_last_step: step, version: known.version + 1 })
     .where('id', '=', known.id)
     .execute();
-  await recordEvent(context, { what: 'turned the second factor on', subjects: [{ kind: 'user', key: user.id }] });
+  await recordEvent(context, { kind: 'second_factor.on', facts: {}, subjects: [{ kind: 'user', key: user.id }] });
   return DONE;
 }
 
@@ -76,7 +76,7 @@ export async function endSecondFactor(context: CommandContext, password: string)
     .set({ totp_key: null, totp_begun: null, totp_last_step: null, version: known.version + 1 })
     .where('id', '=', known.id)
     .execute();
-  await recordEvent(context, { what: 'turned the second factor off', subjects: [{ kind: 'user', key: user.id }] });
+  await recordEvent(context, { kind: 'second_factor.off', facts: {}, subjects: [{ kind: 'user', key: user.id }] });
   return DONE;
 }
 

@@ -3,6 +3,7 @@ import type { Context, Hono } from 'hono';
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 import type { Db } from '../database';
 import { readHistory } from '../events';
+import { loadFirm } from '../firm';
 import type { CurrentUser, Services } from '../http/context';
 import { addressOf } from '../http/client-address';
 import { mountCommand, mountQuery } from '../http/mount';
@@ -29,7 +30,7 @@ export function mountAccess(app: Hono, services: Services): void {
   });
   mountQuery(app, services, accessRoutes.whoAmI, async ({ db, user, now }) => {
     const { must_change_password } = await db.selectFrom('app_user').select('must_change_password').where('id', '=', user.id).executeTakeFirstOrThrow();
-    return toUser(user, must_change_password, now.today);
+    return toUser(user, must_change_password, now.today, await loadFirm(db));
   });
 
   mountCommand(app, services, accessRoutes.changePassword, (context, { body }) => changePassword(context, context.session, body.old, body.password));
@@ -52,8 +53,8 @@ export function mountAccess(app: Hono, services: Services): void {
   });
 }
 
-function toUser({ login, name, role }: CurrentUser, mustChangePassword: boolean, today: string): User {
-  return { login, name, role, today, mustChangePassword };
+function toUser({ login, name, role }: CurrentUser, mustChangePassword: boolean, today: string, firm: User['firm']): User {
+  return { login, name, role, today, firm: { name: firm.name, currency: firm.currency }, mustChangePassword };
 }
 
 function mountLogIn(app: Hono, services: Services): void {
@@ -78,7 +79,7 @@ function mountLogIn(app: Hono, services: Services): void {
         path: '/api/login',
         maxAge: DEVICE_DAYS * 86_400,
       });
-    return c.json(toUser(user, mustChangePassword, clock().today));
+    return c.json(toUser(user, mustChangePassword, clock().today, await loadFirm(db)));
   });
 }
 

@@ -1,6 +1,5 @@
-import type { accessRoutes } from '@nockwright/contract/access';
-import { type Account } from '@nockwright/contract/access';
-import type { BodyOf, Role } from '@nockwright/contract/shape';
+import { type accessRoutes, type Account } from '@nockwright/contract/access';
+import type { BodyOf } from '@nockwright/contract/shape';
 import { changedSince, recordEvent } from '../events';
 import type { Db } from '../database';
 import type { CommandContext } from '../http/context';
@@ -48,7 +47,7 @@ export async function createUser(context: CommandContext, { login, name, role, p
     .returning('id')
     .executeTakeFirst();
   if (!made) throw invalid('body.login', `${lower} is taken`);
-  await recordEvent(context, { what: `created user ${name} (${lower}), ${role}`, subjects: [{ kind: 'user', key: made.id }] });
+  await recordEvent(context, { kind: 'user.created', facts: { name, login: lower, role }, subjects: [{ kind: 'user', key: made.id }] });
   return readUser(trx, made.id);
 }
 
@@ -63,38 +62,21 @@ export async function changeUser(context: CommandContext, id: number, wish: Body
   const lessens = (role !== known.role && known.role === 'manager') || (disabled && known.disabled_at === null);
   if (lessens && id === by.id) throw new Refusal('conflict', 'You cannot disable or demote yourself: ask another manager.');
   if (lessens && known.role === 'manager' && managers.every((manager) => manager === id)) throw new Refusal('conflict', 'At least one manager must remain.');
-  const said = changesInWords(known, { name: wish.name ?? known.name, role, disabled });
-  if (said === '') return readUser(trx, id);
+  const before = { name: known.name, role: known.role, disabled: known.disabled_at !== null };
+  const after = { name: wish.name ?? known.name, role, disabled };
+  if (after.name === before.name && role === before.role && disabled === before.disabled) return readUser(trx, id);
   await trx
     .updateTable('app_user')
-    .set({ name: wish.name ?? known.name, role, disabled_at: disabled ? (known.disabled_at ?? now.instant) : null, version: known.version + 1 })
+    .set({ name: after.name, role, disabled_at: disabled ? (known.disabled_at ?? now.instant) : null, version: known.version + 1 })
     .where('id', '=', id)
     .execute();
   if (role !== known.role || disabled) await endSessions(trx, id);
   await recordEvent(context, {
-    what: `${said} (${known.login})`,
-    before: { name: known.name, role: known.role, disabled: known.disabled_at !== null },
-    after: { name: wish.name ?? known.name, role, disabled },
+    kind: 'user.changed',
+    facts: { login: known.login, before, after },
     subjects: [{ kind: 'user', key: id }],
   });
   return readUser(trx, id);
-}
-
-interface Standing {
-  readonly name: string;
-  readonly role: Role;
-  readonly disabled: boolean;
-}
-
-function changesInWords(known: { readonly name: string; readonly role: Role; readonly disabled_at: Date | null }, to: Standing): string {
-  const was = known.disabled_at !== null;
-  return [
-    to.name === known.name ? '' : `renamed ${known.name} to ${to.name}`,
-    to.role === known.role ? '' : `changed the role of ${to.name} from ${known.role} to ${to.role}`,
-    to.disabled === was ? '' : to.disabled ? `disabled ${to.name}` : `enabled ${to.name}`,
-  ]
-    .filter(Boolean)
-    .join('; ');
 }
 
 /** Gives a user a new password, which they change at their next log-in. */
@@ -108,7 +90,7 @@ export async function resetPassword(context: CommandContext, id: number, passwor
     .where('id', '=', id)
     .execute();
   await endSessions(trx, id);
-  await recordEvent(context, { what: `reset the password of ${known.name}`, subjects: [{ kind: 'user', key: id }] });
+  await recordEvent(context, { kind: 'password.reset', facts: { name: known.name }, subjects: [{ kind: 'user', key: id }] });
   return readUser(trx, id);
 }
 
@@ -123,7 +105,7 @@ export async function removeSecondFactor(context: CommandContext, id: number): P
     .where('id', '=', id)
     .execute();
   await endSessions(trx, id);
-  await recordEvent(context, { what: `removed the second factor of ${known.name}`, subjects: [{ kind: 'user', key: id }] });
+  await recordEvent(context, { kind: 'second_factor.removed', facts: { name: known.name }, subjects: [{ kind: 'user', key: id }] });
   return readUser(trx, id);
 }
 
@@ -131,7 +113,7 @@ export async function endUserSessions(context: CommandContext, id: number, sessi
   const known = await lockUser(context, id);
   const ended = await endSessions(context.trx, id, session === undefined ? {} : { only: session });
   if (session !== undefined && ended === 0) throw notFound(`session ${session} of ${known.name}`);
-  await recordEvent(context, { what: `ended ${ended === 1 ? 'a session' : `${ended} sessions`} of ${known.name}`, subjects: [{ kind: 'user', key: id }] });
+  await recordEvent(context, { kind: 'sessions.ended', facts: { name: known.name, sessions: ended }, subjects: [{ kind: 'user', key: id }] });
   return readUser(context.trx, id);
 }
 

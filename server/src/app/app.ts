@@ -10,6 +10,7 @@ import { mountCustomers } from '../customers';
 import { mountDocuments } from '../documents';
 import type { LiveFeed } from '../events';
 import { mountExchange } from '../exchange';
+import { mountFirm } from '../firm';
 import { mountItems, mountStock } from '../items';
 import { mountMail } from '../mail';
 import { mountOrders } from '../orders';
@@ -54,6 +55,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   app.get('/api/openapi.json', (c) => c.body((page ??= JSON.stringify(openApi())), 200, { 'Content-Type': 'application/json' }));
   mountApiPage(app);
   mountAccess(app, services);
+  mountFirm(app, services);
   mountCustomers(app, services);
   mountItems(app, services);
   mountStock(app, services);

@@ -1,10 +1,12 @@
+import type { ItemCode, LineId, OrderId, WarehouseCode } from '@nockwright/core/ids';
+import { type LiveBook, requestedDayOf } from '@nockwright/core/book';
 import { daysLate } from '@nockwright/core/calendar';
 import { compareDecimal, divide, lineAmount, minus, times } from '@nockwright/core/money';
 import { lineStandings, openOffers, ordersThatTie, type LineStanding, type Moved } from '@nockwright/core/promise';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
-import { decimal, loadBook, requestedDayOf, slippedDropShipments, type LiveBook } from '../promise';
+import { decimal, loadBook, slippedDropShipments } from '../promise';
 
 /** What boards show, in the shape in which it is kept. */
 export interface Boards {
@@ -12,14 +14,14 @@ export interface Boards {
   readonly items: readonly string[];
   readonly short: readonly ShortRow[];
   readonly ready: readonly ReadyRow[];
-  readonly gaps: readonly { readonly line_id: number; readonly order_id: number; readonly item: string }[];
+  readonly gaps: readonly { readonly line_id: LineId; readonly order_id: OrderId; readonly item: ItemCode }[];
   readonly offers: readonly OfferRow[];
-  readonly ties: readonly { readonly order_id: number; readonly item: string }[];
+  readonly ties: readonly { readonly order_id: OrderId; readonly item: ItemCode }[];
 }
 
 export interface ShortRow {
-  readonly line_id: number;
-  readonly item: string;
+  readonly line_id: LineId;
+  readonly item: ItemCode;
   readonly kind: 'waiting' | 'late' | 'broken';
   readonly quantity: string;
   readonly promised_day: string | null;
@@ -32,18 +34,18 @@ export interface ShortRow {
 }
 
 export interface ReadyRow {
-  readonly line_id: number;
-  readonly order_id: number;
-  readonly item: string;
-  readonly warehouse: string;
+  readonly line_id: LineId;
+  readonly order_id: OrderId;
+  readonly item: ItemCode;
+  readonly warehouse: WarehouseCode;
   /** On hand for it and not being picked. */
   readonly quantity: string;
   readonly day: string;
 }
 
 export interface OfferRow {
-  readonly line_id: number;
-  readonly item: string;
+  readonly line_id: LineId;
+  readonly item: ItemCode;
   /** Whether the customer was told a day. */
   readonly told: boolean;
   readonly priority: number;

@@ -1,3 +1,4 @@
+import type { ItemCode, OrderId } from '@nockwright/core/ids';
 import { firstShipDay } from '@nockwright/core/calendar';
 import { sql, type RawBuilder } from 'kysely';
 import type { Now } from '../clock';
@@ -102,7 +103,7 @@ export const freshenTask: Task<{ readonly url: string; readonly now: Now }, null
 
 /** Items, and those that were tied to them when they were computed: what no longer ties them changes both. */
 async function withTied(trx: Trx, items: readonly string[]): Promise<string[]> {
-  const { rows } = await sql<{ item: string }>`
+  const { rows } = await sql<{ item: ItemCode }>`
     with recursive tied(item) as (
       select unnest(${items}::text[])
       union
@@ -128,7 +129,7 @@ async function storeBoards(trx: Trx, boards: Boards, whole: boolean): Promise<vo
 
 /** Orders of which something can leave, or is kept from it, by what was kept and by what was found. */
 async function ordersOf(trx: Trx, { items, ready, gaps }: Boards): Promise<number[]> {
-  const { rows } = await sql<{ order_id: number }>`
+  const { rows } = await sql<{ order_id: OrderId }>`
     select order_id from board_ready where item = any(${items}::text[]) union select order_id from board_gap where item = any(${items}::text[])`.execute(trx);
   return [...new Set([...rows, ...ready, ...gaps].map((row) => row.order_id))];
 }

@@ -1,8 +1,9 @@
+import { type LiveBook } from '@nockwright/core/book';
 import type { Decision, OffersView, RippleView } from '@nockwright/contract/promise';
 import type { Now } from '../clock';
 import { anyOf, together, type Db } from '../database';
 import type { CommandContext } from '../http/context';
-import { describeLines, loadBook, loadLocked, lockMoving, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
+import { describeLines, loadBook, loadLocked, lockMoving, settleRipple, viewRipple, type RipplePlan } from '../promise';
 
 /** So many are shown at first. */
 const FIRST = 60;

@@ -1,3 +1,4 @@
+import type { CustomerId } from '@nockwright/core/ids';
 import type { customerRoutes, ShipTo } from '@nockwright/contract/customers';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { recordEvent } from '../events';
@@ -5,7 +6,7 @@ import type { CommandContext } from '../http/context';
 import { notFound } from '../http/refusal';
 
 /** Adds an address; one that is known already is given as it is. */
-export async function addShipTo(context: CommandContext, customerId: number, address: BodyOf<typeof customerRoutes.addShipTo>): Promise<ShipTo> {
+export async function addShipTo(context: CommandContext, customerId: CustomerId, address: BodyOf<typeof customerRoutes.addShipTo>): Promise<ShipTo> {
   const { trx } = context;
   // Under lock of the customer, so that the same address given twice at once stands once.
   const customer = await trx.selectFrom('customer').select('id').where('id', '=', customerId).forNoKeyUpdate().executeTakeFirst();
@@ -25,7 +26,8 @@ export async function addShipTo(context: CommandContext, customerId: number, add
     .returning(columns)
     .executeTakeFirstOrThrow();
   await recordEvent(context, {
-    what: `added the address ${address.street}, ${address.town}`,
+    kind: 'address.added',
+    facts: { street: address.street, town: address.town },
     after: address,
     subjects: [{ kind: 'customer', key: customerId }],
   });

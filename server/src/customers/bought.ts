@@ -1,3 +1,4 @@
+import type { CustomerId } from '@nockwright/core/ids';
 import type { BoughtItem, PastOrder } from '@nockwright/contract/customers';
 import { sql } from 'kysely';
 import type { Db } from '../database';
@@ -7,7 +8,7 @@ const MOST_ITEMS = 60;
 const MOST_ORDERS = 20;
 
 /** What a customer buys, most often first, as much as they took last; with `order` what was on that order, line by line. */
-export async function readBought(db: Db, customerId: number, order?: number): Promise<BoughtItem[]> {
+export async function readBought(db: Db, customerId: CustomerId, order?: number): Promise<BoughtItem[]> {
   await checkKnown(db, customerId);
   const { rows } = await sql<Omit<BoughtItem, 'times'> & { times: string }>`
     with line as (
@@ -27,7 +28,7 @@ export async function readBought(db: Db, customerId: number, order?: number): Pr
 }
 
 /** The last orders of a customer, to copy from. */
-export async function listPastOrders(db: Db, customerId: number): Promise<PastOrder[]> {
+export async function listPastOrders(db: Db, customerId: CustomerId): Promise<PastOrder[]> {
   await checkKnown(db, customerId);
   const rows = await db
     .selectFrom('sales_order')
@@ -48,6 +49,6 @@ export async function listPastOrders(db: Db, customerId: number): Promise<PastOr
   return rows.map((row) => ({ id: row.id, number: row.number!, poNumber: row.po_number, day: row.entered.slice(0, 10), lines: Number(row.lines ?? 0) }));
 }
 
-async function checkKnown(db: Db, customerId: number): Promise<void> {
+async function checkKnown(db: Db, customerId: CustomerId): Promise<void> {
   if (!(await db.selectFrom('customer').select('id').where('id', '=', customerId).executeTakeFirst())) throw notFound(`customer ${customerId}`);
 }

@@ -1,9 +1,11 @@
+import type { CustomerId } from '@nockwright/core/ids';
 import type { Customer, customerRoutes } from '@nockwright/contract/customers';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
+import { checkTerms } from './check-terms';
 import { readCustomer } from './read-customer';
 
 /** What a new customer begins with, until it is agreed otherwise: no credit, so that finance looks at the first order. */
@@ -13,6 +15,7 @@ const BEGINS = { termsDays: 30, creditLimit: '0' };
 export async function createCustomer(context: CommandContext, wish: BodyOf<typeof customerRoutes.createCustomer>): Promise<Customer> {
   const { trx, now } = context;
   const { name, contact, phone, email = '', street, postcode, town, country, prospect } = wish;
+  if (wish.termsDays !== undefined) checkTerms(context, BEGINS.termsDays, wish.termsDays);
   const usual = await trx
     .selectFrom('customer')
     .select(['warehouse', 'carrier_service'])
@@ -52,7 +55,8 @@ export async function createCustomer(context: CommandContext, wish: BodyOf<typeo
     .executeTakeFirstOrThrow();
   await trx.insertInto('ship_to').values({ customer_id: id, name, street, postcode, town, country }).execute();
   await recordEvent(context, {
-    what: `made ${prospect ? 'prospect' : 'customer'} ${number}, ${name}`,
+    kind: 'customer.created',
+    facts: { prospect, number, name },
     after: wish,
     subjects: [{ kind: 'customer', key: id }],
   });
@@ -60,12 +64,12 @@ export async function createCustomer(context: CommandContext, wish: BodyOf<typeo
 }
 
 /** Makes a prospect a customer. */
-export async function makeCustomer(context: CommandContext, customerId: number): Promise<Customer> {
+export async function makeCustomer(context: CommandContext, customerId: CustomerId): Promise<Customer> {
   const { trx, now } = context;
   const row = await trx.selectFrom('customer').select(['name', 'number', 'prospect']).where('id', '=', customerId).forNoKeyUpdate().executeTakeFirst();
   if (!row) throw notFound(`customer ${customerId}`);
   if (!row.prospect) throw new Refusal('conflict', `${row.name} is a customer already.`);
   await trx.updateTable('customer').set({ prospect: false }).where('id', '=', customerId).execute();
-  await recordEvent(context, { what: `made prospect ${row.number}, ${row.name}, a customer`, subjects: [{ kind: 'customer', key: customerId }] });
+  await recordEvent(context, { kind: 'customer.won', facts: { number: row.number, name: row.name }, subjects: [{ kind: 'customer', key: customerId }] });
   return readCustomer(trx, customerId, now.today);
 }

@@ -6,7 +6,7 @@ const MOST_FOUND = 12;
 
 /**
  * Customers that have every word of the search in number, name, contact, phone, town or postcode; behind them those that have
- * it in their mail address, street, or an address that goods go to. Where nobody has them all, misspelt words are taken for
+ * it in their mail address, street, an address that goods go to, or a contact. Where nobody has them all, misspelt words are taken for
  * what was perhaps meant.
  */
 export async function findCustomers(db: Db, search?: string): Promise<CustomerFound[]> {
@@ -41,7 +41,11 @@ async function read(db: Db, wanted: readonly (readonly string[])[], typed: strin
         words.flatMap((word) => [
           hasWord('search', word),
           ...(how === 'has at a place'
-            ? [hasWord('also', word), sql<boolean>`customer.id in (select customer_id from ship_to where ${hasWord('ship_to.search', word)})`]
+            ? [
+                hasWord('also', word),
+                sql<boolean>`customer.id in (select customer_id from ship_to where ${hasWord('ship_to.search', word)})`,
+                sql<boolean>`customer.id in (select customer_id from customer_contact where ${hasWord('customer_contact.search', word)})`,
+              ]
             : []),
         ]),
       ),

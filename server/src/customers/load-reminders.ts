@@ -1,8 +1,9 @@
+import type { CustomerId } from '@nockwright/core/ids';
 import type { Reminder } from '@nockwright/contract/customers';
 import type { Db } from '../database';
 
 /** What was left for whoever speaks to a customer next, oldest first. */
-export async function loadReminders(db: Db, customerId: number): Promise<Reminder[]> {
+export async function loadReminders(db: Db, customerId: CustomerId): Promise<Reminder[]> {
   const rows = await db
     .selectFrom('customer_note')
     .innerJoin('app_user', 'app_user.id', 'customer_note.made_by')

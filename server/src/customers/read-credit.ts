@@ -1,21 +1,24 @@
+import { takeLocks } from '../locks';
 import type { CreditView } from '@nockwright/contract/customers';
 import { creditLeft, exposureOf, type CreditFacts } from '@nockwright/core/credit';
 import { roundMoney } from '@nockwright/core/money';
 import { sql } from 'kysely';
-import { anyOf, type Db, type Trx } from '../database';
+import type { Db, Trx } from '../database';
 
-/** Orders and invoices of the desk are in one currency. */
-const DESK_CURRENCY = 'EUR';
+/** What a customer owes and will owe, in the firm's currency. */
+export interface CustomerCredit extends CreditFacts {
+  readonly currency: string;
+}
 
 /** What a customer owes and will owe, by the rows as they stand. */
-export async function readCredit(db: Db, customer: number, today: string): Promise<CreditFacts> {
+export async function readCredit(db: Db, customer: number, today: string): Promise<CustomerCredit> {
   return (await readCredits(db, [customer], today)).get(customer)!;
 }
 
 /** The same of several customers, by customer. */
-async function readCredits(db: Db, customers: readonly number[], today: string): Promise<Map<number, CreditFacts>> {
-  const { rows } = await sql<CreditFacts & { readonly id: number }>`
-    select c.id, c.credit_limit as "limit",
+async function readCredits(db: Db, customers: readonly number[], today: string): Promise<Map<number, CustomerCredit>> {
+  const { rows } = await sql<CustomerCredit & { readonly id: number }>`
+    select c.id, c.credit_limit as "limit", firm_currency() as currency,
       (select coalesce(sum(amount - paid), 0) from invoice where customer_id = c.id and paid < amount) as unpaid,
       (select coalesce(sum(amount - paid), 0) from invoice where customer_id = c.id and paid < amount and due_day < ${today}) as overdue,
       (select min(due_day) from invoice where customer_id = c.id and paid < amount and due_day < ${today}) as "overdueSince",
@@ -29,23 +32,15 @@ async function readCredits(db: Db, customers: readonly number[], today: string):
   return new Map(rows.map(({ id, ...facts }) => [id, facts]));
 }
 
-/**
- * Locks what customers owe: no other order of theirs is released meanwhile. Comes after orders, before contract lines and pools.
- * Not a lock of the key: whoever else writes an order of the customer need not wait for it.
- */
-export async function lockCustomers(trx: Trx, customers: readonly number[]): Promise<void> {
-  await trx.selectFrom('customer').select('id').where(anyOf('id', customers)).orderBy('id').forNoKeyUpdate().execute();
-}
-
-/** What customers owe, under lock, by customer. */
-export async function lockCredits(trx: Trx, customers: readonly number[], today: string): Promise<Map<number, CreditFacts>> {
-  await lockCustomers(trx, customers);
+/** What customers owe, under lock, by customer: no other order of theirs is released meanwhile. */
+export async function lockCredits(trx: Trx, customers: readonly number[], today: string): Promise<Map<number, CustomerCredit>> {
+  await takeLocks(trx, { customers: customers });
   return readCredits(trx, customers, today);
 }
 
-export function creditView(facts: CreditFacts): CreditView {
+export function creditView(facts: CustomerCredit): CreditView {
   const { limit, overdue, overdueSince, unpaid, shippedNotBilled, openOrders } = facts;
-  const money = (value: string) => roundMoney(value, DESK_CURRENCY);
+  const money = (value: string) => roundMoney(value, facts.currency);
   const left = creditLeft(facts);
   return {
     limit: limit === null ? null : money(limit),

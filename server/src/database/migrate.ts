@@ -33,6 +33,9 @@ import * as accounts from './migrations/0031_accounts';
 import * as boughtBeside from './migrations/0032_bought_beside';
 import * as standingInTurn from './migrations/0033_standing_in_turn';
 import * as keptBoards from './migrations/0034_kept_boards';
+import * as firm from './migrations/0035_firm';
+import * as eventKinds from './migrations/0036_event_kinds';
+import * as customerPages from './migrations/0037_customer_pages';
 import { QUEUE_SCHEMA } from './queues';
 
 /**
@@ -79,6 +82,9 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0032_bought_beside': boughtBeside,
         '0033_standing_in_turn': standingInTurn,
         '0034_kept_boards': keptBoards,
+        '0035_firm': firm,
+        '0036_event_kinds': eventKinds,
+        '0037_customer_pages': customerPages,
       }),
     },
   });

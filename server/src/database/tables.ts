@@ -1,3 +1,25 @@
+import type { IsoDay } from '@nockwright/core/calendar';
+import type {
+  AssemblyId,
+  ContractId,
+  ContractLineId,
+  CustomerId,
+  ItemCode,
+  LineId,
+  MailId,
+  OrderId,
+  PurchaseId,
+  PurchaseLineId,
+  RouteId,
+  ShipToId,
+  ShipmentId,
+  SupplierCode,
+  TransferId,
+  TransferLineId,
+  UserId,
+  WarehouseCode,
+} from '@nockwright/core/ids';
+import type { Amount, Quantity, UnitPrice } from '@nockwright/core/money';
 import type { LostReason } from '@nockwright/core/orders';
 import type { PricePin, PriceStep } from '@nockwright/core/pricing';
 import type { Moved } from '@nockwright/core/promise';
@@ -9,7 +31,7 @@ import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 /** Rows as PostgreSQL keeps them. Quantities and money are numeric, which the driver gives and takes as decimal text. */
 export interface Database {
   app_user: {
-    id: Generated<number>;
+    id: Generated<UserId>;
     login: string;
     name: string;
     role: 'coordinator' | 'warehouse' | 'finance' | 'manager';
@@ -25,7 +47,7 @@ export interface Database {
   };
   session: {
     token_hash: string;
-    user_id: number;
+    user_id: UserId;
     expires_at: Date;
     id: Generated<number>;
     opened_at: Generated<Date>;
@@ -33,16 +55,32 @@ export interface Database {
     device: Generated<string>;
   };
   failed_log_in: { login: string; address: string; at: Date };
-  known_device: { token_hash: string; user_id: number; seen_at: Date };
-  idempotency: { user_id: number; key: string; request_hash: string; reply: unknown; at: Generated<Date> };
+  known_device: { token_hash: string; user_id: UserId; seen_at: Date };
+  idempotency: { user_id: UserId; key: string; request_hash: string; reply: unknown; at: Generated<Date> };
+  /** One row: who keeps the desk. */
+  firm: {
+    one: Generated<boolean>;
+    name: string;
+    code: string;
+    street: string;
+    postcode: string;
+    town: string;
+    country: string;
+    phone: string;
+    email: string;
+    tax_number: string;
+    footer: string;
+    currency: string;
+    version: Generated<number>;
+  };
   number_series: { name: string; next: number; prefix: Generated<string> };
 
-  warehouse: { code: string; name: string; workdays: number[]; cutoff: string | null; receiving_days: number; address: string };
-  closed_day: { warehouse: string; day: string };
+  warehouse: { code: WarehouseCode; name: string; workdays: number[]; cutoff: string | null; receiving_days: number; address: string };
+  closed_day: { warehouse: WarehouseCode; day: IsoDay };
   carrier_service: { code: string; name: string; transit_days: number };
   price_list: { code: string; name: string; version: Generated<number> };
   customer: {
-    id: Generated<number>;
+    id: Generated<CustomerId>;
     number: string;
     name: string;
     contact: string;
@@ -53,7 +91,7 @@ export interface Database {
     town: string;
     country: string;
     delivery_rule: 'complete' | 'parts';
-    warehouse: string;
+    warehouse: WarehouseCode;
     carrier_service: string;
     price_list: string | null;
     terms_days: number;
@@ -64,116 +102,122 @@ export interface Database {
     asks_when_late: Generated<boolean>;
     /** Days of life that must be left on delivery; null: as the items say. */
     least_life: Generated<number | null>;
-    credit_limit: Generated<string | null>;
+    credit_limit: Generated<Amount | null>;
     contract_choice: Generated<'lowest_price' | 'ends_first'>;
     several_contracts: Generated<boolean>;
     prospect: Generated<boolean>;
     must_name_contract: Generated<boolean>;
     notes: Generated<string>;
+    version: Generated<number>;
     search: Generated<string>;
   };
-  ship_to: { id: Generated<number>; customer_id: number; name: string; street: string; postcode: string; town: string; country: string };
+  ship_to: { id: Generated<ShipToId>; customer_id: CustomerId; name: string; street: string; postcode: string; town: string; country: string };
+  /** What a customer calls an item on their own papers. */
+  customer_item: { customer_id: CustomerId; item: ItemCode; code: string };
+  customer_contact: { id: Generated<number>; customer_id: CustomerId; name: string; role: string; phone: string; email: string; search: Generated<string> };
   item: {
-    code: string;
+    code: ItemCode;
     description: string;
     item_group: string;
     unit: string;
     weight: string;
-    list_price: string;
-    cost: string;
+    list_price: UnitPrice;
+    cost: UnitPrice;
     discontinued: Generated<boolean>;
-    successor: string | null;
+    successor: ItemCode | null;
     assembly_days: Generated<number | null>;
     /** Of one stocking unit, 14 digits. */
     gtin: Generated<string | null>;
     tracks_lots: Generated<boolean>;
     tracks_expiry: Generated<boolean>;
     /** Its stocking unit is sold in multiples of this. */
-    step: Generated<string>;
+    step: Generated<Quantity>;
     /** Days of life that must be left on delivery. */
     least_life: Generated<number>;
+    /** Other words it is known by, and sizes. */
+    also: Generated<string>;
     search: Generated<string>;
   };
-  item_component: { item: string; component: string; quantity: string };
-  item_substitute: { item: string; substitute: string; ratio: Generated<string> };
-  item_unit: { item: string; unit: string; numerator: number; denominator: number; step: Generated<string> };
+  item_component: { item: ItemCode; component: ItemCode; quantity: Quantity };
+  item_substitute: { item: ItemCode; substitute: ItemCode; ratio: Generated<string> };
+  item_unit: { item: ItemCode; unit: string; numerator: number; denominator: number; step: Generated<Quantity> };
   search_word: { kind: 'item' | 'customer'; word: string };
   contract: {
-    id: Generated<number>;
+    id: Generated<ContractId>;
     number: string;
     name: string;
-    first_day: string;
-    last_day: string;
+    first_day: IsoDay;
+    last_day: IsoDay;
     note: Generated<string>;
     version: Generated<number>;
   };
-  contract_customer: { contract_id: number; customer_id: number; ship_to_id: number | null };
+  contract_customer: { contract_id: ContractId; customer_id: CustomerId; ship_to_id: ShipToId | null };
   contract_line: {
-    id: Generated<number>;
-    contract_id: number;
+    id: Generated<ContractLineId>;
+    contract_id: ContractId;
     line_no: number;
-    item: string | null;
+    item: ItemCode | null;
     item_group: string | null;
     kind: 'fixed' | 'off_list' | 'cost_plus';
     unit: string | null;
-    price: string | null;
+    price: UnitPrice | null;
     percent: string | null;
-    minimum: string | null;
-    most: string | null;
-    used: Generated<string>;
+    minimum: Quantity | null;
+    most: Quantity | null;
+    used: Generated<Quantity>;
   };
-  price_break: { price_list: string; item: string; unit: string; from_quantity: string; price: string };
+  price_break: { price_list: string; item: ItemCode; unit: string; from_quantity: Quantity; price: UnitPrice };
   supplier: {
-    code: string;
+    code: SupplierCode;
     name: string;
     email: string;
     lead_days: number;
     drop_ships: boolean;
-    drop_ship_fee: string;
+    drop_ship_fee: Amount;
     workdays: Generated<number[]>;
     order_days: Generated<number[]>;
     cutoff: Generated<string | null>;
     transit_days: Generated<number>;
-    minimum_value: Generated<string>;
-    freight: Generated<string>;
-    freight_free_from: Generated<string | null>;
+    minimum_value: Generated<Amount>;
+    freight: Generated<Amount>;
+    freight_free_from: Generated<Amount | null>;
     exchanges: Generated<boolean>;
     price_tolerance: Generated<string>;
     day_tolerance: Generated<number>;
     version: Generated<number>;
   };
-  supplier_closed_day: { supplier: string; day: string };
+  supplier_closed_day: { supplier: SupplierCode; day: IsoDay };
   supplier_item: {
-    supplier: string;
-    item: string;
+    supplier: SupplierCode;
+    item: ItemCode;
     their_code: string;
-    cost: string;
+    cost: UnitPrice;
     lead_days: number | null;
-    minimum: string;
-    multiple: string;
+    minimum: Quantity;
+    multiple: Quantity;
     returnable: Generated<boolean>;
-    cleared_most: Generated<string | null>;
-    cleared_least: Generated<string | null>;
+    cleared_most: Generated<UnitPrice | null>;
+    cleared_least: Generated<UnitPrice | null>;
   };
-  supplier_unit: { supplier: string; item: string; unit: string; quantity: string };
-  supplier_item_break: { supplier: string; item: string; from_quantity: string; cost: string };
-  transfer_lane: { from_warehouse: string; to_warehouse: string; transit_days: number; cost_per_kg: string };
+  supplier_unit: { supplier: SupplierCode; item: ItemCode; unit: string; quantity: Quantity };
+  supplier_item_break: { supplier: SupplierCode; item: ItemCode; from_quantity: Quantity; cost: UnitPrice };
+  transfer_lane: { from_warehouse: WarehouseCode; to_warehouse: WarehouseCode; transit_days: number; cost_per_kg: UnitPrice };
 
   stock: {
-    item: string;
-    warehouse: string;
-    on_hand: Generated<string>;
-    allocated: Generated<string>;
-    inbound: Generated<string>;
-    committed: Generated<string>;
-    set_aside: Generated<string>;
+    item: ItemCode;
+    warehouse: WarehouseCode;
+    on_hand: Generated<Quantity>;
+    allocated: Generated<Quantity>;
+    inbound: Generated<Quantity>;
+    committed: Generated<Quantity>;
+    set_aside: Generated<Quantity>;
   };
   stock_movement: {
     id: Generated<number>;
     at: Date;
-    item: string;
-    warehouse: string;
-    quantity: string;
+    item: ItemCode;
+    warehouse: WarehouseCode;
+    quantity: Quantity;
     kind: 'opening' | 'receipt' | 'shipment' | 'count' | 'transfer' | 'assembly' | 'adjustment' | 'move';
     reference: string;
     status: Generated<StockStatus>;
@@ -182,25 +226,25 @@ export interface Database {
     lot: Generated<string | null>;
     reason: Generated<AdjustmentReason | null>;
     /** Goods that leave must last until then; null: until the day they leave. */
-    lasts_until: Generated<string | null>;
+    lasts_until: Generated<IsoDay | null>;
   };
-  stock_movement_place: { movement_id: number; place_id: number; quantity: string };
-  stock_place: { id: Generated<number>; item: string; warehouse: string; bin: string; lot: string; status: StockStatus; quantity: string };
-  bin: { warehouse: string; code: string };
-  item_home: { item: string; warehouse: string; bin: string };
-  item_lot: { item: string; lot: string; expires: string | null };
+  stock_movement_place: { movement_id: number; place_id: number; quantity: Quantity };
+  stock_place: { id: Generated<number>; item: ItemCode; warehouse: WarehouseCode; bin: string; lot: string; status: StockStatus; quantity: Quantity };
+  bin: { warehouse: WarehouseCode; code: string };
+  item_home: { item: ItemCode; warehouse: WarehouseCode; bin: string };
+  item_lot: { item: ItemCode; lot: string; expires: IsoDay | null };
 
   sales_order: {
-    id: Generated<number>;
+    id: Generated<OrderId>;
     number: string | null;
     kind: Generated<'order' | 'quote'>;
     state: Generated<'draft' | 'released' | 'discarded' | 'quoted' | 'accepted' | 'lost'>;
-    customer_id: number;
-    ship_to_id: number;
+    customer_id: CustomerId;
+    ship_to_id: ShipToId;
     po_number: Generated<string>;
     request_kind: 'ship_by' | 'deliver_by';
-    requested_day: string;
-    warehouse: string;
+    requested_day: IsoDay;
+    warehouse: WarehouseCode;
     carrier_service: string;
     ship_complete: boolean;
     terms_days: number;
@@ -214,82 +258,82 @@ export interface Database {
     entered: string;
     saved_at: Date;
     version: Generated<number>;
-    contract_id: Generated<number | null>;
-    valid_until: Generated<string | null>;
+    contract_id: Generated<ContractId | null>;
+    valid_until: Generated<IsoDay | null>;
     revision: Generated<number>;
     lost_reason: Generated<LostReason | null>;
     lost_note: Generated<string>;
-    quote_id: Generated<number | null>;
+    quote_id: Generated<OrderId | null>;
   };
   order_task: {
     id: Generated<number>;
-    order_id: number;
+    order_id: OrderId;
     words: string;
-    noted_by: number;
+    noted_by: UserId;
     noted_at: Date;
-    closed_by: number | null;
+    closed_by: UserId | null;
     closed_at: Date | null;
     how: Generated<string>;
   };
   order_line: {
-    id: Generated<number>;
-    order_id: number;
+    id: Generated<LineId>;
+    order_id: OrderId;
     line_no: number;
-    item: string;
-    warehouse: string;
+    item: ItemCode;
+    warehouse: WarehouseCode;
     unit: string;
     numerator: number;
     denominator: number;
-    quantity: string;
-    stock_quantity: string;
-    shipped: Generated<string>;
-    cancelled: Generated<string>;
-    reserved: Generated<string>;
-    price: string;
+    quantity: Quantity;
+    stock_quantity: Quantity;
+    shipped: Generated<Quantity>;
+    cancelled: Generated<Quantity>;
+    reserved: Generated<Quantity>;
+    price: UnitPrice;
     price_source: string;
     price_trail: JSONColumnType<readonly PriceStep[]>;
-    contract_line_id: Generated<number | null>;
+    contract_line_id: Generated<ContractLineId | null>;
     price_pin: ColumnType<PricePin | null, string | null | undefined, string | null>;
-    price_set_by: Generated<number | null>;
+    price_set_by: Generated<UserId | null>;
     alternative: Generated<boolean>;
-    alternative_to: Generated<number | null>;
+    alternative_to: Generated<LineId | null>;
     /** Where it goes, where that is another address than the order's. */
-    ship_to_id: Generated<number | null>;
-    quote_line_id: Generated<number | null>;
+    ship_to_id: Generated<ShipToId | null>;
+    quote_line_id: Generated<LineId | null>;
     /** The line it goes instead of. */
-    stands_for: Generated<number | null>;
-    requested_day: string | null;
+    stands_for: Generated<LineId | null>;
+    requested_day: IsoDay | null;
     note: Generated<string>;
   };
-  board_touched: { id: Generated<number>; item: string };
+  board_touched: { id: Generated<number>; item: ItemCode };
   board_clock: { one: Generated<boolean>; days: string };
   board_short: {
     id: Generated<number>;
-    line_id: number;
-    item: string;
+    line_id: LineId;
+    item: ItemCode;
     kind: 'waiting' | 'late' | 'broken';
-    quantity: string;
-    promised_day: string | null;
-    possible_day: string | null;
+    quantity: Quantity;
+    promised_day: IsoDay | null;
+    possible_day: IsoDay | null;
     drop_ship: boolean;
-    requested: string;
+    requested: IsoDay;
     days_late: number | null;
-    value: string;
+    value: Amount;
     search: string;
   };
-  board_ready: { line_id: number; order_id: number; item: string; warehouse: string; quantity: string; day: string };
-  board_leave: { order_id: number; warehouse: string; place: number; day: string; entered: string; search: string };
-  board_gap: { line_id: number; order_id: number; item: string };
-  board_offer: { line_id: number; item: string; told: boolean; priority: number; place: number; move: JSONColumnType<Omit<Moved, 'id'>> };
-  board_tie: { order_id: number; item: string };
+  board_ready: { line_id: LineId; order_id: OrderId; item: ItemCode; warehouse: WarehouseCode; quantity: Quantity; day: IsoDay };
+  board_leave: { order_id: OrderId; warehouse: WarehouseCode; place: number; day: IsoDay; entered: string; search: string };
+  board_gap: { line_id: LineId; order_id: OrderId; item: ItemCode };
+  board_offer: { line_id: LineId; item: ItemCode; told: boolean; priority: number; place: number; move: JSONColumnType<Omit<Moved, 'id'>> };
+  board_tie: { order_id: OrderId; item: ItemCode };
   order_standing: {
-    order_id: number;
+    order_id: OrderId;
     kind: 'order' | 'quote';
     state: 'draft' | 'released' | 'discarded' | 'quoted' | 'accepted' | 'lost';
     customer_name: string;
-    requested_day: string;
-    promised_day: string;
-    amount: string;
+    requested_day: IsoDay;
+    promised_day: IsoDay;
+    amount: Amount;
     lines: number;
     open_lines: number;
     waiting_lines: number;
@@ -301,57 +345,57 @@ export interface Database {
     waiting: Generated<boolean>;
     search: string;
   };
-  saved_view: { id: Generated<number>; user_id: number; screen: 'orders'; name: string; query: string };
+  saved_view: { id: Generated<number>; user_id: UserId; screen: 'orders'; name: string; query: string };
   order_hold: {
     id: Generated<number>;
-    order_id: number;
+    order_id: OrderId;
     kind: 'below_floor' | 'credit' | 'customer';
     why: string;
     facts: unknown;
     placed_at: Date;
-    placed_by: number;
+    placed_by: UserId;
     cleared_at: Generated<Date | null>;
-    cleared_by: Generated<number | null>;
+    cleared_by: Generated<UserId | null>;
     cleared_why: Generated<string | null>;
   };
-  line_promise: { line_id: number; day: string; quantity: string };
+  line_promise: { line_id: LineId; day: IsoDay; quantity: Quantity };
   document: {
     id: Generated<number>;
     kind: 'acknowledgement' | 'quote' | 'pro_forma' | 'purchase';
-    order_id: Generated<number | null>;
-    purchase_id: Generated<number | null>;
+    order_id: Generated<OrderId | null>;
+    purchase_id: Generated<PurchaseId | null>;
     made_at: Date;
     content: JSONColumnType<object>;
   };
 
   customer_note: {
     id: Generated<number>;
-    customer_id: number;
+    customer_id: CustomerId;
     text: string;
     made_at: Date;
-    made_by: number;
+    made_by: UserId;
     closed_at: Generated<Date | null>;
-    closed_by: Generated<number | null>;
+    closed_by: Generated<UserId | null>;
   };
   order_file: {
     id: Generated<number>;
-    order_id: number;
+    order_id: OrderId;
     name: string;
     media: string;
     size: number;
     sha256: string;
     content: Buffer;
     added_at: Date;
-    added_by: number;
+    added_by: UserId;
   };
   /** Links that answer a question: hashes of them. */
   answer_link: { hash: string; request_id: number };
   mail: {
-    id: Generated<number>;
+    id: Generated<MailId>;
     /** The question it asks; its text has a place where the link comes. */
     request_id: Generated<number | null>;
-    order_id: Generated<number | null>;
-    purchase_id: Generated<number | null>;
+    order_id: Generated<OrderId | null>;
+    purchase_id: Generated<PurchaseId | null>;
     document_id: number | null;
     recipients: string[];
     subject: string;
@@ -360,57 +404,57 @@ export interface Database {
     attempts: Generated<number>;
     fault: Generated<string>;
     made_at: Date;
-    made_by: number;
+    made_by: UserId;
     sent_at: Generated<Date | null>;
     message_id: Generated<string>;
     claimed_until: Generated<Date | null>;
     fates: ColumnType<readonly { readonly address: string; readonly taken: boolean; readonly why: string }[], string | undefined, string>;
   };
-  mail_file: { mail_id: number; file_id: number };
-  outbox_message: { id: Generated<number>; mail_id: number; at: Date; sender: string; recipients: string[]; message: Buffer };
+  mail_file: { mail_id: MailId; file_id: number };
+  outbox_message: { id: Generated<number>; mail_id: MailId; at: Date; sender: string; recipients: string[]; message: Buffer };
 
   purchase_order: {
-    id: Generated<number>;
+    id: Generated<PurchaseId>;
     number: string;
-    supplier: string;
+    supplier: SupplierCode;
     kind: 'stock' | 'drop_ship';
     state: 'draft' | 'sent' | 'acknowledged' | 'closed' | 'cancelled';
-    warehouse: string | null;
-    order_id: number | null;
+    warehouse: WarehouseCode | null;
+    order_id: OrderId | null;
     ship_to: string;
-    created_day: string;
+    created_day: IsoDay;
     note: Generated<string>;
     version: Generated<number>;
   };
   purchase_line: {
-    id: Generated<number>;
-    purchase_id: number;
+    id: Generated<PurchaseLineId>;
+    purchase_id: PurchaseId;
     line_no: number;
-    item: string;
-    warehouse: string | null;
-    quantity: string;
-    received: Generated<string>;
-    closed: Generated<string>;
-    cost: string;
-    expected_day: string;
-    first_day: Generated<string>;
+    item: ItemCode;
+    warehouse: WarehouseCode | null;
+    quantity: Quantity;
+    received: Generated<Quantity>;
+    closed: Generated<Quantity>;
+    cost: UnitPrice;
+    expected_day: IsoDay;
+    first_day: Generated<IsoDay>;
     /** Of a drop shipment: the day its customer was told it leaves. */
-    told_day: Generated<string | null>;
-    order_line_id: number | null;
+    told_day: Generated<IsoDay | null>;
+    order_line_id: LineId | null;
     firm: boolean;
     /** Only lifts a draft to the supplier's minimum and lot. */
     lifts: Generated<boolean>;
     /** Came unfit to be sold and stands in quarantine: as much is still awaited, or closed. */
-    damaged: Generated<string>;
+    damaged: Generated<Quantity>;
     /** The line it was bought beside, for stock, to have the whole for less. */
-    beside_id: Generated<number | null>;
+    beside_id: Generated<PurchaseLineId | null>;
   };
   exchange_message: {
     id: Generated<number>;
-    supplier: string;
+    supplier: SupplierCode;
     direction: 'out' | 'in';
     kind: 'order' | 'cancellation' | 'order_response' | 'despatch_advice' | 'unreadable';
-    purchase_id: number | null;
+    purchase_id: PurchaseId | null;
     number: string;
     file: string;
     content: string;
@@ -420,136 +464,143 @@ export interface Database {
     hurts: Generated<number[]>;
     needs_look: Generated<boolean>;
   };
-  despatch_notice: { id: Generated<number>; purchase_id: number; number: string; day: string; tracking: Generated<string>; done: Generated<boolean> };
-  despatch_notice_line: { notice_id: number; position: number; purchase_line_id: number; quantity: string; lot: Generated<string>; expires: string | null };
+  despatch_notice: { id: Generated<number>; purchase_id: PurchaseId; number: string; day: IsoDay; tracking: Generated<string>; done: Generated<boolean> };
+  despatch_notice_line: {
+    notice_id: number;
+    position: number;
+    purchase_line_id: PurchaseLineId;
+    quantity: Quantity;
+    lot: Generated<string>;
+    expires: IsoDay | null;
+  };
   line_route: {
-    id: Generated<number>;
-    line_id: number;
+    id: Generated<RouteId>;
+    line_id: LineId;
     kind: RouteKind;
-    supplier: string | null;
-    warehouse: Generated<string | null>;
-    item: Generated<string | null>;
-    ship_to_id: Generated<number | null>;
-    quantity: string;
-    unit_cost: Generated<string | null>;
-    more: Generated<string | null>;
+    supplier: SupplierCode | null;
+    warehouse: Generated<WarehouseCode | null>;
+    item: Generated<ItemCode | null>;
+    ship_to_id: Generated<ShipToId | null>;
+    quantity: Quantity;
+    unit_cost: Generated<UnitPrice | null>;
+    more: Generated<Quantity | null>;
     work_days: Generated<number | null>;
-    purchase_line_id: Generated<number | null>;
-    transfer_line_id: Generated<number | null>;
-    assembly_id: Generated<number | null>;
-    new_line_id: Generated<number | null>;
+    purchase_line_id: Generated<PurchaseLineId | null>;
+    transfer_line_id: Generated<TransferLineId | null>;
+    assembly_id: Generated<AssemblyId | null>;
+    new_line_id: Generated<LineId | null>;
     /** What the customer was told of the line before it, and when it was chosen. */
-    told_before: ColumnType<readonly { readonly day: string; readonly quantity: string }[] | null, string | null | undefined, string | null>;
+    told_before: ColumnType<readonly { readonly day: IsoDay; readonly quantity: Quantity }[] | null, string | null | undefined, string | null>;
     made_at: Generated<Date | null>;
   };
   transfer_order: {
-    id: Generated<number>;
+    id: Generated<TransferId>;
     number: string;
-    from_warehouse: string;
-    to_warehouse: string;
+    from_warehouse: WarehouseCode;
+    to_warehouse: WarehouseCode;
     state: 'open' | 'shipped' | 'closed' | 'cancelled';
-    created_day: string;
-    ship_day: string;
-    expected_day: string;
-    first_day: Generated<string>;
+    created_day: IsoDay;
+    ship_day: IsoDay;
+    expected_day: IsoDay;
+    first_day: Generated<IsoDay>;
     version: Generated<number>;
   };
   transfer_line: {
-    id: Generated<number>;
-    transfer_id: number;
+    id: Generated<TransferLineId>;
+    transfer_id: TransferId;
     line_no: number;
-    item: string;
-    quantity: string;
-    cancelled: Generated<string>;
-    shipped: Generated<string>;
-    received: Generated<string>;
-    lost: Generated<string>;
-    damaged: Generated<string>;
-    order_line_id: number | null;
+    item: ItemCode;
+    quantity: Quantity;
+    cancelled: Generated<Quantity>;
+    shipped: Generated<Quantity>;
+    received: Generated<Quantity>;
+    lost: Generated<Quantity>;
+    damaged: Generated<Quantity>;
+    order_line_id: LineId | null;
   };
   assembly_order: {
-    id: Generated<number>;
+    id: Generated<AssemblyId>;
     number: string;
-    item: string;
-    warehouse: string;
-    quantity: string;
-    built: Generated<string>;
-    cancelled: Generated<string>;
+    item: ItemCode;
+    warehouse: WarehouseCode;
+    quantity: Quantity;
+    built: Generated<Quantity>;
+    cancelled: Generated<Quantity>;
     state: 'open' | 'closed' | 'cancelled';
-    created_day: string;
-    expected_day: string;
-    first_day: Generated<string>;
-    order_line_id: number | null;
-    parent_id: number | null;
+    created_day: IsoDay;
+    expected_day: IsoDay;
+    first_day: Generated<IsoDay>;
+    order_line_id: LineId | null;
+    parent_id: AssemblyId | null;
     version: Generated<number>;
   };
-  assembly_component: { assembly_id: number; component: string; per_unit: string; set_aside: Generated<string> };
+  assembly_component: { assembly_id: AssemblyId; component: ItemCode; per_unit: Quantity; set_aside: Generated<Quantity> };
   consent_request: {
     id: Generated<number>;
-    order_id: number;
-    line_id: number | null;
-    quantity: string;
+    order_id: OrderId;
+    line_id: LineId | null;
+    quantity: Quantity;
     parts: JSONColumnType<readonly RouteWish[]>;
     question: string;
-    day: string | null;
+    day: IsoDay | null;
     on_no: 'cancel' | 'reroute';
     state: 'open' | 'accepted' | 'refused' | 'part' | 'withdrawn';
-    answer_by: string;
+    answer_by: IsoDay;
     by_mail: Generated<boolean>;
     asked_at: Date;
-    asked_by: number;
+    asked_by: UserId;
     answered_at: Generated<Date | null>;
-    answered_by: Generated<number | null>;
+    answered_by: Generated<UserId | null>;
     answered_how: Generated<'link' | 'phone' | null>;
-    taken: Generated<string | null>;
+    taken: Generated<Quantity | null>;
     note: Generated<string>;
     outcome: Generated<string>;
     needs_work: Generated<boolean>;
   };
 
   shipment: {
-    id: Generated<number>;
+    id: Generated<ShipmentId>;
     number: string;
-    order_id: number;
-    warehouse: string | null;
-    purchase_id: number | null;
+    order_id: OrderId;
+    warehouse: WarehouseCode | null;
+    purchase_id: PurchaseId | null;
     state: 'picking' | 'shipped' | 'cancelled';
     carrier_service: string;
     tracking: Generated<string>;
-    shipped_day: string | null;
+    shipped_day: IsoDay | null;
     invoice_id: Generated<number | null>;
   };
   invoice: {
     id: Generated<number>;
     number: string;
-    customer_id: number;
-    day: string;
-    due_day: string;
+    customer_id: CustomerId;
+    day: IsoDay;
+    due_day: IsoDay;
     currency: Generated<string>;
-    amount: string;
-    paid: Generated<string>;
+    amount: Amount;
+    paid: Generated<Amount>;
   };
-  shipment_line: { shipment_id: number; order_line_id: number; quantity: string };
+  shipment_line: { shipment_id: ShipmentId; order_line_id: LineId; quantity: Quantity };
 
   customer_call: {
     id: Generated<number>;
-    order_id: number;
-    line_id: number;
-    told: JSONColumnType<readonly { day: string; quantity: string }[]>;
-    holds: JSONColumnType<readonly { day: string; quantity: string }[]>;
+    order_id: OrderId;
+    line_id: LineId;
+    told: JSONColumnType<readonly { day: IsoDay; quantity: Quantity }[]>;
+    holds: JSONColumnType<readonly { day: IsoDay; quantity: Quantity }[]>;
     say: string;
     why: string;
     made_at: Date;
-    made_by: number | null;
+    made_by: UserId | null;
     done_at: Date | null;
-    done_by: number | null;
+    done_by: UserId | null;
     outcome: 'told' | 'superseded' | null;
   };
   resequence_run: {
     id: Generated<number>;
     state: 'running' | 'done' | 'stopped' | 'failed' | 'accepted';
     started_at: Date;
-    started_by: number;
+    started_by: UserId;
     ended_at: Generated<Date | null>;
     beat_at: Date;
     done: Generated<number>;
@@ -558,13 +609,23 @@ export interface Database {
     message: Generated<string>;
   };
   /** Kept by the database: of the newest receipts of a supplier, how many came so many days late. */
-  supplier_lateness: { supplier: string; days: number; receipts: number };
-  supplier_receipt: { id: Generated<number>; supplier: string; item: string; promised_day: string; received_day: string };
+  supplier_lateness: { supplier: SupplierCode; days: number; receipts: number };
+  supplier_receipt: { id: Generated<number>; supplier: SupplierCode; item: ItemCode; promised_day: IsoDay; received_day: IsoDay };
   desk_setting: { name: string; value: unknown };
 
-  event: { id: Generated<number>; at: Date; user_id: number | null; what: string; why: string; before: unknown; after: unknown };
+  event: {
+    id: Generated<number>;
+    at: Date;
+    user_id: UserId | null;
+    kind: string | null;
+    facts: unknown;
+    what: string | null;
+    why: string;
+    before: unknown;
+    after: unknown;
+  };
   event_subject: { event_id: number; kind: SubjectKind; key: string };
 }
 
 export type SubjectKind =
-  'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run' | 'contract' | 'price_list' | 'mail' | 'transfer' | 'assembly' | 'supplier' | 'user';
+  'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run' | 'contract' | 'price_list' | 'mail' | 'transfer' | 'assembly' | 'supplier' | 'user' | 'firm';

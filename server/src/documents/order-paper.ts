@@ -2,13 +2,16 @@ import type { OrderView, PaperView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { amountInWords, compareDecimal, priceInWords } from '@nockwright/core/money';
 import { quantityInWords } from '@nockwright/core/units';
+import type { FirmRecord } from '../firm';
 import { QUIET } from './fonts';
-import { drawPapers, figure, FIRM, headCell, headOf, ruled, totalOf, type Content, type Facts, type Margin } from './paper-layout';
+import { drawPapers, figure, headCell, headOf, ruled, totalOf, type Content, type Facts, type Margin } from './paper-layout';
 
 export type PaperKind = PaperView['kind'];
 
 /** What was told to the customer when the paper was made. */
 export interface ToldOrder {
+  /** Who told it, as they were then. */
+  readonly firm: FirmRecord;
   readonly order: OrderView;
   /** Of papers that were made before the order had terms of its own. */
   readonly termsDays?: number;
@@ -36,7 +39,7 @@ export async function papersPdf(papers: readonly { readonly kind: PaperKind; rea
   const title = papers.length === 1 ? paperName(first!.kind, first!.told) : `${papers.length} papers`;
   return drawPapers(
     title,
-    papers.length === 1 ? title : FIRM,
+    first!.told.firm,
     first!.told.day,
     papers.map(({ kind, told }) => pages(kind, told)),
   );
@@ -46,7 +49,7 @@ function pages(kind: PaperKind, told: ToldOrder): Content[] {
   const { order } = told;
   const alternatives = order.lines.filter((line) => line.alternative);
   return [
-    ...headOf(paperName(kind, told), head(kind, told)),
+    ...headOf(told.firm, paperName(kind, told), head(kind, told)),
     table(order.lines.filter((line) => !line.alternative)),
     totalOf(order.amount, order.currency),
     ...(alternatives.length > 0
@@ -91,7 +94,7 @@ function closing(kind: PaperKind, { order, revision = 1 }: ToldOrder): readonly 
     ? 'The order leaves complete, on one day.'
     : typeof order.mostShipments === 'number'
       ? `It comes in at most ${order.mostShipments} ${order.mostShipments === 1 ? 'shipment' : 'shipments'}.`
-      : 'Parts leave as they are ready; what is owed stays promised to you.';
+      : 'Parts leave as they are ready; what is still open stays promised to you.';
   if (kind === 'acknowledgement') return [...(revision > 1 ? ['It takes the place of what we acknowledged before.'] : []), delivery];
   if (kind === 'quote')
     return [
@@ -113,20 +116,31 @@ function header() {
 function row(line: Line, all: readonly Line[]) {
   const leaves = line.schedule.map((entry) => `${quantityInWords(amountInWords(entry.quantity), line.stockUnit)}, ${shortDay(entry.day, '')}`);
   if (compareDecimal(line.uncovered, '0') > 0) leaves.push(`${quantityInWords(amountInWords(line.uncovered), line.stockUnit)}: day to follow`);
+  return [
+    { text: String(line.lineNo), color: QUIET },
+    {
+      stack: [
+        { text: line.item, font: 'AtkinsonMono', bold: true },
+        { text: line.description },
+        ...remarksOf(line, all).map((text) => ({ text, color: QUIET })),
+      ],
+    },
+    figure(quantityInWords(amountInWords(line.quantity), line.unit)),
+    figure(priceInWords(line.price)),
+    figure(amountInWords(line.amount)),
+    { text: leaves.join('\n'), fontSize: 8.5 },
+  ];
+}
+
+/** What stands below an item on a paper. `all`: where lines are alternatives, those they stand beside. */
+export function remarksOf(line: Line, all: readonly Line[]): string[] {
   const instead = all.find((other) => other.id === line.alternativeTo);
-  const remarks = [
+  return [
+    ...(line.theirCode ? [`your number ${line.theirCode}`] : []),
     ...(line.alternative ? [instead ? `instead of line ${instead.lineNo}, ${instead.item}` : 'as an extra'] : []),
     ...(line.cancelled === '0' ? [] : [`${quantityInWords(amountInWords(line.cancelled), line.stockUnit)} of it cancelled`]),
     ...(line.contractLine === null ? [] : [`by ${line.priceSource}`]),
     ...(line.shipTo ? [`to ${line.shipTo.street}, ${line.shipTo.postcode} ${line.shipTo.town}`] : []),
     ...(line.note ? [line.note] : []),
-  ];
-  return [
-    { text: String(line.lineNo), color: QUIET },
-    { stack: [{ text: line.item, font: 'AtkinsonMono', bold: true }, { text: line.description }, ...remarks.map((text) => ({ text, color: QUIET }))] },
-    figure(quantityInWords(amountInWords(line.quantity), line.unit)),
-    figure(priceInWords(line.price)),
-    figure(amountInWords(line.amount)),
-    { text: leaves.join('\n'), fontSize: 8.5 },
   ];
 }

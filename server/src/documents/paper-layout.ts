@@ -1,27 +1,25 @@
 import pdfmake from 'pdfmake';
 import type { ContentTable, TableCell } from 'pdfmake/interfaces';
+import type { FirmRecord } from '../firm';
 import { INK, PETROL, QUIET } from './fonts';
 
 export type Facts = readonly (readonly [label: string, value: string])[];
 export type Content = Parameters<typeof pdfmake.createPdf>[0]['content'];
 export type Margin = [number, number, number, number];
 
-export const FIRM = 'Marrowby Apiary Supply';
-/** Where it is and how it is reached. Made up, as all of the demo. */
-const FIRM_DETAILS = ['14 Combe Lane, Marrowby MB4 2QX', '01632 960100, orders@marrowby.example', 'VAT no. GB 999 9999 73'];
 const WIDTH = 499;
 
 /** Papers one behind the other, each on a page of its own: title, then what is drawn of each. */
-export async function drawPapers(title: string, footer: string, day: string, papers: readonly Content[][]): Promise<Buffer> {
+export async function drawPapers(title: string, firm: FirmRecord, day: string, papers: readonly Content[][]): Promise<Buffer> {
   return pdfmake
     .createPdf({
       pageSize: 'A4',
       pageMargins: [48, 48, 48, 56],
-      info: { title, author: FIRM, creationDate: new Date(`${day}T00:00:00Z`) },
+      info: { title, author: firm.name, creationDate: new Date(`${day}T00:00:00Z`) },
       defaultStyle: { font: 'Atkinson', fontSize: 9.5, color: INK, lineHeight: 1.15 },
       content: papers.map((stack, at) => ({ stack, ...(at > 0 ? { pageBreak: 'before' as const } : {}) })) as Content,
       footer: (page: number, pageCount: number) => ({
-        text: `${footer}, page ${page} of ${pageCount}`,
+        text: [papers.length === 1 ? title : firm.name, ...(firm.footer ? [firm.footer] : []), `page ${page} of ${pageCount}`].join(', '),
         alignment: 'center' as const,
         color: QUIET,
         fontSize: 8,
@@ -32,18 +30,26 @@ export async function drawPapers(title: string, footer: string, day: string, pap
 }
 
 /** The head of a paper: who it is from, the mark, what it is, and its facts in columns. */
-export function headOf(title: string, columns: readonly Facts[]): Content[] {
+export function headOf(firm: FirmRecord, title: string, columns: readonly Facts[]): Content[] {
   return [
     {
       columns: [
-        { text: FIRM, bold: true, fontSize: 12 },
-        { text: FIRM_DETAILS.join('\n'), alignment: 'right', color: QUIET, fontSize: 8 },
+        { text: firm.name, bold: true, fontSize: 12 },
+        { text: detailsOf(firm).join('\n'), alignment: 'right', color: QUIET, fontSize: 8 },
       ],
     },
     { canvas: [{ type: 'polyline', lineColor: PETROL, lineWidth: 1.2, points: notch(WIDTH) }], margin: [0, 10, 0, 18] },
     { text: title, fontSize: 18, bold: true, margin: [0, 0, 0, 12] },
     { columns: columns.map(facts), columnGap: 16, margin: [0, 0, 0, 18] },
   ];
+}
+
+/** Where the firm is and how it is reached; what it has not said is left out. */
+function detailsOf({ street, postcode, town, phone, email, tax_number }: FirmRecord): string[] {
+  const said = (parts: readonly string[], between: string) => parts.filter((part) => part !== '').join(between);
+  return [said([street, said([town, postcode], ' ')], ', '), said([phone, email], ', '), tax_number === '' ? '' : `VAT no. ${tax_number}`].filter(
+    (row) => row !== '',
+  );
 }
 
 export function facts(rows: Facts) {

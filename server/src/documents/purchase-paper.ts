@@ -2,11 +2,14 @@ import type { PurchaseView } from '@nockwright/contract/supply';
 import { shortDay } from '@nockwright/core/calendar';
 import { amountInWords, lineAmount, priceInWords } from '@nockwright/core/money';
 import { quantityInWords } from '@nockwright/core/units';
+import type { FirmRecord } from '../firm';
 import { QUIET } from './fonts';
 import { drawPapers, figure, headCell, headOf, ruled, totalOf, type Margin } from './paper-layout';
 
 /** What was ordered from the supplier when the paper was made. */
 export interface ToldPurchase {
+  /** Who told it, as they were then. */
+  readonly firm: FirmRecord;
   readonly purchase: PurchaseView;
   readonly day: string;
   readonly by: string;
@@ -18,12 +21,12 @@ export function purchasePaperName({ purchase }: Pick<ToldPurchase, 'purchase'>):
 
 /** A purchase order as PDF: what we order, at what cost, for which day, and where it goes. */
 export async function purchasePdf(told: ToldPurchase): Promise<Buffer> {
-  const { purchase, day, by } = told;
+  const { purchase, day, by, firm } = told;
   const title = purchasePaperName(told);
   const lines = purchase.lines.filter((line) => Number(line.quantity) > Number(line.closed));
-  return drawPapers(title, title, day, [
+  return drawPapers(title, firm, day, [
     [
-      ...headOf(title, [
+      ...headOf(firm, title, [
         [['To', purchase.supplier.name], ...(purchase.supplier.email ? [['Mail', purchase.supplier.email] as const] : [])],
         [[purchase.kind === 'drop_ship' ? 'Ship to our customer' : 'Ship to', purchase.shipTo]],
         [
@@ -47,11 +50,11 @@ export async function purchasePdf(told: ToldPurchase): Promise<Buffer> {
             { text: shortDay(line.expectedDay, ''), fontSize: 8.5 },
             figure(quantityInWords(amountInWords(line.quantity), line.unit)),
             figure(priceInWords(line.cost!)),
-            figure(amountInWords(lineAmount(line.quantity, line.cost!, 'EUR'))),
+            figure(amountInWords(lineAmount(line.quantity, line.cost!, purchase.currency))),
           ]),
         ],
       ),
-      totalOf(purchase.value!, 'EUR'),
+      totalOf(purchase.value!, purchase.currency),
       { text: 'Please confirm days, quantities and costs. Put our number on every label and paper.', color: QUIET, margin: [0, 0, 0, 4] as Margin },
       ...(purchase.kind === 'drop_ship'
         ? [{ text: 'Send it without prices, and tell us the tracking number when it leaves.', margin: [0, 0, 0, 4] as Margin }]

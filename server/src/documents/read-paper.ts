@@ -1,8 +1,13 @@
+import type { OrderId } from '@nockwright/core/ids';
+import { sql } from 'kysely';
 import { anyOf, type Db } from '../database';
 import { notFound } from '../http/refusal';
 import { paperName, paperPdf, papersPdf, type PaperKind, type ToldOrder } from './order-paper';
 import type { Task, Work } from '../work';
 import { purchasePaperName, purchasePdf, type ToldPurchase } from './purchase-paper';
+
+/** What was told. A paper of before the firm was kept with it says the firm as it is now. */
+const TOLD = sql<object>`jsonb_build_object('firm', (select to_jsonb(firm) from firm)) || content`.as('content');
 
 /** A paper about an order as it was told. */
 interface OrderPaper {
@@ -16,7 +21,7 @@ export type Paper = OrderPaper | { readonly kind: 'purchase'; readonly name: str
 
 /** A paper by its id. */
 export async function loadPaper(db: Db, id: number): Promise<Paper> {
-  const row = await db.selectFrom('document').select(['kind', 'content']).where('id', '=', id).executeTakeFirst();
+  const row = await db.selectFrom('document').select(['kind', TOLD]).where('id', '=', id).executeTakeFirst();
   if (!row) throw notFound(`paper ${id}`);
   if (row.kind !== 'purchase') return asPaper(row);
   const told = row.content as ToldPurchase;
@@ -24,10 +29,10 @@ export async function loadPaper(db: Db, id: number): Promise<Paper> {
 }
 
 /** The newest paper of a kind about an order. */
-export async function loadLastPaper(db: Db, kind: PaperKind, orderId: number): Promise<OrderPaper> {
+export async function loadLastPaper(db: Db, kind: PaperKind, orderId: OrderId): Promise<OrderPaper> {
   const row = await db
     .selectFrom('document')
-    .select(['kind', 'content'])
+    .select(['kind', TOLD])
     .where('order_id', '=', orderId)
     .where('kind', '=', kind)
     .orderBy('id', 'desc')
@@ -41,7 +46,7 @@ export async function loadLastPaper(db: Db, kind: PaperKind, orderId: number): P
 export async function loadLastPapers(db: Db, orderIds: readonly number[]): Promise<OrderPaper[]> {
   const rows = await db
     .selectFrom('document')
-    .select(['order_id', 'kind', 'content'])
+    .select(['order_id', 'kind', TOLD])
     .distinctOn('order_id')
     .where(anyOf('order_id', orderIds))
     .orderBy('order_id')

@@ -1,4 +1,5 @@
 import type { OrderView } from '@nockwright/contract/orders';
+import { sql, type RawBuilder } from 'kysely';
 import type { CommandContext } from '../http/context';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import type { PaperKind, ToldOrder } from './order-paper';
@@ -8,7 +9,7 @@ import type { ToldPurchase } from './purchase-paper';
 export async function storePaper({ trx, now }: CommandContext, kind: PaperKind, order: OrderView, revision = 1): Promise<number> {
   const { id } = await trx
     .insertInto('document')
-    .values({ kind, order_id: order.id, made_at: now.instant, content: JSON.stringify({ order, day: now.today, revision } satisfies ToldOrder) })
+    .values({ kind, order_id: order.id, made_at: now.instant, content: withFirm({ order, day: now.today, revision } satisfies Omit<ToldOrder, 'firm'>) })
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;
@@ -39,11 +40,16 @@ function saidOn({ lines }: OrderView): string {
 
 /** Keeps what is ordered from a supplier as it is sent. Gives its id. */
 export async function storePurchasePaper({ trx, now, user }: CommandContext, purchase: PurchaseView): Promise<number> {
-  const content = JSON.stringify({ purchase, day: now.today, by: user.name } satisfies ToldPurchase);
+  const content = withFirm({ purchase, day: now.today, by: user.name } satisfies Omit<ToldPurchase, 'firm'>);
   const { id } = await trx
     .insertInto('document')
     .values({ kind: 'purchase', purchase_id: purchase.id, made_at: now.instant, content })
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;
+}
+
+/** What is told, with the firm as it is now. */
+function withFirm(told: object): RawBuilder<string> {
+  return sql<string>`${JSON.stringify(told)}::jsonb || jsonb_build_object('firm', (select to_jsonb(firm) from firm))`;
 }

@@ -1,16 +1,15 @@
+import type { EventFacts } from '@nockwright/contract/history';
 import { sql } from 'kysely';
 import type { Db, SubjectKind } from '../database';
 import type { CommandContext } from '../http/context';
 
-export interface Happening {
-  /** What was done, as it is read in a history: `released order 20417`. */
-  readonly what: string;
+export type Happening = EventFacts & {
   readonly why?: string;
   readonly before?: unknown;
   readonly after?: unknown;
   /** Whose history it belongs to. */
   readonly subjects: readonly { readonly kind: SubjectKind; readonly key: string | number }[];
-}
+};
 
 export const LIVE_CHANNEL = 'nockwright_live';
 /** PostgreSQL refuses a payload of 8,000 bytes. */
@@ -24,9 +23,9 @@ export async function recordEvent(context: CommandContext, happening: Happening)
 /** The same for many at once, in the sequence they are given. */
 export async function recordEvents({ trx, user, now }: CommandContext, happenings: readonly Happening[]): Promise<void> {
   if (happenings.length === 0) return;
-  const events = happenings.map(({ what, why = '', before = null, after = null, subjects }) => {
+  const events = happenings.map(({ kind: name, facts, why = '', before = null, after = null, subjects }) => {
     const own = new Map(subjects.map(({ kind, key }) => [`${kind}:${key}`, { kind, key: String(key) }]));
-    return { what, why, before, after, subjects: [...own.values()] };
+    return { kind: name, facts, why, before, after, subjects: [...own.values()] };
   });
   const topics = [...new Set(events.flatMap(({ subjects }) => subjects.map(({ kind, key }) => `${kind}:${key}`)))];
   const payloads = Array.from({ length: Math.ceil(topics.length / MOST_TOPICS) }, (_, at) =>
@@ -36,8 +35,8 @@ export async function recordEvents({ trx, user, now }: CommandContext, happening
   await sql`
     with given as (select e, n from jsonb_array_elements(${JSON.stringify(events)}::jsonb) with ordinality as g(e, n)),
     made as (
-      insert into event (at, user_id, what, why, before, after)
-      select ${now.instant}::timestamptz, ${user.id || null}::int, e->>'what', e->>'why', e->'before', e->'after' from given order by n
+      insert into event (at, user_id, kind, facts, why, before, after)
+      select ${now.instant}::timestamptz, ${user.id || null}::int, e->>'kind', e->'facts', e->>'why', e->'before', e->'after' from given order by n
       returning id
     ),
     numbered as (select id, row_number() over (order by id) as n from made),

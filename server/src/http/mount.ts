@@ -1,3 +1,4 @@
+import type { UserId } from '@nockwright/core/ids';
 import { createHash } from 'node:crypto';
 import { seenBy, type AnyRoute, type Route, type Shape } from '@nockwright/contract/shape';
 import type { Context, Hono } from 'hono';
@@ -94,7 +95,7 @@ function withoutSecrets(name: string, value: unknown): unknown {
 }
 
 /** Null where the key is new. A request with the same key that is under way is waited for: the primary key blocks it. */
-async function claimKey(trx: Trx, userId: number, key: string, hash: string): Promise<{ reply: unknown } | null> {
+async function claimKey(trx: Trx, userId: UserId, key: string, hash: string): Promise<{ reply: unknown } | null> {
   const { numInsertedOrUpdatedRows } = await trx
     .insertInto('idempotency')
     .values({ user_id: userId, key, request_hash: hash, reply: null })

@@ -7,6 +7,8 @@ import { Refusal } from './refusal';
 const GONE = /^(?:08|57P|53300)/;
 /** A statement that took longer than may be, a lock that was not had in time. */
 const TOO_LONG = new Set(['57014', '55P03', '25P03']);
+/** It takes no connections for the time being: code 55000, which means other things, too. */
+const CLOSED = /not currently accepting connections/;
 /** What Node.js says of a connection. */
 const NO_CONNECTION = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', 'EAI_AGAIN']);
 /** What the driver says without a code. */
@@ -30,7 +32,7 @@ export function noValueOf(error: unknown): Refusal | null {
 export function outageOf(error: unknown): Refusal | null {
   const { code = '', message = '' } = error as { code?: string; message?: string };
   if (TOO_LONG.has(code)) return new Refusal('busy', 'It took too long, since much is under way. Nothing was changed: try again in a moment.');
-  if (GONE.test(code) || NO_CONNECTION.has(code) || (code === '' && LOST.test(message)))
+  if (GONE.test(code) || NO_CONNECTION.has(code) || (code === '55000' && CLOSED.test(message)) || (code === '' && LOST.test(message)))
     return new Refusal('unavailable', 'The database cannot be reached. Send it again in a moment, with the same key: what was done already is not done twice.');
   return null;
 }

@@ -1,3 +1,4 @@
+import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
 import { compareDecimal } from '@nockwright/core/money';
 import { shortDay } from '@nockwright/core/calendar';
 import { sql } from 'kysely';
@@ -6,8 +7,8 @@ import { Refusal } from '../http/refusal';
 
 /** Goods that are to leave a warehouse, and the day until which they must last. */
 export interface Leaving {
-  readonly item: string;
-  readonly warehouse: string;
+  readonly item: ItemCode;
+  readonly warehouse: WarehouseCode;
   readonly quantity: string;
   readonly until: string;
   /** What of a document it is: `Line 2`. */

@@ -1,7 +1,8 @@
+import type { ItemCode } from '@nockwright/core/ids';
+import { type LiveBook } from '@nockwright/core/book';
 import type { StockPlace, stockRoutes } from '@nockwright/contract/items';
 import type { RippleView } from '@nockwright/contract/promise';
 import type { BodyOf } from '@nockwright/contract/shape';
-import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
 import type { BookSupply } from '@nockwright/core/promise';
 import type { Now } from '../clock';
@@ -9,20 +10,25 @@ import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound } from '../http/refusal';
-import { decimal, loadBook, loadLocked, lockMoving, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
+import { decimal, loadBook, loadLocked, lockMoving, settleRipple, viewRipple, type RipplePlan } from '../promise';
 import { listPlaces } from './stock-places';
 
 type Correction = BodyOf<typeof stockRoutes.correctLot>;
 
 /** Whose promises would move if a lot had another last day. */
-export async function previewLot(db: Db, now: Now, item: string, lot: string, expires: string | null, accept: readonly number[]): Promise<RippleView> {
+export async function previewLot(db: Db, now: Now, item: ItemCode, lot: string, expires: string | null, accept: readonly number[]): Promise<RippleView> {
   const known = await findLot(db, item, lot);
   const live = await loadBook(db, now, { items: [item], moving: true });
   return viewRipple(db, planOf(live, item, known.expires, expires, await quantities(db, item, lot)), accept, now.today);
 }
 
 /** Corrects what was read off a label wrongly: the last day of a lot, or its name, with a reason. Promises move as was seen. */
-export async function correctLot(context: CommandContext, item: string, lot: string, { expires, rename, reason, decision }: Correction): Promise<StockPlace[]> {
+export async function correctLot(
+  context: CommandContext,
+  item: ItemCode,
+  lot: string,
+  { expires, rename, reason, decision }: Correction,
+): Promise<StockPlace[]> {
   const { trx, now } = context;
   await lockMoving(trx, decision);
   const live = await loadLocked(context, [item]);
@@ -37,9 +43,9 @@ export async function correctLot(context: CommandContext, item: string, lot: str
   };
   const plan = planOf(live, item, known.expires, expires, await quantities(trx, item, lot));
   await settleRipple(context, plan, decision, `lot ${lot} of ${item} corrected: ${reason}`, correct);
-  const day = (value: string | null) => (value === null ? 'no last day' : shortDay(value, now.today));
   await recordEvent(context, {
-    what: `corrected lot ${lot} of ${item}: ${[...(name === lot ? [] : [`it is ${name}`]), ...(expires === known.expires ? [] : [`expires ${day(expires)}, was ${day(known.expires)}`])].join(', ')}`,
+    kind: 'lot.corrected',
+    facts: { item, lot, name, expires, was: known.expires },
     why: reason,
     before: { lot, expires: known.expires },
     after: { lot: name, expires },
@@ -48,14 +54,14 @@ export async function correctLot(context: CommandContext, item: string, lot: str
   return listPlaces(trx, now, { item });
 }
 
-async function findLot(db: Db, item: string, lot: string) {
+async function findLot(db: Db, item: ItemCode, lot: string) {
   const known = await db.selectFrom('item_lot').select(['lot', 'expires']).where('item', '=', item).where('lot', '=', lot).executeTakeFirst();
   if (!known) throw notFound(`lot ${lot} of ${item}`);
   return known;
 }
 
 /** How much of a lot may be sold at each warehouse. */
-async function quantities(db: Db, item: string, lot: string): Promise<ReadonlyMap<string, string>> {
+async function quantities(db: Db, item: ItemCode, lot: string): Promise<ReadonlyMap<string, string>> {
   const rows = await db
     .selectFrom('stock_place')
     .select(({ fn }) => ['warehouse', fn.sum<string>('quantity').as('quantity')])
@@ -68,7 +74,7 @@ async function quantities(db: Db, item: string, lot: string): Promise<ReadonlyMa
 }
 
 /** The book with so much of the goods of one last day among those of another: free ones first, then what is set aside for lines. */
-function planOf(live: LiveBook, item: string, from: string | null, to: string | null, of: ReadonlyMap<string, string>): RipplePlan {
+function planOf(live: LiveBook, item: ItemCode, from: string | null, to: string | null, of: ReadonlyMap<string, string>): RipplePlan {
   const left = new Map(of);
   const supply = new Map<string, BookSupply>();
   const put = (row: BookSupply, quantity: string) => {

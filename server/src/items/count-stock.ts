@@ -1,3 +1,5 @@
+import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
+import { type LiveBook } from '@nockwright/core/book';
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { stockRoutes } from '@nockwright/contract/items';
 import type { RippleView } from '@nockwright/contract/promise';
@@ -9,7 +11,7 @@ import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound } from '../http/refusal';
-import { decimal, loadBook, loadLocked, lockMoving, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
+import { decimal, loadBook, loadLocked, lockMoving, settleRipple, viewRipple, type RipplePlan } from '../promise';
 
 type Count = BodyOf<typeof stockRoutes.countStock>;
 type Counted = Pick<Count, 'warehouse' | 'counted' | 'place'>;
@@ -17,7 +19,7 @@ type Counted = Pick<Count, 'warehouse' | 'counted' | 'place'>;
 const NOBODY = { later: [], earlier: [], offers: [] };
 
 /** Whose promises a corrected count would move. */
-export async function previewCount(db: Db, now: Now, item: string, count: Counted, accept: readonly number[]): Promise<RippleView> {
+export async function previewCount(db: Db, now: Now, item: ItemCode, count: Counted, accept: readonly number[]): Promise<RippleView> {
   const { difference, status, expires } = await compareWithBooks(db, item, count, 'query');
   if (status === 'quarantine') return NOBODY;
   return previewChange(
@@ -33,7 +35,7 @@ export async function previewCount(db: Db, now: Now, item: string, count: Counte
  * their goods by it move as was seen, or wait; what is more is offered to those who wait. What stands in quarantine is
  * promised to nobody.
  */
-export async function countStock(context: CommandContext, item: string, count: Count): Promise<{ onHand: string }> {
+export async function countStock(context: CommandContext, item: ItemCode, count: Count): Promise<{ onHand: string }> {
   const { trx, now } = context;
   const { warehouse, counted, reason, cause = 'other', decision } = count;
   await lockMoving(trx, decision);
@@ -51,7 +53,8 @@ export async function countStock(context: CommandContext, item: string, count: C
     await settleRipple(context, plan, decision, `count of ${item} at ${warehouse}: ${reason}`, correct);
   }
   await recordEvent(context, {
-    what: `counted ${item} at ${warehouse}${where(bin, lot, status)}: ${counted}, the books said ${books}`,
+    kind: 'stock.counted',
+    facts: { item, warehouse, place: { bin, lot, status }, counted, books },
     why: reason,
     before: { onHand: books },
     after: { onHand: counted, cause },
@@ -60,15 +63,10 @@ export async function countStock(context: CommandContext, item: string, count: C
   return { onHand: await onHandOf(trx, item, warehouse) };
 }
 
-/** `, bin A-03, lot 7712, in quarantine`. */
-export function where(bin: string | null, lot: string | null, status: 'available' | 'quarantine'): string {
-  return `${bin ? `, bin ${bin}` : ''}${lot ? `, lot ${lot}` : ''}${status === 'quarantine' ? ', in quarantine' : ''}`;
-}
-
 /** More or less goods on hand that may be promised. */
 export interface StockChange {
-  readonly item: string;
-  readonly warehouse: string;
+  readonly item: ItemCode;
+  readonly warehouse: WarehouseCode;
   /** Below 0: less. */
   readonly change: string;
   /** What a refusal names. */
@@ -111,7 +109,7 @@ function changeLots(lots: readonly LotGoods[], change: string, expires: string |
 }
 
 /** What the books say of what was counted, and by how much the count differs. */
-async function compareWithBooks(db: Db, item: string, { warehouse, counted, place }: Counted, at: 'query' | 'body') {
+async function compareWithBooks(db: Db, item: ItemCode, { warehouse, counted, place }: Counted, at: 'query' | 'body') {
   const known = await db.selectFrom('warehouse').select('code').where('code', '=', warehouse).executeTakeFirst();
   if (!known) throw invalid(`${at}.warehouse`, `there is no warehouse ${warehouse}`);
   const thing = await db.selectFrom('item').select('code').where('code', '=', item).executeTakeFirst();
@@ -133,7 +131,7 @@ async function compareWithBooks(db: Db, item: string, { warehouse, counted, plac
   return { books: row.quantity, difference: minus(counted, row.quantity), status: row.status, bin: row.bin, lot: row.lot, expires: row.expires };
 }
 
-async function onHandOf(db: Db, item: string, warehouse: string): Promise<string> {
+async function onHandOf(db: Db, item: ItemCode, warehouse: WarehouseCode): Promise<string> {
   const stock = await db.selectFrom('stock').select('on_hand').where('item', '=', item).where('warehouse', '=', warehouse).executeTakeFirst();
   return stock?.on_hand ?? '0';
 }

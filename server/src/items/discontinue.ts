@@ -21,9 +21,10 @@ export async function setDiscontinued(context: CommandContext, code: string, wis
     await trx.deleteFrom('supplier_item_break').where('item', '=', code).execute();
     await trx.deleteFrom('supplier_item').where('item', '=', code).execute();
   }
-  const bought = wish.discontinued && wish.soldByNobody ? ' and cannot be bought' : '';
   await recordEvent(context, {
-    what: wish.discontinued ? `${code} is no longer made${bought}${successor ? `; ${successor} follows it` : ''}` : `${code} is made again`,
+    ...(wish.discontinued
+      ? { kind: 'item.discontinued' as const, facts: { item: code, soldByNobody: wish.soldByNobody ?? false, successor } }
+      : { kind: 'item.resumed' as const, facts: { item: code } }),
     why: wish.reason ?? '',
     before: { discontinued: item.discontinued, successor: item.successor },
     after: { discontinued: wish.discontinued, successor },

@@ -1,3 +1,4 @@
+import type { WarehouseCode } from '@nockwright/core/ids';
 import type { ItemFound, ItemRow } from '@nockwright/contract/items';
 import { writtenForms } from '@nockwright/core/orders';
 import { unitName } from '@nockwright/core/units';
@@ -9,7 +10,7 @@ const MOST_FOUND = 12;
 /** Shorter words are looked for at the beginning of words: there are no trigrams of them. */
 const TRIGRAM = 3;
 
-const COLUMNS = sql`i.code, i.description, i.item_group, i.unit, i.discontinued, i.step`;
+const COLUMNS = sql`i.code, i.description, i.item_group, i.also, i.unit, i.discontinued, i.step`;
 
 /** Each word of a search, or the words it may stand for: one of them must be there. */
 type Wanted = readonly (readonly string[])[];
@@ -21,19 +22,23 @@ interface FoundRow {
   readonly unit: string;
   readonly step: string;
   readonly available: string;
+  /** What the customer calls it. */
+  readonly theirCode: string | null;
   readonly discontinued: boolean;
+  readonly byGroup: boolean;
 }
 
 /** Words of items, for whom and where from. */
 export interface ItemSearch {
   readonly search?: string;
   readonly customer?: number;
-  readonly warehouse?: string;
+  readonly warehouse?: WarehouseCode;
 }
 
 /**
- * Items that have every word of the search somewhere in code, description or group: a code that is typed out first, then
- * what the customer buys, most often first. Where nothing has them all, misspelt words are taken for what was perhaps meant.
+ * Items that have every word of the search somewhere in code, description, what they are also called, the customer's number
+ * or group: a code that is typed out first, ours or the customer's,
+ * then those that have every word themselves, not in the name of their group alone; of these what the customer buys, most often first. Where nothing has them all, misspelt words are taken for what was perhaps meant.
  */
 export async function findItems(db: Db, today: string, { search, customer, warehouse }: ItemSearch): Promise<ItemFound[]> {
   const words = searchWords(search);
@@ -48,7 +53,7 @@ export async function findItems(db: Db, today: string, { search, customer, wareh
 async function matching(
   db: Db,
   wanted: Wanted,
-  { today, customer, warehouse }: { readonly today: string; readonly customer: number; readonly warehouse: string | undefined },
+  { today, customer, warehouse }: { readonly today: string; readonly customer: number; readonly warehouse: WarehouseCode | undefined },
 ): Promise<FoundRow[]> {
   const typed = wanted.map((words) => words[0]!).join(' ');
   const short = typed !== '' && wanted.every(([word]) => word!.length < TRIGRAM);
@@ -57,19 +62,31 @@ async function matching(
       select l.item, count(*) as times from (
         select id from sales_order where customer_id = ${customer} and state = 'released' order by id desc limit ${RECENT_ORDERS}) o
       join order_line l on l.order_id = o.id group by l.item),
-    found as (${short ? beginning(wanted) : sql`select ${COLUMNS} from item i where ${having(wanted, '%')}`})
-    select code, description, item_group as "group", unit, discontinued, step,
+    theirs as (select item, code from customer_item where customer_id = ${customer}),
+    found as (${
+      short
+        ? sql`${beginning(wanted)} union ${called(wanted)}`
+        : // What has the words itself is there already: of thousands none is looked at twice.
+          sql`select ${COLUMNS} from item i where ${having(wanted, '%')} union all ${called(wanted)} and not (${having(wanted, '%')})`
+    })
+    select code, description, item_group as "group", unit, discontinued, step, "theirCode", "byGroup",
       coalesce((select sum(on_hand + inbound - committed - expired_on_hand(item, warehouse, ${today}::date)) from stock
         where item = best.code ${warehouse === undefined ? sql`` : sql`and warehouse = ${warehouse}`}), 0) as available
     from (
       -- The first few of perhaps thousands, which are never sorted as a whole.
       select first.*, row_number() over () as place
       from (
-        select i.* from found i left join bought b on b.item = i.code
-        order by i.discontinued, lower(i.code) <> ${typed}, b.times desc nulls last, lower(i.code) not like ${`${escapeLike(typed)}%`}, i.code collate "C"
+        select i.*, called.code as "theirCode", not (${having(wanted, '%', KNOWN)}) as "byGroup"
+        from found i left join bought b on b.item = i.code left join theirs called on called.item = i.code
+        order by i.discontinued, lower(i.code) <> ${typed} and lower(called.code) is distinct from ${typed}, not (${having(wanted, '%', KNOWN)}), b.times desc nulls last, lower(i.code) not like ${`${escapeLike(typed)}%`}, i.code collate "C"
         limit ${MOST_FOUND}) first) best
     order by place`.execute(db);
   return rows;
+}
+
+/** What the customer calls so. */
+function called(wanted: Wanted) {
+  return sql`select ${COLUMNS} from item i join theirs called on called.item = i.code where (${having(wanted, '%', CALLED)})`;
 }
 
 /** What begins with so few letters, without looking at all that is sold: what is bought, codes, and words of descriptions. */
@@ -83,11 +100,18 @@ function beginning(wanted: Wanted) {
     (select ${COLUMNS} from item i where ${having(wanted, '')} limit ${2 * MOST_FOUND})`;
 }
 
+/** What an item is called itself, without its group. */
+const OWN = sql`lower(i.code || ' ' || replace(i.code, '-', '') || ' ' || i.description || ' ' || i.also)`;
+/** The same with what the customer calls it. */
+const KNOWN = sql`(${OWN} || ' ' || coalesce(lower(called.code), ''))`;
+/** All words of an item with what the customer calls it. */
+const CALLED = sql`(i.search || ' ' || lower(called.code))`;
+
 /** `before`: what may stand before a word; nothing: it begins one. */
-function having(wanted: Wanted, before: '%' | '') {
+function having(wanted: Wanted, before: '%' | '', where = sql`i.search`) {
   const one = (word: string) => {
     const text = escapeLike(word);
-    return before === '%' ? sql`i.search like ${`%${text}%`}` : sql`(i.search like ${`${text}%`} or i.search like ${`% ${text}%`})`;
+    return before === '%' ? sql`${where} like ${`%${text}%`}` : sql`(${where} like ${`${text}%`} or ${where} like ${`% ${text}%`})`;
   };
   return sql.join([sql`true`, ...wanted.map((words) => sql`(${sql.join(words.map(one), sql` or `)})`)], sql` and `);
 }

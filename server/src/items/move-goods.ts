@@ -1,3 +1,4 @@
+import { takeLocks } from '../locks';
 import type { StockPlace, stockRoutes } from '@nockwright/contract/items';
 import type { RippleView } from '@nockwright/contract/promise';
 import type { BodyOf } from '@nockwright/contract/shape';
@@ -7,8 +8,8 @@ import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import { loadLocked, lockMoving, lockPools, settleRipple } from '../promise';
-import { planOfChange, previewChange, where } from './count-stock';
+import { loadLocked, lockMoving, settleRipple } from '../promise';
+import { planOfChange, previewChange } from './count-stock';
 import { checkBin, listPlaces } from './stock-places';
 
 type Move = BodyOf<typeof stockRoutes.moveGoods>;
@@ -45,7 +46,7 @@ export async function moveGoods(context: CommandContext, placeId: number, move: 
     throw new Refusal('not-allowed', 'Whether goods are fit to be sold again is the desk’s to decide.');
   if (moves) await lockMoving(trx, decision);
   const live = moves ? await loadLocked(context, [item]) : null;
-  if (!live) await lockPools(trx, [{ item, warehouse }]);
+  if (!live) await takeLocks(trx, { pools: [{ item, warehouse }] });
   const place = await findPlace(trx, placeId);
   if (compareDecimal(quantity, place.quantity) > 0) throw invalid('body.quantity', `${quantity} is more than the ${place.quantity} that stand there`);
   const book = async () => {
@@ -75,9 +76,8 @@ export async function moveGoods(context: CommandContext, placeId: number, move: 
     );
   } else await book();
   await recordEvent(context, {
-    what: `${quantity} ${item} at ${warehouse}${where(known.bin, lot, known.status)} ${
-      moves ? (status === 'quarantine' ? 'put into quarantine' : 'released from quarantine') : `moved to ${bin === '' ? 'no bin' : `bin ${bin}`}`
-    }`,
+    kind: 'goods.moved',
+    facts: { item, warehouse, quantity, from: { bin: known.bin, lot, status: known.status }, to: moves ? status : 'bin', bin },
     why: note || (moves ? cause.replace('_', ' ') : ''),
     subjects: [{ kind: 'item', key: item }],
   });

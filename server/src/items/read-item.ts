@@ -1,34 +1,21 @@
+import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
+import { type LiveBook } from '@nockwright/core/book';
 import type { ItemPage, ItemPromise, OtherItem, PoolView, TimelineStep } from '@nockwright/contract/items';
-import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
+import { compareDecimal, minus, plus, sum, type Quantity } from '@nockwright/core/money';
 import { promiseBook } from '@nockwright/core/promise';
 import { unitName } from '@nockwright/core/units';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
-import { anyOf, type Db } from '../database';
+import { anyOf, together, type Db } from '../database';
 import { notFound } from '../http/refusal';
-import { decimal, loadBook, type LiveBook } from '../promise';
+import { decimal, loadBook } from '../promise';
 
 /** An item: what is on hand, committed, available and inbound by warehouse, and how that changes day by day. */
 export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage> {
   const item = await db.selectFrom('item').selectAll().where('code', '=', code).executeTakeFirst();
   if (!item) throw notFound(`item ${code}`);
   const live = await loadBook(db, now, { items: [code] });
-  const stock = await db
-    .selectFrom('stock')
-    .selectAll()
-    .select(sql<string>`trim_scale(expired_on_hand(item, warehouse, ${now.today}::date))::text`.as('expired'))
-    .where('item', '=', code)
-    .execute();
-  const warehouses = await db.selectFrom('warehouse').select(['code', 'name']).orderBy('code').execute();
-  const units = await db.selectFrom('item_unit').selectAll().where('item', '=', code).orderBy('numerator').execute();
-  const suppliers = await db
-    .selectFrom('supplier_item')
-    .innerJoin('supplier', 'supplier.code', 'supplier_item.supplier')
-    .selectAll('supplier_item')
-    .select(['supplier.name', 'supplier.lead_days as usual_days', 'supplier.drop_ships'])
-    .where('item', '=', code)
-    .orderBy('supplier.name')
-    .execute();
+  const { stock, warehouses, units, suppliers } = await loadBeside(db, code, now.today);
   return {
     code: item.code,
     description: item.description,
@@ -38,32 +25,14 @@ export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage
     cost: item.cost,
     discontinued: item.discontinued,
     successor: item.successor,
-    units: [
-      { code: item.unit, name: unitName(item.unit), numerator: '1', denominator: '1', step: item.step },
-      ...units.map((unit) => ({
-        code: unit.unit,
-        name: unitName(unit.unit),
-        numerator: String(unit.numerator),
-        denominator: String(unit.denominator),
-        step: unit.step,
-      })),
-    ],
-    pools: warehouses.map(({ code: warehouse, name }): PoolView => {
-      const row = stock.find((entry) => entry.warehouse === warehouse) ?? { on_hand: '0', allocated: '0', committed: '0', inbound: '0', expired: '0' };
-      // What has expired is no stock to sell.
-      const available = minus(minus(plus(row.on_hand, row.inbound), row.committed), row.expired);
-      return {
+    units: [asUnit({ unit: item.unit, numerator: 1, denominator: 1, step: item.step }), ...units.map(asUnit)],
+    pools: warehouses.map((warehouse) =>
+      poolView(
         warehouse,
-        name,
-        onHand: row.on_hand,
-        allocated: row.allocated,
-        committed: row.committed,
-        inbound: row.inbound,
-        available,
-        expired: row.expired,
-        timeline: timelineOf(live, code, warehouse, now.today),
-      };
-    }),
+        stock.find((entry) => entry.warehouse === warehouse.code),
+        timelineOf(live, code, warehouse.code, now.today),
+      ),
+    ),
     suppliers: suppliers.map((row) => ({
       code: row.supplier,
       name: row.name,
@@ -78,13 +47,70 @@ export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage
     tracksLots: item.tracks_lots,
     tracksExpiry: item.tracks_expiry,
     leastLife: item.least_life,
+    also: item.also,
     promises: await promisesOf(db, live, code),
     ...(await loadOthers(db, code)),
   };
 }
 
+/** What stands about an item besides its promises. */
+function loadBeside(db: Db, code: string, today: string) {
+  return together(db, async (all) => {
+    const [stock, warehouses, units, suppliers] = await Promise.all([
+      all
+        .selectFrom('stock')
+        .selectAll()
+        .select(sql<string>`trim_scale(expired_on_hand(item, warehouse, ${today}::date))::text`.as('expired'))
+        .where('item', '=', code)
+        .execute(),
+      all.selectFrom('warehouse').select(['code', 'name']).orderBy('code').execute(),
+      all.selectFrom('item_unit').selectAll().where('item', '=', code).orderBy('numerator').execute(),
+      all
+        .selectFrom('supplier_item')
+        .innerJoin('supplier', 'supplier.code', 'supplier_item.supplier')
+        .selectAll('supplier_item')
+        .select(['supplier.name', 'supplier.lead_days as usual_days', 'supplier.drop_ships'])
+        .where('item', '=', code)
+        .orderBy('supplier.name')
+        .execute(),
+    ]);
+    return { stock, warehouses, units, suppliers };
+  });
+}
+
+function asUnit({
+  unit,
+  numerator,
+  denominator,
+  step,
+}: {
+  readonly unit: string;
+  readonly numerator: number;
+  readonly denominator: number;
+  readonly step: Quantity;
+}) {
+  return { code: unit, name: unitName(unit), numerator: String(numerator), denominator: String(denominator), step };
+}
+
+const NOTHING = { on_hand: '0', allocated: '0', committed: '0', inbound: '0', expired: '0' };
+
+function poolView(warehouse: { readonly code: WarehouseCode; readonly name: string }, row: typeof NOTHING = NOTHING, timeline: PoolView['timeline']): PoolView {
+  return {
+    warehouse: warehouse.code,
+    name: warehouse.name,
+    onHand: row.on_hand,
+    allocated: row.allocated,
+    committed: row.committed,
+    inbound: row.inbound,
+    // What has expired is no stock to sell.
+    available: minus(minus(plus(row.on_hand, row.inbound), row.committed), row.expired),
+    expired: row.expired,
+    timeline,
+  };
+}
+
 /** Who is promised how many of an item for when, from what. */
-async function promisesOf(db: Db, live: LiveBook, item: string): Promise<ItemPromise[]> {
+async function promisesOf(db: Db, live: LiveBook, item: ItemCode): Promise<ItemPromise[]> {
   const result = promiseBook(live.book);
   const late = new Set(result.atRisk.map(({ id, date }) => `${id}/${date}`));
   const kept = result.promises.flatMap(({ id, schedule }) =>
@@ -94,16 +120,17 @@ async function promisesOf(db: Db, live: LiveBook, item: string): Promise<ItemPro
   const customers = await db
     .selectFrom('sales_order')
     .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    .select(['sales_order.id', 'customer.name'])
+    .select(['sales_order.id', 'customer.name', 'customer.id as customer_id'])
     .where(anyOf('sales_order.id', [...new Set(own.map(({ info }) => info.orderId))]))
     .execute();
-  const names = new Map(customers.map((row) => [row.id, row.name]));
+  const customerOf = new Map(customers.map((row) => [row.id, row]));
   return own
     .map(({ id, date, quantity, from, info }) => ({
       order: info.orderId,
       number: info.orderNumber,
       lineNo: info.lineNo,
-      customer: names.get(info.orderId) ?? '',
+      customer: customerOf.get(info.orderId)!.name,
+      customerId: customerOf.get(info.orderId)!.customer_id,
       warehouse: info.warehouse,
       quantity: decimal(quantity),
       day: date,
@@ -135,7 +162,7 @@ async function loadOthers(db: Db, code: string): Promise<Pick<ItemPage, 'substit
 type Change = Pick<TimelineStep, 'day' | 'change' | 'kind' | 'label' | 'order' | 'purchase'>;
 
 /** Supply and commitments of a pool by day, with the running sum and what could still be promised (ATP looks ahead). */
-function timelineOf(live: LiveBook, item: string, warehouse: string, today: string): TimelineStep[] {
+function timelineOf(live: LiveBook, item: ItemCode, warehouse: WarehouseCode, today: string): TimelineStep[] {
   const changes: Change[] = [];
   for (const supply of live.book.supply) {
     if (supply.item !== item || supply.warehouse !== warehouse) continue;

@@ -1,3 +1,4 @@
+import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
 import type { QueueRow } from '@nockwright/contract/items';
 import { promiseBook } from '@nockwright/core/promise';
 import type { Now } from '../clock';
@@ -6,7 +7,7 @@ import { invalid, notFound } from '../http/refusal';
 import { decimal, loadBook } from '../promise';
 
 /** Who has their turn for an item at a warehouse, in sequence, with what each was promised. */
-export async function readQueue(db: Db, now: Now, item: string, warehouse: string): Promise<QueueRow[]> {
+export async function readQueue(db: Db, now: Now, item: ItemCode, warehouse: WarehouseCode): Promise<QueueRow[]> {
   const known = await db.selectFrom('item').select('code').where('code', '=', item).executeTakeFirst();
   if (!known) throw notFound(`item ${item}`);
   const place = await db.selectFrom('warehouse').select('code').where('code', '=', warehouse).executeTakeFirst();
@@ -23,7 +24,7 @@ export async function readQueue(db: Db, now: Now, item: string, warehouse: strin
   const orders = await db
     .selectFrom('sales_order')
     .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    .select(['sales_order.id', 'sales_order.place', 'sales_order.entered', 'sales_order.version', 'customer.name'])
+    .select(['sales_order.id', 'sales_order.place', 'sales_order.entered', 'sales_order.version', 'customer.name', 'customer.id as customer_id'])
     .where(anyOf('sales_order.id', [...new Set(rows.map((row) => row.info.orderId))]))
     .execute();
   const byId = new Map(orders.map((order) => [order.id, order]));
@@ -38,6 +39,7 @@ export async function readQueue(db: Db, now: Now, item: string, warehouse: strin
       line: info.lineId,
       lineNo: info.lineNo,
       customer: order.name,
+      customerId: order.customer_id,
       priority: live.turns.get(demand.order)!.priority,
       placed: order.place !== null,
       entered: order.entered.slice(0, 10),

@@ -12,7 +12,8 @@ export async function setLeastLife(context: CommandContext, code: string, days: 
   if (!item.tracks_expiry) throw new Refusal('conflict', `${code} does not expire: no life is asked of it.`);
   await trx.updateTable('item').set({ least_life: days }).where('code', '=', code).execute();
   await recordEvent(context, {
-    what: `${code} must have ${days} ${days === 1 ? 'day' : 'days'} of life left on delivery`,
+    kind: 'item.life_set',
+    facts: { item: code, days },
     before: { leastLife: item.least_life },
     after: { leastLife: days },
     subjects: [{ kind: 'item', key: code }],

@@ -17,7 +17,8 @@ export async function setStep(context: CommandContext, code: string, { unit, ste
   if (unit === item.unit) await trx.updateTable('item').set({ step }).where('code', '=', code).execute();
   else await trx.updateTable('item_unit').set({ step }).where('item', '=', code).where('unit', '=', unit).execute();
   await recordEvent(context, {
-    what: `${code} is sold by the ${unitName(unit)} ${Number(step) === 1 ? 'whole' : `in steps of ${step}`}`,
+    kind: 'item.step_set',
+    facts: { item: code, unit, step },
     before: { unit, step: unit === item.unit ? item.step : other!.step },
     after: { unit, step },
     subjects: [{ kind: 'item', key: code }],

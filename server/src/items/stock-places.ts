@@ -1,3 +1,4 @@
+import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
 import type { StockPlace } from '@nockwright/contract/items';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
@@ -12,8 +13,8 @@ const SOON_DAYS = 60;
 
 export interface PlaceFilter {
   readonly search?: string;
-  readonly warehouse?: string;
-  readonly item?: string;
+  readonly warehouse?: WarehouseCode;
+  readonly item?: ItemCode;
   readonly only?: 'all' | 'quarantine' | 'expiring' | 'nowhere';
   readonly ids?: readonly number[];
 }
@@ -42,14 +43,14 @@ export async function listPlaces(db: Db, now: Now, { search, warehouse, item, on
 }
 
 /** The bins of a warehouse. */
-export async function listBins(db: Db, warehouse: string): Promise<string[]> {
+export async function listBins(db: Db, warehouse: WarehouseCode): Promise<string[]> {
   await checkWarehouse(db, warehouse);
   const rows = await db.selectFrom('bin').select('code').where('warehouse', '=', warehouse).orderBy('code').execute();
   return rows.map((row) => row.code);
 }
 
 /** Adds a bin to a warehouse. */
-export async function addBin(context: CommandContext, warehouse: string, bin: string): Promise<string[]> {
+export async function addBin(context: CommandContext, warehouse: WarehouseCode, bin: string): Promise<string[]> {
   const { trx } = context;
   await checkWarehouse(trx, warehouse);
   const { numInsertedOrUpdatedRows } = await trx
@@ -62,7 +63,7 @@ export async function addBin(context: CommandContext, warehouse: string, bin: st
 }
 
 /** Says in which bin an item lives at a warehouse. */
-export async function setHome(context: CommandContext, item: string, warehouse: string, bin: string | null): Promise<{ bin: string | null }> {
+export async function setHome(context: CommandContext, item: ItemCode, warehouse: WarehouseCode, bin: string | null): Promise<{ bin: string | null }> {
   const { trx } = context;
   const known = await trx.selectFrom('item').select('code').where('code', '=', item).executeTakeFirst();
   if (!known) throw notFound(`item ${item}`);
@@ -78,7 +79,8 @@ export async function setHome(context: CommandContext, item: string, warehouse: 
       .execute();
   }
   await recordEvent(context, {
-    what: bin === null ? `${item} has no bin of its own at ${warehouse} any more` : `${item} lives in bin ${bin} at ${warehouse}`,
+    kind: 'item.bin_set',
+    facts: { item, warehouse, bin },
     before: { bin: home?.bin ?? null },
     after: { bin },
     subjects: [{ kind: 'item', key: item }],
@@ -87,15 +89,15 @@ export async function setHome(context: CommandContext, item: string, warehouse: 
 }
 
 /** Refused where the warehouse has no such bin. */
-export async function checkBin(db: Db, warehouse: string, bin: string, field: string): Promise<void> {
+export async function checkBin(db: Db, warehouse: WarehouseCode, bin: string, field: string): Promise<void> {
   if (!(await hasBin(db, warehouse, bin))) throw invalid(field, `there is no bin ${bin} at ${warehouse}`);
 }
 
-export async function hasBin(db: Db, warehouse: string, bin: string): Promise<boolean> {
+export async function hasBin(db: Db, warehouse: WarehouseCode, bin: string): Promise<boolean> {
   return (await db.selectFrom('bin').select('code').where('warehouse', '=', warehouse).where('code', '=', bin).executeTakeFirst()) !== undefined;
 }
 
-async function checkWarehouse(db: Db, warehouse: string): Promise<void> {
+async function checkWarehouse(db: Db, warehouse: WarehouseCode): Promise<void> {
   const known = await db.selectFrom('warehouse').select('code').where('code', '=', warehouse).executeTakeFirst();
   if (!known) throw notFound(`warehouse ${warehouse}`);
 }

@@ -1,25 +1,29 @@
+import type { MailId, OrderId, PurchaseId } from '@nockwright/core/ids';
+import type { EventFacts } from '@nockwright/contract/history';
 import type { Transporter } from 'nodemailer';
 import { sql, type Selectable } from 'kysely';
 import { drawPaperTask, loadPaper, paperFileName } from '../documents';
 import { recordEvent } from '../events';
+import { loadFirm } from '../firm';
 import type { CommandContext, Services } from '../http/context';
 import type { Database, Db } from '../database';
 import { LINK_PLACE, makeToken } from '../links';
 import { CONFIDENTIAL, isPermanent, MAIL_ID } from './transport';
 
-/** Who a mail comes from. */
-const SENDER = { name: 'Marrowby Apiary Supply', address: 'orders@marrowby.example' };
 /** What Nockwright does of itself. */
 const NOBODY = { id: 0, login: '', name: 'Nockwright', role: 'coordinator' } as const;
 /** How long whoever sends a mail has it for themselves: longer than a mail server may take to answer. */
 const CLAIM_SECONDS = 100;
+
+/** As a post office says that a mail can never go: trying again does not help. */
+const NO_SENDER = 550;
 
 type Mail = Selectable<Database['mail']>;
 type Fate = Mail['fates'][number];
 
 /** Another has the mail in hand: nobody knows yet what becomes of it. */
 export class InHand extends Error {
-  constructor(mailId: number) {
+  constructor(mailId: MailId) {
     super(`mail ${mailId} is being sent by another`);
     this.name = 'InHand';
   }
@@ -33,7 +37,7 @@ export class InHand extends Error {
 export async function deliverMail(
   services: Pick<Services, 'db' | 'clock' | 'jobs' | 'publicUrl' | 'work'>,
   transport: Transporter,
-  mailId: number,
+  mailId: MailId,
   last: boolean,
 ): Promise<void> {
   const { db } = services;
@@ -47,7 +51,7 @@ export async function deliverMail(
 }
 
 /** The mail, for this sender alone; null where nothing is to be sent. Throws InHand. */
-async function claim(db: Db, mailId: number): Promise<Mail | null> {
+async function claim(db: Db, mailId: MailId): Promise<Mail | null> {
   const mail = await db
     .updateTable('mail')
     .set({ claimed_until: sql`now() + make_interval(secs => ${CLAIM_SECONDS})` })
@@ -70,13 +74,15 @@ async function send(
   to: readonly string[],
 ): Promise<{ readonly fates: readonly Fate[]; readonly error: unknown }> {
   try {
+    const firm = await loadFirm(db);
+    if (firm.email === '') throw Object.assign(new Error('the firm has no mail address yet: a manager sets it on the page Firm'), { responseCode: NO_SENDER });
     const info = (await transport.sendMail({
-      from: SENDER,
+      from: { name: firm.name, address: firm.email },
       to: [...to],
       subject: mail.subject,
       text: await textOf(db, publicUrl, mail),
       date: mail.made_at,
-      messageId: `<${mail.message_id}@${SENDER.address.split('@')[1]}>`,
+      messageId: `<${mail.message_id}@${firm.email.split('@')[1]}>`,
       headers: { [MAIL_ID]: String(mail.id), ...(mail.request_id === null ? {} : { [CONFIDENTIAL]: 'yes' }) },
       attachments: await attachments(db, work, mail),
       disableFileAccess: true,
@@ -123,12 +129,10 @@ async function settle(
           .slice(0, 1000);
   const subjects = [subjectOf(mail), { kind: 'mail', key: mail.id } as const];
   const taken = all.filter((fate) => fate.taken).map((fate) => fate.address);
-  const what =
-    state === 'sent'
-      ? `“${mail.subject}” went out to ${mail.recipients.join(', ')}`
-      : taken.length > 0
-        ? `“${mail.subject}” went out to ${taken.join(', ')}, not to ${refused.map((fate) => fate.address).join(', ')}`
-        : `the post office did not take “${mail.subject}”${again ? '' : '; it is not tried again'}`;
+  const happening: EventFacts =
+    taken.length > 0
+      ? { kind: 'mail.sent', facts: { subject: mail.subject, taken, refused: refused.map((fate) => fate.address) } }
+      : { kind: 'mail.not_taken', facts: { subject: mail.subject, again } };
   await db.transaction().execute(async (trx) => {
     const context: CommandContext = { trx, user: NOBODY, now, jobs, publicUrl, afterCommit: () => undefined };
     await trx
@@ -143,13 +147,13 @@ async function settle(
       })
       .where('id', '=', mail.id)
       .execute();
-    await recordEvent(context, { what, why: fault, subjects });
+    await recordEvent(context, { ...happening, why: fault, subjects });
   });
   return again ? error : null;
 }
 
 /** The order or the purchase that a mail is about. */
-export function subjectOf(mail: { readonly order_id: number | null; readonly purchase_id: number | null }) {
+export function subjectOf(mail: { readonly order_id: OrderId | null; readonly purchase_id: PurchaseId | null }) {
   return mail.order_id === null ? ({ kind: 'purchase', key: mail.purchase_id! } as const) : ({ kind: 'order', key: mail.order_id } as const);
 }
 

@@ -1,3 +1,4 @@
+import type { SupplierCode } from '@nockwright/core/ids';
 import type { MailList, MailRow } from '@nockwright/contract/mail';
 import type { Selectable } from 'kysely';
 import { escapeLike, hasWord, searchWords, type Database, type Db } from '../database';
@@ -7,10 +8,16 @@ const PAGE = 60;
 /** What was mailed, newest first, a page at a time. */
 export async function listMail(
   db: Db,
-  { search, state = 'all', before }: { readonly search?: string; readonly state?: MailRow['state'] | 'all'; readonly before?: number },
+  {
+    search,
+    customer,
+    state = 'all',
+    before,
+  }: { readonly search?: string; readonly customer?: number; readonly state?: MailRow['state'] | 'all'; readonly before?: number },
 ): Promise<MailList> {
   let query = mailRows(db);
   if (state !== 'all') query = query.where('mail.state', '=', state);
+  if (customer !== undefined) query = query.where('sales_order.customer_id', '=', customer);
   if (before !== undefined) query = query.where('mail.id', '<', before);
   for (const word of searchWords(search)) {
     const like = `%${escapeLike(word)}%`;
@@ -57,7 +64,7 @@ type Row = Selectable<Database['mail']> & {
   readonly number: string | null;
   readonly customer: string | null;
   readonly purchase: string | null;
-  readonly supplier: string | null;
+  readonly supplier: SupplierCode | null;
   readonly paper_kind: NonNullable<MailRow['paper']>['kind'] | null;
   readonly by: string;
 };

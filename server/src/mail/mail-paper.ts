@@ -1,3 +1,4 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { mailRoutes } from '@nockwright/contract/mail';
 import type { OrderView } from '@nockwright/contract/orders';
 import type { BodyOf } from '@nockwright/contract/shape';
@@ -9,7 +10,7 @@ import { invalid, Refusal } from '../http/refusal';
 import { lockOrder, readOrder } from '../orders';
 
 /** Mails a paper of an order, with files of it. It is on its way when the transaction commits, whatever becomes of the post office. */
-export async function mailPaper(context: CommandContext, orderId: number, wish: BodyOf<typeof mailRoutes.mailPaper>): Promise<OrderView> {
+export async function mailPaper(context: CommandContext, orderId: OrderId, wish: BodyOf<typeof mailRoutes.mailPaper>): Promise<OrderView> {
   const { trx, now, user, jobs } = context;
   const order = await lockOrder(trx, orderId);
   const row = await trx.selectFrom('document').select(['order_id', 'kind']).where('id', '=', wish.paper).executeTakeFirst();
@@ -46,7 +47,8 @@ export async function mailPaper(context: CommandContext, orderId: number, wish: 
   await jobs.send(trx, 'mail', { mail: id });
   const paper = await loadPaper(trx, wish.paper);
   await recordEvent(context, {
-    what: `mailed ${lower(paper.name)} to ${wish.recipients.join(', ')}`,
+    kind: 'paper.mailed',
+    facts: { paper: paper.name, recipients: wish.recipients },
     after: { subject: wish.subject, files: wish.files.length },
     subjects: [
       { kind: 'order', key: orderId },
@@ -55,8 +57,4 @@ export async function mailPaper(context: CommandContext, orderId: number, wish: 
     ],
   });
   return readOrder(trx, now, orderId);
-}
-
-function lower(text: string): string {
-  return text.slice(0, 1).toLowerCase() + text.slice(1);
 }

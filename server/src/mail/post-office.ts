@@ -18,6 +18,6 @@ export async function setPostOffice(context: CommandContext, open: boolean): Pro
     .values({ name: SETTING, value })
     .onConflict((conflict) => conflict.column('name').doUpdateSet({ value }))
     .execute();
-  await recordEvent(context, { what: `${open ? 'opened' : 'closed'} the stand-in post office`, subjects: [{ kind: 'mail', key: 0 }] });
+  await recordEvent(context, { kind: 'post_office.set', facts: { open }, subjects: [{ kind: 'mail', key: 0 }] });
   return { open };
 }

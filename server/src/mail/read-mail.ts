@@ -1,3 +1,4 @@
+import type { MailId } from '@nockwright/core/ids';
 import type { MailView } from '@nockwright/contract/mail';
 import type { Db } from '../database';
 import { loadPaper, paperFileName } from '../documents';
@@ -5,7 +6,7 @@ import { notFound } from '../http/refusal';
 import { asMailRow, mailRows } from './list-mail';
 
 /** A mail with its text, what is attached, and the message that went out. */
-export async function readMail(db: Db, mailId: number): Promise<MailView> {
+export async function readMail(db: Db, mailId: MailId): Promise<MailView> {
   const row = await mailRows(db).where('mail.id', '=', mailId).executeTakeFirst();
   if (!row) throw notFound(`mail ${mailId}`);
   const files = await db
@@ -28,7 +29,7 @@ export async function readMail(db: Db, mailId: number): Promise<MailView> {
 }
 
 /** The message of a mail as it went over the wire, to be saved. */
-export async function messageReply(db: Db, mailId: number): Promise<Response> {
+export async function messageReply(db: Db, mailId: MailId): Promise<Response> {
   const row = await db.selectFrom('outbox_message').select('message').where('mail_id', '=', mailId).orderBy('id', 'desc').limit(1).executeTakeFirst();
   if (!row) throw notFound(`message of mail ${mailId}`);
   return new Response(new Uint8Array(row.message), {

@@ -1,3 +1,4 @@
+import type { MailId } from '@nockwright/core/ids';
 import type { MailView } from '@nockwright/contract/mail';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
@@ -6,11 +7,11 @@ import { subjectOf } from './deliver-mail';
 import { readMail } from './read-mail';
 
 /** Tries a mail again now that was not taken, perhaps to other recipients. */
-export async function retryMail(context: CommandContext, mailId: number, recipients?: readonly string[]): Promise<MailView> {
+export async function retryMail(context: CommandContext, mailId: MailId, recipients?: readonly string[]): Promise<MailView> {
   const { trx, jobs } = context;
   const mail = await trx.selectFrom('mail').selectAll().where('id', '=', mailId).forNoKeyUpdate().executeTakeFirst();
   if (!mail) throw notFound(`mail ${mailId}`);
-  if (mail.state === 'sent') throw new Refusal('conflict', 'This mail has gone out. Mail the paper anew to send it again.');
+  if (mail.state === 'sent') throw new Refusal('conflict', 'This mail has gone out. Mail the document again.');
   const to = recipients ? [...new Set(recipients)] : mail.recipients;
   if (mail.claimed_until !== null && mail.claimed_until > new Date()) throw new Refusal('conflict', 'It is being sent just now: wait a moment.');
   // Who has it keeps their place among the recipients: it is not sent to them again.
@@ -22,7 +23,8 @@ export async function retryMail(context: CommandContext, mailId: number, recipie
     .execute();
   await jobs.send(trx, 'mail', { mail: mailId });
   await recordEvent(context, {
-    what: `tried “${mail.subject}” again${recipients ? `, to ${to.join(', ')}` : ''}`,
+    kind: 'mail.retried',
+    facts: { subject: mail.subject, to: recipients ? to : [] },
     before: { recipients: mail.recipients, fault: mail.fault },
     subjects: [subjectOf(mail), { kind: 'mail', key: mailId }],
   });

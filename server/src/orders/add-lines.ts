@@ -1,7 +1,7 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { decideNewLines, type DraftFacts, type NewLine, type NewLineWish } from '@nockwright/core/orders';
-import { unitName } from '@nockwright/core/units';
 import type { Selectable } from 'kysely';
 import { insertRows, together, type Database, type Trx } from '../database';
 import { recordEvents } from '../events';
@@ -16,14 +16,14 @@ import { noteTasks } from './tasks';
 type Draft = Selectable<Database['sales_order']>;
 
 /** Adds a line at the end of a draft. */
-export async function addLine(context: CommandContext, orderId: number, wish: NewLineWish): Promise<OrderView> {
+export async function addLine(context: CommandContext, orderId: OrderId, wish: NewLineWish): Promise<OrderView> {
   const order = await lockDraft(context.trx, orderId);
   await appendLines(context, order, [wish], () => 'body');
   return readOrder(context.trx, context.now, orderId);
 }
 
 /** Adds lines to a draft at once, and what was read of its head, all or nothing; every fault is told with its line. */
-export async function addLines(context: CommandContext, orderId: number, wish: BodyOf<typeof orderRoutes.addLines>): Promise<OrderView> {
+export async function addLines(context: CommandContext, orderId: OrderId, wish: BodyOf<typeof orderRoutes.addLines>): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockDraft(trx, orderId);
   await appendLines(context, order, wish.lines, (at) => `body.lines[${at}]`);
@@ -52,7 +52,8 @@ async function appendLines(context: CommandContext, order: Draft, wishes: readon
   await recordEvents(
     context,
     decided.lines.map(({ lineNo, item, quantity, unit, price: { price, source } }) => ({
-      what: `added line ${lineNo}: ${quantity} ${unitName(unit, quantity)} ${item} at ${price}, ${source}`,
+      kind: 'line.added' as const,
+      facts: { lineNo, item, quantity, unit, price, source },
       after: { item, quantity, unit, price, source },
       subjects: [{ kind: 'order' as const, key: order.id }],
     })),
@@ -84,7 +85,7 @@ async function loadDraftFacts(trx: Trx, order: Draft, wishes: readonly NewLineWi
   });
 }
 
-async function storeLines(trx: Trx, orderId: number, lines: readonly NewLine[]): Promise<void> {
+async function storeLines(trx: Trx, orderId: OrderId, lines: readonly NewLine[]): Promise<void> {
   await insertRows(
     trx,
     'order_line',

@@ -1,18 +1,20 @@
+import type { OrderId } from '@nockwright/core/ids';
+import { draftNumber, inTurn, placeEntered } from '@nockwright/core/book';
 import type { BookSlice } from '@nockwright/core/orders';
 import type { Now } from '../clock';
 import { keepPlans, together, type Db } from '../database';
 import { Refusal } from '../http/refusal';
-import { draftNumber, inTurn, loadBook, loadOdds, loadWarehouses, placeEntered } from '../promise';
+import { loadBook, loadOdds, loadWarehouses } from '../promise';
 import { loadContractUse, loadSoldItem } from './draft-line';
 import { loadOrder, loadOrderLines } from './load-order';
 import { sureFor } from './sure-for';
 
 /** The part of the live book that decides about an item on a draft, with prices and words: what a line of it is tried on. */
-export function readBookSlice(db: Db, now: Now, orderId: number, itemCode: string): Promise<BookSlice> {
+export function readBookSlice(db: Db, now: Now, orderId: OrderId, itemCode: string): Promise<BookSlice> {
   return keepPlans(db, () => together(db, (reads) => sliceFrom(reads, now, orderId, itemCode)));
 }
 
-async function sliceFrom(db: Db, now: Now, orderId: number, itemCode: string): Promise<BookSlice> {
+async function sliceFrom(db: Db, now: Now, orderId: OrderId, itemCode: string): Promise<BookSlice> {
   const [order, lines] = await Promise.all([loadOrder(db, orderId), loadOrderLines(db, orderId)]);
   if (order.state !== 'draft') throw new Refusal('conflict', 'Lines are added to drafts only.');
   const id = draftNumber(order.id);

@@ -1,3 +1,7 @@
+import type { LineId, OrderId, ShipmentId } from '@nockwright/core/ids';
+import type { Dealing } from '@nockwright/contract/history';
+import { takeLocks } from '../locks';
+import { boundToParts, type LiveBook } from '@nockwright/core/book';
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { CancellationPreview, orderRoutes, OrderView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
@@ -8,21 +12,9 @@ import { anyOf, type Db, type Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import {
-  boundToParts,
-  loadBook,
-  loadLocked,
-  lockMoving,
-  lockPools,
-  lockShipments,
-  settleRipple,
-  storeRemains,
-  viewRipple,
-  type LiveBook,
-  type RipplePlan,
-} from '../promise';
-import { lockContractLines } from '../pricing';
-import { giveUp, loadBoundSupply, lockBoundSupply, poolsOfBound, standingOf } from '../supply';
+import { loadBook, loadLocked, lockMoving, settleRipple, storeRemains, viewRipple, type RipplePlan } from '../promise';
+
+import { giveUp, loadBoundSupply, touchedBy, poolsOfBound, standingOf } from '../supply';
 import { promiseBook } from '@nockwright/core/promise';
 import { reviseAcknowledgement } from '../documents';
 import { loadLineFacts, loadOrderLines, type LineFacts, type OrderLineRecord } from './load-order';
@@ -37,11 +29,11 @@ interface Decided {
   readonly lineOf: ReadonlyMap<number, OrderLineRecord>;
 }
 
-/** What a cancellation would free, what hangs on it, and who waits for the goods. */
+/** What a cancellation would free, linked supply, and who waits for the goods. */
 export async function previewCancellation(
   db: Db,
   now: CommandContext['now'],
-  orderId: number,
+  orderId: OrderId,
   what: { readonly line?: number; readonly quantity?: string; readonly purchases?: Cancellation['purchases'] },
   accept: readonly number[],
 ): Promise<CancellationPreview> {
@@ -71,7 +63,7 @@ export async function previewCancellation(
           kind: 'pick' as const,
           label: `pick of line ${lineOf.get(line)!.line_no}`,
           quantity: pick.cut,
-          what: 'goods go back to the shelf',
+          what: 'goods return to stock',
         })),
       ),
     ],
@@ -84,25 +76,20 @@ export async function previewCancellation(
  * that have not left, then picks. Purchases bound to what is cancelled are closed for it, or kept and freed for others;
  * a drop shipment is always closed, since it can go to nobody else.
  */
-export async function cancelOrder(context: CommandContext, orderId: number, wish: Cancellation): Promise<OrderView> {
+export async function cancelOrder(context: CommandContext, orderId: OrderId, wish: Cancellation): Promise<OrderView> {
   const { trx, now } = context;
   await lockMoving(trx, wish.decision, [orderId]);
   const order = await lockReleased(trx, orderId, wish.version);
-  await lockContractLines(
-    trx,
-    (await loadOrderLines(trx, orderId)).map((line) => line.contract_line_id),
-  );
-  const ids = (await loadOrderLines(trx, orderId)).map((line) => line.id);
+  // The order is locked: its lines, and what is picked of them, stand.
+  const lines = await loadOrderLines(trx, orderId);
+  const ids = lines.map((line) => line.id);
   const bound = await loadBoundSupply(trx, ids);
-  await lockBoundSupply(trx, bound);
-  await lockShipments(
-    trx,
-    (await loadLineFacts(trx, ids)).picks.map((row) => row.shipment_id),
-  );
-  const items = [...new Set((await loadOrderLines(trx, orderId)).map((line) => line.item))];
-  const pools = [...(await loadOrderLines(trx, orderId)), ...(await poolsOfBound(trx, bound))];
+  const picks = (await loadLineFacts(trx, ids)).picks.map((row) => row.shipment_id);
+  await takeLocks(trx, { contractLines: lines.map((line) => line.contract_line_id), ...touchedBy(bound), shipments: picks });
+  const items = [...new Set(lines.map((line) => line.item))];
+  const pools = [...lines, ...(await poolsOfBound(trx, bound))];
   const live = wish.decision ? await loadLocked(context, items, pools) : null;
-  if (!live) await lockPools(trx, pools);
+  if (!live) await takeLocks(trx, { pools });
 
   const decided = await decideCuts(trx, orderId, wish, 'body');
   const { cuts, lineOf } = decided;
@@ -112,7 +99,12 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
   if (live && wish.decision) await settleRipple(context, planOf(live, orderId, cuts, wish.purchases), wish.decision, `freed by order ${order.number}`);
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `cancelled ${cuts.map(({ line, quantity }) => `${quantity} of line ${lineOf.get(line)!.line_no} (${lineOf.get(line)!.item})`).join(', ')} of order ${order.number}${dealt.length > 0 ? `; ${dealt.join('; ')}` : ''}`,
+    kind: 'order.cancelled',
+    facts: {
+      number: order.number!,
+      cuts: cuts.map(({ line, quantity }) => ({ lineNo: lineOf.get(line)!.line_no, item: lineOf.get(line)!.item, quantity })),
+      dealt,
+    },
     why: `${wish.reason.replaceAll('_', ' ')}${wish.note ? `: ${wish.note}` : ''}`,
     before: cuts.map(({ line, cut }) => ({
       lineNo: lineOf.get(line)!.line_no,
@@ -127,7 +119,7 @@ export async function cancelOrder(context: CommandContext, orderId: number, wish
   return readOrder(trx, now, orderId);
 }
 
-async function decideCuts(db: Db, orderId: number, what: CancelWish, place: 'body' | 'query'): Promise<Decided> {
+async function decideCuts(db: Db, orderId: OrderId, what: CancelWish, place: 'body' | 'query'): Promise<Decided> {
   const lines = await loadOrderLines(db, orderId);
   if (lines.length === 0) throw notFound(`open line on order ${orderId}`);
   const facts = await loadLineFacts(
@@ -166,7 +158,7 @@ async function applyCuts(
   { cuts, lineOf }: Decided,
   purchases: Cancellation['purchases'],
   freed: ReadonlyMap<string, string>,
-): Promise<string[]> {
+): Promise<Dealing[]> {
   const { trx } = context;
   // Looked up first: what is bound to a line that ends is anyone's.
   const supplies = await loadBoundSupply(
@@ -174,7 +166,7 @@ async function applyCuts(
     cuts.map(({ line }) => line),
   );
   const boundTo = (line: number) => supplies.filter((row) => row.order_line_id === line);
-  const dealt: string[] = [];
+  const dealt: Dealing[] = [];
   for (const { line, cut } of cuts) for (const pick of cut.picks) dealt.push(await cutPick(trx, pick.shipment, line, pick.cut));
   await storeCuts(trx, cuts, lineOf);
   for (const { line, cut } of cuts)
@@ -218,7 +210,7 @@ function freedBy(live: LiveBook, cuts: readonly LineCut[]): ReadonlyMap<string, 
   );
 }
 
-async function cutPick(trx: Trx, shipmentId: number, lineId: number, cut: string): Promise<string> {
+async function cutPick(trx: Trx, shipmentId: ShipmentId, lineId: LineId, cut: string): Promise<Dealing> {
   const { number } = await trx.selectFrom('shipment').select('number').where('id', '=', shipmentId).executeTakeFirstOrThrow();
   const { quantity } = await trx
     .selectFrom('shipment_line')
@@ -229,17 +221,17 @@ async function cutPick(trx: Trx, shipmentId: number, lineId: number, cut: string
   const rest = minus(quantity, cut);
   if (compareDecimal(rest, '0') > 0) {
     await trx.updateTable('shipment_line').set({ quantity: rest }).where('shipment_id', '=', shipmentId).where('order_line_id', '=', lineId).execute();
-    return `pick ${number} lowered to ${rest}`;
+    return { did: 'pick_cut', pick: number, rest, ended: false };
   }
   await trx.deleteFrom('shipment_line').where('shipment_id', '=', shipmentId).where('order_line_id', '=', lineId).execute();
   const left = await trx.selectFrom('shipment_line').select('order_line_id').where('shipment_id', '=', shipmentId).executeTakeFirst();
-  if (left) return `line taken off pick ${number}`;
+  if (left) return { did: 'pick_cut', pick: number, rest: null, ended: false };
   await trx.updateTable('shipment').set({ state: 'cancelled' }).where('id', '=', shipmentId).execute();
-  return `pick ${number} cancelled`;
+  return { did: 'pick_cut', pick: number, rest: null, ended: true };
 }
 
 /** The plan of a cancellation. Goods of a transfer or an assembly that are given up stay where they are. */
-function planOf(live: LiveBook, orderId: number, cuts: readonly LineCut[], purchases: Cancellation['purchases']): RipplePlan {
+function planOf(live: LiveBook, orderId: OrderId, cuts: readonly LineCut[], purchases: Cancellation['purchases']): RipplePlan {
   const cutOf = new Map(
     cuts.flatMap((row) => {
       const demand = live.demandOfLine.get(row.line);

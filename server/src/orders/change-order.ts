@@ -1,10 +1,12 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import type { Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import { invalid, Refusal } from '../http/refusal';
+import { invalid } from '../http/refusal';
+import { checkTerms } from '../customers';
 import { checkCollisions } from './check-collisions';
 import { checkPlace } from './check-place';
 import { lockDraft, touchOrder } from './lock-order';
@@ -13,7 +15,7 @@ import { readOrder } from './read-order';
 type Change = BodyOf<typeof orderRoutes.changeOrder>;
 
 /** Changes the header of a draft. A new warehouse moves the lines that stood at the old one. */
-export async function changeOrder(context: CommandContext, orderId: number, change: Change): Promise<OrderView> {
+export async function changeOrder(context: CommandContext, orderId: OrderId, change: Change): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockDraft(trx, orderId);
   await checkCollisions(trx, order, headFields(order), change);
@@ -26,7 +28,7 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
     if (!known) throw invalid('body.carrierService', `there is no carrier service ${change.carrierService}`);
   }
   if (change.contract !== undefined && change.contract !== null) await checkContract(trx, change.contract, order.customer_id, now.today);
-  if (change.termsDays !== undefined && change.termsDays > order.terms_days) await checkTerms(context, order.customer_id, change.termsDays);
+  if (change.termsDays !== undefined && change.termsDays > order.terms_days) checkTerms(context, await termsOf(trx, order.customer_id), change.termsDays);
   if (change.validUntil !== undefined) checkValidity(order.kind, change.validUntil, now.today);
   await checkPlace(trx, 'body', change, now.today);
   const after = {
@@ -51,7 +53,7 @@ export async function changeOrder(context: CommandContext, orderId: number, chan
   }
   await touchOrder(context, orderId);
   const before = Object.fromEntries(Object.keys(after).map((key) => [key, order[key as keyof typeof after]]));
-  await recordEvent(context, { what: `changed the header of draft ${orderId}`, before, after, subjects: [{ kind: 'order', key: orderId }] });
+  await recordEvent(context, { kind: 'header.changed', facts: { id: orderId }, before, after, subjects: [{ kind: 'order', key: orderId }] });
   return readOrder(trx, now, orderId);
 }
 
@@ -75,13 +77,8 @@ function headFields(order: Awaited<ReturnType<typeof lockDraft>>) {
   };
 }
 
-/** To be paid later than the customer's terms say is a credit: whoever sets their limit gives it. */
-async function checkTerms({ trx, user }: CommandContext, customer: number, days: number): Promise<void> {
-  const { terms_days } = await trx.selectFrom('customer').select('terms_days').where('id', '=', customer).executeTakeFirstOrThrow();
-  if (days > terms_days && user.role !== 'manager')
-    throw new Refusal('not-allowed', `Their terms are ${terms_days} days net. The manager gives longer ones: ${days} days.`, [
-      { field: 'body.termsDays', message: `expected at most ${terms_days}, got ${days}` },
-    ]);
+async function termsOf(trx: Trx, customer: number): Promise<number> {
+  return (await trx.selectFrom('customer').select('terms_days').where('id', '=', customer).executeTakeFirstOrThrow()).terms_days;
 }
 
 function checkValidity(kind: 'order' | 'quote', day: string, today: string) {

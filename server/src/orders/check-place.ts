@@ -1,3 +1,4 @@
+import type { WarehouseCode } from '@nockwright/core/ids';
 import { placeFault } from '@nockwright/core/orders';
 import type { Db } from '../database';
 import { invalid } from '../http/refusal';
@@ -6,7 +7,7 @@ import { invalid } from '../http/refusal';
 export async function checkPlace(
   db: Db,
   place: 'body' | 'query',
-  wish: { readonly warehouse?: string; readonly requestedDay?: string | null },
+  wish: { readonly warehouse?: WarehouseCode; readonly requestedDay?: string | null },
   today: string,
 ): Promise<void> {
   const warehouses = wish.warehouse === undefined ? [] : (await db.selectFrom('warehouse').select('code').orderBy('code').execute()).map((row) => row.code);

@@ -1,3 +1,4 @@
+import type { CustomerId } from '@nockwright/core/ids';
 import type { FieldFault } from '@nockwright/contract/shape';
 import type { PricedPart } from '@nockwright/core/pricing';
 import type { Trx } from '../database';
@@ -8,7 +9,7 @@ import { isAgreed, lookUpPrices } from './look-up-prices';
 /** Refuses where a line of a quote stands at another price than is looked up now: a price changes only where that is accepted. */
 export async function checkPrices(
   trx: Trx,
-  order: Parameters<typeof lookUpPrices>[1] & { readonly customer_id: number },
+  order: Parameters<typeof lookUpPrices>[1] & { readonly customer_id: CustomerId },
   lines: readonly OrderLineRecord[],
   today: string,
 ): Promise<void> {

@@ -1,3 +1,4 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { OrderView } from '@nockwright/contract/orders';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
@@ -6,7 +7,7 @@ import { lockOrder, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
 
 /** Closes what was dealt with, with how; whoever is second is told that it is closed. */
-export async function closeTask(context: CommandContext, orderId: number, taskId: number, how: string): Promise<OrderView> {
+export async function closeTask(context: CommandContext, orderId: OrderId, taskId: number, how: string): Promise<OrderView> {
   const { trx, now, user } = context;
   await lockOrder(trx, orderId);
   const closed = await trx
@@ -20,7 +21,8 @@ export async function closeTask(context: CommandContext, orderId: number, taskId
   if (!closed) throw notFound(`open task ${taskId} of this order`);
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `dealt with “${closed.words}”${how ? `: ${how}` : ''}`,
+    kind: 'task.closed',
+    facts: { task: closed.words, how },
     before: closed,
     after: { how },
     subjects: [{ kind: 'order', key: orderId }],

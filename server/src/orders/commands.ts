@@ -3,7 +3,7 @@ export { addLine, addLines } from './add-lines';
 export { cancelOrder } from './cancel-order';
 export { changeOrder } from './change-order';
 export { createOrder } from './create-order';
-export { holdOrder } from './holds';
+export { holdOrder } from './store-holds';
 export { promiseRest } from './promise-rest';
 export { previewTurn, rankOrder } from './rank-order';
 export { readOrder } from './read-order';

@@ -1,3 +1,4 @@
+import type { CustomerId } from '@nockwright/core/ids';
 import type { OrderView } from '@nockwright/contract/orders';
 import { CARRIER_WEEK, dayNumber, isoDay } from '@nockwright/core/calendar';
 import { recordEvent } from '../events';
@@ -11,7 +12,7 @@ const USUAL_DAYS = 2;
 export const QUOTE_DAYS = 14;
 
 /** Starts a draft of an order or a quote; the header is filled from the customer's record. A prospect is quoted first. */
-export async function createOrder(context: CommandContext, customerId: number, kind: OrderView['kind'] = 'order'): Promise<OrderView> {
+export async function createOrder(context: CommandContext, customerId: CustomerId, kind: OrderView['kind'] = 'order'): Promise<OrderView> {
   const { trx, now, user } = context;
   const customer = await trx.selectFrom('customer').selectAll().where('id', '=', customerId).executeTakeFirst();
   if (!customer) throw invalid('body.customer', `there is no customer ${customerId}`);
@@ -41,7 +42,8 @@ export async function createOrder(context: CommandContext, customerId: number, k
     .returning('id')
     .executeTakeFirstOrThrow();
   await recordEvent(context, {
-    what: `started ${kind === 'quote' ? 'quote draft' : 'draft'} ${id} for ${customer.name}`,
+    kind: 'draft.started',
+    facts: { kind, id, customer: customer.name },
     after: { customer: customer.number, by: user.login },
     subjects: [
       { kind: 'order', key: id },

@@ -1,3 +1,4 @@
+import type { ContractId, CustomerId, ItemCode, OrderId, ShipToId } from '@nockwright/core/ids';
 import { draftLine, type DraftLine, type SoldItem, type WishFault } from '@nockwright/core/orders';
 import { afterLines, type LineBefore, type PricedPart, type PricePin } from '@nockwright/core/pricing';
 import { sql } from 'kysely';
@@ -6,7 +7,7 @@ import { invalid } from '../http/refusal';
 import { loadPriceSources } from '../pricing';
 
 export interface ItemWish {
-  readonly item: string;
+  readonly item: ItemCode;
   readonly unit?: string;
   readonly quantity: string;
   readonly pin?: PricePin | null;
@@ -15,9 +16,9 @@ export interface ItemWish {
 /** What decides about the prices of an order's lines. */
 interface PricedOrder {
   readonly id: number;
-  readonly customer_id: number;
-  readonly ship_to_id: number;
-  readonly contract_id: number | null;
+  readonly customer_id: CustomerId;
+  readonly ship_to_id: ShipToId;
+  readonly contract_id: ContractId | null;
 }
 
 /** A line as it would be ordered today behind `before`. */
@@ -83,7 +84,7 @@ export async function loadSoldItems(db: Db, codes: readonly string[], order: Pri
 /** The lines of an order with the contracts they are under, in sequence; alternatives take nothing from a contract. */
 export async function loadContractUse(
   db: Db,
-  orderId: number,
+  orderId: OrderId,
 ): Promise<readonly (LineBefore & { readonly id: number; readonly lineNo: number; readonly alternative: boolean })[]> {
   const rows = await db
     .selectFrom('order_line')
@@ -112,7 +113,7 @@ export async function loadContractUse(
 /** How many of each item that is discontinued can still be promised, on hand or known to come, at all warehouses; what is brought over counts where it goes. */
 export async function loadLeft(db: Db, items: readonly string[], today: string): Promise<ReadonlyMap<string, string>> {
   if (items.length === 0) return new Map();
-  const { rows } = await sql<{ item: string; left: string }>`
+  const { rows } = await sql<{ item: ItemCode; left: string }>`
     select item, trim_scale(sum(on_hand - set_aside + inbound - committed - expired_on_hand(item, warehouse, ${today}::date)))::text as "left"
     from stock where item in (select code from item where code = any(${items}) and discontinued) group by item`.execute(db);
   return new Map(rows.map((row) => [row.item, row.left]));

@@ -1,9 +1,9 @@
+import type { LineId, OrderId } from '@nockwright/core/ids';
 import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { compareDecimal } from '@nockwright/core/money';
 import { alternativeFault, type NewLineWish } from '@nockwright/core/orders';
 import { inUnit } from '@nockwright/core/pricing';
-import { unitName } from '@nockwright/core/units';
 import { sql, type Selectable } from 'kysely';
 import { recordEvent } from '../events';
 import type { Database, Trx } from '../database';
@@ -20,8 +20,8 @@ type LineChange = Partial<Omit<NewLineWish, 'item'>>;
 /** Changes a line of a draft. The price agreed stands, per unit: another that is looked up now stands beside it until it is accepted. */
 export async function changeLine(
   context: CommandContext,
-  orderId: number,
-  lineId: number,
+  orderId: OrderId,
+  lineId: LineId,
   { version, seen, ...change }: BodyOf<typeof orderRoutes.changeLine>,
 ): Promise<OrderView> {
   const { trx, now } = context;
@@ -59,7 +59,8 @@ export async function changeLine(
   if (compareDecimal(stockQuantity, line.stock_quantity) !== 0) await trx.deleteFrom('line_route').where('line_id', '=', lineId).execute();
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `changed line ${line.line_no}`,
+    kind: 'line.changed',
+    facts: { lineNo: line.line_no },
     before: { quantity: line.quantity, unit: line.unit, warehouse: line.warehouse, requestedDay: line.requested_day, price: line.price },
     after: { ...change, price },
     subjects: [{ kind: 'order', key: orderId }],
@@ -92,7 +93,7 @@ async function checkAlternative(
   trx: Trx,
   order: { readonly id: number; readonly kind: 'order' | 'quote' },
   change: Pick<LineChange, 'alternative' | 'alternativeTo'>,
-  lineId: number,
+  lineId: LineId,
 ): Promise<void> {
   if (change.alternative === undefined && change.alternativeTo === undefined) return;
   const rows = await trx
@@ -107,7 +108,7 @@ async function checkAlternative(
 }
 
 /** Puts a line of a draft at another place; those between move over. Contracts are asked in the new sequence from then on. */
-export async function moveLine(context: CommandContext, orderId: number, lineId: number, to: number): Promise<OrderView> {
+export async function moveLine(context: CommandContext, orderId: OrderId, lineId: LineId, to: number): Promise<OrderView> {
   const { trx, now } = context;
   await lockDraft(trx, orderId);
   const lines = await trx.selectFrom('order_line').select(['id', 'line_no', 'item']).where('order_id', '=', orderId).orderBy('line_no').execute();
@@ -127,7 +128,8 @@ export async function moveLine(context: CommandContext, orderId: number, lineId:
         .execute();
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `put line ${line.line_no} (${line.item}) at place ${to}`,
+    kind: 'line.moved',
+    facts: { lineNo: line.line_no, item: line.item, to },
     before: { lineNo: line.line_no },
     after: { lineNo: to },
     subjects: [{ kind: 'order', key: orderId }],
@@ -136,7 +138,7 @@ export async function moveLine(context: CommandContext, orderId: number, lineId:
 }
 
 /** Takes a line off a draft; those below move up. */
-export async function removeLine(context: CommandContext, orderId: number, lineId: number): Promise<OrderView> {
+export async function removeLine(context: CommandContext, orderId: OrderId, lineId: LineId): Promise<OrderView> {
   const { trx, now } = context;
   await lockDraft(trx, orderId);
   const line = await trx
@@ -154,7 +156,8 @@ export async function removeLine(context: CommandContext, orderId: number, lineI
     .execute();
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `took line ${line.line_no} off: ${line.quantity} ${unitName(line.unit, line.quantity)} ${line.item}`,
+    kind: 'line.removed',
+    facts: { lineNo: line.line_no, item: line.item, quantity: line.quantity, unit: line.unit },
     before: line,
     subjects: [{ kind: 'order', key: orderId }],
   });

@@ -1,3 +1,4 @@
+import type { OrderId } from '@nockwright/core/ids';
 import { createHash } from 'node:crypto';
 import { MOST_FILE_BYTES } from '@nockwright/contract/documents';
 import type { OrderView } from '@nockwright/contract/orders';
@@ -12,7 +13,7 @@ import { readOrder } from './read-order';
 const MOST_FILES = 20;
 
 /** Attaches a file to an order. What it is is read from its content: a name does not make a program a picture. */
-export async function attachFile(context: CommandContext, orderId: number, name: string, base64: string): Promise<OrderView> {
+export async function attachFile(context: CommandContext, orderId: OrderId, name: string, base64: string): Promise<OrderView> {
   const { trx, now, user } = context;
   const order = await lockOrder(trx, orderId);
   if (order.state === 'discarded') throw new Refusal('conflict', `${orderLabel(order)} is discarded.`);
@@ -33,7 +34,12 @@ export async function attachFile(context: CommandContext, orderId: number, name:
     .insertInto('order_file')
     .values({ order_id: orderId, name: safeName(name), media, size: content.length, sha256, content, added_at: now.instant, added_by: user.id })
     .execute();
-  await recordEvent(context, { what: `attached ${safeName(name)}`, after: { size: content.length, sha256 }, subjects: [{ kind: 'order', key: orderId }] });
+  await recordEvent(context, {
+    kind: 'file.attached',
+    facts: { name: safeName(name) },
+    after: { size: content.length, sha256 },
+    subjects: [{ kind: 'order', key: orderId }],
+  });
   return readOrder(trx, now, orderId);
 }
 
@@ -50,7 +56,7 @@ export async function fileReply(db: Db, fileId: number): Promise<Response> {
 }
 
 /** Takes a file off; one that was mailed stays, since it was told. */
-export async function removeFile(context: CommandContext, orderId: number, fileId: number): Promise<OrderView> {
+export async function removeFile(context: CommandContext, orderId: OrderId, fileId: number): Promise<OrderView> {
   const { trx, now } = context;
   await lockOrder(trx, orderId);
   const file = await trx.selectFrom('order_file').select(['name', 'sha256']).where('id', '=', fileId).where('order_id', '=', orderId).executeTakeFirst();
@@ -58,7 +64,7 @@ export async function removeFile(context: CommandContext, orderId: number, fileI
   const mailed = await trx.selectFrom('mail_file').select('mail_id').where('file_id', '=', fileId).executeTakeFirst();
   if (mailed) throw new Refusal('conflict', `${file.name} was mailed: it stays with the order.`);
   await trx.deleteFrom('order_file').where('id', '=', fileId).execute();
-  await recordEvent(context, { what: `took ${file.name} off`, before: file, subjects: [{ kind: 'order', key: orderId }] });
+  await recordEvent(context, { kind: 'file.removed', facts: { name: file.name }, before: file, subjects: [{ kind: 'order', key: orderId }] });
   return readOrder(trx, now, orderId);
 }
 

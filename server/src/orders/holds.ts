@@ -1,5 +1,6 @@
-import type { Role } from '@nockwright/contract/shape';
-import { HOLD_CLEARED_BY, type HoldView, type OrderView } from '@nockwright/contract/orders';
+import type { OrderId } from '@nockwright/core/ids';
+import { type LiveBook } from '@nockwright/core/book';
+import { type HoldView } from '@nockwright/contract/orders';
 import { shortDay } from '@nockwright/core/calendar';
 import { exposureOf, passesLimit, type CreditFacts } from '@nockwright/core/credit';
 import { compareDecimal, divide, minus, plus, priceInWords, roundMoney, sum } from '@nockwright/core/money';
@@ -8,21 +9,16 @@ import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import { unitName } from '@nockwright/core/units';
 import type { Now } from '../clock';
 import { anyOf, type Db, type Trx } from '../database';
-import { recordEvent } from '../events';
-import type { CommandContext } from '../http/context';
-import { notFound, Refusal } from '../http/refusal';
-import { loadBook, type LiveBook } from '../promise';
+import { loadBook } from '../promise';
 import { floorMargin } from './floor-margin';
 import { loadHolds } from './load-holds';
 import { loadLineFacts, type LineFacts, type OrderLineRecord } from './load-order';
 import { costOf, lineMoney } from './line-view';
-import { lockDraft, orderLabel, touchOrder } from './lock-order';
-import { readOrder } from './read-order';
 
 type HoldKind = HoldView['kind'];
 
 /** A line that is sold below the floor margin, at a price set by hand: what an approval covers, and who asked for it. */
-interface BelowFloor extends SoldAt {
+export interface BelowFloor extends SoldAt {
   readonly line: number;
   readonly askedBy: number | null;
   readonly reason: string;
@@ -172,7 +168,7 @@ export function creditHoldOf(
 }
 
 /** What a manager let go on a quote is let go on the order it led to. `copies`: from lines of the one to those of the other. */
-export async function copyApprovals(trx: Trx, quoteId: number, orderId: number, copies: ReadonlyMap<number, number>): Promise<void> {
+export async function copyApprovals(trx: Trx, quoteId: OrderId, orderId: OrderId, copies: ReadonlyMap<number, number>): Promise<void> {
   for (const hold of await loadHolds(trx, quoteId)) {
     if (hold.kind !== 'below_floor' || hold.cleared_at === null) continue;
     const facts = (hold.facts as BelowFloor[]).flatMap((row) => (copies.has(row.line) ? [{ ...row, line: copies.get(row.line)! }] : []));
@@ -183,74 +179,4 @@ export async function copyApprovals(trx: Trx, quoteId: number, orderId: number, 
       .values({ order_id: orderId, kind: 'below_floor', why, facts: JSON.stringify(facts), placed_at, placed_by, cleared_at, cleared_by, cleared_why })
       .execute();
   }
-}
-
-/** Takes back what an earlier try to release held and nobody has let go: it is judged anew. */
-export async function forgetHolds({ trx }: CommandContext, orderId: number): Promise<void> {
-  await trx.deleteFrom('order_hold').where('order_id', '=', orderId).where('kind', '<>', 'customer').where('cleared_at', 'is', null).execute();
-}
-
-/** Holds an order for these reasons; the ones of the same kind that were open are replaced. */
-export async function placeHolds(context: CommandContext, orderId: number, needed: readonly NeededHold[]): Promise<void> {
-  const { trx, now, user } = context;
-  for (const { kind, why, facts } of needed) {
-    await trx.deleteFrom('order_hold').where('order_id', '=', orderId).where('kind', '=', kind).where('cleared_at', 'is', null).execute();
-    await trx
-      .insertInto('order_hold')
-      .values({ order_id: orderId, kind, why, facts: JSON.stringify(facts), placed_at: now.instant, placed_by: user.id })
-      .execute();
-  }
-  await touchOrder(context, orderId);
-  await recordEvent(context, {
-    what: `held draft ${orderId}`,
-    why: needed.map((hold) => hold.why).join('; '),
-    subjects: [{ kind: 'order', key: orderId }],
-  });
-}
-
-/** Holds a draft until the customer has answered. */
-export async function holdOrder(context: CommandContext, orderId: number, version: number, why: string): Promise<OrderView> {
-  await lockDraft(context.trx, orderId, version);
-  await placeHolds(context, orderId, [{ kind: 'customer', why, facts: [] }]);
-  return readOrder(context.trx, context.now, orderId);
-}
-
-/** Who asked, or set the price that is asked for, does not approve it. */
-function checkAnother(hold: Pick<NeededHold, 'kind' | 'facts'> & { readonly placed_by: number }, user: number): void {
-  if (hold.placed_by === user || askedBy(hold, user)) throw new Refusal('not-allowed', 'You asked for this yourself: somebody else approves it.');
-}
-
-/** Whether this user set one of the prices that a hold is about. */
-function askedBy({ kind, facts }: Pick<NeededHold, 'kind' | 'facts'>, user: number): boolean {
-  return kind === 'below_floor' && (facts as BelowFloor[]).some((row) => row.askedBy === user);
-}
-
-/** Whether a user may do by themselves what somebody else would be held for. */
-export function mayApprove(hold: NeededHold, user: { readonly id: number; readonly role: Role }): boolean {
-  return HOLD_CLEARED_BY[hold.kind].includes(user.role) && !askedBy(hold, user.id);
-}
-
-/** Keeps what an act of somebody who may approve it lets go, so that later acts are judged by it. */
-export async function storeApproval({ trx, now, user }: CommandContext, orderId: number, { kind, why, facts }: NeededHold, by: string): Promise<void> {
-  const done = { placed_at: now.instant, placed_by: user.id, cleared_at: now.instant, cleared_by: user.id, cleared_why: by };
-  await trx
-    .insertInto('order_hold')
-    .values({ order_id: orderId, kind, why, facts: JSON.stringify(facts), ...done })
-    .execute();
-}
-
-/** Lets a held order go, for a reason; it is released by the desk when it is in order otherwise. */
-export async function clearHold(context: CommandContext, orderId: number, holdId: number, version: number, why: string): Promise<OrderView> {
-  const { trx, now, user } = context;
-  const order = await lockDraft(trx, orderId, version);
-  const hold = (await loadHolds(trx, orderId)).find((row) => row.id === holdId);
-  if (!hold) throw notFound(`hold ${holdId} of this order`);
-  if (hold.cleared_at !== null) throw new Refusal('conflict', `${orderLabel(order)} was let go by ${hold.clearer} already.`);
-  if (!HOLD_CLEARED_BY[hold.kind].includes(user.role))
-    throw new Refusal('not-allowed', `This hold is cleared by ${HOLD_CLEARED_BY[hold.kind].join(' or ')}; you are logged in as ${user.role}.`);
-  if (hold.kind !== 'customer') checkAnother(hold, user.id);
-  await trx.updateTable('order_hold').set({ cleared_at: now.instant, cleared_by: user.id, cleared_why: why }).where('id', '=', holdId).execute();
-  await touchOrder(context, orderId);
-  await recordEvent(context, { what: `let ${orderLabel(order)} go: ${hold.why}`, why, subjects: [{ kind: 'order', key: orderId }] });
-  return readOrder(trx, now, orderId);
 }

@@ -1,13 +1,15 @@
 export { mountOrders } from './routes';
+export { changeOrder } from './change-order';
 export { checkPrices } from './check-prices';
 export { checkOwed, letGo, owedBefore, owedFaults, type OwedBefore } from './check-owed';
 export { checkSeen, type SeenLine } from './check-seen';
 export { QUOTE_DAYS } from './create-order';
 export { draftedLine, loadSoldItems } from './draft-line';
-export { copyApprovals, forgetHolds, neededFloorHold, placeHolds } from './holds';
+export { copyApprovals, neededFloorHold } from './holds';
+export { forgetHolds, placeHolds } from './store-holds';
 export { loadLineFacts, loadOrder, loadOrderLines, loadOrderLinesById, type OrderLineRecord } from './load-order';
 export { loadQuoteFacts } from './load-quote';
-export { loadOpenLine, lockOrder, lockQuote, lockReleased, openLine, orderLabel, touchOrder } from './lock-order';
+export { loadOpenLine, lockOrder, lockQuote, lockReleased, openLine, openLines, orderLabel, touchOrder } from './lock-order';
 export { isAgreed, lookUpPrices } from './look-up-prices';
 export { loadPapers } from './load-papers';
 export { readOrder } from './read-order';

@@ -1,6 +1,7 @@
+import { askedOf, type LiveBook, type WarehouseRow } from '@nockwright/core/book';
 import type { LineView } from '@nockwright/contract/orders';
 import { CARRIER_WEEK, shortDay } from '@nockwright/core/calendar';
-import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
+import { compareDecimal, divide, marginPercent, minus, plus, roundMoney, sum, times, type Quantity } from '@nockwright/core/money';
 import {
   addCostPart,
   closedLineWords,
@@ -21,7 +22,7 @@ import type { DemandPromise, PromiseResult } from '@nockwright/core/promise';
 import { supplierArrival, supplierShipDay, type SupplierTimes } from '@nockwright/core/shortages';
 import type { SupplierOdds } from '@nockwright/core/supply';
 import type { Now } from '../clock';
-import { askedOf, type LiveBook, type WarehouseRow } from '../promise';
+
 import { isOffered, type LineFacts, type OrderLineRecord, type OrderRecord } from './load-order';
 import type { QuoteFacts } from './load-quote';
 import { shipToView } from './ship-to-text';
@@ -52,8 +53,7 @@ export interface LineViewFacts {
 }
 
 export function lineView(known: LineViewFacts): LineView {
-  const { line, facts, live, order, now, surely } = known;
-  const demand = live.demandOfLine.get(line.id);
+  const { line, facts, order, now } = known;
   const routes = facts.routes.filter((route) => route.line_id === line.id);
   const dropShip = sum(facts.dropShipments.filter((row) => row.line_id === line.id).map((row) => row.open));
   const promised = sum(facts.promises.filter((row) => row.line_id === line.id).map((row) => row.quantity));
@@ -67,6 +67,7 @@ export function lineView(known: LineViewFacts): LineView {
     lineNo: line.line_no,
     item: line.item,
     description: line.description,
+    theirCode: line.their_code,
     alternative: line.alternative,
     alternativeTo: line.alternative_to,
     accepted,
@@ -95,39 +96,50 @@ export function lineView(known: LineViewFacts): LineView {
     promised,
     dropShip,
     waiting: order.state !== 'released' ? '0' : minus(minus(open, promised), dropShip),
-    ...linePromise({
-      demand,
-      promise: demand ? known.promiseOf.get(demand) : undefined,
-      offered: demand && surely ? { promise: surely.promiseOf.get(demand)!, supplies: surely.live.supplies } : undefined,
-      atRisk: known.result.atRisk,
-      item: line.item,
-      asked: askedOf(line, order),
-      warehouse: known.warehouse,
-      open,
-      shipped: line.shipped,
-      dropShips: drops.map((drop) => drop.part),
-      dropShippers: new Map(drops.map((drop) => [drop.supplier, drop.supplierName])),
-      book: live.book,
-      supplies: live.supplies,
-      localTime: now.localTime,
-      sureness: { odds: known.odds, sure: known.sure },
-    }),
-    ...(order.kind === 'quote' && !isOffered(order) ? { stateWords: closedLineWords({ quantity: line.quantity, accepted }) } : {}),
+    ...promiseView(known, open, drops),
+    ...(order.kind === 'quote' && !isOffered(order) ? { stateWords: closedLineWords({ quantity: line.quantity, accepted }), stateDays: '' } : {}),
     standsFor: known.lineNoOf(line.stands_for),
     asked: known.askedOf(line.id),
-    routes: routes.map((route) => ({
-      id: route.id,
-      kind: route.kind,
-      from: route.supplier_name ?? route.warehouse_name ?? route.item,
-      quantity: route.quantity,
-      day: route.expected_day ?? route.transfer_day ?? route.assembly_day ?? (route.supplier ? plannedDay(route, now.localTime) : null),
-      unitCost: route.unit_cost,
-      document: documentOf(route),
-    })),
+    routes: routes.map((route) => routeView(route, now)),
   };
 }
 
 type RouteRow = LineFacts['routes'][number];
+
+function routeView(route: RouteRow, now: Now): LineView['routes'][number] {
+  return {
+    id: route.id,
+    kind: route.kind,
+    from: route.supplier_name ?? route.warehouse_name ?? route.item,
+    quantity: route.quantity,
+    day: route.expected_day ?? route.transfer_day ?? route.assembly_day ?? (route.supplier ? plannedDay(route, now.localTime) : null),
+    unitCost: route.unit_cost,
+    document: documentOf(route),
+  };
+}
+
+/** What the line is promised, and how it stands. */
+function promiseView(known: LineViewFacts, open: Quantity, drops: ReturnType<typeof dropShips>) {
+  const { line, live, order, now, surely } = known;
+  const demand = live.demandOfLine.get(line.id);
+  return linePromise({
+    demand,
+    promise: demand ? known.promiseOf.get(demand) : undefined,
+    offered: demand && surely ? { promise: surely.promiseOf.get(demand)!, supplies: surely.live.supplies } : undefined,
+    atRisk: known.result.atRisk,
+    item: line.item,
+    asked: askedOf(line, order),
+    warehouse: known.warehouse,
+    open,
+    shipped: line.shipped,
+    dropShips: drops.map((drop) => drop.part),
+    dropShippers: new Map(drops.map((drop) => [drop.supplier, drop.supplierName])),
+    book: live.book,
+    supplies: live.supplies,
+    localTime: now.localTime,
+    sureness: { odds: known.odds, sure: known.sure },
+  });
+}
 
 /** What a route has led to. */
 function documentOf(route: RouteRow): LineView['routes'][number]['document'] {

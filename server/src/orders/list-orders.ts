@@ -1,3 +1,4 @@
+import type { CustomerId, WarehouseCode } from '@nockwright/core/ids';
 import { parseDay } from '@nockwright/core/calendar';
 import type { orderRoutes, OrderList, OrderRow, OrderSort } from '@nockwright/contract/orders';
 import type { QueryOf } from '@nockwright/contract/shape';
@@ -17,6 +18,7 @@ interface Row {
   kind: OrderRow['kind'];
   number: string | null;
   customer: string;
+  customer_id: CustomerId;
   town: string;
   po_number: string;
   state: OrderRow['state'];
@@ -25,7 +27,7 @@ interface Row {
   valid_until: string | null;
   entered: string;
   source: OrderRow['source'];
-  warehouse: string;
+  warehouse: WarehouseCode;
   amount: string;
   lines: number;
   open_lines: number;
@@ -39,7 +41,8 @@ interface Row {
 
 /** Each list by what keeps an order in it; each has its index. */
 const STATES: Readonly<Record<NonNullable<OrderFilter['state']>, RawBuilder<unknown>>> = {
-  open: sql`s.open`,
+  // A draft that somebody left without a line is found among the drafts.
+  open: sql`s.open and (s.lines > 0 or s.state <> 'draft')`,
   draft: sql`s.state = 'draft'`,
   held: sql`s.state = 'draft' and s.held`,
   waiting: sql`s.waiting`,
@@ -92,7 +95,7 @@ async function select(db: Db, filter: OrderFilter, limit: number, after?: string
 /** `narrow`: takes the page from the list; `from`: what the list is made of. The page is taken before anything is joined to it. */
 async function read(
   db: Db,
-  { state = 'open', sort = 'newest', reverse = false, orders }: OrderFilter,
+  { state = 'open', sort = 'newest', reverse = false, orders, customer }: OrderFilter,
   limit: number,
   narrow: (list: RawBuilder<unknown>) => RawBuilder<unknown>,
   after?: string,
@@ -103,10 +106,11 @@ async function read(
   const by = sql.ref(column);
   const direction = down ? sql`desc` : sql`asc`;
   const named = orders === undefined ? sql`` : sql`and s.order_id = any(${readOrderIds(orders)}::int[])`;
-  const list = sql`select * from ${from} s where ${STATES[state]} ${named} ${behind(after, by, type, down)} order by ${by} ${direction}, s.order_id ${direction}`;
+  const theirs = customer === undefined ? sql`` : sql`and s.order_id in (select id from sales_order where customer_id = ${customer})`;
+  const list = sql`select * from ${from} s where ${STATES[state]} ${named} ${theirs} ${behind(after, by, type, down)} order by ${by} ${direction}, s.order_id ${direction}`;
   const { rows } = await sql<Row>`
     with s as materialized (${narrow(list)})
-    select o.id, o.kind, o.number, c.name as customer, c.town, o.po_number, o.state, s.requested_day::text as requested_day,
+    select o.id, o.kind, o.number, c.name as customer, c.id as customer_id, c.town, o.po_number, o.state, s.requested_day::text as requested_day,
       nullif(s.promised_day, 'infinity')::text as promised_day, o.valid_until::text as valid_until, o.entered::date::text as entered, o.source, o.warehouse,
       s.amount, s.lines, s.open_lines, s.waiting_lines, s.shipped, s.picking, s.billed, s.held, ${by}::text as key
     from s
@@ -152,6 +156,7 @@ function toRow(row: Row, today: string): OrderRow {
     kind: row.kind,
     number: row.number,
     customer: row.customer,
+    customerId: row.customer_id,
     town: row.town,
     poNumber: row.po_number,
     state: row.state,
@@ -176,5 +181,5 @@ function progressWord(row: Row, today: string): string {
   if (row.open_lines === 0) return row.shipped ? (row.billed ? 'billed' : 'shipped') : 'cancelled';
   if (row.picking) return 'picking';
   if (row.shipped) return 'part shipped';
-  return row.waiting_lines > 0 ? 'part waiting' : 'promised';
+  return row.waiting_lines > 0 ? 'part backordered' : 'promised';
 }

@@ -1,8 +1,9 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { HoldView } from '@nockwright/contract/orders';
 import type { Db } from '../database';
 
 /** What an order is or was held for, in the sequence it happened. */
-export async function loadHolds(db: Db, orderId: number) {
+export async function loadHolds(db: Db, orderId: OrderId) {
   return db
     .selectFrom('order_hold')
     .innerJoin('app_user as placer', 'placer.id', 'order_hold.placed_by')

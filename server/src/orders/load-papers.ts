@@ -1,8 +1,9 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { FileView, PaperView } from '@nockwright/contract/orders';
 import type { Db } from '../database';
 
 /** What was told on paper about an order, newest first, and to whom each was mailed. */
-export async function loadPapers(db: Db, orderId: number): Promise<PaperView[]> {
+export async function loadPapers(db: Db, orderId: OrderId): Promise<PaperView[]> {
   const [papers, mails] = await Promise.all([
     db.selectFrom('document').select(['id', 'kind', 'made_at']).where('order_id', '=', orderId).orderBy('id', 'desc').execute(),
     db
@@ -25,7 +26,7 @@ export async function loadPapers(db: Db, orderId: number): Promise<PaperView[]> 
 }
 
 /** The files attached to an order, without their content. */
-export async function loadFiles(db: Db, orderId: number): Promise<FileView[]> {
+export async function loadFiles(db: Db, orderId: OrderId): Promise<FileView[]> {
   const rows = await db
     .selectFrom('order_file')
     .innerJoin('app_user', 'app_user.id', 'order_file.added_by')

@@ -1,3 +1,4 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { compareDecimal, divide, times } from '@nockwright/core/money';
 import { sql } from 'kysely';
@@ -49,7 +50,7 @@ export async function loadQuoteFacts(db: Db, order: OrderRecord): Promise<QuoteF
 }
 
 /** What of each line of a quote stands on an order, in stocking units. */
-export async function loadAccepted(db: Db, quoteId: number): Promise<ReadonlyMap<number, string>> {
+export async function loadAccepted(db: Db, quoteId: OrderId): Promise<ReadonlyMap<number, string>> {
   const rows = await db
     .selectFrom('order_line')
     .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
@@ -63,7 +64,7 @@ export async function loadAccepted(db: Db, quoteId: number): Promise<ReadonlyMap
 }
 
 /** Each line of a quote as it went out last. */
-async function loadTold(db: Db, quoteId: number): Promise<ReadonlyMap<number, Quoted>> {
+async function loadTold(db: Db, quoteId: OrderId): Promise<ReadonlyMap<number, Quoted>> {
   const row = await db
     .selectFrom('document')
     .select('content')

@@ -1,3 +1,6 @@
+import type { OrderId } from '@nockwright/core/ids';
+import { turnWords } from '@nockwright/contract/history';
+import { inTurn, type LiveBook, placeEntered, type Turn } from '@nockwright/core/book';
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
 import type { RippleView } from '@nockwright/contract/promise';
@@ -7,7 +10,7 @@ import { anyOf, type Db, type Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import { inTurn, loadBook, loadLocked, lockMoving, placeEntered, settleRipple, viewRipple, type LiveBook, type RipplePlan, type Turn } from '../promise';
+import { loadBook, loadLocked, lockMoving, settleRipple, viewRipple, type RipplePlan } from '../promise';
 import { loadOrder, loadOrderLines } from './load-order';
 import { lockReleased, orderLabel, touchOrder } from './lock-order';
 import { readOrder } from './read-order';
@@ -21,9 +24,9 @@ export interface TurnWish {
 type Ranking = BodyOf<typeof orderRoutes.rankOrder>;
 
 /** What another turn of an order would do to everyone's promises. */
-export async function previewTurn(db: Db, now: Now, orderId: number, wish: TurnWish, accept: readonly number[]): Promise<RippleView> {
+export async function previewTurn(db: Db, now: Now, orderId: OrderId, wish: TurnWish, accept: readonly number[]): Promise<RippleView> {
   const order = await loadOrder(db, orderId);
-  if (order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}: only a released order has its turn.`);
+  if (order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}: only a released order has a priority.`);
   const live = await loadBook(db, now, { items: (await loadOrderLines(db, orderId)).map((line) => line.item), moving: true });
   return viewRipple(db, planOf(live, orderId, order.number!, await newTurns(db, order, wish, 'query')), accept, now.today);
 }
@@ -32,7 +35,7 @@ export async function previewTurn(db: Db, now: Now, orderId: number, wish: TurnW
  * Gives an order another class, or a place ahead of another order. It takes its turn anew; promises of those behind it
  * that it takes goods from move as was seen and agreed to, and each of those customers is to be told.
  */
-export async function rankOrder(context: CommandContext, orderId: number, wish: Ranking): Promise<OrderView> {
+export async function rankOrder(context: CommandContext, orderId: OrderId, wish: Ranking): Promise<OrderView> {
   const { trx, now } = context;
   const moved = await ordersNamed(trx, [...(await newTurns(trx, await loadOrder(trx, orderId), wish, 'body')).keys()]);
   await lockMoving(trx, wish.decision, [orderId, ...moved.values(), ...(wish.ahead === undefined ? [] : [wish.ahead])]);
@@ -43,9 +46,9 @@ export async function rankOrder(context: CommandContext, orderId: number, wish: 
   );
   const turns = await newTurns(trx, order, wish, 'body');
   if ([...turns.keys()].some((number) => !moved.has(number)))
-    throw new Refusal('changed', 'Others have changed their turn meanwhile. Nothing was done: look again, then decide.');
-  const words = await turnInWords(trx, order, wish);
-  const why = `order ${order.number} ${words}${wish.reason ? `: ${wish.reason}` : ''}`;
+    throw new Refusal('changed', 'Others have changed the sequence meanwhile. Nothing was done: look again, then decide.');
+  const facts = { number: order.number!, ...(await turnOf(trx, order, wish)) };
+  const why = `order ${order.number} ${turnWords(facts)}${wish.reason ? `: ${wish.reason}` : ''}`;
   await settleRipple(context, planOf(live, orderId, order.number!, turns), wish.decision, why);
   for (const [number, { priority, place }] of turns)
     await trx
@@ -55,7 +58,8 @@ export async function rankOrder(context: CommandContext, orderId: number, wish: 
       .execute();
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `order ${order.number} ${words}`,
+    kind: 'order.ranked',
+    facts,
     why: wish.reason,
     before: { priority: order.priority, place: order.place },
     after: Object.fromEntries(turns),
@@ -70,7 +74,7 @@ async function ordersNamed(trx: Trx, numbers: readonly string[]): Promise<Readon
   return new Map(rows.map((row) => [row.number!, row.id]));
 }
 
-function planOf(live: LiveBook, orderId: number, number: string, turns: ReadonlyMap<string, Turn>): RipplePlan {
+function planOf(live: LiveBook, orderId: OrderId, number: string, turns: ReadonlyMap<string, Turn>): RipplePlan {
   const all = new Map([...live.turns, ...turns]);
   return {
     live,
@@ -106,7 +110,7 @@ async function placeAhead(db: Db, order: Ranked, other: number, where: 'query' |
     .where('id', '=', other)
     .executeTakeFirst();
   if (!target) throw notFound(`order ${other}`);
-  if (target.state !== 'released') throw invalid(`${where}.ahead`, `order ${other} is ${target.state}: it has no turn`);
+  if (target.state !== 'released') throw invalid(`${where}.ahead`, `order ${other} is ${target.state}: it has no place in the sequence`);
   const queue = db.selectFrom('sales_order').where('state', '=', 'released').where('priority', '=', target.priority).where('id', '<>', order.id);
   const before = await queue
     .select(({ fn }) => fn.max(PLACE).as('place'))
@@ -127,8 +131,8 @@ async function placeAhead(db: Db, order: Ranked, other: number, where: 'query' |
   return new Map([order, ...tied].map((row, at) => [row.number!, { priority, place: target.place + step * (at + 1) }]));
 }
 
-async function turnInWords(db: Db, order: Ranked, wish: TurnWish): Promise<string> {
-  if (wish.priority !== undefined) return `put in class ${wish.priority}, was ${order.priority}`;
+async function turnOf(db: Db, order: Ranked, wish: TurnWish) {
+  if (wish.priority !== undefined) return { turn: { priority: wish.priority, was: order.priority }, ahead: null };
   const { number } = await db.selectFrom('sales_order').select('number').where('id', '=', wish.ahead!).executeTakeFirstOrThrow();
-  return `placed ahead of order ${number}`;
+  return { turn: null, ahead: number };
 }

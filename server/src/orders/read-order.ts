@@ -1,25 +1,26 @@
+import type { OrderId } from '@nockwright/core/ids';
+import type { IsoDay } from '@nockwright/core/calendar';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
-import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, marginPercent, minus, plus, roundMoney, sum, times } from '@nockwright/core/money';
-import { quoteStanding, shipmentsPlanned, USUALLY_SURE, type Quote } from '@nockwright/core/orders';
+import { shipmentsPlanned, spokenOrder, USUALLY_SURE, type ToldLine } from '@nockwright/core/orders';
 import { promiseBook, type DemandPromise } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { creditView, loadReminders, readCredit } from '../customers';
-import { anyOf, keepPlans, together, type Db } from '../database';
+import { keepPlans, together, type Db } from '../database';
 import { deskConfidence, loadBook, loadOdds, loadWarehouses } from '../promise';
 import { floorMargin } from './floor-margin';
 import { holdView, loadHolds } from './load-holds';
 import { loadTasks } from './tasks';
-import { loadQuoteFacts, type QuoteFacts } from './load-quote';
 import { costOf, lineMoney, lineView, type LineViewFacts } from './line-view';
 import { loadFiles, loadPapers } from './load-papers';
-import { listForExport } from './list-orders';
 import { lookUpPrices } from './look-up-prices';
 import { shipToView } from './ship-to-text';
-import { isOffered, loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord, type OrderRecord } from './load-order';
+import { isOffered, loadLineFacts, loadOrder, loadOrderLines, type OrderLineRecord, type OrderRecord } from './load-order';
+import { progressOfOrder } from './order-progress';
+import { type Viewed, loadContractNames, loadPoRepeats, loadQuestions, loadQuoted, loadShipments, openCalls } from './order-beside';
 
 /** An order with every line's promise as it stands now and why. */
-export function readOrder(db: Db, now: Now, orderId: number): Promise<OrderView> {
+export function readOrder(db: Db, now: Now, orderId: OrderId): Promise<OrderView> {
   return keepPlans(db, () =>
     together(db, async (reads) => {
       const [order, lines] = await Promise.all([loadOrder(reads, orderId), loadOrderLines(reads, orderId)]);
@@ -27,17 +28,6 @@ export function readOrder(db: Db, now: Now, orderId: number): Promise<OrderView>
       return toOrderView(now, order, lines, viewed, beside);
     }),
   );
-}
-
-/** Lines as they are shown, with what was loaded for it. */
-interface Viewed {
-  readonly views: readonly LineView[];
-  readonly facts: LineFacts;
-  readonly quote: Omit<QuoteFacts, 'orders'> & Pick<OrderView, 'orders'>;
-  /** How sure the desk's promises must be, in percent; null: the supplier's day is believed. */
-  readonly desk: number | null;
-  /** What so many goods of a line cost by the supply they are pegged to. */
-  readonly costOfLine: (line: OrderLineRecord) => ReturnType<typeof costOf>;
 }
 
 async function viewLines(db: Db, now: Now, order: OrderRecord, lines: readonly OrderLineRecord[]): Promise<Viewed> {
@@ -132,22 +122,9 @@ function toOrderView(
   order: OrderRecord,
   lines: readonly OrderLineRecord[],
   { views, facts, quote, desk, costOfLine }: Viewed,
-  { shipTos, contracts, holds, shipments, reminders, credit, poRepeats, tasks, papers, files, floor, calls }: Awaited<ReturnType<typeof loadBeside>>,
+  { shipTos, contracts, holds, shipments, reminders, credit, poRepeats, tasks, papers, files, floor, calls }: Beside,
 ): OrderView {
-  // An alternative is in no total.
-  const counted = lines.filter((line) => !line.alternative);
-  const money = counted.map((line) =>
-    lineMoney(
-      line,
-      facts.routes.filter((route) => route.line_id === line.id),
-      order.currency,
-      costOfLine(line),
-    ),
-  );
-  const amount = roundMoney(sum(money.map((row) => row.amount)), order.currency);
   const open = views.filter((view) => view.state !== 'done' && !view.alternative);
-  const hasNoDay = open.some((view) => compareDecimal(view.uncovered, '0') > 0 || view.schedule.some((entry) => entry.broken));
-  const days = open.flatMap((view) => view.schedule.map((entry) => entry.arrives ?? entry.day));
   return {
     id: order.id,
     kind: order.kind,
@@ -163,23 +140,7 @@ function toOrderView(
     priority: order.priority,
     placed: order.place !== null,
     savedAt: order.saved_at.toISOString(),
-    customer: {
-      id: order.customer_id,
-      number: order.customer_number,
-      name: order.customer_name,
-      prospect: order.prospect,
-      phone: order.phone,
-      contact: order.contact,
-      email: order.email,
-      notes: order.notes,
-      reminders,
-      shipTos,
-      confidence: order.confidence,
-      routePolicy: order.route_policy,
-      asksWhenLate: order.asks_when_late,
-      leastLife: order.least_life,
-      credit,
-    },
+    customer: customerView(order, { reminders, shipTos, credit }),
     deskConfidence: desk,
     shipTo: shipToView(order),
     poNumber: order.po_number,
@@ -190,16 +151,7 @@ function toOrderView(
     carrier: { code: order.carrier_service, name: order.carrier_name, transitDays: order.transit_days },
     shipComplete: order.ship_complete,
     mostShipments: order.most_shipments,
-    shipmentsPlanned: shipmentsPlanned(
-      shipments.filter((shipment) => shipment.state === 'shipped').length,
-      open.flatMap((view) =>
-        view.schedule.map(({ day, arrives, dropShip }) => ({
-          house: dropShip ? `drop ${view.lineNo}` : view.warehouse,
-          to: view.shipTo?.id ?? null,
-          day: arrives ?? day,
-        })),
-      ),
-    ),
+    shipmentsPlanned: shipmentsOf(open, shipments),
     termsDays: order.terms_days,
     description: order.description,
     contract: contracts.find((row) => row.id === order.contract_id) ?? null,
@@ -212,169 +164,85 @@ function toOrderView(
     source: order.source,
     note: order.note,
     lines: views,
-    wholeDay: hasNoDay || days.length === 0 ? null : days.reduce((a, b) => (a > b ? a : b)),
-    amount,
-    marginPercent: marginPercent(amount, sum(money.map((row) => row.cost))),
+    wholeDay: wholeDayOf(open),
+    ...totalsOf(order, lines, facts, costOfLine),
     floor,
-    weight: counted.reduce((total, line) => plus(total, times(minus(line.stock_quantity, line.cancelled), line.weight)), '0'),
     currency: order.currency,
-    spoken: spokenOrder(open, now.today),
+    spoken: spokenOrder(open.map(told), now.today),
     calls,
     shipments,
   };
 }
 
-/** Questions to the customer that are open, by line. */
-async function loadQuestions(db: Db, lineIds: readonly number[], today: string): Promise<ReadonlyMap<number, LineView['asked']>> {
-  const rows = await db
-    .selectFrom('consent_request')
-    .select(['id', 'line_id', 'question', 'answer_by'])
-    .where(anyOf('line_id', lineIds))
-    .where('state', '=', 'open')
-    .execute();
-  return new Map(rows.map((row) => [row.line_id!, { consent: row.id, question: row.question, answerBy: row.answer_by, overdue: row.answer_by < today }]));
+/** What an order comes to; an alternative is in no total. */
+function totalsOf({ currency }: OrderRecord, lines: readonly OrderLineRecord[], { routes }: Viewed['facts'], costOfLine: Viewed['costOfLine']) {
+  const counted = lines.filter((line) => !line.alternative);
+  const money = counted.map((line) =>
+    lineMoney(
+      line,
+      routes.filter((route) => route.line_id === line.id),
+      currency,
+      costOfLine(line),
+    ),
+  );
+  const amount = roundMoney(sum(money.map((row) => row.amount)), currency);
+  return {
+    amount,
+    marginPercent: marginPercent(amount, sum(money.map((row) => row.cost))),
+    weight: counted.reduce((total, line) => plus(total, times(minus(line.stock_quantity, line.cancelled), line.weight)), '0'),
+  };
 }
 
-/** Other orders of the customer with the number this one names; none where it names none. */
-async function loadPoRepeats(db: Db, order: OrderRecord): Promise<OrderView['poRepeats']> {
-  if (order.po_number === '') return [];
-  const rows = await db
-    .selectFrom('sales_order')
-    .select(['id', 'number', 'entered'])
-    .where('customer_id', '=', order.customer_id)
-    .where((eb) => eb(eb.fn<string>('lower', ['po_number']), '=', order.po_number.toLowerCase()))
-    .where('state', '<>', 'discarded')
-    .where('id', '<>', order.id)
-    .orderBy('id', 'desc')
-    .limit(3)
-    .execute();
-  return rows.map((row) => ({ id: row.id, number: row.number ?? `draft ${row.id}`, day: row.entered.slice(0, 10) }));
+/** The day the last of what is open leaves; null where something has no day, or nothing is open. */
+function wholeDayOf(open: readonly LineView[]): IsoDay | null {
+  const hasNoDay = open.some((view) => compareDecimal(view.uncovered, '0') > 0 || view.schedule.some((entry) => entry.broken));
+  const days = open.flatMap((view) => view.schedule.map((entry) => entry.arrives ?? entry.day));
+  return hasNoDay || days.length === 0 ? null : days.reduce((a, b) => (a > b ? a : b));
 }
 
-/** The contracts the customer may buy under at the order's ship-to, and the one it names in any case. */
-async function loadContractNames(db: Db, order: OrderRecord): Promise<OrderView['contracts']> {
-  return db
-    .selectFrom('contract')
-    .select(['contract.id', 'contract.number', 'contract.name', 'contract.last_day as lastDay'])
-    .where(({ exists, selectFrom, eb, or }) =>
-      or([
-        eb('contract.id', '=', order.contract_id ?? 0),
-        exists(
-          selectFrom('contract_customer')
-            .select('customer_id')
-            .whereRef('contract_customer.contract_id', '=', 'contract.id')
-            .where('customer_id', '=', order.customer_id)
-            .where((ships) => ships.or([ships('ship_to_id', 'is', null), ships('ship_to_id', '=', order.ship_to_id)])),
-        ),
-      ]),
-    )
-    .orderBy('contract.number')
-    .execute();
+type Beside = Awaited<ReturnType<typeof loadBeside>>;
+
+function customerView(order: OrderRecord, { reminders, shipTos, credit }: Pick<Beside, 'reminders' | 'shipTos' | 'credit'>): OrderView['customer'] {
+  return {
+    id: order.customer_id,
+    number: order.customer_number,
+    name: order.customer_name,
+    prospect: order.prospect,
+    phone: order.phone,
+    contact: order.contact,
+    email: order.email,
+    notes: order.notes,
+    reminders,
+    shipTos,
+    confidence: order.confidence,
+    routePolicy: order.route_policy,
+    asksWhenLate: order.asks_when_late,
+    leastLife: order.least_life,
+    credit,
+  };
 }
 
-async function openCalls(db: Db, orderId: number): Promise<number> {
-  const rows = await db.selectFrom('customer_call').select('id').where('order_id', '=', orderId).where('done_at', 'is', null).execute();
-  return rows.length;
+/** In how many shipments what is open leaves, with those that have left. */
+function shipmentsOf(open: readonly LineView[], shipments: Beside['shipments']): number {
+  return shipmentsPlanned(
+    shipments.filter((shipment) => shipment.state === 'shipped').length,
+    open.flatMap((view) =>
+      view.schedule.map(({ day, arrives, dropShip }) => ({
+        house: dropShip ? `drop ${view.lineNo}` : view.warehouse,
+        to: view.shipTo?.id ?? null,
+        day: arrives ?? day,
+      })),
+    ),
+  );
 }
 
-function spokenOrder(open: readonly LineView[], today: string): string {
-  const late = open.filter((view) => view.state !== 'covered');
-  if (open.length === 0) return '';
-  if (late.length === 0)
-    return `Everything leaves in time, the last of it ${shortDay(
-      open.flatMap((view) => view.schedule.map((entry) => entry.day)).reduce((a, b) => (a > b ? a : b)),
-      today,
-    )}.`;
-  return late.map((view) => `${view.description}: ${view.spoken}`).join(' ');
-}
-
-async function loadShipments(db: Db, orderId: number): Promise<OrderView['shipments']> {
-  const rows = await db
-    .selectFrom('shipment')
-    .leftJoin('warehouse', 'warehouse.code', 'shipment.warehouse')
-    .leftJoin('purchase_order', 'purchase_order.id', 'shipment.purchase_id')
-    .leftJoin('supplier', 'supplier.code', 'purchase_order.supplier')
-    .leftJoin('invoice', 'invoice.id', 'shipment.invoice_id')
-    .innerJoin('shipment_line', 'shipment_line.shipment_id', 'shipment.id')
-    .innerJoin('order_line', 'order_line.id', 'shipment_line.order_line_id')
-    .select([
-      'shipment.id',
-      'shipment.number',
-      'shipment.state',
-      'shipment.tracking',
-      'shipment.shipped_day',
-      'invoice.number as invoice',
-      'warehouse.name as warehouse_name',
-      'supplier.name as supplier_name',
-      'order_line.line_no',
-      'shipment_line.quantity',
-    ])
-    .where('shipment.order_id', '=', orderId)
-    .orderBy('shipment.id')
-    .orderBy('order_line.line_no')
-    .execute();
-  const byId = new Map<
-    number,
-    {
-      id: number;
-      number: string;
-      state: 'picking' | 'shipped' | 'cancelled';
-      from: string;
-      day: string | null;
-      tracking: string;
-      invoice: string | null;
-      lines: { lineNo: number; quantity: string }[];
-    }
-  >();
-  for (const row of rows) {
-    const found = byId.get(row.id) ?? {
-      id: row.id,
-      number: row.number,
-      state: row.state,
-      from: row.warehouse_name ?? row.supplier_name ?? '',
-      day: row.shipped_day,
-      tracking: row.tracking,
-      invoice: row.invoice,
-      lines: [],
-    };
-    found.lines.push({ lineNo: row.line_no, quantity: row.quantity });
-    byId.set(row.id, found);
-  }
-  return [...byId.values()];
-}
-
-/** How a quote stands, or how far an order has come. */
-function progressOfOrder(order: OrderRecord, views: readonly LineView[], shipments: OrderView['shipments'], today: string): string {
-  if (order.kind === 'order') return progressOf(order.state, views, isBilled(shipments));
-  const state = order.state as Quote['state'];
-  return quoteStanding({ state, validUntil: order.valid_until!, lines: views }, today);
-}
-
-/** What a quote led to, its orders with how far they have come. */
-async function loadQuoted(db: Db, order: OrderRecord, today: string): Promise<Viewed['quote']> {
-  const facts = await loadQuoteFacts(db, order);
-  if (facts.orders.length === 0) return { ...facts, orders: [] };
-  const rows = await listForExport(db, today, { state: 'all', reverse: true, orders: facts.orders.map((row) => row.id).join(',') });
-  return { ...facts, orders: rows.map(({ id, number, progress }) => ({ id, number, progress })) };
-}
-
-function isBilled(shipments: OrderView['shipments']): boolean {
-  const shipped = shipments.filter((shipment) => shipment.state === 'shipped');
-  return shipped.length > 0 && shipped.every((shipment) => shipment.invoice !== null);
-}
-
-/** How far an order has come, in a word, from its quantities. */
-export function progressOf(
-  state: OrderRecord['state'],
-  lines: readonly Pick<LineView, 'stockQuantity' | 'shipped' | 'cancelled' | 'picking' | 'waiting'>[],
-  /** All that was shipped is on an invoice. */
-  billed: boolean,
-): string {
-  if (state !== 'released') return state;
-  const above = (pick: (line: (typeof lines)[number]) => string) => lines.some((line) => compareDecimal(pick(line), '0') > 0);
-  const open = lines.some((line) => compareDecimal(plus(line.shipped, line.cancelled), line.stockQuantity) < 0);
-  if (!open) return above((line) => line.shipped) ? (billed ? 'billed' : 'shipped') : 'cancelled';
-  if (above((line) => line.picking)) return 'picking';
-  if (above((line) => line.shipped)) return 'part shipped';
-  return above((line) => line.waiting) ? 'part waiting' : 'promised';
+/** What is open of a line, as it is told on the telephone. */
+function told(view: LineView): ToldLine {
+  return {
+    description: view.description,
+    days: view.schedule.map((entry) => entry.arrives ?? entry.day),
+    open: compareDecimal(view.uncovered, '0') > 0 || view.schedule.some((entry) => entry.broken),
+    late: view.state !== 'covered',
+    spoken: view.spoken,
+  };
 }

@@ -1,3 +1,4 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { TextRead } from '@nockwright/contract/orders';
 import { readOrderText, type OrderText, type TextLine } from '@nockwright/core/orders';
 import { isInSteps, unitName } from '@nockwright/core/units';
@@ -19,7 +20,7 @@ export const readTextTask: Task<{ readonly text: string; readonly today: string 
 };
 
 /** Reads a mail or a pasted list as lines of an order: what is sure, what is uncertain with its likely readings, and what was not understood. */
-export async function readText(db: Db, work: Work, now: Now, orderId: number, text: string, user: number): Promise<TextRead> {
+export async function readText(db: Db, work: Work, now: Now, orderId: OrderId, text: string, user: number): Promise<TextRead> {
   const order = await loadOrder(db, orderId);
   const { poNumber, wish, lines, rest } = await work.run(readTextTask, { text, today: now.today }, user);
   const proposals: Proposal[] = [];
@@ -42,10 +43,10 @@ export async function readText(db: Db, work: Work, now: Now, orderId: number, te
 /** What is proposed for a line; null where its words mean nothing that is sold. */
 function propose(line: TextLine, reading: WordReading): Proposal | null {
   const [best, second] = reading.items;
-  const code = line.item.some((word) => word.toUpperCase() === best?.code);
+  const code = (best?.named.length ?? 0) > 0;
   if (!best || (line.quantity === null && !code && best.has.length < Math.max(2, line.item.length / 2)))
     return line.quantity === null ? null : { ...partsOf(line), certainty: 'unknown', why: 'nothing that is sold has these words', readings: [] };
-  const missing = line.item.filter((word) => !best.has.includes(word) && word.toUpperCase() !== best.code);
+  const missing = line.item.filter((word) => !best.has.includes(word) && !best.named.includes(word));
   const rivals = code ? [] : reading.items.filter((item) => item.has.length === best.has.length);
   const usual = rivals.length > 1 && best.bought > 0 && (second?.bought ?? 0) === 0;
   const doubts = doubtsOf(line, best, missing);

@@ -1,22 +1,25 @@
+import type { ItemCode, OrderId, WarehouseCode } from '@nockwright/core/ids';
+import { takeLocks } from '../locks';
 import type { OrderView } from '@nockwright/contract/orders';
 import type { FieldFault } from '@nockwright/contract/shape';
 import { decideRelease, type Release, type ReleaseFacts, type SeenLine } from '@nockwright/core/orders';
 import { promiseBook } from '@nockwright/core/promise';
 import type { Selectable } from 'kysely';
-import { lockCustomers, readCredit } from '../customers';
+import { readCredit } from '../customers';
 import { anyOf, keepPlans, together, type Database, type Db, type Trx } from '../database';
 import { storePaper } from '../documents';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
-import { lockContractLines } from '../pricing';
-import { loadBook, lockPools, lockPurchases, newPromises, storePromises, type NewPromise } from '../promise';
+
+import { loadBook, newPromises, storePromises, type NewPromise } from '../promise';
 import { loadDraftDropShipments, loadDrafts, loadRecipes, makeForRoutes, type MadeDocument } from '../supply';
 import { otherPrices, pricesChanged } from './check-prices';
 import { hasChanged } from './check-seen';
 import { floorMargin } from './floor-margin';
-import { approvalsIn, creditHoldOf, floorHoldOf, forgetHolds, judgeByHand, placeHolds, type NeededHold } from './holds';
+import { approvalsIn, creditHoldOf, floorHoldOf, judgeByHand, type NeededHold } from './holds';
+import { placeHolds, forgetHolds } from './store-holds';
 import { loadHolds } from './load-holds';
 import { loadLineFacts, loadOrder, loadOrderLines, type LineFacts, type OrderLineRecord } from './load-order';
 import { lockDraft } from './lock-order';
@@ -31,7 +34,7 @@ type Draft = Selectable<Database['sales_order']>;
  * The promise is computed again under lock; where it is no longer what the coordinator saw, nothing is done and the
  * difference is told. What has no cover needs a route.
  */
-export function releaseOrder(context: CommandContext, orderId: number, version: number, seen: readonly SeenLine[]): Promise<OrderView> {
+export function releaseOrder(context: CommandContext, orderId: OrderId, version: number, seen: readonly SeenLine[]): Promise<OrderView> {
   return keepPlans(context.trx, async () => {
     const { trx, now } = context;
     const draft = await lockDraft(trx, orderId, version);
@@ -61,13 +64,12 @@ async function lockReach({ trx }: CommandContext, draft: Draft): Promise<Known> 
     return { lines, own: await loadLineFacts(db, ids) };
   });
   const { lines, own } = known;
-  await lockCustomers(trx, [draft.customer_id]);
-  await lockContractLines(
-    trx,
-    lines.map((line) => line.contract_line_id),
-  );
-  await lockDraftsOf(trx, draft.id, own);
-  await lockPools(trx, [...lines, ...(await poolsOfPlans(trx, lines, own))]);
+  await takeLocks(trx, {
+    customers: [draft.customer_id],
+    contractLines: lines.map((line) => line.contract_line_id),
+    purchases: await draftsOf(trx, draft.id, own),
+    pools: [...lines, ...(await poolsOfPlans(trx, lines, own))],
+  });
   return known;
 }
 
@@ -129,7 +131,7 @@ async function refusalOf(trx: Trx, draft: Draft, decision: Exclude<Release, { do
     case 'ask_routes': {
       const errors = decision.lines.map(({ lineNo, item, open }) => ({
         field: `lines[${lineNo - 1}].routes`,
-        message: `line ${lineNo}, ${item}: ${open} have no cover and no route`,
+        message: `line ${lineNo}, ${item}: ${open} are backordered and have no route`,
       }));
       return new Refusal('invalid', `${errors.map((error) => error.message).join('. ')}. Choose a route, or let it wait.`, errors);
     }
@@ -150,7 +152,8 @@ async function store(context: CommandContext, draft: Draft, { lines, own }: Know
   const view = await readOrder(trx, now, draft.id);
   const paper = await storePaper(context, 'acknowledgement', view);
   await recordEvent(context, {
-    what: `released order ${number}${made.map(({ kind, number: name }) => `, ${kind} ${name} made`).join('')}`,
+    kind: 'order.released',
+    facts: { number, made: made.map(({ kind, number: name }) => ({ kind, number: name })) },
     after: {
       lines: view.lines.map((line) => ({
         lineNo: line.lineNo,
@@ -171,7 +174,7 @@ async function store(context: CommandContext, draft: Draft, { lines, own }: Know
 }
 
 /** Makes the purchases, transfers and assemblies that the routes of a draft plan. */
-async function makeRoutes(context: CommandContext, orderId: number, lines: readonly OrderLineRecord[], own: LineFacts): Promise<readonly MadeDocument[]> {
+async function makeRoutes(context: CommandContext, orderId: OrderId, lines: readonly OrderLineRecord[], own: LineFacts): Promise<readonly MadeDocument[]> {
   const order = await loadOrder(context.trx, orderId);
   const addresses = await loadAddresses(context.trx, own);
   return makeForRoutes(
@@ -194,19 +197,16 @@ async function makeRoutes(context: CommandContext, orderId: number, lines: reado
   );
 }
 
-/** Locks the draft purchases that planned purchases would join: whoever sends one locks it before its pools, too. */
-async function lockDraftsOf(trx: Trx, orderId: number, { routes }: LineFacts): Promise<void> {
+/** The draft purchases that planned purchases would join. */
+async function draftsOf(trx: Trx, orderId: OrderId, { routes }: LineFacts): Promise<number[]> {
   const suppliers = [...new Set(routes.flatMap((route) => (route.purchase_line_id === null ? (route.supplier ?? []) : [])))];
-  if (suppliers.length === 0) return;
+  if (suppliers.length === 0) return [];
   const drafts = [...(await loadDrafts(trx, suppliers)).values(), ...(await loadDraftDropShipments(trx, [orderId]))];
-  await lockPurchases(
-    trx,
-    drafts.map((draft) => draft.id),
-  );
+  return drafts.map((draft) => draft.id);
 }
 
 /** The pools that planned transfers and assemblies take from. */
-async function poolsOfPlans(trx: Trx, lines: readonly OrderLineRecord[], { routes }: LineFacts): Promise<{ item: string; warehouse: string }[]> {
+async function poolsOfPlans(trx: Trx, lines: readonly OrderLineRecord[], { routes }: LineFacts): Promise<{ item: ItemCode; warehouse: WarehouseCode }[]> {
   const lineOf = (id: number) => lines.find((line) => line.id === id)!;
   const moved = routes.flatMap((route) => (route.kind === 'transfer' ? [{ item: lineOf(route.line_id).item, warehouse: route.warehouse! }] : []));
   const assembled = routes.filter((route) => route.kind === 'assemble').map((route) => lineOf(route.line_id));

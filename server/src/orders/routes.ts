@@ -31,7 +31,7 @@ import { Turns } from '../http/turns';
 import { readOrder } from './read-order';
 import { readText } from './read-text';
 import { releaseOrder } from './release-order';
-import { clearHold, holdOrder } from './holds';
+import { clearHold, holdOrder } from './store-holds';
 import { setPrice } from './set-price';
 
 export function mountOrders(app: Hono, services: Services): void {

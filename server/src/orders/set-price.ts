@@ -1,3 +1,4 @@
+import type { LineId, OrderId } from '@nockwright/core/ids';
 import type { OrderView } from '@nockwright/contract/orders';
 import { compareDecimal } from '@nockwright/core/money';
 import type { PricedPart, PricePin } from '@nockwright/core/pricing';
@@ -20,7 +21,7 @@ export interface PriceWish {
 }
 
 /** Settles the price of a line of a draft. Where a contract covers only a part of it, the rest becomes a line of its own behind it. */
-export async function setPrice(context: CommandContext, orderId: number, lineId: number, wish: PriceWish): Promise<OrderView> {
+export async function setPrice(context: CommandContext, orderId: OrderId, lineId: LineId, wish: PriceWish): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockDraft(trx, orderId, wish.version);
   const lines = await loadOrderLines(trx, orderId);
@@ -36,7 +37,13 @@ export async function setPrice(context: CommandContext, orderId: number, lineId:
   await storeParts(context, line, parts, holds ? pin : null);
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `price of line ${line.line_no} (${line.item}): ${parts.map(({ quantity, price }) => `${quantity} at ${price.price}, ${price.source}`).join('; ')}, was ${line.price}, ${line.price_source}`,
+    kind: 'line.priced',
+    facts: {
+      lineNo: line.line_no,
+      item: line.item,
+      parts: parts.map(({ quantity, price }) => ({ quantity, price: price.price, source: price.source })),
+      was: { price: line.price, source: line.price_source },
+    },
     ...(pin?.kind === 'manual' ? { why: pin.reason } : {}),
     before: { price: line.price, source: line.price_source },
     after: parts.map(({ quantity, price }) => ({ quantity, price: price.price, source: price.source })),

@@ -1,3 +1,4 @@
+import type { ShipToId } from '@nockwright/core/ids';
 import type { ShipTo } from '@nockwright/contract/customers';
 
 /** An address as it is joined to an order or a line. */
@@ -14,6 +15,6 @@ export function shipToText({ ship_name, ship_street, ship_postcode, ship_town, s
   return `${ship_name}, ${ship_street}, ${ship_postcode} ${ship_town}, ${ship_country}`;
 }
 
-export function shipToView(row: JoinedShipTo & { readonly ship_to_id: number }): ShipTo {
+export function shipToView(row: JoinedShipTo & { readonly ship_to_id: ShipToId }): ShipTo {
   return { id: row.ship_to_id, name: row.ship_name!, street: row.ship_street!, postcode: row.ship_postcode!, town: row.ship_town!, country: row.ship_country! };
 }

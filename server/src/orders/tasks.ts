@@ -1,9 +1,10 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { OrderTask } from '@nockwright/contract/orders';
 import type { Db, Trx } from '../database';
 import type { CommandContext } from '../http/context';
 
 /** What the customer's text asks for that is no line of the order, the oldest first, also what was dealt with. */
-export async function loadTasks(db: Db, orderId: number): Promise<OrderTask[]> {
+export async function loadTasks(db: Db, orderId: OrderId): Promise<OrderTask[]> {
   const rows = await db
     .selectFrom('order_task')
     .innerJoin('app_user as noter', 'noter.id', 'order_task.noted_by')
@@ -23,7 +24,7 @@ export async function loadTasks(db: Db, orderId: number): Promise<OrderTask[]> {
 }
 
 /** Notes what is to be dealt with on an order that is locked. */
-export async function noteTasks({ now, user }: CommandContext, trx: Trx, orderId: number, tasks: readonly string[]): Promise<void> {
+export async function noteTasks({ now, user }: CommandContext, trx: Trx, orderId: OrderId, tasks: readonly string[]): Promise<void> {
   if (tasks.length === 0) return;
   await trx
     .insertInto('order_task')

@@ -1,7 +1,8 @@
+import type { ItemCode } from '@nockwright/core/ids';
 import type { ContractLineWish, ContractView, pricingRoutes } from '@nockwright/contract/pricing';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { compareDecimal } from '@nockwright/core/money';
-import { headChangesInWords, termChangesInWords, type ContractHead, type PriceChange, type TermsOf } from '@nockwright/core/pricing';
+import { type ContractHead, type PriceChange, type TermsOf } from '@nockwright/core/pricing';
 import { unitName } from '@nockwright/core/units';
 import type { Selectable } from 'kysely';
 import { anyOf, type Database, type Trx } from '../database';
@@ -21,7 +22,7 @@ export async function createContract(context: CommandContext, wish: BodyOf<typeo
     .values({ number, name: wish.name, first_day: wish.firstDay, last_day: wish.lastDay, note: wish.note ?? '' })
     .returning('id')
     .executeTakeFirstOrThrow();
-  await recordEvent(context, { what: `made contract ${number}`, after: wish, subjects: [{ kind: 'contract', key: id }] });
+  await recordEvent(context, { kind: 'contract.created', facts: { number }, after: wish, subjects: [{ kind: 'contract', key: id }] });
   return readContract(trx, now, id);
 }
 
@@ -44,9 +45,9 @@ export async function changeContract(context: CommandContext, id: number, change
     .execute();
   if (change.buyers) await storeBuyers(trx, id, change.buyers);
   const headAfter = await headOf(trx, id);
-  const words = headChangesInWords(headBefore, headAfter, now.today);
   await recordEvent(context, {
-    what: `changed contract ${before.number}${words ? `: ${words}` : ''}`,
+    kind: 'contract.changed',
+    facts: { number: before.number, before: headBefore, after: headAfter },
     before: headBefore,
     after: headAfter,
     subjects: [{ kind: 'contract', key: id }, ...(change.buyers ?? []).map((buyer) => ({ kind: 'customer' as const, key: buyer.customer }))],
@@ -139,7 +140,8 @@ export async function storeContractLines(context: CommandContext, id: number, wi
     .execute();
   const changes = termChanges(before, await trx.selectFrom('contract_line').selectAll().where('contract_id', '=', id).orderBy('line_no').execute());
   await recordEvent(context, {
-    what: `changed ${changes.length === 1 ? 'a line' : `${changes.length} lines`} of contract ${contract.number}${changes.length > 0 ? `: ${termChangesInWords(changes)}` : ''}`,
+    kind: 'contract.lines_changed',
+    facts: { number: contract.number, changes },
     before: changes.flatMap((row) => row.before ?? []),
     after: changes.flatMap((row) => row.after ?? []),
     subjects: [{ kind: 'contract', key: id }, ...wish.lines.flatMap((line) => (line.item ? [{ kind: 'item' as const, key: line.item }] : []))],
@@ -171,7 +173,7 @@ function termChanges(before: readonly LineRow[], after: readonly LineRow[]): Pri
 
 async function removeLines(
   trx: Trx,
-  rows: readonly { readonly id: number; readonly line_no: number; readonly item: string | null; readonly item_group: string | null }[],
+  rows: readonly { readonly id: number; readonly line_no: number; readonly item: ItemCode | null; readonly item_group: string | null }[],
 ) {
   const ids = rows.map((row) => row.id);
   const used = await trx.selectFrom('order_line').select('contract_line_id').distinct().where(anyOf('contract_line_id', ids)).execute();
@@ -185,7 +187,7 @@ async function removeLines(
 }
 
 /** A line is for an item or a group, and for a fixed price for a unit. */
-function keyOf(line: { readonly item?: string | null; readonly group?: string | null; readonly unit?: string | null }): string {
+function keyOf(line: { readonly item?: ItemCode | null; readonly group?: string | null; readonly unit?: string | null }): string {
   return `${line.item ?? ''}\u0000${line.group ?? ''}\u0000${line.unit ?? ''}`;
 }
 

@@ -1,3 +1,2 @@
-export { lockContractLines } from './lock-contract-lines';
 export { loadPriceSources, type Buyer } from './load-price-sources';
 export { mountPricing } from './routes';

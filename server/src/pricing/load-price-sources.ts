@@ -1,3 +1,4 @@
+import type { ContractId, ItemCode } from '@nockwright/core/ids';
 import type { ContractOffer, PriceBreak, PriceQuestion } from '@nockwright/core/pricing';
 import { sql } from 'kysely';
 import { anyOf, type Db } from '../database';
@@ -27,7 +28,7 @@ export async function loadPriceSources(db: Db, codes: readonly string[], buyer: 
   const [terms, breaks, offers] = await Promise.all([loadTerms(db, buyer.customer), loadBreaks(db, codes, buyer.customer), loadOffers(db, codes, buyer, day)]);
   const list = terms.price_list === LIST ? null : terms.price_list;
   const rules = { choice: terms.contract_choice, several: terms.several_contracts, mustName: terms.must_name_contract };
-  const breaksOf = (item: string, code: string): PriceBreak[] =>
+  const breaksOf = (item: ItemCode, code: string): PriceBreak[] =>
     breaks.filter((row) => row.item === item && row.price_list === code).map(({ unit, from, price }) => ({ unit, from, price }));
   return (item) => ({
     listBreaks: breaksOf(item.code, LIST),
@@ -66,7 +67,7 @@ async function loadTerms(db: Db, customer: number) {
 interface OfferRow {
   readonly id: number;
   readonly line_no: number;
-  readonly item: string | null;
+  readonly item: ItemCode | null;
   readonly item_group: string | null;
   readonly kind: 'fixed' | 'off_list' | 'cost_plus';
   readonly price: string | null;
@@ -74,7 +75,7 @@ interface OfferRow {
   readonly minimum: string | null;
   readonly most: string | null;
   readonly used: string;
-  readonly contract_id: number;
+  readonly contract_id: ContractId;
   readonly number: string;
   readonly name: string;
   readonly first_day: string;

@@ -1,7 +1,7 @@
 import type { PriceListRow, PriceListView, pricingRoutes } from '@nockwright/contract/pricing';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { divide, marginPercent, times } from '@nockwright/core/money';
-import { cheaperInList, priceChanges, priceChangesInWords, type PriceOf } from '@nockwright/core/pricing';
+import { cheaperInList, priceChanges, type PriceOf } from '@nockwright/core/pricing';
 import { unitName } from '@nockwright/core/units';
 import { sql } from 'kysely';
 import { anyOf, type Db, type Trx } from '../database';
@@ -88,7 +88,8 @@ export async function storePrices(context: CommandContext, code: string, wish: W
     .execute();
   const changes = priceChanges(before, await pricesOf(trx, code));
   await recordEvent(context, {
-    what: `changed ${changes.length === 1 ? 'a price' : `${changes.length} prices`} of list ${list.name}${changes.length > 0 ? `: ${priceChangesInWords(changes)}` : ''}`,
+    kind: 'prices.changed',
+    facts: { list: list.name, changes },
     before: changes.flatMap((change) => change.before ?? []),
     after: changes.flatMap((change) => change.after ?? []),
     subjects: [{ kind: 'price_list', key: code }],

@@ -1,7 +1,10 @@
+import type { ItemCode } from '@nockwright/core/ids';
 import type { ContractLineView, ContractRow, ContractView } from '@nockwright/contract/pricing';
 import { daysBetween, shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, divide, marginPercent, times } from '@nockwright/core/money';
 import { bestBreak, offerPrice, type ContractTerms, type PriceBreak } from '@nockwright/core/pricing';
+import type { pricingRoutes } from '@nockwright/contract/pricing';
+import type { QueryOf } from '@nockwright/contract/shape';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { anyOf, escapeLike, searchWords, type Db } from '../database';
@@ -10,7 +13,11 @@ import { notFound } from '../http/refusal';
 type State = ContractRow['state'];
 
 /** Contracts that have every word of the search in number, name or a customer's; those in force that end first stand first. */
-export async function listContracts(db: Db, now: Now, search: string | undefined, state: State | 'all'): Promise<ContractRow[]> {
+export async function listContracts(
+  db: Db,
+  now: Now,
+  { search, customer, state = 'all' }: QueryOf<typeof pricingRoutes.listContracts>,
+): Promise<ContractRow[]> {
   const matches = searchWords(search).map(
     (word) => sql`and lower(c.number || ' ' || c.name || ' ' || coalesce(b.customers, '')) like ${`%${escapeLike(word)}%`}`,
   );
@@ -22,7 +29,7 @@ export async function listContracts(db: Db, now: Now, search: string | undefined
       select string_agg(distinct customer.name, ', ') as customers
       from contract_customer join customer on customer.id = customer_id where contract_id = c.id) b on true
     left join lateral (select count(*) as lines, max(used * 100 / most) as used from contract_line where contract_id = c.id) l on true
-    where true ${sql.join(matches, sql` `)}
+    where true ${customer === undefined ? sql`` : sql`and c.id in (select contract_id from contract_customer where customer_id = ${customer})`} ${sql.join(matches, sql` `)}
     order by c.last_day < ${now.today}, c.last_day, c.number
     limit 1000`.execute(db);
   const views = rows.map((row) => ({ ...row, state: stateOf(row, now.today), endsIn: endsIn(row, now.today) }));
@@ -85,7 +92,7 @@ export async function readContract(db: Db, now: Now, id: number): Promise<Contra
 interface LineRow {
   readonly id: number;
   readonly line_no: number;
-  readonly item: string | null;
+  readonly item: ItemCode | null;
   readonly item_group: string | null;
   readonly description: string | null;
   readonly kind: 'fixed' | 'off_list' | 'cost_plus';
@@ -144,7 +151,7 @@ function askedPrice(row: LineRow, ratio: { readonly numerator: number; readonly 
 }
 
 interface BuyersPrice extends PriceBreak {
-  readonly item: string;
+  readonly item: ItemCode;
   readonly list: string;
   readonly customers: string;
 }

@@ -8,7 +8,7 @@ import { checkPriceList, listPriceLists, readPriceList, storePrices } from './pr
 import { listContracts, readContract } from './read-contract';
 
 export function mountPricing(app: Hono, services: Services): void {
-  mountQuery(app, services, pricingRoutes.listContracts, ({ db, now }, { query }) => listContracts(db, now, query.search, query.state ?? 'all'));
+  mountQuery(app, services, pricingRoutes.listContracts, ({ db, now }, { query }) => listContracts(db, now, query));
   mountQuery(app, services, pricingRoutes.readContract, ({ db, now }, { params }) => readContract(db, now, params.contract));
   mountCommand(app, services, pricingRoutes.createContract, (context, { body }) => createContract(context, body));
   mountCommand(app, services, pricingRoutes.changeContract, (context, { params, body }) => changeContract(context, params.contract, body));

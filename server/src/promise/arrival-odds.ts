@@ -1,8 +1,19 @@
 import { SupplierOdds } from '@nockwright/core/supply';
 import type { Db } from '../database';
 
-/** The odds of each supplier's arrivals, from the record of receipts: how many came so many days late. */
+/** Days late of each receipt, ascending: by supplier, and of all. */
+export interface Lateness {
+  readonly own: ReadonlyMap<string, readonly number[]>;
+  readonly all: readonly number[];
+}
+
+/** The odds of each supplier's arrivals, from the record of receipts. */
 export async function loadOdds(db: Db): Promise<SupplierOdds> {
+  const { own, all } = await loadLateness(db);
+  return new SupplierOdds(own, all);
+}
+
+export async function loadLateness(db: Db): Promise<Lateness> {
   const rows = await db.selectFrom('supplier_lateness').selectAll().orderBy('days').execute();
   const own = new Map<string, number[]>();
   const all: number[] = [];
@@ -14,7 +25,7 @@ export async function loadOdds(db: Db): Promise<SupplierOdds> {
       all.push(days);
     }
   }
-  return new SupplierOdds(own, all);
+  return { own, all };
 }
 
 /** How sure promises must be, in percent, to customers without a wish of their own; null where the supplier's day is believed. */

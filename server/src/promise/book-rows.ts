@@ -1,3 +1,4 @@
+import type { BookRows } from '@nockwright/core/book';
 import { sql, type RawBuilder } from 'kysely';
 import { keepPlans, type Db } from '../database';
 import { owedLate } from './owed-late';
@@ -15,123 +16,6 @@ export interface BookScope {
   readonly moving?: boolean;
   /** Lines whose drop shipments that leave later than was told are looked at as if the warehouse owed them. */
   readonly slipped?: { readonly lines: readonly number[]; readonly today: string };
-}
-
-/** An open line of a released order or of the draft that is looked at. Quantities in stocking units, as decimal text. */
-export interface LineRow {
-  readonly id: number;
-  readonly order_id: number;
-  readonly line_no: number;
-  readonly item: string;
-  readonly warehouse: string;
-  readonly stock_quantity: string;
-  readonly shipped: string;
-  readonly cancelled: string;
-  readonly reserved: string;
-  readonly requested_day: string | null;
-  readonly number: string | null;
-  readonly state: 'draft' | 'quoted' | 'released';
-  /** Of a quote: offered beside the others. */
-  readonly alternative: boolean;
-  readonly priority: number;
-  readonly place: number | null;
-  readonly entered: string;
-  readonly ship_complete: boolean;
-  readonly request_kind: string;
-  readonly order_day: string;
-  readonly transit_days: number;
-  /** Of an item that expires: days of life that item and customer ask for on delivery; null for goods that keep. */
-  readonly item_life: number | null;
-  readonly customer_life: number | null;
-  /** Bought from a supplier who ships it to the customer. */
-  readonly drop_ship: string;
-  readonly picking: string;
-  /** What the customer was told, by day. */
-  readonly promised: readonly { readonly day: string; readonly quantity: string }[] | null;
-}
-
-export interface WarehouseRecord {
-  readonly code: string;
-  readonly name: string;
-  readonly workdays: readonly number[];
-  readonly cutoff: string | null;
-  readonly receiving_days: number;
-  readonly closed: readonly string[];
-}
-
-/** What of an item is on hand at a warehouse and may be sold. */
-export interface StockRow {
-  readonly item: string;
-  readonly warehouse: string;
-  readonly on_hand: string;
-  /** Of it, what is set aside for assemblies and transfers. */
-  readonly set_aside: string;
-  /** Of an item that expires: what is on hand of each last day. */
-  readonly lots: readonly { readonly expires: string; readonly quantity: string }[] | null;
-}
-
-/** Goods on their way into a warehouse: an open purchase order line, transfer line or assembly order. */
-export interface InboundRow {
-  readonly kind: 'purchase' | 'transfer' | 'assembly';
-  /** Of the line; of the order where it has no lines. */
-  readonly id: number;
-  /** Of the order it is part of. */
-  readonly document: number;
-  /** As the book names it. */
-  readonly name: string;
-  readonly number: string;
-  readonly item: string;
-  readonly warehouse: string;
-  readonly expected_day: string;
-  /** The day it was first to be there. */
-  readonly first_day: string;
-  readonly order_line_id: number | null;
-  /** Who it comes from, where that is a supplier; and in words. */
-  readonly supplier: string | null;
-  readonly origin: string;
-  readonly open: string;
-  /** Of one stocking unit, where it is bought. */
-  readonly cost: string | null;
-}
-
-/** A route of the draft that will bring goods when it is released. */
-export interface PlanRow {
-  readonly id: number;
-  readonly line_id: number;
-  readonly kind: string;
-  readonly quantity: string;
-  readonly supplier: string | null;
-  readonly supplier_name: string | null;
-  readonly warehouse: string | null;
-  readonly warehouse_name: string | null;
-  readonly item: string;
-  readonly terms: SupplierTimesRow | null;
-  /** Of a transfer: the way between the two, in the carrier's working days. */
-  readonly transit_days: number | null;
-  /** Of an assembly: working days it takes. */
-  readonly work_days: number | null;
-}
-
-/** A supplier's times for an item, as the database has them. */
-export interface SupplierTimesRow {
-  readonly lead_days: number;
-  readonly workdays: readonly number[];
-  readonly order_days: readonly number[];
-  readonly cutoff: string | null;
-  readonly transit_days: number;
-  readonly closed: readonly string[];
-  readonly not_before: string | null;
-}
-
-export interface BookRows {
-  readonly items: readonly string[];
-  readonly warehouses: readonly WarehouseRecord[];
-  readonly lines: readonly LineRow[];
-  readonly stock: readonly StockRow[];
-  readonly inbound: readonly InboundRow[];
-  readonly plans: readonly PlanRow[];
-  /** How sure the order's new promises must be, in percent: its customer's wish, else the desk's. */
-  readonly confidence: number | null;
 }
 
 /**
@@ -184,14 +68,14 @@ export function bookStatement({ items, draft, surely = draft, confidence, moving
         where k.on_hand > k.set_aside and ${ofItem('k.item')} order by k.item, k.warehouse) s) as stock,
       (select coalesce(json_agg(p order by p.kind, p.id), '[]') from (
         select 'purchase' as kind, p.id, p.purchase_id as document, o.number || '/' || p.line_no as name, o.number, p.item, p.warehouse, p.expected_day, p.first_day,
-          p.order_line_id, o.supplier, 'from ' || s.name as origin, trim_scale(p.quantity - p.received - p.closed)::text as open, ${decimals('p.cost')} as cost
+          p.order_line_id, o.supplier, s.name as origin, trim_scale(p.quantity - p.received - p.closed)::text as open, ${decimals('p.cost')} as cost
         from purchase_line p
         join purchase_order o on o.id = p.purchase_id
         join supplier s on s.code = o.supplier
         where p.firm and p.warehouse is not null and p.received + p.closed < p.quantity and ${ofItem('p.item')}
         union all
         select 'transfer', t.id, t.transfer_id, o.number || '/' || t.line_no, o.number, t.item, o.to_warehouse, o.expected_day, o.first_day,
-          t.order_line_id, null, 'from ' || w.name, trim_scale(t.quantity - t.cancelled - t.received - t.lost)::text, null
+          t.order_line_id, null, w.name, trim_scale(t.quantity - t.cancelled - t.received - t.lost)::text, null
         from transfer_line t
         join transfer_order o on o.id = t.transfer_id
         join warehouse w on w.code = o.from_warehouse

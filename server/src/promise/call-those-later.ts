@@ -1,15 +1,16 @@
+import type { ItemCode } from '@nockwright/core/ids';
 import type { PromisePart } from '@nockwright/contract/promise';
 import { movedParts } from '@nockwright/core/promise';
 import { anyOf } from '../database';
 import type { CommandContext } from '../http/context';
-import { addCall, sameParts } from '../worklist';
+import { addCalls, sameParts } from '../worklist';
 import { toldParts } from './told-parts';
 
 /** A line whose promise was made anew. */
 export interface PromisedAnew {
   readonly order: number;
   readonly line: number;
-  readonly item: string;
+  readonly item: ItemCode;
   /** What was promised before. */
   readonly told: readonly PromisePart[];
   /** What the customer agreed not to get: it is missed by nobody. */
@@ -37,13 +38,14 @@ export async function callThoseLater(context: CommandContext, lines: readonly Pr
       ),
     )
     .execute();
-  for (const { order, line, item, told, givenUp } of lines) {
+  const calls = lines.flatMap(({ order, line, item, told, givenUp }) => {
     const call = open.find((row) => row.line_id === line);
-    if (told.length === 0 && !call) continue;
+    if (told.length === 0 && !call) return [];
     const holds = holding.get(line) ?? [];
     const row = movedParts(told, holds, givenUp);
     const isLater = row !== null && (row.to === null || (row.days !== null && row.days > 0));
     // What a call that is still to be made says may have become untrue by a way back to what was held before.
-    if (isLater || (call && !sameParts(call.holds, holds))) await addCall(context, { order, line, item, told, holds, givenUp, why });
-  }
+    return isLater || (call && !sameParts(call.holds, holds)) ? [{ order, line, item, told, holds, givenUp, why }] : [];
+  });
+  await addCalls(context, calls);
 }

@@ -1,17 +1,19 @@
+import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
+import { inTurn, placeEntered } from '@nockwright/core/book';
 import type { PromiseCheck } from '@nockwright/contract/promise';
 import { dayNumber, isoDay, shortDay } from '@nockwright/core/calendar';
 import { decimal, promiseBook, spokenPromise, type OrderBook } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import { invalid } from '../http/refusal';
-import { inTurn, loadBook, placeEntered } from './load-book';
+import { loadBook } from './load-book';
 
 const MOST_LINES = 100;
 const USUAL_PRIORITY = 5;
 const CHECKED = 'check';
 
 export interface CheckedOrder {
-  readonly warehouse: string;
+  readonly warehouse: WarehouseCode;
   /** The day the goods are to leave; today where absent. */
   readonly day?: string;
   /** Items and quantities in stocking units: `JAR-340:120,LID-063:120`. */
@@ -66,7 +68,7 @@ export async function checkPromise(db: Db, now: Now, wish: CheckedOrder): Promis
 
 const LINE = /^([^:,]+):(\d{1,9}(?:\.\d{1,4})?)$/;
 
-function readLines(text: string): { readonly item: string; readonly quantity: number }[] {
+function readLines(text: string): { readonly item: ItemCode; readonly quantity: number }[] {
   const parts = text.split(',');
   if (parts.length > MOST_LINES) throw invalid('query.lines', `at most ${MOST_LINES} lines are checked at once, got ${parts.length}`);
   return parts.map((part, at) => {

@@ -1,27 +1,6 @@
+import type { DropShipment } from '@nockwright/core/routing';
 import { sql } from 'kysely';
 import type { Db } from '../database';
-
-/** Goods that a supplier ships to the customer and that have not left. */
-export interface DropShipment {
-  /** Of the purchase line. */
-  readonly id: number;
-  readonly purchase: number;
-  readonly number: string;
-  readonly supplier: string;
-  readonly supplierName: string;
-  readonly item: string;
-  readonly line: number;
-  readonly lineNo: number;
-  readonly order: number;
-  readonly orderNumber: string;
-  readonly quantity: string;
-  /** Of one, fee and all. */
-  readonly unitCost: string;
-  /** The day the customer was told. */
-  readonly told: string;
-  /** The day it leaves as things stand: what was due and has not left leaves today at the soonest. */
-  readonly leaves: string;
-}
 
 /** Drop shipments that leave later than was told: of these lines or items, or all. */
 export async function slippedDropShipments(

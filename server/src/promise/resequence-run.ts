@@ -1,17 +1,16 @@
+import { type LiveBook } from '@nockwright/core/book';
 import type { Worker } from 'node:worker_threads';
-import type { Decision, LatenessView, ResequenceRun, RippleView } from '@nockwright/contract/promise';
+import type { LatenessView, ResequenceRun, RippleView } from '@nockwright/contract/promise';
 import type { Lateness, Resequenced } from '@nockwright/core/promise';
 import type { Logger } from 'pino';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
 import { recordEvent } from '../events';
-import type { CommandContext, QueryContext, Services } from '../http/context';
-import { invalid, notFound, Refusal } from '../http/refusal';
-import { bookReading, readBeside } from '../http/whole-book';
-import { loadBook, type LiveBook } from './load-book';
+import type { CommandContext } from '../http/context';
+import { notFound, Refusal } from '../http/refusal';
+
 import type { RunInput, RunMessage } from './resequence-worker';
-import { decisionOf, describeMoved, viewRipple, type RipplePlan } from './ripple-plan';
-import { loadLocked, lockMoving, settleRipple } from './settle-ripple';
+import { describeMoved } from './ripple-plan';
 import { startWorker } from './start-worker';
 
 /** A run whose server has not been heard of for so long has died with it. */
@@ -19,7 +18,7 @@ const SILENT_SECONDS = 20;
 const BEAT_MS = 1000;
 const SERVER_GONE = 'The server that ran it has gone. Nothing was moved: run it again.';
 
-interface Stored {
+export interface Stored {
   readonly result: Omit<Resequenced, 'owners'> & {
     readonly customers: readonly { readonly customer: string; readonly before: Lateness; readonly after: Lateness }[];
   };
@@ -54,7 +53,7 @@ export class ResequenceRuns {
       .executeTakeFirst();
     if (!run) throw new Refusal('conflict', 'A run is under way already: wait for it, or stop it.');
     const { id } = run;
-    await recordEvent(context, { what: 'resequencing of the whole book started', subjects: [{ kind: 'run', key: id }] });
+    await recordEvent(context, { kind: 'run.started', facts: {}, subjects: [{ kind: 'run', key: id }] });
     context.afterCommit(() => this.launch(id, { url: this.url, now }));
     return readRun(trx, id, now.today);
   }
@@ -68,7 +67,7 @@ export class ResequenceRuns {
       .where('state', '=', 'running')
       .executeTakeFirst();
     if (numUpdatedRows === 0n) throw new Refusal('conflict', 'This run is not under way.');
-    await recordEvent(context, { what: 'resequencing stopped', subjects: [{ kind: 'run', key: id }] });
+    await recordEvent(context, { kind: 'run.stopped', facts: {}, subjects: [{ kind: 'run', key: id }] });
     // A worker of another process hears of it at its next beat.
     void this.workers.get(id)?.terminate();
     return readRun(trx, id, now.today);
@@ -138,84 +137,14 @@ export async function readLastRun(db: Db, now: Now): Promise<ResequenceRun | nul
   return last ? readRun(db, last.id, now.today) : null;
 }
 
-const choiceReading = bookReading('choiceOfRun', async (db, now, lines: readonly number[]) =>
-  viewRipple(db, choicePlan(await loadBook(db, now, { moving: true }), lines), [], now.today),
-);
-export const choiceOfRunTask = choiceReading.task;
-
-/** What it would do to all if only some of the lines that a run brings forward took their turn anew; computed beside the thread that answers. */
-export async function previewChoice(services: Services, context: QueryContext, id: number, lines: readonly number[]): Promise<RippleView> {
-  await readRun(context.db, id, context.now.today);
-  return readBeside(services, context, choiceOfRunTask, lines);
-}
-
-/**
- * Moves promises as a run found: all of them, where the book still gives the same answer; or of some lines, as their
- * own ripple was seen. Each customer who had been told another day is to be told.
- */
-export async function acceptRun(
-  context: CommandContext,
-  id: number,
-  wish: { readonly all: boolean; readonly lines: readonly number[]; readonly decision?: Decision },
-): Promise<ResequenceRun> {
-  const { trx, now } = context;
-  const run = await trx.selectFrom('resequence_run').select(['state', 'result']).where('id', '=', id).forNoKeyUpdate().executeTakeFirst();
-  if (!run) throw notFound(`run ${id}`);
-  if (run.state !== 'done') throw new Refusal('conflict', run.state === 'accepted' ? 'This run has been accepted already.' : `This run is ${run.state}.`);
-  if (!wish.all && !wish.decision) throw invalid('body.decision', 'missing: the ripple of the chosen lines, as it was seen');
-  const { result } = { result: run.result as Stored['result'] };
-  const orderIds = wish.all
-    ? await ordersOf(
-        trx,
-        [...result.later, ...result.earlier].map((row) => row.id),
-      )
-    : [];
-  await lockMoving(trx, wish.decision, orderIds);
-  const items = await trx.selectFrom('item').select('code').orderBy('code').execute();
-  const live = await loadLocked(
-    context,
-    items.map((row) => row.code),
-  );
-  const plan = wish.all ? wholePlan(live) : choicePlan(live, wish.lines);
-  const decision = wish.all ? await decisionOfAll(context, plan, result) : wish.decision!;
-  await settleRipple(context, plan, decision, 'the book was resequenced');
-  await trx.updateTable('resequence_run').set({ state: 'accepted' }).where('id', '=', id).execute();
-  await recordEvent(context, { what: `resequencing accepted: ${decision.seen.length} promises moved`, subjects: [{ kind: 'run', key: id }] });
-  return readRun(trx, id, now.today);
-}
-
-function choicePlan(live: LiveBook, lines: readonly number[]): RipplePlan {
-  return { live, after: live.book, claims: new Set(lines.flatMap((line) => live.demandOfLine.get(line) ?? [])) };
-}
-
-/** Everyone takes their turn anew. */
-function wholePlan(live: LiveBook): RipplePlan {
-  return { live, after: live.book, claims: new Set(live.book.demand.map((row) => row.id)), anew: true };
-}
-
-/** The whole answer anew, where it is still what the run found; a refusal that says how far it is not, otherwise. */
-async function decisionOfAll({ trx, now }: CommandContext, plan: RipplePlan, found: Stored['result']): Promise<Decision> {
-  const view = await viewRipple(trx, plan, [], now.today);
-  const current = new Map(
-    [...view.later, ...view.earlier].map((row) => [`${row.number}/${row.lineNo}`, JSON.stringify(row.after.map((part) => [part.day, Number(part.quantity)]))]),
-  );
-  const expected = new Map([...found.later, ...found.earlier].map((row) => [row.id, JSON.stringify(row.after.map((part) => [part.day, part.quantity]))]));
-  const differ = new Set([...current, ...expected].filter(([id]) => current.get(id) !== expected.get(id)).map(([id]) => id));
-  if (differ.size > 0)
-    throw new Refusal(
-      'changed',
-      `The book has changed since the run: ${differ.size} ${differ.size === 1 ? 'line would move' : 'lines would move'} otherwise than you saw (${[...differ].slice(0, 5).join(', ')}${differ.size > 5 ? ', …' : ''}). Nothing was moved: run it again, then decide.`,
-    );
-  return decisionOf(view);
-}
-
-async function ordersOf(db: Db, demandIds: readonly string[]): Promise<number[]> {
+/** The orders of some demands of the book, by their numbers. */
+export async function ordersOf(db: Db, demandIds: readonly string[]): Promise<number[]> {
   const numbers = [...new Set(demandIds.map((id) => id.slice(0, id.lastIndexOf('/'))))];
   const rows = await db.selectFrom('sales_order').select('id').where(anyOf('number', numbers)).execute();
   return rows.map((row) => row.id);
 }
 
-async function readRun(db: Db, id: number, today: string): Promise<ResequenceRun> {
+export async function readRun(db: Db, id: number, today: string): Promise<ResequenceRun> {
   const run = await db
     .selectFrom('resequence_run')
     .innerJoin('app_user', 'app_user.id', 'resequence_run.started_by')

@@ -1,8 +1,9 @@
+import { type LiveBook } from '@nockwright/core/book';
 import { parentPort, workerData } from 'node:worker_threads';
 import { resequence } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { anyOf, connect, type Db } from '../database';
-import { loadBook, type LiveBook } from './load-book';
+import { loadBook } from './load-book';
 
 /** What a run is given, and what it tells while and when it is done. The book is read by the thread that computes: it is large. */
 export interface RunInput {

@@ -1,9 +1,12 @@
+import type { ItemCode, LineId } from '@nockwright/core/ids';
+import { type DemandInfo, type LiveBook } from '@nockwright/core/book';
 import type { Decision, Mover, PromisePart, RippleView } from '@nockwright/contract/promise';
 import { compareDecimal, divide, lineAmount, times } from '@nockwright/core/money';
-import { decimal, resequence, ripple, sayChange, withChanged, type Moved, type OrderBook, type Ripple } from '@nockwright/core/promise';
+import { decimal, ripple, sayChange, withChanged, type Moved, type OrderBook, type Ripple } from '@nockwright/core/promise';
 import { anyOf, type Db } from '../database';
 import { invalid } from '../http/refusal';
-import type { DemandInfo, LiveBook } from './load-book';
+
+import { mapInTurns } from '../work';
 import { toldParts } from './told-parts';
 
 /** A change that may move promises: the book before and after it, and the demands that take their turn anew. */
@@ -11,15 +14,12 @@ export interface RipplePlan {
   readonly live: LiveBook;
   readonly after: OrderBook;
   readonly claims?: ReadonlySet<string>;
-  /** All is promised anew, told days forgotten: the whole book resequenced. */
-  readonly anew?: boolean;
   /** The order that is changed, where it is one. */
   readonly order?: number;
 }
 
 /** What a change does, with the offers that are taken done. */
-export function rippleOf({ live, after, claims, anew }: RipplePlan, accept: readonly number[]): Ripple {
-  if (anew) return { ...resequence(after, new Map()), claimed: [], accepted: [], offers: [] };
+export function rippleOf({ live, after, claims }: RipplePlan, accept: readonly number[]): Ripple {
   const accepted = new Set(accept.flatMap((line) => live.demandOfLine.get(line) ?? []));
   return ripple(live.book, after, claims, accepted);
 }
@@ -36,7 +36,7 @@ export async function viewRipple(db: Db, plan: RipplePlan, accept: readonly numb
 
 /** Moves in words, in the order given. */
 export async function describeMoved(db: Db, plan: RipplePlan, rows: readonly Moved[], today: string): Promise<Mover[]> {
-  return rows.map(await describer(db, plan, rows, today));
+  return mapInTurns(rows, await describer(db, plan, rows, today));
 }
 
 /** Line ids as a query carries them: `12,15`. */
@@ -98,7 +98,7 @@ export async function describeLines(db: Db, lineIds: readonly number[], today: s
   const byId = new Map(lines.map((line) => [line.id, line]));
   // Where a call is still to be made, the customer knows what that one says they were told, and nothing since.
   const open = new Map(calls.map((call) => [call.line_id, call.told]));
-  const say = (row: Moved, { lineId, item }: { readonly lineId: number; readonly item: string }, told: boolean) => {
+  const say = (row: Moved, { lineId, item }: { readonly lineId: LineId; readonly item: ItemCode }, told: boolean) => {
     const [before, after] = [partsOf(row.before), partsOf(row.after)];
     const holds = holding.get(lineId);
     return told && holds ? sayChange(open.get(lineId) ?? holds, withChanged(holds, before, after), item, today) : sayChange(before, after, item, today);

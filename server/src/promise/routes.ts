@@ -4,7 +4,8 @@ import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { deskConfidence } from './arrival-odds';
 import { checkPromise } from './check-promise';
-import { acceptRun, previewChoice, readLastRun, ResequenceRuns } from './resequence-run';
+import { acceptRun, previewChoice } from './accept-run';
+import { readLastRun, ResequenceRuns } from './resequence-run';
 import { readAccepted } from './ripple-plan';
 import { setConfidence } from './set-confidence';
 
@@ -19,5 +20,5 @@ export function mountPromise(app: Hono, services: Services): void {
   mountQuery(app, services, promiseRoutes.previewChoice, (context, { params, query }) =>
     previewChoice(services, context, params.run, readAccepted(query.lines)),
   );
-  mountCommand(app, services, promiseRoutes.acceptResequence, (context, { params, body }) => acceptRun(context, params.run, body));
+  mountCommand(app, services, promiseRoutes.acceptResequence, (context, { params, body }) => acceptRun(services, context, params.run, body));
 }

@@ -13,23 +13,29 @@ export interface ConfidenceWish {
 /** Sets how sure promises must be from now on, to one customer or to all who have none of their own. Told promises stand. */
 export async function setConfidence(context: CommandContext, { customer, confidence }: ConfidenceWish): Promise<ConfidenceWish> {
   const { trx, user } = context;
-  const words = confidence === null ? 'by the supplier’s day' : `to hold ${confidence} times in 100`;
   if (customer === null) {
-    if (user.role !== 'manager') throw new Refusal('not-allowed', 'How sure the desk’s promises must be is the manager’s to set; a customer’s own you may.');
+    if (user.role !== 'manager') throw new Refusal('not-allowed', 'The desk’s confidence is the manager’s to set; a customer’s own you may.');
     const before = await deskConfidence(trx);
     await trx
       .insertInto('desk_setting')
       .values({ name: 'confidence', value: JSON.stringify(confidence) })
       .onConflict((conflict) => conflict.column('name').doUpdateSet({ value: JSON.stringify(confidence) }))
       .execute();
-    await recordEvent(context, { what: `the desk promises ${words}`, before, after: confidence, subjects: [{ kind: 'customer', key: 'all' }] });
+    await recordEvent(context, {
+      kind: 'confidence.set',
+      facts: { customer: null, percent: confidence },
+      before,
+      after: confidence,
+      subjects: [{ kind: 'customer', key: 'all' }],
+    });
     return { customer, confidence };
   }
   const known = await trx.selectFrom('customer').select(['name', 'confidence']).where('id', '=', customer).forNoKeyUpdate().executeTakeFirst();
   if (!known) throw notFound(`customer ${customer}`);
   await trx.updateTable('customer').set({ confidence }).where('id', '=', customer).execute();
   await recordEvent(context, {
-    what: confidence === null ? `promises to ${known.name} are made as the desk’s are` : `promises to ${known.name} are made ${words}`,
+    kind: 'confidence.set',
+    facts: { customer: known.name, percent: confidence },
     before: known.confidence,
     after: confidence,
     subjects: [{ kind: 'customer', key: customer }],

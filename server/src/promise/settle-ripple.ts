@@ -1,14 +1,16 @@
+import { takeLocks, touchOrders } from '../locks';
+import { poolsOf, type DemandInfo, type LiveBook, type PoolKey } from '@nockwright/core/book';
 import type { Decision, PromisePart } from '@nockwright/contract/promise';
 import { shortDay } from '@nockwright/core/calendar';
 import type { Moved } from '@nockwright/core/promise';
-import { sql } from 'kysely';
 import { anyOf, type Trx } from '../database';
-import { recordEvent } from '../events';
+import { recordEvents } from '../events';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
-import { addCall } from '../worklist';
-import { loadBook, type DemandInfo, type LiveBook } from './load-book';
-import { lockOrders, lockPools, type PoolKey } from './locks';
+import { addCalls } from '../worklist';
+import { loadBook } from './load-book';
+
+import { mapInTurns } from '../work';
 import { forgetWaiting, storePromises } from './store-promises';
 import { toldParts } from './told-parts';
 import { partsOf, rippleOf, type RipplePlan } from './ripple-plan';
@@ -24,7 +26,7 @@ export async function lockMoving(trx: Trx, decision: Decision | undefined, other
     .select('order_id')
     .where(anyOf('id', [...new Set(lines)]))
     .execute();
-  await lockOrders(trx, [...new Set([...rows.map((row) => row.order_id), ...others])]);
+  await takeLocks(trx, { orders: [...new Set([...rows.map((row) => row.order_id), ...others])] });
 }
 
 /**
@@ -32,90 +34,109 @@ export async function lockMoving(trx: Trx, decision: Decision | undefined, other
  * or takes any of it. Orders must be locked before. `others`: pools that the change touches and the book may not name.
  */
 export async function loadLocked({ trx, now }: CommandContext, items: readonly string[], others: readonly PoolKey[] = []): Promise<LiveBook> {
-  const poolsOf = ({ book }: LiveBook) => [...book.demand, ...book.supply].map(({ item, warehouse }) => ({ item, warehouse }));
-  const seen = [...poolsOf(await loadBook(trx, now, { items, moving: true })), ...others];
-  await lockPools(trx, seen);
+  const seen = [...poolsOf((await loadBook(trx, now, { items, moving: true })).book), ...others];
+  await takeLocks(trx, { pools: seen });
   const live = await loadBook(trx, now, { items, moving: true });
   const locked = new Set(seen.map(({ item, warehouse }) => `${item}/${warehouse}`));
-  if (poolsOf(live).some(({ item, warehouse }) => !locked.has(`${item}/${warehouse}`)))
+  if (poolsOf(live.book).some(({ item, warehouse }) => !locked.has(`${item}/${warehouse}`)))
     throw new Refusal('changed', 'Other items have become tied to this change meanwhile. Nothing was done: look again, then decide.');
   return live;
 }
 
+/** A line whose promise moves, and what becomes of it. */
+export interface LineMove {
+  readonly info: DemandInfo;
+  readonly after: readonly PromisePart[];
+}
+
 /**
- * Moves the promises of a change as they were seen and agreed to, and notes a call for each customer who had been told
- * another day. The orders and pools must be locked. The ripple is computed again; where it is no longer what was seen,
- * nothing is done and the difference is told. `change` is what causes it: done when the goods of all that moves have
- * been given back and before they are promised anew, so that no pool ever holds more promises than supply. Gives what
- * was moved.
+ * Moves the promises of a change as they were seen and agreed to. The orders and pools must be locked. The ripple is
+ * computed again; where it is no longer what was seen, nothing is done and the difference is told. Gives what was moved.
  */
 export async function settleRipple(
   context: CommandContext,
   plan: RipplePlan,
   decision: Decision,
   why: string,
-  change: () => Promise<unknown> = async () => undefined,
+  change?: () => Promise<unknown>,
 ): Promise<readonly Moved[]> {
   const { later, earlier } = rippleOf(plan, decision.accept);
   const moved = [...later, ...earlier];
-  checkSeen(context, plan, moved, decision);
+  const moves = movesOf(plan, moved);
+  const infoOf = (line: number) => plan.live.demands.get(plan.live.demandOfLine.get(line) ?? '');
+  checkAsSeen(decision, moves.map(named), infoOf, context.now.today);
+  await settleMoves(context, moves, why, change);
+  return moved;
+}
 
-  const lineOf = (row: Moved) => plan.live.demands.get(row.id)!.lineId;
-  const told = await toldParts(context.trx, moved.map(lineOf));
-  await context.trx
-    .deleteFrom('line_promise')
-    .where(anyOf('line_id', moved.map(lineOf)))
-    .execute();
+export function movesOf({ live }: RipplePlan, moved: readonly Moved[]): LineMove[] {
+  return moved.map((row) => ({ info: live.demands.get(row.id)!, after: partsOf(row.after) }));
+}
+
+/** What a move is called where it is compared with what was seen. */
+export function named({ info, after }: LineMove): DemandInfo & { readonly after: readonly PromisePart[] } {
+  return { ...info, after };
+}
+
+/**
+ * Moves promises, and notes a call for each customer who had been told another day. `change` is what causes it: done when
+ * the goods of all that moves have been given back and before they are promised anew, so that no pool ever holds more
+ * promises than supply.
+ */
+export async function settleMoves(
+  context: CommandContext,
+  moves: readonly LineMove[],
+  why: string,
+  change: () => Promise<unknown> = async () => undefined,
+): Promise<void> {
+  const lines = moves.map(({ info }) => info.lineId);
+  const told = await toldParts(context.trx, lines);
+  await context.trx.deleteFrom('line_promise').where(anyOf('line_id', lines)).execute();
   await change();
   await storePromises(
     context,
-    moved.flatMap((row) => partsOf(row.after).map(({ day, quantity }) => ({ lineId: lineOf(row), day, quantity }))),
+    moves.flatMap(({ info, after }) => after.map(({ day, quantity }) => ({ lineId: info.lineId, day, quantity }))),
   );
-  await forgetWaiting(context.trx, moved.map(lineOf));
-  const holding = await toldParts(context.trx, moved.map(lineOf));
-  for (const row of moved) {
-    const info = plan.live.demands.get(row.id)!;
-    await recordMove(context, { ...info, before: told.get(info.lineId) ?? [], holds: holding.get(info.lineId) ?? [], why });
-  }
-  return moved;
+  await forgetWaiting(context.trx, lines);
+  const holding = await toldParts(context.trx, lines);
+  await recordMoves(
+    context,
+    moves.map(({ info }) => ({ ...info, before: told.get(info.lineId) ?? [], holds: holding.get(info.lineId) ?? [] })),
+    why,
+  );
 }
 
 /** A line whose promise was moved. */
 interface MovedLine extends Pick<DemandInfo, 'orderId' | 'lineId' | 'lineNo' | 'item'> {
   readonly before: readonly PromisePart[];
   readonly holds: readonly PromisePart[];
-  readonly why: string;
 }
 
-/** Notes a call where the customer had been told another day, and writes the move into the history of its order. */
-export async function recordMove(context: CommandContext, { orderId, lineId, lineNo, item, before, holds, why }: MovedLine): Promise<void> {
-  const { today } = context.now;
-  if (before.length > 0) await addCall(context, { order: orderId, line: lineId, item, told: before, holds, why });
-  await context.trx
-    .updateTable('sales_order')
-    .set({ version: sql`version + 1`, saved_at: context.now.instant })
-    .where('id', '=', orderId)
-    .execute();
-  await recordEvent(context, {
-    what: `promise of line ${lineNo} (${item}) moved: ${inWords(holds, today)}, was ${inWords(before, today)}`,
-    why,
-    before,
-    after: holds,
-    subjects: [
-      { kind: 'order', key: orderId },
-      { kind: 'item', key: item },
-    ],
-  });
-}
-
-/** Refuses where what would move differs from what was on the screen. */
-function checkSeen({ now }: CommandContext, { live }: RipplePlan, moved: readonly Moved[], decision: Decision) {
-  const infoOf = (line: number) => live.demands.get(live.demandOfLine.get(line) ?? '');
-  checkAsSeen(
-    decision,
-    moved.map((row) => ({ ...live.demands.get(row.id)!, after: partsOf(row.after) })),
-    (line) => infoOf(line),
-    now.today,
+/** Notes a call for each customer who had been told another day, and writes the moves into the histories of their orders. */
+export async function recordMoves(context: CommandContext, moves: readonly MovedLine[], why: string): Promise<void> {
+  if (moves.length === 0) return;
+  const told = moves.filter(({ before }) => before.length > 0);
+  await addCalls(
+    context,
+    told.map(({ orderId, lineId, item, before, holds }) => ({ order: orderId, line: lineId, item, told: before, holds, why })),
+  );
+  await touchOrders(
+    context,
+    moves.map(({ orderId }) => orderId),
+  );
+  await recordEvents(
+    context,
+    await mapInTurns(moves, ({ orderId, lineNo, item, before, holds }) => ({
+      kind: 'promise.moved' as const,
+      facts: { lineNo, item, before, holds },
+      why,
+      before,
+      after: holds,
+      subjects: [
+        { kind: 'order', key: orderId },
+        { kind: 'item', key: item },
+      ],
+    })),
   );
 }
 

@@ -1,12 +1,14 @@
+import type { ItemCode, LineId, OrderId } from '@nockwright/core/ids';
+import { type LiveBook } from '@nockwright/core/book';
 import { compareDecimal, plus } from '@nockwright/core/money';
 import { decimal, promiseBook } from '@nockwright/core/promise';
 import { sql } from 'kysely';
 import type { Trx } from '../database';
 import type { CommandContext } from '../http/context';
-import { loadBook, type LiveBook } from './load-book';
+import { loadBook } from './load-book';
 
 export interface NewPromise {
-  readonly lineId: number;
+  readonly lineId: LineId;
   readonly day: string;
   readonly quantity: string;
 }
@@ -27,7 +29,7 @@ export function newPromises(live: LiveBook, lineIds: readonly number[]): { reado
 
 /** Commits promises; on a day that has one already the quantity is added. */
 export async function storePromises({ trx }: CommandContext, promises: readonly NewPromise[]): Promise<void> {
-  const byDay = new Map<string, { line_id: number; day: string; quantity: string }>();
+  const byDay = new Map<string, { line_id: LineId; day: string; quantity: string }>();
   for (const { lineId, day, quantity } of promises) {
     const known = byDay.get(`${lineId}/${day}`)?.quantity ?? '0';
     byDay.set(`${lineId}/${day}`, { line_id: lineId, day, quantity: plus(known, quantity) });
@@ -43,7 +45,7 @@ export async function storePromises({ trx }: CommandContext, promises: readonly 
 /** Promises what can be promised of a line beyond what is; gives what it did. The pools must be locked. */
 export async function promiseMore(
   context: CommandContext,
-  line: { readonly id: number; readonly item: string; readonly order_id: number },
+  line: { readonly id: number; readonly item: ItemCode; readonly order_id: OrderId },
 ): Promise<readonly NewPromise[]> {
   const live = await loadBook(context.trx, context.now, { items: [line.item], surely: line.order_id });
   const { promises } = newPromises(live, [line.id]);

@@ -1,10 +1,10 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { OrderView } from '@nockwright/contract/orders';
 import type { quoteRoutes } from '@nockwright/contract/quotes';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal } from '@nockwright/core/money';
 import { acceptQuote as takeLines, type QuotedLine } from '@nockwright/core/orders';
-import { unitName } from '@nockwright/core/units';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
@@ -29,7 +29,7 @@ type Wish = BodyOf<typeof quoteRoutes.acceptQuote>;
  * one quoted, said as set by hand for the quote's sake; `today` leaves both on the line to be settled. Days are promised
  * when the order is released, as for any other; the draft shows both.
  */
-export async function acceptQuote(context: CommandContext, quoteId: number, wish: Wish): Promise<OrderView> {
+export async function acceptQuote(context: CommandContext, quoteId: OrderId, wish: Wish): Promise<OrderView> {
   const { trx, now } = context;
   const quote = await lockQuote(trx, quoteId, wish.version, ['quoted']);
   const lines = await loadOrderLines(trx, quoteId);
@@ -49,6 +49,37 @@ export async function acceptQuote(context: CommandContext, quoteId: number, wish
     const errors = taken.faults.map(({ at, field, message }) => ({ field: `body.lines[${at}].${field}`, message }));
     throw new Refusal('invalid', errors.map((error) => error.message).join('; '), errors);
   }
+  const id = await insertDraft(context, quote, wish.poNumber);
+  const copies = new Map<number, number>();
+  for (const [at, { line: lineId, quantity }] of taken.lines.entries()) {
+    const line = lines.find((row) => row.id === lineId)!;
+    copies.set(lineId, await copyLine(context, { ...quote, id }, line, quantity, at + 1));
+  }
+  await copyApprovals(trx, quoteId, id, copies);
+  if (wish.prices === 'quoted') await keepPrices(context, id, `quoted in ${quote.number}, valid until ${shortDay(quote.valid_until, now.today)}`);
+
+  const closed = taken.whole || wish.rest === 'closed';
+  if (closed) await trx.updateTable('sales_order').set({ state: 'accepted' }).where('id', '=', quoteId).execute();
+  await touchOrder(context, quoteId);
+  const ordered = taken.lines.map(({ line: lineId, quantity }) => {
+    const line = lines.find((row) => row.id === lineId)!;
+    return { quantity, unit: line.unit, item: line.item };
+  });
+  await recordEvent(context, {
+    kind: 'quote.accepted',
+    facts: { number: quote.number!, rest: taken.whole ? ('none' as const) : closed ? ('closed' as const) : ('open' as const), draft: id, lines: ordered },
+    after: { draft: id, lines: taken.lines, prices: wish.prices },
+    subjects: [
+      { kind: 'order', key: quoteId },
+      { kind: 'order', key: id },
+      { kind: 'customer', key: quote.customer_id },
+    ],
+  });
+  return readOrder(trx, now, id);
+}
+
+/** The draft as the quote was, for a day that has not passed; its id. */
+async function insertDraft({ trx, now }: CommandContext, quote: Awaited<ReturnType<typeof lockQuote>>, poNumber: string | undefined): Promise<OrderId> {
   const { id } = await trx
     .insertInto('sales_order')
     .values({
@@ -56,7 +87,7 @@ export async function acceptQuote(context: CommandContext, quoteId: number, wish
       number: null,
       customer_id: quote.customer_id,
       ship_to_id: quote.ship_to_id,
-      po_number: wish.poNumber ?? quote.po_number,
+      po_number: poNumber ?? quote.po_number,
       request_kind: quote.request_kind,
       requested_day: quote.requested_day < now.today ? now.today : quote.requested_day,
       warehouse: quote.warehouse,
@@ -70,37 +101,13 @@ export async function acceptQuote(context: CommandContext, quoteId: number, wish
       currency: quote.currency,
       priority: quote.priority,
       contract_id: quote.contract_id,
-      quote_id: quoteId,
+      quote_id: quote.id,
       entered: now.localTime,
       saved_at: now.instant,
     })
     .returning('id')
     .executeTakeFirstOrThrow();
-  const copies = new Map<number, number>();
-  for (const [at, { line: lineId, quantity }] of taken.lines.entries()) {
-    const line = lines.find((row) => row.id === lineId)!;
-    copies.set(lineId, await copyLine(context, { ...quote, id }, line, quantity, at + 1));
-  }
-  await copyApprovals(trx, quoteId, id, copies);
-  if (wish.prices === 'quoted') await keepPrices(context, id, `quoted in ${quote.number}, valid until ${shortDay(quote.valid_until, now.today)}`);
-
-  const closed = taken.whole || wish.rest === 'closed';
-  if (closed) await trx.updateTable('sales_order').set({ state: 'accepted' }).where('id', '=', quoteId).execute();
-  await touchOrder(context, quoteId);
-  const words = taken.lines.map(({ line: lineId, quantity }) => {
-    const line = lines.find((row) => row.id === lineId)!;
-    return `${quantity} ${unitName(line.unit, quantity)} ${line.item}`;
-  });
-  await recordEvent(context, {
-    what: `quote ${quote.number} was accepted${taken.whole ? '' : closed ? ' in part, the rest is closed' : ' in part, the rest stays open'}: draft ${id} with ${words.join(', ')}`,
-    after: { draft: id, lines: taken.lines, prices: wish.prices },
-    subjects: [
-      { kind: 'order', key: quoteId },
-      { kind: 'order', key: id },
-      { kind: 'customer', key: quote.customer_id },
-    ],
-  });
-  return readOrder(trx, now, id);
+  return id;
 }
 
 /** A line of the order as it was quoted, with the ways that were planned where all of it is taken; its id. */
@@ -158,7 +165,7 @@ async function copyLine(
 }
 
 /** Holds lines to the price they were quoted at where another is looked up today. */
-async function keepPrices({ trx, now }: CommandContext, orderId: number, reason: string): Promise<void> {
+async function keepPrices({ trx, now }: CommandContext, orderId: OrderId, reason: string): Promise<void> {
   const order = await loadOrder(trx, orderId);
   const lines = await loadOrderLines(trx, orderId);
   const prices = await lookUpPrices(trx, order, lines, now.today);

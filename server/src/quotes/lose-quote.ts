@@ -1,3 +1,4 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { OrderView } from '@nockwright/contract/orders';
 import type { LostReason } from '@nockwright/core/orders';
 import { recordEvent } from '../events';
@@ -7,7 +8,7 @@ import { lockQuote, readOrder, touchOrder } from '../orders';
 /** Closes a quote that came to nothing, with the reason the customer gave. */
 export async function loseQuote(
   context: CommandContext,
-  quoteId: number,
+  quoteId: OrderId,
   { version, reason, note }: { readonly version: number; readonly reason: LostReason; readonly note: string },
 ): Promise<OrderView> {
   const { trx, now } = context;
@@ -15,7 +16,8 @@ export async function loseQuote(
   await trx.updateTable('sales_order').set({ state: 'lost', lost_reason: reason, lost_note: note }).where('id', '=', quoteId).execute();
   await touchOrder(context, quoteId);
   await recordEvent(context, {
-    what: `quote ${quote.number} was lost: ${reason.replaceAll('_', ' ')}`,
+    kind: 'quote.lost',
+    facts: { number: quote.number!, reason },
     why: note,
     subjects: [
       { kind: 'order', key: quoteId },

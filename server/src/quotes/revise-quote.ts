@@ -1,3 +1,4 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { OrderView } from '@nockwright/contract/orders';
 import { dayNumber, isoDay } from '@nockwright/core/calendar';
 import { recordEvent } from '../events';
@@ -5,7 +6,7 @@ import type { CommandContext } from '../http/context';
 import { lockQuote, QUOTE_DAYS, readOrder, touchOrder } from '../orders';
 
 /** Writes a quote anew that is out or was lost. What was told stays as it was told; the next revision has the same number. */
-export async function reviseQuote(context: CommandContext, quoteId: number, version: number): Promise<OrderView> {
+export async function reviseQuote(context: CommandContext, quoteId: OrderId, version: number): Promise<OrderView> {
   const { trx, now } = context;
   const quote = await lockQuote(trx, quoteId, version, ['quoted', 'lost']);
   const revision = quote.revision + 1;
@@ -17,6 +18,6 @@ export async function reviseQuote(context: CommandContext, quoteId: number, vers
     .where('id', '=', quoteId)
     .execute();
   await touchOrder(context, quoteId);
-  await recordEvent(context, { what: `began revision ${revision} of quote ${quote.number}`, subjects: [{ kind: 'order', key: quoteId }] });
+  await recordEvent(context, { kind: 'quote.revised', facts: { number: quote.number!, revision }, subjects: [{ kind: 'order', key: quoteId }] });
   return readOrder(trx, now, quoteId);
 }

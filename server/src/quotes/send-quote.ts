@@ -1,5 +1,5 @@
+import type { OrderId } from '@nockwright/core/ids';
 import type { OrderView } from '@nockwright/contract/orders';
-import { shortDay } from '@nockwright/core/calendar';
 import { storePaper } from '../documents';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
@@ -12,7 +12,7 @@ import { loadBook, newPromises } from '../promise';
  * Sends a quote: it gets its number, and what is offered is kept as it was told. It commits no goods; that the days are
  * those on the screen is checked all the same. A price by hand below the floor holds it until a manager lets it go.
  */
-export async function sendQuote(context: CommandContext, quoteId: number, version: number, seen: readonly SeenLine[]): Promise<OrderView> {
+export async function sendQuote(context: CommandContext, quoteId: OrderId, version: number, seen: readonly SeenLine[]): Promise<OrderView> {
   const { trx, now } = context;
   const quote = await lockQuote(trx, quoteId, version, ['draft']);
   const lines = await loadOrderLines(trx, quoteId);
@@ -36,7 +36,8 @@ export async function sendQuote(context: CommandContext, quoteId: number, versio
   const view = await readOrder(trx, now, quoteId);
   await storePaper(context, 'quote', view);
   await recordEvent(context, {
-    what: `sent quote ${number}${quote.revision > 1 ? `, revision ${quote.revision}` : ''}, valid until ${shortDay(quote.valid_until, now.today)}`,
+    kind: 'quote.sent',
+    facts: { number, revision: quote.revision, validUntil: quote.valid_until },
     after: {
       amount: view.amount,
       marginPercent: view.marginPercent,

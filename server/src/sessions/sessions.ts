@@ -1,3 +1,4 @@
+import type { UserId } from '@nockwright/core/ids';
 import { createHash, randomBytes } from 'node:crypto';
 import type { OpenSession } from '@nockwright/contract/access';
 import type { Context } from 'hono';
@@ -28,7 +29,7 @@ export function sessionHash(c: Context, secure: boolean): string {
 }
 
 /** Opens a session for a user and gives its token, to be sent as the cookie. `device`: what the browser says it is. */
-export async function openSession(db: Db, userId: number, at: Date, device: string): Promise<string> {
+export async function openSession(db: Db, userId: UserId, at: Date, device: string): Promise<string> {
   const token = randomBytes(32).toString('base64url');
   await db.deleteFrom('session').where('expires_at', '<', at).execute();
   await db
@@ -81,7 +82,7 @@ export function sessionTopic(hash: string): string {
 }
 
 /** Ends sessions of a user: all, only one (by its number), or all but one (by its hash). Gives how many. */
-export async function endSessions(db: Db, userId: number, which: { readonly only?: number; readonly but?: string } = {}): Promise<number> {
+export async function endSessions(db: Db, userId: UserId, which: { readonly only?: number; readonly but?: string } = {}): Promise<number> {
   let query = db.deleteFrom('session').where('user_id', '=', userId);
   if (which.only !== undefined) query = query.where('id', '=', which.only);
   if (which.but !== undefined) query = query.where('token_hash', '<>', which.but);

@@ -1,3 +1,4 @@
+import type { WarehouseCode } from '@nockwright/core/ids';
 import type { ReadyOrder, ShippingBoard } from '@nockwright/contract/shipping';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
@@ -5,7 +6,7 @@ import { escapeLike, searchWords, together, type Db } from '../database';
 import { readShipments } from './read-shipment';
 
 export interface BoardFilter {
-  readonly warehouse?: string;
+  readonly warehouse?: WarehouseCode;
   /** Words: all of them are in the order, its customer, the town or an item. */
   readonly q?: string;
   readonly most?: number;
@@ -30,7 +31,7 @@ async function readReady(db: Db, now: Now, { warehouse, q, most = FIRST }: Board
     )}`;
   const [found, totals] = await Promise.all([
     sql<Omit<ReadyOrder, 'due'>>`
-      select b.order_id as "order", o.number, c.name as customer, p.town, b.warehouse, s.name as carrier, o.ship_complete as "shipComplete", b.day,
+      select b.order_id as "order", o.number, c.name as customer, c.id as "customerId", p.town, b.warehouse, s.name as carrier, o.ship_complete as "shipComplete", b.day,
         (select json_agg(json_build_object('line', r.line_id, 'lineNo', l.line_no, 'item', r.item, 'description', i.description, 'unit', i.unit,
             'quantity', trim_scale(r.quantity)::text, 'day', r.day) order by l.line_no)
           from board_ready r join order_line l on l.id = r.line_id join item i on i.code = r.item

@@ -1,8 +1,9 @@
+import { type DemandInfo } from '@nockwright/core/book';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import { lineStandings } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
-import { decimal, loadBook, type DemandInfo } from '../promise';
+import { decimal, loadBook } from '../promise';
 
 /** What of a line is on hand for it and not being picked yet. */
 export interface ReadyLine {

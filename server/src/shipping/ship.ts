@@ -1,3 +1,6 @@
+import type { ItemCode, OrderId, ShipmentId } from '@nockwright/core/ids';
+import { noteLock, takeLocks } from '../locks';
+import { lastsUntil } from '@nockwright/core/book';
 import type { PickView } from '@nockwright/contract/shipping';
 import { minus } from '@nockwright/core/money';
 import { shipLine } from '@nockwright/core/orders';
@@ -7,12 +10,12 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
 import { checkLasting } from '../items';
-import { lastsUntil, lockOrders, lockPools, storeRemains } from '../promise';
+import { storeRemains } from '../promise';
 import { touchOrder } from '../orders';
 import { readShipments } from './read-shipment';
 
 /** The goods of a pick have left: stock falls, the promises they meet are done, the rest of the order stays owed. */
-export async function ship(context: CommandContext, shipmentId: number, tracking: string): Promise<PickView> {
+export async function ship(context: CommandContext, shipmentId: ShipmentId, tracking: string): Promise<PickView> {
   const { trx, now } = context;
   const { shipment, lines } = await lockPick(trx, shipmentId);
   await checkLasting(
@@ -30,7 +33,8 @@ export async function ship(context: CommandContext, shipmentId: number, tracking
   await storeLeft(context, shipment.number, lines);
   await touchOrder(context, shipment.order_id);
   await recordEvent(context, {
-    what: `shipped ${lines.map((line) => `${line.picked} ${line.item}`).join(', ')}, shipment ${shipment.number}`,
+    kind: 'shipment.left',
+    facts: { number: shipment.number, goods: lines.map(({ picked, item }) => ({ quantity: picked, item })) },
     after: { tracking },
     subjects: subjectsOf(shipment, lines),
   });
@@ -78,20 +82,21 @@ async function storeLeft({ trx, now }: CommandContext, reference: string, lines:
 }
 
 /** Puts the goods of a pick back: they are promised as before, and ready again. */
-export async function cancelPick(context: CommandContext, shipmentId: number, reason: string): Promise<PickView> {
+export async function cancelPick(context: CommandContext, shipmentId: ShipmentId, reason: string): Promise<PickView> {
   const { trx } = context;
   const { shipment, lines } = await lockPick(trx, shipmentId);
   await trx.updateTable('shipment').set({ state: 'cancelled' }).where('id', '=', shipmentId).execute();
   await touchOrder(context, shipment.order_id);
-  await recordEvent(context, { what: `put pick ${shipment.number} back`, why: reason, subjects: subjectsOf(shipment, lines) });
+  await recordEvent(context, { kind: 'pick.cancelled', facts: { number: shipment.number }, why: reason, subjects: subjectsOf(shipment, lines) });
   return (await readShipments(trx, [shipmentId]))[0]!;
 }
 
-async function lockPick(trx: Trx, shipmentId: number) {
+async function lockPick(trx: Trx, shipmentId: ShipmentId) {
   const known = await trx.selectFrom('shipment').select(['order_id', 'warehouse', 'number']).where('id', '=', shipmentId).executeTakeFirst();
   if (!known || known.warehouse === null) throw notFound(`pick ${shipmentId}`);
-  await lockOrders(trx, [known.order_id]);
+  await takeLocks(trx, { orders: [known.order_id] });
   const shipment = await trx.selectFrom('shipment').selectAll().where('id', '=', shipmentId).forNoKeyUpdate().executeTakeFirstOrThrow();
+  noteLock(trx, 'shipments', shipmentId);
   if (shipment.state !== 'picking') throw new Refusal('conflict', `Shipment ${shipment.number} is ${shipment.state} already.`);
   const load = () =>
     trx
@@ -120,11 +125,11 @@ async function lockPick(trx: Trx, shipmentId: number) {
       .where('shipment_line.shipment_id', '=', shipmentId)
       .orderBy('order_line.line_no')
       .execute();
-  await lockPools(trx, await load());
+  await takeLocks(trx, { pools: await load() });
   return { shipment, lines: await load() };
 }
 
-function subjectsOf(shipment: { readonly id: number; readonly order_id: number }, lines: readonly { readonly item: string }[]) {
+function subjectsOf(shipment: { readonly id: number; readonly order_id: OrderId }, lines: readonly { readonly item: ItemCode }[]) {
   return [
     { kind: 'order' as const, key: shipment.order_id },
     { kind: 'shipment' as const, key: shipment.id },

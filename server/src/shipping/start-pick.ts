@@ -1,19 +1,21 @@
+import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
+import { takeLocks } from '../locks';
 import type { PickView } from '@nockwright/contract/shipping';
-import { compareDecimal, minus } from '@nockwright/core/money';
+import { compareDecimal, minus, type Quantity } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
-import { lockPools } from '../promise';
-import { lockReleased, touchOrder } from '../orders';
+
+import { lockReleased, touchOrder, type OrderLineRecord } from '../orders';
 import { readyLines } from './ready-lines';
 import { readShipments } from './read-shipment';
 
 export interface PickWish {
   readonly order: number;
-  readonly warehouse: string;
+  readonly warehouse: WarehouseCode;
   readonly lines: readonly { readonly line: number; readonly quantity: string }[];
 }
 
@@ -36,7 +38,7 @@ async function checkShipments(
       `Order ${number} comes in at most ${most} ${most === 1 ? 'shipment' : 'shipments'}, and has had them: agree on another with the customer.`,
     );
   if (made < most) return;
-  const { rows } = await sql<{ id: number; line_no: number; item: string; open: string }>`
+  const { rows } = await sql<{ id: number; line_no: number; item: ItemCode; open: string }>`
     select l.id, l.line_no, l.item, (l.stock_quantity - l.shipped - l.cancelled
       - coalesce((select sum(x.quantity) from shipment_line x join shipment s on s.id = x.shipment_id and s.state = 'picking' where x.order_line_id = l.id), 0))::text as open
     from order_line l where l.order_id = ${id} order by l.line_no`.execute(trx);
@@ -55,20 +57,8 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
   const { trx, now } = context;
   const order = await lockReleased(trx, wish.order);
   const known = await trx.selectFrom('order_line').select(['id', 'line_no', 'item', 'warehouse', 'ship_to_id']).where('order_id', '=', wish.order).execute();
-  const lines = wish.lines.map(({ line, quantity }, at) => {
-    const found = known.find((row) => row.id === line && row.warehouse === wish.warehouse);
-    if (!found) throw invalid(`body.lines[${at}].line`, `order ${order.number} has no line ${line} at ${wish.warehouse}`);
-    if (wish.lines.findIndex((row) => row.line === line) !== at) throw invalid(`body.lines[${at}].line`, `line ${found.line_no} stands twice`);
-    return { ...found, quantity };
-  });
-  const place = lines[0]?.ship_to_id ?? null;
-  const elsewhere = lines.findIndex((line) => line.ship_to_id !== place);
-  if (elsewhere >= 0)
-    throw invalid(
-      `body.lines[${elsewhere}].line`,
-      `line ${lines[elsewhere]!.line_no} goes to another address than line ${lines[0]!.line_no}: pick it by itself`,
-    );
-  await lockPools(trx, lines);
+  const lines = checkWished(order, known, wish);
+  await takeLocks(trx, { pools: lines });
   // All items of the order: whether it is complete depends on the lines that stay, too.
   const ready = await readyLines(
     trx,
@@ -76,28 +66,7 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
     order,
     known.map((line) => line.item),
   );
-  const errors = lines.flatMap((line, at) => {
-    const most = ready.find((row) => row.demand.lineId === line.id)?.quantity ?? '0';
-    return compareDecimal(line.quantity, most) > 0
-      ? [{ field: `body.lines[${at}].quantity`, message: `line ${line.line_no}, ${line.item}: ${line.quantity} asked, ${most} on hand for it` }]
-      : [];
-  });
-  if (errors.length > 0) throw new Refusal('invalid', `${errors.map((error) => error.message).join('. ')}. Nothing was set aside.`, errors);
-  if (order.ship_complete) {
-    const missing = ready.filter(
-      (row) =>
-        row.demand.orderId === wish.order &&
-        row.demand.warehouse === wish.warehouse &&
-        known.find((line) => line.id === row.demand.lineId)?.ship_to_id === place &&
-        !lines.some((line) => line.id === row.demand.lineId && compareDecimal(line.quantity, row.quantity) === 0),
-    );
-    if (missing.length > 0)
-      throw new Refusal(
-        'conflict',
-        `Order ${order.number} must leave complete: ${missing.map((row) => `line ${row.demand.lineNo}`).join(', ')} would stay behind.`,
-      );
-  }
-
+  checkReady(order, wish, known, lines, ready);
   if (order.most_shipments !== null) await checkShipments(trx, { id: wish.order, number: order.number!, most: order.most_shipments }, lines);
 
   const number = await nextNumber(trx, 'shipment');
@@ -120,8 +89,56 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
     .execute();
   await touchOrder(context, wish.order);
   await recordEvent(context, {
-    what: `started pick ${number} of order ${order.number} at ${wish.warehouse}: ${lines.map((line) => `${line.quantity} ${line.item}`).join(', ')}`,
+    kind: 'pick.started',
+    facts: { number, order: order.number!, warehouse: wish.warehouse, goods: lines.map(({ quantity, item }) => ({ quantity, item })) },
     subjects: [{ kind: 'order', key: wish.order }, { kind: 'shipment', key: id }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item }))],
   });
   return (await readShipments(trx, [id]))[0]!;
+}
+
+type Order = Awaited<ReturnType<typeof lockReleased>>;
+type Known = Pick<OrderLineRecord, 'id' | 'line_no' | 'item' | 'warehouse' | 'ship_to_id'>;
+type Wished = Known & { readonly quantity: Quantity };
+
+/** The lines to be picked: each once, of this warehouse, for one address. */
+function checkWished(order: Order, known: readonly Known[], wish: PickWish): Wished[] {
+  const lines = wish.lines.map(({ line, quantity }, at) => {
+    const found = known.find((row) => row.id === line && row.warehouse === wish.warehouse);
+    if (!found) throw invalid(`body.lines[${at}].line`, `order ${order.number} has no line ${line} at ${wish.warehouse}`);
+    if (wish.lines.findIndex((row) => row.line === line) !== at) throw invalid(`body.lines[${at}].line`, `line ${found.line_no} stands twice`);
+    return { ...found, quantity };
+  });
+  const place = lines[0]?.ship_to_id ?? null;
+  const elsewhere = lines.findIndex((line) => line.ship_to_id !== place);
+  if (elsewhere >= 0)
+    throw invalid(
+      `body.lines[${elsewhere}].line`,
+      `line ${lines[elsewhere]!.line_no} goes to another address than line ${lines[0]!.line_no}: pick it by itself`,
+    );
+  return lines;
+}
+
+/** Refuses more than is on hand for the lines, and a part of what must leave complete. */
+function checkReady(order: Order, wish: PickWish, known: readonly Known[], lines: readonly Wished[], ready: Awaited<ReturnType<typeof readyLines>>): void {
+  const errors = lines.flatMap((line, at) => {
+    const most = ready.find((row) => row.demand.lineId === line.id)?.quantity ?? '0';
+    return compareDecimal(line.quantity, most) > 0
+      ? [{ field: `body.lines[${at}].quantity`, message: `line ${line.line_no}, ${line.item}: ${line.quantity} asked, ${most} on hand for it` }]
+      : [];
+  });
+  if (errors.length > 0) throw new Refusal('invalid', `${errors.map((error) => error.message).join('. ')}. Nothing was allocated.`, errors);
+  if (order.ship_complete) {
+    const missing = ready.filter(
+      (row) =>
+        row.demand.orderId === wish.order &&
+        row.demand.warehouse === wish.warehouse &&
+        known.find((line) => line.id === row.demand.lineId)?.ship_to_id === lines[0]?.ship_to_id &&
+        !lines.some((line) => line.id === row.demand.lineId && compareDecimal(line.quantity, row.quantity) === 0),
+    );
+    if (missing.length > 0)
+      throw new Refusal(
+        'conflict',
+        `Order ${order.number} must leave complete: ${missing.map((row) => `line ${row.demand.lineNo}`).join(', ')} would stay behind.`,
+      );
+  }
 }

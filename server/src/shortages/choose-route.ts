@@ -1,117 +1,149 @@
-import type { OrderView } from '@nockwright/contract/orders';
+import type { CustomerId, LineId, OrderId } from '@nockwright/core/ids';
+import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
+import type { BodyOf } from '@nockwright/contract/shape';
 import type { RouteWish } from '@nockwright/contract/shortages';
-import { compareDecimal, divide, minus, sum, times } from '@nockwright/core/money';
-import { chosenRoute } from '@nockwright/core/shortages';
-import { recordEvent } from '../events';
+import { compareDecimal, sum } from '@nockwright/core/money';
+import { allWays, decideDraftRoute, type DraftRoute, type DraftStanding } from '@nockwright/core/routing';
+import { anyOf, type Db } from '../database';
+import { changedSince, recordEvents } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import { changeLine, loadOrderLines, lockOrder, orderLabel, readOrder, removeLine, touchOrder, type OrderLineRecord } from '../orders';
+import { changeLine, changeOrder, loadOrderLines, lockOrder, orderLabel, readOrder, removeLine, touchOrder, type OrderLineRecord } from '../orders';
 import { insertSubstitute } from './insert-substitute';
-import { afterAgreed, partWords, routeColumns, routeLines } from './route-lines';
-import { RoutingDesk } from './routing-desk';
+import { loadRoutingFacts } from './load-facts';
+import { routeLines } from './route-lines';
+import { routeColumns } from './store-routing';
+
+export interface RouteChosen {
+  readonly parts: readonly RouteWish[];
+  /** Of a released order as it was looked at. */
+  readonly version?: number;
+  /** The customer has said yes to it, and need not be told. */
+  readonly agreed?: boolean;
+  /** The day they said yes to. */
+  readonly by?: string;
+}
 
 /**
  * Routes a quantity (stocking units) of a line over up to three ways. On a draft a route is a plan, carried out on
  * release; what is cut or replaced there is changed at once. On a released order all is carried out at once.
- * `agreed`: the customer has said yes to it, and need not be told. `by`: the day they said yes to.
  */
 export async function chooseRoute(
   context: CommandContext,
-  orderId: number,
-  lineId: number,
-  { parts, agreed = false, by }: { readonly parts: readonly RouteWish[]; readonly agreed?: boolean; readonly by?: string },
+  orderId: OrderId,
+  lineId: LineId,
+  { parts, version, agreed = false, by }: RouteChosen,
 ): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockOrder(trx, orderId);
   if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
   const line = (await loadOrderLines(trx, orderId)).find((row) => row.id === lineId);
   if (!line) throw notFound(`line ${lineId} on this order`);
-  if (order.state === 'draft') await plan(context, orderId, line, parts, by);
+  if (order.state === 'released' && version !== undefined && version !== order.version)
+    throw new Refusal('conflict', `${orderLabel(order)} has changed since it was looked at.`);
+  if (order.state === 'draft') await routeDraft(context, orderId, [{ line, parts, field: 'body.parts', ...(by ? { by } : {}) }]);
   else {
-    const { left } = await routeLines(context, [{ line: lineId, parts, ...(by ? { by } : {}) }], [], undefined, agreed);
+    const { left } = await routeLines(context, [{ line: lineId, parts, ...(by ? { by } : {}) }], { agreed });
     if (left.length > 0) throw invalid('body.parts', left[0]!.why);
   }
   return readOrder(trx, now, orderId);
 }
 
-/** Plans ways for a line of a draft; for no more than the line. */
-async function plan(context: CommandContext, orderId: number, line: OrderLineRecord, parts: readonly RouteWish[], by?: string): Promise<void> {
+/**
+ * Gives several lines of an order their options in one act; all or none. `complete`: a draft leaves complete from now on.
+ * Each takes what those before it leave.
+ */
+export async function routeOrder(
+  context: CommandContext,
+  orderId: OrderId,
+  { version, complete = false, choices }: BodyOf<typeof orderRoutes.routeOrder>,
+): Promise<OrderView> {
   const { trx, now } = context;
-  const planned = await trx.selectFrom('line_route').select('quantity').where('line_id', '=', line.id).execute();
-  const free = minus(line.stock_quantity, sum(planned.map((row) => row.quantity)));
-  const wanted = sum(parts.map((part) => part.quantity));
-  if (compareDecimal(wanted, free) > 0) throw invalid('body.parts', `${wanted} is more than the ${free} of this line without a route`);
-  const desk = await RoutingDesk.load(trx, now, [line.id]);
-  const routed = desk.lines.get(line.id)!;
-  const found = chosenRoute({ ...desk.shortageOf(routed, wanted), mayWait: true }, parts, desk.policyOf(routed).policy);
-  if (!found.ok) throw invalid(`body.parts[${found.at}].${found.field}`, found.why);
-  const late = afterAgreed(found.route, by, now.today);
-  if (late !== null) throw invalid('body.parts', late);
-  for (const [at, part] of parts.entries()) {
-    await checkAddress(context, orderId, part, at);
-    if (part.kind === 'cut' || part.kind === 'substitute') continue;
-    await trx
-      .insertInto('line_route')
-      .values({
-        line_id: line.id,
-        ...routeColumns(part),
-        unit_cost: found.route.parts[at]!.unitCost,
-        work_days: part.kind === 'assemble' ? desk.assemblyDays(routed, part.quantity) : null,
-      })
-      .execute();
+  const order = await lockOrder(trx, orderId);
+  if (order.version !== version)
+    throw await changedSince(trx, { kind: 'order', key: orderId, label: orderLabel(order), given: version, current: order.version });
+  if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
+  const lines = new Map((await loadOrderLines(trx, orderId)).map((line) => [line.id, line]));
+  for (const [at, { line }] of choices.entries()) {
+    if (!lines.has(line)) throw invalid(`body.choices[${at}].line`, `${line} is no line of this order`);
+    if (choices.findIndex((other) => other.line === line) < at) throw invalid(`body.choices[${at}].line`, `line ${lines.get(line)!.line_no} stands twice`);
   }
-  await touchOrder(context, orderId);
-  await recordEvent(context, {
-    what: `planned for line ${line.line_no} (${line.item}): ${parts.map(partWords).join(', ')}`,
-    after: parts,
-    subjects: [
-      { kind: 'order', key: orderId },
-      { kind: 'item', key: line.item },
-    ],
-  });
-  await takeOffDraft(context, desk, orderId, line, parts);
+  if (order.state === 'released') {
+    if (complete) throw invalid('body.complete', 'only a draft is made to ship complete');
+    const { left } = await routeLines(context, choices);
+    if (left.length > 0) throw new Refusal('conflict', left.map((row) => `Line ${lines.get(row.line)!.line_no}: ${row.why}`).join('. '));
+    return readOrder(trx, now, orderId);
+  }
+  if (complete && !order.ship_complete) await changeOrder(context, orderId, { version, shipComplete: true });
+  await routeDraft(
+    context,
+    orderId,
+    choices.map(({ line, parts }, at) => ({ line: lines.get(line)!, parts, field: `body.choices[${at}].parts` })),
+  );
+  return readOrder(trx, now, orderId);
 }
 
-/** What is cut of a draft, or goes as another item, is no longer ordered. */
-async function takeOffDraft(context: CommandContext, desk: RoutingDesk, orderId: number, line: OrderLineRecord, parts: readonly RouteWish[]): Promise<void> {
+interface DraftChoice extends Pick<RouteChosen, 'parts' | 'by'> {
+  readonly line: OrderLineRecord;
+  /** Where its parts stand in the request. */
+  readonly field: string;
+}
+
+/** Routes lines of a draft: what is cut or replaced is no longer ordered, all else is planned. */
+async function routeDraft(context: CommandContext, orderId: OrderId, choices: readonly DraftChoice[]): Promise<void> {
+  const { trx, now } = context;
+  const ids = choices.map(({ line }) => line.id);
+  const facts = await loadRoutingFacts(trx, now, ids);
+  const ways = allWays(facts);
+  const standing = await loadStanding(trx, ids, facts.lines.get(ids[0]!)!.customer_id);
+  const decisions = choices.map(({ line, parts, by, field }) => {
+    const decision = decideDraftRoute(facts, facts.lines.get(line.id)!, { parts, ...(by ? { by } : {}) }, standing(line.id), ways);
+    if (!decision.ok) throw invalid(`${field}${decision.field}`, `line ${line.line_no}: ${decision.why}`);
+    return { line, decision };
+  });
+  const plans = decisions.flatMap(({ line, decision }) =>
+    decision.plans.map(({ part, unitCost, workDays }) => ({ line_id: line.id, ...routeColumns(part), unit_cost: unitCost, work_days: workDays })),
+  );
+  if (plans.length > 0) await trx.insertInto('line_route').values(plans).execute();
+  await touchOrder(context, orderId);
+  await recordEvents(
+    context,
+    choices.map(({ line, parts }) => ({
+      kind: 'route.planned',
+      facts: { lineNo: line.line_no, item: line.item, parts },
+      after: parts,
+      subjects: [
+        { kind: 'order', key: orderId },
+        { kind: 'item', key: line.item },
+      ],
+    })),
+  );
+  for (const { line, decision } of decisions) await lessen(context, orderId, line, decision);
+}
+
+async function loadStanding(db: Db, lines: readonly LineId[], customer: CustomerId): Promise<(line: LineId) => DraftStanding> {
+  const planned = await db.selectFrom('line_route').select(['line_id', 'quantity']).where(anyOf('line_id', lines)).execute();
+  const addresses = (await db.selectFrom('ship_to').select('id').where('customer_id', '=', customer).execute()).map((row) => row.id);
+  return (line) => ({ planned: sum(planned.filter((row) => row.line_id === line).map((row) => row.quantity)), addresses });
+}
+
+/** Takes what is cut of a draft's line off it, and adds what goes instead. */
+async function lessen(context: CommandContext, orderId: OrderId, line: OrderLineRecord, { replaced, quantity }: DraftRoute<RouteWish>): Promise<void> {
   const { trx } = context;
-  const off = parts.filter((part) => part.kind === 'cut' || part.kind === 'substitute');
-  if (off.length === 0) return;
-  const rest = minus(line.stock_quantity, sum(off.map((part) => part.quantity)));
-  const whole = compareDecimal(rest, '0') === 0;
-  for (const part of off)
-    if (part.kind === 'substitute') {
-      const { ratio } = desk.substituteOf(desk.lines.get(line.id)!, part.item!)!;
-      await insertSubstitute(context, line, part.item!, part.quantity, ratio, whole ? null : line.id);
-    }
+  if (quantity === null) return;
+  const whole = compareDecimal(quantity, '0') === 0;
+  for (const { part, ratio } of replaced) await insertSubstitute(context, line, part.item!, part.quantity, ratio, whole ? null : line.id);
   if (whole) {
     await removeLine(context, orderId, line.id);
     return;
   }
-  const quantity = divide(times(rest, line.denominator), line.numerator, 4);
-  if (compareDecimal(times(quantity, line.numerator), times(rest, line.denominator)) !== 0)
-    throw invalid('body.parts', `${rest} ${line.stock_unit} are no exact number of ${line.unit}: cut another quantity, or change the unit of the line`);
   const kept = await trx.selectFrom('line_route').selectAll().where('line_id', '=', line.id).execute();
   const { version } = await trx.selectFrom('sales_order').select('version').where('id', '=', orderId).executeTakeFirstOrThrow();
   await changeLine(context, orderId, line.id, { version, quantity });
   // The line is for less; what was routed of it stays as it was.
-  for (const { id: _, told_before: told, ...row } of kept)
+  if (kept.length > 0)
     await trx
       .insertInto('line_route')
-      .values({ ...row, told_before: told && JSON.stringify(told) })
+      .values(kept.map(({ id: _, told_before: told, ...row }) => ({ ...row, told_before: told && JSON.stringify(told) })))
       .execute();
-}
-
-/** A drop shipment may go to another address of the same customer. */
-async function checkAddress({ trx }: CommandContext, orderId: number, part: RouteWish, at: number): Promise<void> {
-  if (part.shipTo === undefined) return;
-  if (part.kind !== 'drop_ship') throw invalid(`body.parts[${at}].shipTo`, 'only a drop shipment goes to an address of its own');
-  const known = await trx
-    .selectFrom('ship_to')
-    .innerJoin('sales_order', 'sales_order.customer_id', 'ship_to.customer_id')
-    .select('ship_to.id')
-    .where('sales_order.id', '=', orderId)
-    .where('ship_to.id', '=', part.shipTo)
-    .executeTakeFirst();
-  if (!known) throw invalid(`body.parts[${at}].shipTo`, `${part.shipTo} is no address of this customer`);
 }

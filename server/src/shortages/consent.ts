@@ -1,24 +1,26 @@
+import type { LineId, OrderId } from '@nockwright/core/ids';
+import { partWords } from '@nockwright/contract/history';
+import { savepoint } from '../locks';
 import type { ConsentAnswer, ConsentView, ConsentWish, RouteWish } from '@nockwright/contract/shortages';
 import { dayByName } from '@nockwright/core/calendar';
 import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
-import { sql } from 'kysely';
-import type { Now } from '../clock';
-import type { Db } from '../database';
 import { recordEvent } from '../events';
+import { loadFirm } from '../firm';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { LINK_PLACE } from '../links';
 import { lockOrder, orderLabel, touchOrder } from '../orders';
+import { allWays, policyOf, shortageOf } from '@nockwright/core/routing';
 import { chosenRoute, type Route } from '@nockwright/core/shortages';
 import { chooseRoute } from './choose-route';
-import { partWords } from './route-lines';
-import { RoutingDesk } from './routing-desk';
+import { loadRoutingFacts } from './load-facts';
+import { readConsent } from './read-consents';
 
 /**
  * Asks the customer about a way for a line: by mail with a link that works once, or to be asked by phone. Nothing is done
  * before they say yes; the goods they would get are not kept for them.
  */
-export async function askCustomer(context: CommandContext, orderId: number, lineId: number, wish: ConsentWish): Promise<ConsentView> {
+export async function askCustomer(context: CommandContext, orderId: OrderId, lineId: LineId, wish: ConsentWish): Promise<ConsentView> {
   const { trx, now, user } = context;
   const order = await lockOrder(trx, orderId);
   if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
@@ -48,7 +50,8 @@ export async function askCustomer(context: CommandContext, orderId: number, line
   if (wish.recipients.length > 0) await mailQuestion(context, orderId, id, wish, order.number ?? `draft ${orderId}`);
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `asked the customer about line ${line.line_no} (${line.item}) ${wish.recipients.length > 0 ? `by mail to ${wish.recipients.join(', ')}` : 'by phone'}: ${wish.parts.map(partWords).join(', ')}`,
+    kind: 'customer.asked',
+    facts: { lineNo: line.line_no, item: line.item, recipients: wish.recipients, parts: wish.parts },
     why: wish.question,
     after: { parts: wish.parts, answerBy: wish.answerBy, onNo: wish.onNo },
     subjects: [
@@ -59,14 +62,14 @@ export async function askCustomer(context: CommandContext, orderId: number, line
   return readConsent(trx, now, id);
 }
 
-async function mailQuestion(context: CommandContext, orderId: number, id: number, wish: ConsentWish, label: string): Promise<void> {
+async function mailQuestion(context: CommandContext, orderId: OrderId, id: number, wish: ConsentWish, label: string): Promise<void> {
   const { trx, now, user, jobs } = context;
   const body = [
     wish.question,
     `Please answer here, until ${dayByName(wish.answerBy, now.today)}:`,
     LINK_PLACE,
     'The page asks only this one question, and the link works once. You can just as well ring us.',
-    `${user.name}\nMarrowby Apiary Supply`,
+    `${user.name}\n${(await loadFirm(trx)).name}`,
   ].join('\n\n');
   const mail = await trx
     .insertInto('mail')
@@ -122,9 +125,9 @@ export async function answerConsent(context: CommandContext, id: number, { answe
     })
     .where('id', '=', id)
     .execute();
-  const said = answer === 'accept' ? 'yes' : answer === 'refuse' ? 'no' : `to ${takes} of ${asked.quantity}`;
   await recordEvent(context, {
-    what: `the customer said ${said}${how === 'link' ? ' over the link' : ' on the phone'}`,
+    kind: 'customer.answered',
+    facts: { answer, taken: takes, quantity: asked.quantity, how },
     why: note,
     before: asked.parts,
     after: { answer, taken: takes },
@@ -152,23 +155,24 @@ export async function answerConsent(context: CommandContext, id: number, { answe
 }
 
 /** The route that some ways are for a line now; null where they are none any more. */
-async function routeNow({ trx, now }: CommandContext, lineId: number, parts: readonly RouteWish[]): Promise<Route | null> {
-  const desk = await RoutingDesk.load(trx, now, [lineId]);
-  const line = desk.lines.get(lineId)!;
-  const found = chosenRoute({ ...desk.shortageOf(line, sum(parts.map((part) => part.quantity))), mayWait: true }, parts, desk.policyOf(line).policy);
+async function routeNow({ trx, now }: CommandContext, lineId: LineId, parts: readonly RouteWish[]): Promise<Route | null> {
+  const facts = await loadRoutingFacts(trx, now, [lineId]);
+  const line = facts.lines.get(lineId)!;
+  const shortage = shortageOf(facts, allWays(facts), line, sum(parts.map((part) => part.quantity)));
+  const found = chosenRoute({ ...shortage, mayWait: true }, parts, policyOf(facts, line).policy);
   return found.ok ? found.route : null;
 }
 
 interface Asked {
   readonly id: number;
-  readonly order_id: number;
+  readonly order_id: OrderId;
   readonly day: string | null;
   readonly question: string;
   readonly on_no: 'cancel' | 'reroute';
 }
 
 /** Asks anew, by phone, about a way that leaves later than the customer has agreed to. Nothing where it leaves in time, or not at all. */
-async function askAgain(context: CommandContext, asked: Asked, lineId: number, parts: readonly RouteWish[]): Promise<void> {
+async function askAgain(context: CommandContext, asked: Asked, lineId: LineId, parts: readonly RouteWish[]): Promise<void> {
   const { trx, now } = context;
   const route = await routeNow(context, lineId, parts);
   if (!route?.possible || route.shipDay === null || route.shipDay <= asked.day!) return;
@@ -205,79 +209,12 @@ export async function withdrawConsent(context: CommandContext, id: number): Prom
     .execute();
   await touchOrder(context, asked.order_id);
   await recordEvent(context, {
-    what: asked.state === 'open' ? 'took a question to the customer back' : 'dealt with the customer’s answer',
+    kind: asked.state === 'open' ? 'question.withdrawn' : 'answer.seen',
+    facts: {},
     before: { question: asked.question },
     subjects: [{ kind: 'order', key: asked.order_id }],
   });
   return readConsent(trx, now, id);
-}
-
-/** Questions of an order, or all that wait for an answer or for somebody to act on it: what is overdue or failed first. */
-export async function listConsents(db: Db, now: Now, order?: number): Promise<ConsentView[]> {
-  const rows =
-    order === undefined
-      ? consentRows(db).where(({ or, eb }) => or([eb('consent_request.state', '=', 'open'), eb('needs_work', '=', true)]))
-      : consentRows(db).where('consent_request.order_id', '=', order);
-  const views = (await rows.execute()).map((row) => asView(row, now.today));
-  const pressing = (view: ConsentView) => (view.needsWork ? 0 : 1);
-  return order === undefined ? views.sort((a, b) => pressing(a) - pressing(b) || (a.answerBy < b.answerBy ? -1 : a.answerBy > b.answerBy ? 1 : 0)) : views;
-}
-
-export async function readConsent(db: Db, now: Now, id: number): Promise<ConsentView> {
-  const row = await consentRows(db).where('consent_request.id', '=', id).executeTakeFirst();
-  if (!row) throw notFound(`question ${id}`);
-  return asView(row, now.today);
-}
-
-function consentRows(db: Db) {
-  return db
-    .selectFrom('consent_request')
-    .innerJoin('sales_order', 'sales_order.id', 'consent_request.order_id')
-    .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
-    .leftJoin('order_line', 'order_line.id', 'consent_request.line_id')
-    .innerJoin('app_user', 'app_user.id', 'consent_request.asked_by')
-    .selectAll('consent_request')
-    .select([
-      'sales_order.number',
-      'customer.name as customer',
-      'customer.contact',
-      'customer.phone',
-      'order_line.line_no',
-      'order_line.item',
-      'app_user.name as asker',
-    ])
-    .orderBy('consent_request.id', 'desc');
-}
-
-function asView(row: Awaited<ReturnType<ReturnType<typeof consentRows>['executeTakeFirstOrThrow']>>, today: string): ConsentView {
-  const overdue = row.state === 'open' && row.answer_by < today;
-  return {
-    id: row.id,
-    order: row.order_id,
-    number: row.number ?? `draft ${row.order_id}`,
-    line: row.line_id,
-    lineNo: row.line_no,
-    item: row.item,
-    customer: row.customer,
-    contact: row.contact,
-    phone: row.phone,
-    quantity: row.quantity,
-    parts: row.parts,
-    question: row.question,
-    state: row.state,
-    answerBy: row.answer_by,
-    overdue,
-    onNo: row.on_no,
-    byMail: row.by_mail,
-    askedAt: row.asked_at.toISOString(),
-    askedBy: row.asker,
-    answeredAt: row.answered_at?.toISOString() ?? null,
-    answeredHow: row.answered_how,
-    taken: row.taken,
-    note: row.note,
-    outcome: row.outcome,
-    needsWork: row.needs_work || overdue,
-  };
 }
 
 /** The first so many of what was asked about. */
@@ -295,14 +232,14 @@ function firstOf(parts: readonly RouteWish[], quantity: string): RouteWish[] {
 
 /** Does it, or leaves everything as it was before it and tells why it could not be done. */
 async function attempt({ trx }: CommandContext, run: () => Promise<unknown>): Promise<string | null> {
-  await sql`savepoint attempt`.execute(trx);
+  const before = await savepoint(trx, 'attempt');
   try {
     await run();
-    await sql`release savepoint attempt`.execute(trx);
+    await before.keep();
     return null;
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
-    await sql`rollback to savepoint attempt`.execute(trx);
+    await before.back();
     return `could not be done: ${error.message}`;
   }
 }

@@ -1,8 +1,9 @@
+import type { ItemCode } from '@nockwright/core/ids';
 import { divide, times } from '@nockwright/core/money';
 import { priceInstead, sentInstead } from '@nockwright/core/shortages';
 import type { CommandContext } from '../http/context';
 import { loadSoldItems, type OrderLineRecord } from '../orders';
-import { ownPriceOf } from './price-instead';
+import { ownPriceOf } from '@nockwright/core/routing';
 
 /**
  * Adds the line that goes instead of `quantity` (stocking units) of another, behind the last of its order: a whole number of
@@ -11,7 +12,7 @@ import { ownPriceOf } from './price-instead';
 export async function insertSubstitute(
   { trx, now }: CommandContext,
   line: OrderLineRecord,
-  item: string,
+  item: ItemCode,
   quantity: string,
   ratio: string,
   standsFor: number | null = line.id,

@@ -38,7 +38,7 @@ export async function listShortages(db: Db, { q, only, chosen = [], most = FIRST
 
 async function readRows(db: Db, filter: RawBuilder<boolean>, most: number): Promise<ShortageRow[]> {
   const { rows } = await sql<ShortageRow>`
-    select o.id as "order", o.number, b.line_id as line, l.line_no as "lineNo", c.name as customer, b.item, i.description, i.unit, l.warehouse, b.requested,
+    select o.id as "order", o.number, b.line_id as line, l.line_no as "lineNo", c.name as customer, c.id as "customerId", b.item, i.description, i.unit, l.warehouse, b.requested,
       b.quantity, b.value::text as value, b.kind, b.promised_day as "promisedDay", b.possible_day as "possibleDay", b.days_late as "daysLate", b.drop_ship as "dropShip",
       array(select u.name from supplier_item s join supplier u on u.code = s.supplier where s.item = b.item order by s.cost, u.name) as suppliers,
       exists (select from consent_request r where r.line_id = b.line_id and r.state = 'open') as asked

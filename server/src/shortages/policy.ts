@@ -1,16 +1,11 @@
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { RoutePolicyView, shortageRoutes } from '@nockwright/contract/shortages';
-import { POLICIES, POLICY_NAMES, type PolicyName, type RoutePolicy } from '@nockwright/core/shortages';
+import type { DeskPolicy } from '@nockwright/core/routing';
+import { POLICIES, POLICY_NAMES, type RoutePolicy } from '@nockwright/core/shortages';
 import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound } from '../http/refusal';
-
-/** How the desk ranks ways, and what each policy weighs. */
-export interface DeskPolicy {
-  readonly name: PolicyName;
-  readonly weights: Readonly<Record<PolicyName, RoutePolicy>>;
-}
 
 /** The setting's name. */
 export const ROUTE_POLICY = 'route_policy';
@@ -55,7 +50,7 @@ export async function setPolicy(context: CommandContext, wish: RoutePolicyView):
     .onConflict((conflict) => conflict.column('name').doUpdateSet({ value }))
     .execute();
   const after = await readPolicy(trx);
-  await recordEvent(context, { what: `ways are ranked ${wish.name.replaceAll('_', ' ')}`, before, after, subjects: [{ kind: 'customer', key: 'all' }] });
+  await recordEvent(context, { kind: 'routes.ranked', facts: { policy: wish.name }, before, after, subjects: [{ kind: 'customer', key: 'all' }] });
   return after;
 }
 
@@ -75,7 +70,8 @@ export async function setCustomerPolicy(
   if (!known) throw notFound(`customer ${customer}`);
   await trx.updateTable('customer').set({ route_policy: policy, asks_when_late: asksWhenLate }).where('id', '=', customer).execute();
   await recordEvent(context, {
-    what: `ways for ${known.name} are ranked ${policy?.replaceAll('_', ' ') ?? 'as the desk ranks them'}; ${asksWhenLate ? 'asked' : 'not asked'} about a later day`,
+    kind: 'routes.ranked_for',
+    facts: { customer: known.name, policy, asksWhenLate },
     before: { policy: known.route_policy, asksWhenLate: known.asks_when_late },
     after: { policy, asksWhenLate },
     subjects: [{ kind: 'customer', key: customer }],

@@ -6,12 +6,14 @@ import { notify } from '../events';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { readAccepted } from '../promise';
-import { chooseRoute } from './choose-route';
-import { answerByPhone, askCustomer, listConsents, withdrawConsent } from './consent';
+import { chooseRoute, routeOrder } from './choose-route';
+import { answerByPhone, askCustomer, withdrawConsent } from './consent';
+import { listConsents } from './read-consents';
 import { mountAnswerPage } from './answer-page';
 import { listShortages } from './list-shortages';
 import { readPlan } from './plan-routes';
 import { readPolicy, setCustomerPolicy, setPolicy } from './policy';
+import { readCombinations } from './read-combinations';
 import { readRoutes } from './read-routes';
 import { routeLines } from './route-lines';
 import { previewUndo, undoRoute } from './undo-route';
@@ -38,8 +40,12 @@ export function mountShortages(app: Hono, services: Services): void {
     }),
   );
   mountCommand(app, services, shortageRoutes.routeMany, (context, { body }) =>
-    // Told at once, over another connection: the act itself is not seen before it is done.
-    routeLines(context, body.choices, body.accept, (done, total) => void notify(services.db, [`routing:${body.run}:${done}:${total}`])),
+    routeLines(context, body.choices, {
+      accept: body.accept,
+      services,
+      // Told at once, over another connection: the act itself is not seen before it is done.
+      tell: (done, total) => void notify(services.db, [`routing:${body.run}:${done}:${total}`]),
+    }),
   );
   mountQuery(app, services, shortageRoutes.readPolicy, ({ db }) => readPolicy(db));
   mountCommand(app, services, shortageRoutes.setPolicy, (context, { body }) => setPolicy(context, body));
@@ -49,6 +55,8 @@ export function mountShortages(app: Hono, services: Services): void {
   mountCommand(app, services, shortageRoutes.answerConsent, (context, { params, body }) => answerByPhone(context, params.consent, body));
   mountCommand(app, services, shortageRoutes.withdrawConsent, (context, { params }) => withdrawConsent(context, params.consent));
   mountAnswerPage(app, services);
+  mountQuery(app, services, orderRoutes.readCombinations, (context, { params }) => readCombinations(services, context, params.order));
+  mountCommand(app, services, orderRoutes.routeOrder, (context, { params, body }) => routeOrder(context, params.order, body));
   mountQuery(app, services, orderRoutes.readRoutes, ({ db, now }, { params, query }) => readRoutes(db, now, params.order, params.line, query));
   mountCommand(app, services, orderRoutes.chooseRoute, (context, { params, body }) => chooseRoute(context, params.order, params.line, body));
   mountQuery(app, services, orderRoutes.previewUndo, ({ db, now }, { params }) => previewUndo(db, now, params.order, params.line, params.route));

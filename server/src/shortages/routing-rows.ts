@@ -1,21 +1,16 @@
+import type { ItemCode, OrderId, ShipToId, SupplierCode } from '@nockwright/core/ids';
 import type { SoldItem } from '@nockwright/core/orders';
+import { feeKey, soldKey, type RoutedLine, type RoutingFacts } from '@nockwright/core/routing';
 import { sql } from 'kysely';
 import { anyOf, type Db } from '../database';
+import { loadCurrency } from '../firm';
 import { loadSoldItems } from '../orders';
-import { asDeskPolicy, ROUTE_POLICY, type DeskPolicy } from './policy';
-
-/** A line with what decides about its ways. */
-export type RoutedLine = Awaited<ReturnType<typeof loadLines>>[number];
-
-/** What one supplier ships for one order to one address is one drop shipment, and one fee. */
-export function feeKey({ order_id, ship_to_id }: Pick<RoutedLine, 'order_id' | 'ship_to_id'>, supplier: string): string {
-  return `${order_id}/${ship_to_id ?? ''}/${supplier}`;
-}
+import { asDeskPolicy, ROUTE_POLICY } from './policy';
 
 /** Drop shipments of some orders that are planned, or on a draft that is not sent. */
 export async function loadJoined(db: Db, orders: readonly number[]): Promise<Set<string>> {
   if (orders.length === 0) return new Set();
-  const { rows } = await sql<{ order_id: number; ship_to_id: number | null; supplier: string }>`
+  const { rows } = await sql<{ order_id: OrderId; ship_to_id: ShipToId | null; supplier: SupplierCode }>`
     select distinct l.order_id, coalesce(r.ship_to_id, l.ship_to_id) as ship_to_id, r.supplier
     from line_route r join order_line l on l.id = r.line_id
     left join purchase_line p on p.id = r.purchase_line_id left join purchase_order o on o.id = p.purchase_id
@@ -24,7 +19,7 @@ export async function loadJoined(db: Db, orders: readonly number[]): Promise<Set
 }
 
 /** How sure the desk promises where a customer has no wish, in percent, and how it ranks ways. */
-export async function loadSettings(db: Db): Promise<{ readonly confidence: number | null; readonly policy: DeskPolicy }> {
+export async function loadSettings(db: Db): Promise<RoutingFacts['desk']> {
   const rows = await db
     .selectFrom('desk_setting')
     .selectAll()
@@ -32,10 +27,10 @@ export async function loadSettings(db: Db): Promise<{ readonly confidence: numbe
     .execute();
   const of = (name: string) => rows.find((row) => row.name === name)?.value;
   const confidence = of('confidence');
-  return { confidence: typeof confidence === 'number' ? confidence : null, policy: asDeskPolicy(of(ROUTE_POLICY)) };
+  return { confidence: typeof confidence === 'number' ? confidence : null, policy: asDeskPolicy(of(ROUTE_POLICY)), currency: await loadCurrency(db) };
 }
 
-export async function loadLines(db: Db, lineIds: readonly number[]) {
+export async function loadLines(db: Db, lineIds: readonly number[]): Promise<RoutedLine[]> {
   return db
     .selectFrom('order_line')
     .innerJoin('sales_order', 'sales_order.id', 'order_line.order_id')
@@ -54,6 +49,7 @@ export async function loadLines(db: Db, lineIds: readonly number[]) {
       'order_line.stock_quantity',
       'order_line.requested_day',
       'order_line.ship_to_id',
+      'sales_order.version',
       'sales_order.ship_to_id as order_ship_to_id',
       'sales_order.contract_id',
       'item.description',
@@ -89,7 +85,7 @@ export async function loadLines(db: Db, lineIds: readonly number[]) {
 }
 
 export async function loadSubstitutes(db: Db, items: readonly string[]) {
-  const { rows } = await sql<{ item: string; substitute: string; ratio: string; successor: boolean }>`
+  const { rows } = await sql<{ item: ItemCode; substitute: ItemCode; ratio: string; successor: boolean }>`
     select code as item, successor as substitute, '1' as ratio, true as successor from item where code = any(${items}) and successor is not null
     union all
     select s.item, s.substitute, trim_scale(s.ratio)::text, false from item_substitute s join item i on i.code = s.item
@@ -100,16 +96,11 @@ export async function loadSubstitutes(db: Db, items: readonly string[]) {
   return found;
 }
 
-/** Whose prices hold for a line, of an item. */
-export function soldKey({ customer_id, ship_to_id, order_ship_to_id, contract_id }: RoutedLine, item: string): string {
-  return `${customer_id}/${ship_to_id ?? order_ship_to_id}/${contract_id ?? ''}/${item}`;
-}
-
 /** What may go instead, as each buyer of the lines is sold it: looked up once a buyer, however many lines there are. */
 export async function loadSold(
   db: Db,
   lines: readonly RoutedLine[],
-  substitutes: ReadonlyMap<string, readonly { readonly substitute: string }[]>,
+  substitutes: ReadonlyMap<string, readonly { readonly substitute: ItemCode }[]>,
   today: string,
 ): Promise<ReadonlyMap<string, SoldItem>> {
   const buyers = new Map<string, { readonly line: RoutedLine; readonly codes: Set<string> }>();

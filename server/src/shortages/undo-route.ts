@@ -1,10 +1,14 @@
+import type { LineId, OrderId, RouteId } from '@nockwright/core/ids';
+import type { Dealing } from '@nockwright/contract/history';
+import { takeLocks } from '../locks';
+import { poolsFor, sureFor } from '@nockwright/core/routing';
+import { ROUTE_WORDS } from '@nockwright/core/shortages';
 import { openQuantity } from '@nockwright/core/orders';
 import type { OrderView } from '@nockwright/contract/orders';
 import type { Undoing } from '@nockwright/contract/shortages';
 import { compareDecimal, least, minus, plus, sum } from '@nockwright/core/money';
-import { lessOf, promiseBook, type OrderBook } from '@nockwright/core/promise';
 import type { Now } from '../clock';
-import type { Db, Trx } from '../database';
+import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
@@ -15,22 +19,21 @@ import {
   loadOrderLines,
   loadOrderLinesById,
   lockOrder,
-  openLine,
   orderLabel,
   owedBefore,
   readOrder,
   touchOrder,
   type OrderLineRecord,
 } from '../orders';
-import { callThoseLater, decimal, loadBook, lockPools, storeRemains, toldParts, type LiveBook } from '../promise';
-import { boughtBeside, giveUp, loadBoundSupply, lockBoundSupply, poolsOfBound, standingOf, type BoundSupply } from '../supply';
-import { promiseAnew, ROUTE_WORDS } from './route-lines';
-import { RoutingDesk } from './routing-desk';
-
-type RouteRow = Awaited<ReturnType<typeof loadRoute>>;
+import { callThoseLater, loadBook, toldParts } from '../promise';
+import { boughtBeside, giveUp, loadBoundSupply, touchedBy, poolsOfBound, standingOf, type BoundSupply } from '../supply';
+import { loadRoutingFacts } from './load-facts';
+import { promiseAnew } from './promise-anew';
+import { promisedWithout, standingOn, takeBackPromises, toldSince } from './undo-promises';
+import { loadRoute, type RouteRow } from './load-route';
 
 /** What taking a route back would do and take, or why it cannot be. */
-export async function previewUndo(db: Db, now: Now, orderId: number, lineId: number, routeId: number): Promise<Undoing> {
+export async function previewUndo(db: Db, now: Now, orderId: OrderId, lineId: LineId, routeId: RouteId): Promise<Undoing> {
   const route = await loadRoute(db, orderId, lineId, routeId);
   const bound = await boundTo(db, route);
   const [order] = await db.selectFrom('sales_order').select('state').where('id', '=', orderId).execute();
@@ -45,7 +48,7 @@ export async function previewUndo(db: Db, now: Now, orderId: number, lineId: num
  * again. The line then gets what stock and known supply give, and waits for the rest; a customer who was told a day that
  * is not kept so is to be called.
  */
-export async function undoRoute(context: CommandContext, orderId: number, lineId: number, routeId: number, supplier?: 'cancel' | 'keep'): Promise<OrderView> {
+export async function undoRoute(context: CommandContext, orderId: OrderId, lineId: LineId, routeId: RouteId, supplier?: 'cancel' | 'keep'): Promise<OrderView> {
   const { trx, now } = context;
   const order = await lockOrder(trx, orderId);
   if (order.state !== 'draft' && order.state !== 'released') throw new Refusal('conflict', `${orderLabel(order)} is ${order.state}.`);
@@ -53,9 +56,9 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
   const known = await loadRoute(trx, orderId, lineId, routeId);
   const before = await boundTo(trx, known);
   const given = before ? [before] : [];
-  await lockBoundSupply(trx, given);
-  const desk = await RoutingDesk.load(trx, now, [lineId]);
-  await lockPools(trx, [...desk.poolsFor(desk.lines.get(lineId)!), ...(await poolsOfBound(trx, given))]);
+  await takeLocks(trx, touchedBy(given));
+  const facts = await loadRoutingFacts(trx, now, [lineId]);
+  await takeLocks(trx, { pools: [...poolsFor(facts, facts.lines.get(lineId)!), ...(await poolsOfBound(trx, given))] });
 
   const route = await loadRoute(trx, orderId, lineId, routeId);
   const bound = await boundTo(trx, route);
@@ -64,7 +67,7 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
   if (barred.length > 0) throw new Refusal('conflict', barred.join(' '));
   if (asksSupplier && supplier === undefined) throw invalid('body.supplier', 'the supplier has the order: cancel it with them, or keep the goods for others');
   const line = (await loadOrderLines(trx, orderId)).find((row) => row.id === lineId)!;
-  const dealt: string[] = [];
+  const dealt: Dealing[] = [];
   const told = (await toldParts(trx, [lineId])).get(lineId) ?? [];
   if (bound) {
     const quantity = least(route.quantity, bound.open);
@@ -83,7 +86,7 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
       .execute();
   await trx.deleteFrom('line_route').where('id', '=', routeId).execute();
   if (order.state === 'released') {
-    await promiseAnew(context, desk, await loadOrderLinesById(trx, [lineId]));
+    await promiseAnew(context, (of) => sureFor(facts, of), await loadOrderLinesById(trx, [lineId]));
     const why = `the ${ROUTE_WORDS[route.kind]} was taken back`;
     // Who has heard nothing since knows what they were told before the route: back to that, there is nothing to tell.
     const knows = route.told_before !== null && !(await toldSince(trx, route, orderId)) ? route.told_before : told;
@@ -92,7 +95,8 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
   await checkOwed(context, owed);
   await touchOrder(context, orderId);
   await recordEvent(context, {
-    what: `took back the ${ROUTE_WORDS[route.kind]} of ${route.quantity} of line ${line.line_no} (${line.item})${dealt.length > 0 ? `: ${dealt.join('; ')}` : ''}`,
+    kind: 'route.undone',
+    facts: { lineNo: line.line_no, item: line.item, kind: route.kind, quantity: route.quantity, dealt },
     before: { kind: route.kind, quantity: route.quantity },
     subjects: [
       { kind: 'order', key: orderId },
@@ -103,20 +107,6 @@ export async function undoRoute(context: CommandContext, orderId: number, lineId
   const view = await readOrder(trx, now, orderId);
   await reviseAcknowledgement(context, view);
   return readOrder(trx, now, orderId);
-}
-
-async function loadRoute(db: Db, orderId: number, lineId: number, routeId: number) {
-  const route = await db
-    .selectFrom('line_route')
-    .innerJoin('order_line', 'order_line.id', 'line_route.line_id')
-    .selectAll('line_route')
-    .where('line_route.id', '=', routeId)
-    .where('line_route.line_id', '=', lineId)
-    .where('order_line.order_id', '=', orderId)
-    .executeTakeFirst();
-  // Nearly always somebody else was first.
-  if (!route) throw new Refusal('conflict', 'This way is no longer on the line: somebody has taken it back already.');
-  return route;
 }
 
 /** What the route has led to and is not done. */
@@ -145,7 +135,7 @@ function undoing(route: RouteRow, bound: BoundSupply | null, newLine: NewLine | 
   const does: string[] = [];
   if (led && !bound) barred.push(route.kind === 'drop_ship' ? 'It has left the supplier.' : 'All of it has come in: cancel the quantity, or let it ship.');
   if (newLine && compareDecimal(newLine.record.shipped, '0') > 0) barred.push(`${newLine.record.shipped} ${newLine.record.item} have left the house.`);
-  if (newLine && compareDecimal(newLine.picked, '0') > 0) barred.push(`${newLine.record.item} is being picked: put it back first.`);
+  if (newLine && compareDecimal(newLine.picked, '0') > 0) barred.push(`${newLine.record.item} is being picked: return the pick to stock first.`);
   if (bound) {
     const come = minus(route.quantity, bound.open);
     if (compareDecimal(come, '0') > 0) does.push(`${come} have come in already and stay with the line`);
@@ -153,84 +143,10 @@ function undoing(route: RouteRow, bound: BoundSupply | null, newLine: NewLine | 
     if (beside !== null) does.push(bound.state === 'draft' ? `${beside} for stock go off the draft with it` : `${beside} for stock come in all the same`);
   }
   if (newLine) does.push(`line ${newLine.record.line_no} (${newLine.record.item}) is cancelled`);
-  if (route.kind === 'cut' || route.kind === 'substitute') does.push(`${route.quantity} are owed again`);
+  if (route.kind === 'cut' || route.kind === 'substitute') does.push(`${route.quantity} are open again`);
   else does.push(`${route.quantity} get what stock and known supply give, and wait for the rest`);
   const asksSupplier = bound?.kind === 'purchase' && bound.state !== 'draft';
   return { does, asksSupplier, barred };
-}
-
-/** What of a line's promises stands on goods that are given up, by day: what the computation pegs to them, the latest first. */
-function standingOn(live: LiveBook, line: OrderLineRecord, bound: BoundSupply, quantity: string): ReadonlyMap<string, string> {
-  const id = live.demandOfLine.get(line.id);
-  const promise = id === undefined ? undefined : promiseBook(live.book).promises.find((row) => row.id === id);
-  const days = new Map<string, string>();
-  let left = quantity;
-  for (const entry of [...(promise?.schedule ?? [])].reverse())
-    for (const { supply, quantity: pegged } of entry.kept ? entry.from : []) {
-      const part = supply === bound.name ? least(left, decimal(pegged)) : '0';
-      if (compareDecimal(part, '0') <= 0) continue;
-      days.set(entry.date, plus(days.get(entry.date) ?? '0', part));
-      left = minus(left, part);
-    }
-  return days;
-}
-
-/** Promises that stand on what is given up cannot stand. */
-async function takeBackPromises({ trx }: CommandContext, line: OrderLineRecord, standing: ReadonlyMap<string, string>): Promise<void> {
-  const open = openLine(line, await loadLineFacts(trx, [line.id]));
-  await storeRemains(
-    trx,
-    open.promises.flatMap(({ day, quantity }) =>
-      standing.has(day) ? [{ line: line.id, day, remains: minus(quantity, least(quantity, standing.get(day)!)) }] : [],
-    ),
-  );
-}
-
-/** The book as it would be without the route: what it brought is gone, what stood on it has no day, what went another way is owed again. */
-function bookWithout(live: LiveBook, route: RouteRow, line: OrderLineRecord, bound: BoundSupply | null): OrderBook {
-  const id = live.demandOfLine.get(line.id);
-  const gone = bound ? least(route.quantity, bound.open) : '0';
-  const standing = bound && bound.kind !== 'drop_ship' ? standingOn(live, line, bound, gone) : new Map<string, string>();
-  const owed = route.kind === 'cut' || route.kind === 'substitute' || bound?.kind === 'drop_ship' ? least(route.quantity, bound?.open ?? route.quantity) : '0';
-  const supply = live.book.supply.flatMap((row) => {
-    const left = row.id === bound?.name ? minus(decimal(row.quantity), least(gone, decimal(row.quantity))) : decimal(row.quantity);
-    return compareDecimal(left, '0') > 0 ? [{ ...row, quantity: Number(left) }] : [];
-  });
-  const demand = live.book.demand.map((row) => {
-    if (row.id !== id) return row;
-    const promised = (row.promised ?? []).flatMap((entry) => {
-      const left = minus(decimal(entry.quantity), least(decimal(entry.quantity), standing.get(entry.date) ?? '0'));
-      return compareDecimal(left, '0') > 0 ? [lessOf(entry, Number(left))] : [];
-    });
-    return { ...row, quantity: Number(plus(decimal(row.quantity), owed)), promised };
-  });
-  return { ...live.book, supply, demand };
-}
-
-/** What the line is promised without the route, on what stock and known supply give. */
-async function promisedWithout(db: Db, now: Now, route: RouteRow, line: OrderLineRecord, bound: BoundSupply | null): Promise<Undoing['after']> {
-  const live = await loadBook(db, now, { items: [line.item], surely: line.order_id });
-  const id = live.demandOfLine.get(line.id);
-  if (id === undefined) return null;
-  const { schedule, uncovered } = promiseBook(bookWithout(live, route, line, bound)).promises.find((row) => row.id === id)!;
-  const days = new Map<string, string>();
-  for (const { date, quantity } of schedule) days.set(date, plus(days.get(date) ?? '0', decimal(quantity)));
-  return { schedule: [...days].map(([day, quantity]) => ({ day, quantity })), uncovered: decimal(uncovered) };
-}
-
-/** Whether the customer may know of what a route brought them: they were called about the line, or mailed about the order, since it was chosen. */
-async function toldSince(trx: Trx, route: RouteRow, orderId: number): Promise<boolean> {
-  if (route.made_at === null) return true;
-  const call = await trx
-    .selectFrom('customer_call')
-    .select('id')
-    .where('line_id', '=', route.line_id)
-    .where('outcome', '=', 'told')
-    .where('done_at', '>=', route.made_at)
-    .executeTakeFirst();
-  if (call) return true;
-  const mail = await trx.selectFrom('mail').select('id').where('order_id', '=', orderId).where('made_at', '>=', route.made_at).executeTakeFirst();
-  return mail !== undefined;
 }
 
 /** The line that went instead is cancelled, its promises with it. */

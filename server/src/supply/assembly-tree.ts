@@ -1,3 +1,4 @@
+import type { AssemblyId, ItemCode, LineId, WarehouseCode } from '@nockwright/core/ids';
 import { compareDecimal, least, minus, plus, times } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Db } from '../database';
@@ -6,10 +7,10 @@ import type { Db } from '../database';
 export interface AssemblyNode {
   readonly id: number;
   readonly number: string;
-  readonly item: string;
-  readonly warehouse: string;
+  readonly item: ItemCode;
+  readonly warehouse: WarehouseCode;
   readonly parent_id: number | null;
-  readonly order_line_id: number | null;
+  readonly order_line_id: LineId | null;
   readonly state: 'open' | 'closed' | 'cancelled';
   readonly version: number;
   readonly expected_day: string;
@@ -18,14 +19,14 @@ export interface AssemblyNode {
   readonly cancelled: string;
   /** Working days it takes once its components are there. */
   readonly days: number;
-  readonly components: readonly { readonly component: string; readonly per_unit: string; readonly set_aside: string }[];
+  readonly components: readonly { readonly component: ItemCode; readonly per_unit: string; readonly set_aside: string }[];
 }
 
 /**
  * An assembly, those it goes into and those that go into them, the whole first. With `lock` nobody else changes them until
  * the transaction ends.
  */
-export async function loadAssemblyTree(db: Db, assemblyId: number, lock?: 'lock'): Promise<ReadonlyMap<number, AssemblyNode>> {
+export async function loadAssemblyTree(db: Db, assemblyId: AssemblyId, lock?: 'lock'): Promise<ReadonlyMap<number, AssemblyNode>> {
   const { rows } = await sql<AssemblyNode>`
     with recursive above(id, parent_id) as (
       select id, parent_id from assembly_order where id = ${assemblyId}
@@ -47,7 +48,7 @@ export async function loadAssemblyTree(db: Db, assemblyId: number, lock?: 'lock'
   return new Map(rows.map((row) => [row.id, row]));
 }
 
-/** How many are still to be put together. */
+/** How many are still to assemble. */
 export function unbuilt({ quantity, built, cancelled }: Pick<AssemblyNode, 'quantity' | 'built' | 'cancelled'>): string {
   return minus(minus(quantity, built), cancelled);
 }
@@ -57,14 +58,14 @@ export interface GivenBack {
   readonly assembly: AssemblyNode;
   readonly given: number;
   readonly rest: number;
-  readonly back: readonly { readonly item: string; readonly quantity: string }[];
+  readonly back: readonly { readonly item: ItemCode; readonly quantity: string }[];
 }
 
 /**
  * What goes back when `quantity` of an assembly is given up: of it and of those that are put together for it, the whole
  * first. Only whole ones are put together: a part of one that is not needed any more is made for anyone.
  */
-export function givenBack(tree: ReadonlyMap<number, AssemblyNode>, assemblyId: number, quantity: string): GivenBack[] {
+export function givenBack(tree: ReadonlyMap<number, AssemblyNode>, assemblyId: AssemblyId, quantity: string): GivenBack[] {
   const assembly = tree.get(assemblyId)!;
   const open = unbuilt(assembly);
   const given = Math.min(Math.floor(Number(quantity)), Number(open));

@@ -1,10 +1,14 @@
+import type { ItemCode, LineId } from '@nockwright/core/ids';
+import type { Dealing } from '@nockwright/contract/history';
+import type { Touched } from '../locks';
+import { type PoolKey } from '@nockwright/core/book';
 import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
 import type { BoundToLine } from '@nockwright/core/orders';
 import { sql } from 'kysely';
-import type { Db, Trx } from '../database';
+import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
-import type { PoolKey } from '../promise';
+
 import { cancelAssembly } from './assemblies';
 import { closeOpenQuantity, shrinkRoute } from './close-open-quantity';
 import { liftDraft } from './gather-purchases';
@@ -20,8 +24,8 @@ export interface BoundSupply extends BoundToLine {
   readonly document: number;
   readonly number: string;
   readonly state: string;
-  readonly order_line_id: number;
-  readonly item: string;
+  readonly order_line_id: LineId;
+  readonly item: ItemCode;
   /** `purchase P7612 line 2 from Stelling Stainless`. */
   readonly label: string;
   readonly expected_day: string;
@@ -55,19 +59,14 @@ export async function loadBoundSupply(db: Db, lineIds: readonly number[]): Promi
 /** What a supply's state means for whoever wants to be rid of it. */
 export function standingOf({ kind, state }: BoundSupply): string {
   if (kind === 'transfer') return state === 'shipped' ? 'on its way: it comes in for anyone' : 'has not left: the goods stay there';
-  if (kind === 'assembly') return 'components go back to the shelf';
+  if (kind === 'assembly') return 'components return to stock';
   return state === 'draft' ? 'not sent yet' : `${state}: the supplier must be told`;
 }
 
-/** Locks the orders that bound supply belongs to, in the one lock order. */
-export async function lockBoundSupply(trx: Trx, bound: readonly BoundSupply[]): Promise<void> {
-  const ids = (kinds: readonly BoundSupply['kind'][]) => [...new Set(bound.filter((row) => kinds.includes(row.kind)).map((row) => row.document))];
-  const lock = async (table: 'purchase_order' | 'transfer_order' | 'assembly_order', list: readonly number[]) => {
-    if (list.length > 0) await trx.selectFrom(table).select('id').where('id', 'in', list).orderBy('id').forNoKeyUpdate().execute();
-  };
-  await lock('purchase_order', ids(['purchase', 'drop_ship']));
-  await lock('transfer_order', ids(['transfer']));
-  await lock('assembly_order', ids(['assembly']));
+/** The documents that bound supply belongs to: to be locked before it is changed. */
+export function touchedBy(bound: readonly BoundSupply[]): Pick<Touched, 'purchases' | 'transfers' | 'assemblies'> {
+  const of = (...kinds: readonly BoundSupply['kind'][]) => bound.filter((row) => kinds.includes(row.kind)).map((row) => row.document);
+  return { purchases: of('purchase', 'drop_ship'), transfers: of('transfer'), assemblies: of('assembly') };
 }
 
 /** The pools that change when bound supply is given up, beside that of its line. To be locked with the line's. */
@@ -80,7 +79,7 @@ export function poolsOfBound(db: Db, bound: readonly BoundSupply[]): Promise<Poo
  * Gives up `quantity` of what is bound to an order line: struck off a draft, closed at the supplier or kept for others
  * (`keep`), left where it is, taken apart. Nothing of it stays bound. Tells what was done.
  */
-export async function giveUp(context: CommandContext, row: BoundSupply, quantity: string, supplier: 'cancel' | 'keep', why: string): Promise<string[]> {
+export async function giveUp(context: CommandContext, row: BoundSupply, quantity: string, supplier: 'cancel' | 'keep', why: string): Promise<Dealing[]> {
   // What is closed at the supplier shrinks its route itself.
   const closes = (supplier === 'cancel' || row.kind === 'drop_ship') && row.state !== 'draft' && (row.kind === 'purchase' || row.kind === 'drop_ship');
   if (!closes) await shrinkRoute(context.trx, ROUTE_COLUMNS[row.kind], row.id, quantity);
@@ -94,13 +93,13 @@ export async function giveUp(context: CommandContext, row: BoundSupply, quantity
     const { lineNo, item } = purchase.lines.find((line) => line.id === row.id)!;
     const nothingLeft = purchase.lines.every((line) => line.open === '0');
     const how = await tellTakenBack(context, purchase, [{ lineNo, item, quantity }], nothingLeft, why);
-    return how ? [...done, `the supplier is told ${how}`] : done;
+    return how.mailed || how.filed ? [...done, { did: 'told', ...how }] : done;
   }
   await unbind(context, row, quantity, why);
-  return [`${quantity} on purchase ${row.number} kept for others`];
+  return [{ did: 'kept', quantity, purchase: row.number }];
 }
 
-async function giveUpAssembly(context: CommandContext, row: BoundSupply, quantity: string, why: string): Promise<string[]> {
+async function giveUpAssembly(context: CommandContext, row: BoundSupply, quantity: string, why: string): Promise<Dealing[]> {
   const done = await cancelAssembly(context, row.id, quantity, why);
   const { open, keeps } = await context.trx
     .selectFrom('assembly_order')
@@ -121,7 +120,7 @@ export async function boughtBeside(db: Db, { kind, id }: BoundSupply): Promise<s
 }
 
 /** Takes goods off a draft purchase order, which nobody has seen yet. */
-async function strikeOff(context: CommandContext, row: BoundSupply, quantity: string, why: string): Promise<string> {
+async function strikeOff(context: CommandContext, row: BoundSupply, quantity: string, why: string): Promise<Dealing> {
   const { trx } = context;
   const line = await trx.selectFrom('purchase_line').selectAll().where('id', '=', row.id).executeTakeFirstOrThrow();
   const rest = minus(line.quantity, quantity);
@@ -134,7 +133,6 @@ async function strikeOff(context: CommandContext, row: BoundSupply, quantity: st
       .where((eb) => eb.or([eb('id', '=', row.id), eb('beside_id', '=', row.id)]))
       .execute();
   }
-  const struck = `struck ${quantity} ${line.item}${beside === null ? '' : `, and ${beside} for stock beside,`} off the draft ${row.number}`;
   await liftDraft(context, row.document);
   const left = await trx.selectFrom('purchase_line').select('id').where('purchase_id', '=', row.document).limit(1).executeTakeFirst();
   if (left) await touchPurchase(trx, row.document);
@@ -145,14 +143,15 @@ async function strikeOff(context: CommandContext, row: BoundSupply, quantity: st
       .where('id', '=', row.document)
       .execute();
   await recordEvent(context, {
-    what: `${struck}${left ? '' : ', which is empty now and cancelled'}`,
+    kind: 'purchase.struck',
+    facts: { number: row.number, item: line.item, quantity, beside, ended: !left },
     why,
     subjects: [
       { kind: 'purchase', key: row.document },
       { kind: 'item', key: line.item },
     ],
   });
-  return `${quantity} struck off the draft ${row.number}${beside === null ? '' : `, and ${beside} for stock beside`}`;
+  return { did: 'struck', quantity, purchase: row.number, beside };
 }
 
 /** Goods that were bought for a line are anyone's from now on: a part of them on a line of its own. */
@@ -191,7 +190,8 @@ async function unbind(context: CommandContext, row: BoundSupply, quantity: strin
   }
   await touchPurchase(trx, row.document);
   await recordEvent(context, {
-    what: `${freed} ${line.item} of purchase ${row.number} are free for anyone`,
+    kind: 'purchase.freed',
+    facts: { number: row.number, item: line.item, quantity: freed },
     why,
     subjects: [
       { kind: 'purchase', key: row.document },

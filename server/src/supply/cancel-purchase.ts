@@ -1,3 +1,4 @@
+import type { PurchaseId } from '@nockwright/core/ids';
 import type { Decision } from '@nockwright/contract/promise';
 import type { PurchaseView, SupplyRipple } from '@nockwright/contract/supply';
 import type { Now } from '../clock';
@@ -5,25 +6,19 @@ import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
-import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple, type LiveBook } from '../promise';
+import { lockMoving } from '../promise';
 import { closeOpenQuantity } from './close-open-quantity';
-import { settleDropShipments, viewDropRipple, type DropChange } from './drop-ripple';
 import { tellTakenBack, type TakenBack } from './exchange/tell-supplier';
 import { loadPurchaseLines, lockPurchase, readPurchase, type PurchaseLineRecord } from './load-purchase';
-import { changedTo, movingBook, planOfSupply, supplyIdOf } from './supply-plan';
+import { nothingMore } from './awaited-change';
+import { settleSupplyChange, viewSupplyChange } from './supply-change';
 
 /** Whose promises would move if nothing more comes of a purchase order. */
-export async function previewCancel(db: Db, now: Now, purchaseId: number, accept: readonly number[]): Promise<SupplyRipple> {
-  const purchase = await db.selectFrom('purchase_order').select(['number', 'kind']).where('id', '=', purchaseId).executeTakeFirst();
+export async function previewCancel(db: Db, now: Now, purchaseId: PurchaseId, accept: readonly number[]): Promise<SupplyRipple> {
+  const purchase = await db.selectFrom('purchase_order').select('number').where('id', '=', purchaseId).executeTakeFirst();
   if (!purchase) throw notFound(`purchase order ${purchaseId}`);
   const open = openLines(await loadPurchaseLines(db, purchaseId));
-  if (purchase.kind === 'drop_ship') return { availableDay: null, ripple: await viewDropRipple(db, now, open.map(nothingMore)) };
-  const live = await movingBook(
-    db,
-    now,
-    open.map((line) => line.item),
-  );
-  return { availableDay: null, ripple: await viewRipple(db, planOf(live, purchase.number, open), accept, now.today) };
+  return { availableDay: null, ripple: await viewSupplyChange(db, now, purchase.number, open.map(nothingMore), accept) };
 }
 
 /**
@@ -33,7 +28,7 @@ export async function previewCancel(db: Db, now: Now, purchaseId: number, accept
  */
 export async function cancelPurchase(
   context: CommandContext,
-  purchaseId: number,
+  purchaseId: PurchaseId,
   { version, by, reason, decision }: { readonly version: number; readonly by: 'us' | 'supplier'; readonly reason: string; readonly decision?: Decision },
 ): Promise<PurchaseView> {
   const { trx, now } = context;
@@ -50,33 +45,21 @@ export async function cancelPurchase(
   );
   const purchase = await lockPurchase(trx, purchaseId, version);
   const open = openLines(await loadPurchaseLines(trx, purchaseId));
-  if (open.length === 0) throw new Refusal('conflict', `Nothing more is awaited of purchase ${purchase.number}.`);
+  if (open.length === 0) throw new Refusal('conflict', `Nothing more is expected on purchase ${purchase.number}.`);
   const why = `purchase ${purchase.number} was cancelled by ${by === 'us' ? 'us' : 'the supplier'}: ${reason}`;
   const items = [...new Set(open.map((line) => line.item))];
   const close = async () => {
     for (const line of open) await closeOpenQuantity(context, line.id, line.open, why);
   };
-  if (purchase.kind === 'drop_ship') await settleDropShipments(context, open.map(nothingMore), decision, why, close);
-  else {
-    if (decision) await settleRipple(context, planOf(await loadLocked(context, items), purchase.number, open), decision, why);
-    else
-      await lockPools(
-        trx,
-        open.flatMap(({ item, warehouse }) => (warehouse === null ? [] : [{ item, warehouse }])),
-      );
-    await close();
-  }
+  await settleSupplyChange(context, purchase.number, open.map(nothingMore), decision, why, close);
   if (by === 'us' && purchase.state !== 'draft') await tellTakenBack(context, await readPurchase(trx, now, purchaseId), open.map(takenBack), true, reason);
   await recordEvent(context, {
-    what: `purchase ${purchase.number} cancelled by ${by === 'us' ? 'us' : 'the supplier'}`,
+    kind: 'purchase.cancelled',
+    facts: { number: purchase.number, by },
     why: reason,
     subjects: [{ kind: 'purchase', key: purchaseId }, ...items.map((item) => ({ kind: 'item' as const, key: item }))],
   });
   return readPurchase(trx, now, purchaseId);
-}
-
-function nothingMore(line: PurchaseLineRecord): DropChange {
-  return { line, day: line.expected_day, open: '0' };
 }
 
 function takenBack(line: PurchaseLineRecord): TakenBack {
@@ -85,8 +68,4 @@ function takenBack(line: PurchaseLineRecord): TakenBack {
 
 function openLines(lines: readonly PurchaseLineRecord[]): readonly PurchaseLineRecord[] {
   return lines.filter((line) => line.open !== '0');
-}
-
-function planOf(live: LiveBook, number: string, open: readonly PurchaseLineRecord[]) {
-  return planOfSupply(live, new Map(open.map((line) => [supplyIdOf(number, line), changedTo(undefined, '0')])));
 }

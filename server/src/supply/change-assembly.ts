@@ -1,6 +1,8 @@
+import type { AssemblyId } from '@nockwright/core/ids';
+import { assemblyChangeWords } from '@nockwright/contract/history';
 import type { Decision } from '@nockwright/contract/promise';
 import type { AssemblyView, SupplyRipple } from '@nockwright/contract/supply';
-import { calendarOf, dayNumber, isoDay, shortDay, type WorkCalendar } from '@nockwright/core/calendar';
+import { calendarOf, dayNumber, isoDay, type WorkCalendar } from '@nockwright/core/calendar';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
@@ -19,14 +21,14 @@ import { changedTo, dayAvailable } from './supply-plan';
 /** Another day that an assembly is done by, or fewer of it. */
 export interface AssemblyWish {
   readonly expectedDay?: string;
-  /** How many are still to be put together. */
+  /** How many are still to assemble. */
   readonly open?: string;
 }
 
 type Tree = ReadonlyMap<number, AssemblyNode>;
 
 /** Whose promises another day of an assembly, or fewer of it, would move, and who could have the components. */
-export async function previewAssemblyChange(db: Db, now: Now, assemblyId: number, wish: AssemblyWish, accept: readonly number[]): Promise<SupplyRipple> {
+export async function previewAssemblyChange(db: Db, now: Now, assemblyId: AssemblyId, wish: AssemblyWish, accept: readonly number[]): Promise<SupplyRipple> {
   const tree = await loadAssemblyTree(db, assemblyId);
   const assembly = tree.get(assemblyId);
   if (!assembly) throw notFound(`assembly order ${assemblyId}`);
@@ -46,7 +48,7 @@ export async function previewAssemblyChange(db: Db, now: Now, assemblyId: number
  */
 export async function changeAssembly(
   context: CommandContext,
-  assemblyId: number,
+  assemblyId: AssemblyId,
   { version, note = '', decision, ...wish }: AssemblyWish & { readonly version: number; readonly note?: string; readonly decision?: Decision },
 ): Promise<AssemblyView> {
   const { trx, now } = context;
@@ -55,11 +57,9 @@ export async function changeAssembly(
   const days = daysBy(tree, assembly, wish.expectedDay, await calendarAt(trx, assembly.warehouse));
   const fewer = wish.open !== undefined && compareDecimal(wish.open, unbuilt(assembly)) < 0 ? wish.open : undefined;
   if (days.size === 0 && fewer === undefined) throw invalid('body', 'expected another day (expectedDay) or quantity (open)');
-  const said = [
-    ...(days.has(assemblyId) ? [dayInWords(assembly, days.get(assemblyId)!, now.today)] : []),
-    ...(fewer === undefined ? [] : [`${fewer} to go, was ${unbuilt(assembly)}`]),
-  ].join('; ');
-  const why = `assembly ${assembly.number}: ${said}${note ? `, ${note}` : ''}`;
+  const dayOf = (row: AssemblyNode) => (days.has(row.id) ? { day: days.get(row.id)!, was: row.expected_day } : null);
+  const change = { day: dayOf(assembly), fewer: fewer === undefined ? null : { open: fewer, was: unbuilt(assembly) } };
+  const why = `assembly ${assembly.number}: ${assemblyChangeWords(change, now.today)}${note ? `, ${note}` : ''}`;
   await settleInside(context, [planOf(tree, assembly, wish, days)], decision, why, async () => {
     for (const [id, day] of days)
       await trx
@@ -69,11 +69,14 @@ export async function changeAssembly(
         .execute();
     if (fewer !== undefined) await giveBack(context, assembly, fewer, note || 'fewer are needed', why);
   });
-  for (const [id, day] of days) {
+  for (const id of days.keys()) {
     const row = tree.get(id)!;
-    const carried = id === assemblyId ? '' : `, as ${assembly.number} is done by ${shortDay(days.get(assemblyId)!, now.today)}`;
     await recordEvent(context, {
-      what: `assembly ${row.number}: ${id === assemblyId ? said : dayInWords(row, day, now.today)}${carried}`,
+      kind: 'assembly.changed',
+      facts:
+        id === assemblyId
+          ? { number: row.number, ...change, as: null }
+          : { number: row.number, day: dayOf(row), fewer: null, as: { number: assembly.number, day: days.get(assemblyId)! } },
       why: note,
       subjects: [{ kind: 'assembly', key: id }, { kind: 'item', key: row.item }, ...orders],
     });
@@ -84,18 +87,18 @@ export async function changeAssembly(
 /** Gives an assembly up; promises made on it move as decided, or wait again. */
 export async function giveUpAssembly(
   context: CommandContext,
-  assemblyId: number,
+  assemblyId: AssemblyId,
   { version, reason, decision }: { readonly version: number; readonly reason: string; readonly decision?: Decision },
 ): Promise<AssemblyView> {
   const { tree, assembly } = await lockTree(context, assemblyId, version, decision);
   checkWhole(assembly);
-  const why = `assembly ${assembly.number} was given up: ${reason}`;
+  const why = `assembly ${assembly.number} was cancelled: ${reason}`;
   await settleInside(context, [planOf(tree, assembly, { open: '0' }, new Map())], decision, why, () => giveBack(context, assembly, '0', reason, why));
   return readAssembly(context.trx, assemblyId);
 }
 
 /** Locks an assembly with all that it goes into and that goes into it, after the order it is put together for. */
-async function lockTree(context: CommandContext, assemblyId: number, version: number, decision: Decision | undefined) {
+async function lockTree(context: CommandContext, assemblyId: AssemblyId, version: number, decision: Decision | undefined) {
   const { trx } = context;
   const whole = [...(await loadAssemblyTree(trx, assemblyId)).values()][0];
   const bound = await trx
@@ -122,19 +125,19 @@ async function giveBack(context: CommandContext, assembly: AssemblyNode, open: s
 }
 
 function checkWhole(assembly: AssemblyNode): void {
-  if (assembly.parent_id !== null) throw new Refusal('conflict', `Assembly ${assembly.number} is part of another: give that one up, or fewer of it.`);
+  if (assembly.parent_id !== null) throw new Refusal('conflict', `Assembly ${assembly.number} is part of another: cancel that one, or make fewer of it.`);
 }
 
 function checkWish(tree: Tree, assembly: AssemblyNode, { expectedDay: day, open }: AssemblyWish, { today }: Now, place: 'body' | 'query'): void {
   const dayField = place === 'body' ? 'body.expectedDay' : 'query.day';
   if (day !== undefined && day < today) throw invalid(dayField, `${day} has passed; expected ${today} or later`);
   const part = [...tree.values()].find((row) => row.parent_id === assembly.id && row.state === 'open' && day !== undefined && row.expected_day > day);
-  if (part) throw invalid(dayField, `${day} is before ${part.number}, a part of it, is put together: ${part.expected_day}`);
+  if (part) throw invalid(dayField, `${day} is before ${part.number}, a part of it, is assembled: ${part.expected_day}`);
   if (open === undefined) return;
   checkWhole(assembly);
-  if (!Number.isInteger(Number(open))) throw invalid(`${place}.open`, `${open} is no whole number: only whole ones are put together`);
+  if (!Number.isInteger(Number(open))) throw invalid(`${place}.open`, `${open} is no whole number: only whole ones are assembled`);
   if (compareDecimal(open, unbuilt(assembly)) > 0)
-    throw invalid(`${place}.open`, `${open} is more than the ${unbuilt(assembly)} still to be put together: for more, start another assembly`);
+    throw invalid(`${place}.open`, `${open} is more than the ${unbuilt(assembly)} still to assemble: for more, start another assembly`);
 }
 
 /** The days that change when an assembly is done on another day: its own, and of what it goes into where that has to wait for it. */
@@ -173,8 +176,4 @@ function wholeOf(tree: Tree): AssemblyNode {
 async function calendarAt(db: Db, code: string): Promise<WorkCalendar> {
   const { book } = (await loadWarehouses(db)).find((row) => row.code === code)!;
   return calendarOf(book);
-}
-
-function dayInWords(row: AssemblyNode, day: string, today: string): string {
-  return `now done by ${shortDay(day, today)}, was ${shortDay(row.expected_day, today)}`;
 }

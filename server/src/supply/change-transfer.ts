@@ -1,6 +1,8 @@
+import type { TransferId } from '@nockwright/core/ids';
+import { transferChangeWords, type FactsOf } from '@nockwright/contract/history';
 import type { Decision } from '@nockwright/contract/promise';
 import type { SupplyRipple, TransferView } from '@nockwright/contract/supply';
-import { CARRIER_WEEK, calendarOf, dayNumber, isoDay, shortDay } from '@nockwright/core/calendar';
+import { CARRIER_WEEK, calendarOf, dayNumber, isoDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import type { Now } from '../clock';
 import type { Db } from '../database';
@@ -38,7 +40,7 @@ interface LineChange {
 }
 
 /** Whose promises another day of a transfer, or less of it, would move, and who could have what stays where it is. */
-export async function previewTransferChange(db: Db, now: Now, transferId: number, wish: TransferWish, accept: readonly number[]): Promise<SupplyRipple> {
+export async function previewTransferChange(db: Db, now: Now, transferId: TransferId, wish: TransferWish, accept: readonly number[]): Promise<SupplyRipple> {
   const transfer = await findTransfer(db, transferId);
   checkDay(wish, now, 'query.day');
   const changes = checkLess(transfer, await loadTransferLines(db, transferId), wish, 'query');
@@ -53,7 +55,7 @@ export async function previewTransferChange(db: Db, now: Now, transferId: number
  */
 export async function changeTransfer(
   context: CommandContext,
-  transferId: number,
+  transferId: TransferId,
   { version, note = '', decision, ...wish }: TransferWish & { readonly version: number; readonly note?: string; readonly decision?: Decision },
 ): Promise<TransferView> {
   const { trx, now } = context;
@@ -67,9 +69,9 @@ export async function changeTransfer(
   const transfer = await lockTransfer(trx, transferId, version);
   const lines = await loadTransferLines(trx, transferId);
   const changes = checkLess(transfer, lines, wish, 'body');
-  const said = describe(transfer, wish.expectedDay, changes, now.today);
-  if (said === '') throw invalid('body', 'expected another day (expectedDay) or less of a line (lines)');
-  const why = `transfer ${transfer.number}: ${said}${note ? `, ${note}` : ''}`;
+  const change = changeOf(transfer, wish.expectedDay, changes);
+  if (change.day === null && change.less.length === 0) throw invalid('body', 'expected another day (expectedDay) or less of a line (lines)');
+  const why = `transfer ${transfer.number}: ${transferChangeWords(change, now.today)}${note ? `, ${note}` : ''}`;
   await settleInside(context, planOf(transfer, changes, wish.expectedDay), decision, why, async () => {
     if (wish.expectedDay !== undefined) {
       const leaves = transfer.state === 'open' ? { ship_day: await dayToLeave(context, transfer, wish.expectedDay) } : {};
@@ -83,7 +85,8 @@ export async function changeTransfer(
   });
   await endTransfers(trx, [transferId]);
   await recordEvent(context, {
-    what: `transfer ${transfer.number}: ${said}`,
+    kind: 'transfer.changed',
+    facts: { number: transfer.number, ...change },
     why: note,
     subjects: [{ kind: 'transfer', key: transferId }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item })), ...subjects],
   });
@@ -93,7 +96,7 @@ export async function changeTransfer(
 /** Takes a transfer back that has not left; promises made on it move as decided, or wait again. */
 export async function cancelTransfer(
   context: CommandContext,
-  transferId: number,
+  transferId: TransferId,
   { version, reason, decision }: { readonly version: number; readonly reason: string; readonly decision?: Decision },
 ): Promise<TransferView> {
   const { trx } = context;
@@ -171,9 +174,9 @@ async function dayToLeave({ trx, now }: CommandContext, transfer: Transfer, day:
 }
 
 /** A change in words: `now there Wed 17 Mar, was Wed 10 Mar; 5 JAR to come, was 10`. */
-function describe(transfer: Transfer, day: string | undefined, changes: readonly LineChange[], today: string): string {
-  return [
-    ...(day === undefined || day === transfer.expected_day ? [] : [`now there ${shortDay(day, today)}, was ${shortDay(transfer.expected_day, today)}`]),
-    ...changes.flatMap(({ line, open }) => (compareDecimal(open, openOf(line)) < 0 ? [`${open} ${line.item} to come, was ${openOf(line)}`] : [])),
-  ].join('; ');
+function changeOf(transfer: Transfer, day: string | undefined, changes: readonly LineChange[]): Omit<FactsOf<'transfer.changed'>, 'number'> {
+  return {
+    day: day === undefined || day === transfer.expected_day ? null : { day, was: transfer.expected_day },
+    less: changes.flatMap(({ line, open }) => (compareDecimal(open, openOf(line)) < 0 ? [{ item: line.item, open, was: openOf(line) }] : [])),
+  };
 }

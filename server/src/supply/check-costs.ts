@@ -1,3 +1,4 @@
+import type { ItemCode, SupplierCode } from '@nockwright/core/ids';
 import { beyondCleared, spanOf, type ClearedCosts } from '@nockwright/core/supply';
 import { sql } from 'kysely';
 import { anyOf, type Db } from '../database';
@@ -12,7 +13,7 @@ export interface CostLimits {
 }
 
 /** The limits for these items of a supplier; one that they do not sell has none. */
-export async function loadCostLimits(db: Db, supplier: string, items: readonly string[]): Promise<CostLimits> {
+export async function loadCostLimits(db: Db, supplier: SupplierCode, items: readonly string[]): Promise<CostLimits> {
   const { price_tolerance } = await db.selectFrom('supplier').select('price_tolerance').where('code', '=', supplier).executeTakeFirstOrThrow();
   const rows = await db
     .selectFrom('supplier_item')
@@ -39,7 +40,7 @@ export async function loadCostLimits(db: Db, supplier: string, items: readonly s
 }
 
 /** Whether a cost needs the manager: further from what was cleared than may be. */
-export function needsManager({ tolerance, items }: CostLimits, item: string, cost: string): boolean {
+export function needsManager({ tolerance, items }: CostLimits, item: ItemCode, cost: string): boolean {
   const cleared = items.get(item);
   return cleared !== undefined && beyondCleared(cost, cleared, tolerance);
 }
@@ -50,8 +51,8 @@ export function needsManager({ tolerance, items }: CostLimits, item: string, cos
  */
 export async function checkCosts(
   { trx, user }: CommandContext,
-  supplier: string,
-  costs: readonly { readonly item: string; readonly cost: string; readonly field: string }[],
+  supplier: SupplierCode,
+  costs: readonly { readonly item: ItemCode; readonly cost: string; readonly field: string }[],
 ): Promise<void> {
   if (user.role === 'manager' || costs.length === 0) return;
   const limits = await loadCostLimits(trx, supplier, [...new Set(costs.map((row) => row.item))]);
@@ -62,7 +63,7 @@ export async function checkCosts(
 }
 
 /** `more than 10 % from the 0.30 to 0.33 that was cleared`. */
-export function outsideInWords({ tolerance, items }: CostLimits, item: string): string {
+export function outsideInWords({ tolerance, items }: CostLimits, item: ItemCode): string {
   const { most, least } = items.get(item)!;
   return `more than ${tolerance} % from the ${least === most ? most : `${least} to ${most}`} that was cleared`;
 }

@@ -1,3 +1,5 @@
+import type { ItemCode, PurchaseLineId, WarehouseCode } from '@nockwright/core/ids';
+import type { Dealing } from '@nockwright/contract/history';
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
 import { promiseBook } from '@nockwright/core/promise';
 import { sql } from 'kysely';
@@ -13,7 +15,7 @@ import { changedTo, planOfSupply, supplyIdOf } from './supply-plan';
  * they wait again, each with an entry in its order's history. The purchase order and the pool must be locked. Gives what
  * was done, in words.
  */
-export async function closeOpenQuantity(context: CommandContext, purchaseLineId: number, quantity: string, why: string): Promise<string[]> {
+export async function closeOpenQuantity(context: CommandContext, purchaseLineId: PurchaseLineId, quantity: string, why: string): Promise<Dealing[]> {
   const { trx } = context;
   const line = await trx
     .selectFrom('purchase_line')
@@ -23,7 +25,7 @@ export async function closeOpenQuantity(context: CommandContext, purchaseLineId:
     .select(['purchase_order.number', 'order_line.order_id'])
     .where('purchase_line.id', '=', purchaseLineId)
     .executeTakeFirstOrThrow();
-  const dealt: string[] = [];
+  const dealt: Dealing[] = [];
   if (line.warehouse !== null && line.firm) {
     const rest = minus(minus(minus(line.quantity, line.received), line.closed), quantity);
     const pool = { item: line.item, warehouse: line.warehouse };
@@ -37,7 +39,8 @@ export async function closeOpenQuantity(context: CommandContext, purchaseLineId:
     .execute();
   await touchPurchase(trx, line.purchase_id);
   await recordEvent(context, {
-    what: `closed ${quantity} of purchase ${line.number} line ${line.line_no} (${line.item})`,
+    kind: 'purchase.closed',
+    facts: { number: line.number, lineNo: line.line_no, item: line.item, quantity },
     why,
     before: { closed: line.closed },
     after: { closed: plus(line.closed, quantity) },
@@ -47,7 +50,7 @@ export async function closeOpenQuantity(context: CommandContext, purchaseLineId:
       ...(line.order_id === null ? [] : [{ kind: 'order' as const, key: line.order_id }]),
     ],
   });
-  return [`${quantity} of purchase ${line.number} closed`, ...dealt];
+  return [{ did: 'closed', quantity, purchase: line.number }, ...dealt];
 }
 
 /**
@@ -57,14 +60,14 @@ export async function closeOpenQuantity(context: CommandContext, purchaseLineId:
  */
 export async function loseSupply(
   context: CommandContext,
-  { item, warehouse }: { readonly item: string; readonly warehouse: string },
+  { item, warehouse }: { readonly item: ItemCode; readonly warehouse: WarehouseCode },
   supplyId: string,
   rest: string,
   why: string,
-): Promise<string[]> {
+): Promise<Dealing[]> {
   const live = await loadBook(context.trx, context.now, { items: [item] });
   const { after } = planOfSupply(live, new Map([[supplyId, changedTo(undefined, rest)]]));
-  const dealt: string[] = [];
+  const dealt: Dealing[] = [];
   const lost = promiseBook(after).atRisk.flatMap((row) => {
     const info = live.demands.get(row.id)!;
     return row.arrives === null && info.item === item && info.warehouse === warehouse ? [{ info, date: row.date, quantity: decimal(row.quantity) }] : [];
@@ -73,9 +76,10 @@ export async function loseSupply(
   const told = await toldParts(context.trx, [...lines.keys()]);
   for (const { info, date, quantity } of lost) {
     await takeBack(context, info.lineId, date, quantity);
-    dealt.push(`${quantity} of order ${info.orderNumber} line ${info.lineNo} wait again`);
+    dealt.push({ did: 'waits', quantity, order: info.orderNumber, lineNo: info.lineNo });
     await recordEvent(context, {
-      what: `${quantity} of line ${info.lineNo} (${info.item}) promised for ${date} lost their supply and wait again`,
+      kind: 'promise.lost',
+      facts: { lineNo: info.lineNo, item: info.item, quantity, day: date },
       why,
       subjects: [{ kind: 'order', key: info.orderId }],
     });

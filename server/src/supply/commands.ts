@@ -3,7 +3,6 @@ export { closeLine } from './close-line';
 export { confirmDespatch } from './confirm-despatch';
 export { createPurchase } from './create-purchase';
 export { NOBODY, takeAnswer } from './exchange/take-answer';
-export { BUYER } from './exchange/tell-supplier';
 export { readPurchase } from './load-purchase';
 export { createAssembly, createTransfer } from './make-by-hand';
 export { receive } from './receive';

@@ -1,3 +1,6 @@
+import type { Trx } from '../database';
+import type { PurchaseId, ShipmentId } from '@nockwright/core/ids';
+import { takeLocks, touchOrders } from '../locks';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import { plus } from '@nockwright/core/money';
 import { sql } from 'kysely';
@@ -5,19 +8,19 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
 import { nextNumber } from '../numbers';
-import { lockOrders } from '../promise';
+
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase } from './load-purchase';
 import { checkReceived } from './receive';
 
 /** Confirms the supplier's notice that a drop shipment has left: the order line is shipped, our stock never moves. */
 export async function confirmDespatch(
   context: CommandContext,
-  purchaseId: number,
+  purchaseId: PurchaseId,
   notice: { readonly version: number; readonly tracking: string; readonly lines: readonly { readonly line: number; readonly quantity: string }[] },
 ): Promise<PurchaseView> {
   const { trx, now } = context;
   const known = await trx.selectFrom('purchase_order').select('order_id').where('id', '=', purchaseId).executeTakeFirst();
-  if (known?.order_id) await lockOrders(trx, [known.order_id]);
+  if (known?.order_id) await takeLocks(trx, { orders: [known.order_id] });
   const purchase = await lockPurchase(trx, purchaseId, notice.version);
   if (purchase.kind !== 'drop_ship') throw new Refusal('conflict', `Purchase ${purchase.number} comes to ${purchase.warehouse}: receive it there.`);
   if (purchase.state === 'draft') throw new Refusal('conflict', `Purchase ${purchase.number} is not sent yet.`);
@@ -39,33 +42,12 @@ export async function confirmDespatch(
     })
     .returning('id')
     .executeTakeFirstOrThrow();
-  for (const { line, quantity } of lines) {
-    // The purchase first: shipped and still awaited must not add up to more than was ordered in between.
-    await trx
-      .updateTable('purchase_line')
-      .set({ received: plus(line.received, quantity) })
-      .where('id', '=', line.id)
-      .execute();
-    await trx
-      .updateTable('order_line')
-      // What was set aside for it and is needed no more is anyone's.
-      .set({ shipped: sql`shipped + ${quantity}`, reserved: sql`least(reserved, stock_quantity - shipped - cancelled - ${quantity}::numeric)` })
-      .where('id', '=', line.order_line_id!)
-      .execute();
-    await trx
-      .insertInto('shipment_line')
-      .values({ shipment_id: id, order_line_id: line.order_line_id!, quantity })
-      .onConflict((conflict) => conflict.columns(['shipment_id', 'order_line_id']).doUpdateSet({ quantity: sql`shipment_line.quantity + excluded.quantity` }))
-      .execute();
-  }
+  for (const row of lines) await storeLeft(trx, id, row);
   await touchPurchase(trx, purchaseId);
-  await trx
-    .updateTable('sales_order')
-    .set({ version: sql`version + 1`, saved_at: now.instant })
-    .where('id', '=', order.id)
-    .execute();
+  await touchOrders(context, [order.id]);
   await recordEvent(context, {
-    what: `supplier shipped ${lines.map(({ line, quantity }) => `${quantity} ${line.item}`).join(', ')} of order ${order.number} to the customer, shipment ${number}`,
+    kind: 'drop_ship.shipped',
+    facts: { order: order.number!, shipment: number, goods: lines.map(({ line, quantity }) => ({ quantity, item: line.item })) },
     after: { tracking: notice.tracking },
     subjects: [
       { kind: 'purchase', key: purchaseId },
@@ -74,4 +56,25 @@ export async function confirmDespatch(
     ],
   });
   return readPurchase(trx, now, purchaseId);
+}
+
+/** Books what has left the supplier on its purchase, its order and the shipment. */
+async function storeLeft(trx: Trx, shipment: ShipmentId, { line, quantity }: ReturnType<typeof checkReceived>[number]): Promise<void> {
+  // The purchase first: shipped and still awaited must not add up to more than was ordered in between.
+  await trx
+    .updateTable('purchase_line')
+    .set({ received: plus(line.received, quantity) })
+    .where('id', '=', line.id)
+    .execute();
+  await trx
+    .updateTable('order_line')
+    // What was set aside for it and is needed no more is anyone's.
+    .set({ shipped: sql`shipped + ${quantity}`, reserved: sql`least(reserved, stock_quantity - shipped - cancelled - ${quantity}::numeric)` })
+    .where('id', '=', line.order_line_id!)
+    .execute();
+  await trx
+    .insertInto('shipment_line')
+    .values({ shipment_id: shipment, order_line_id: line.order_line_id!, quantity })
+    .onConflict((conflict) => conflict.columns(['shipment_id', 'order_line_id']).doUpdateSet({ quantity: sql`shipment_line.quantity + excluded.quantity` }))
+    .execute();
 }

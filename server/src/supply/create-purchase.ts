@@ -1,3 +1,4 @@
+import type { ItemCode, PurchaseId, SupplierCode, WarehouseCode } from '@nockwright/core/ids';
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { PurchaseView, supplyRoutes } from '@nockwright/contract/supply';
 import { costFor, purchaseQuantity, supplierArrival } from '@nockwright/core/shortages';
@@ -39,6 +40,23 @@ export async function createPurchase(context: CommandContext, wish: BodyOf<typeo
     supplier.code,
     wish.lines.flatMap(({ item, cost }, at) => (cost === undefined ? [] : [{ item, cost, field: `body.lines[${at}].cost` }])),
   );
+  const { id, number } = await storePurchase(context, supplier, warehouse, wish, (item) => offers.find((row) => row.item === item)!);
+  await recordEvent(context, {
+    kind: 'purchase.started',
+    facts: { number, supplier: supplier.name },
+    after: wish,
+    subjects: [{ kind: 'purchase', key: id }, ...wish.lines.map((line) => ({ kind: 'item' as const, key: line.item }))],
+  });
+  return readPurchase(trx, now, id);
+}
+
+async function storePurchase(
+  { trx, now }: CommandContext,
+  supplier: { readonly code: SupplierCode },
+  warehouse: { readonly code: WarehouseCode; readonly name: string; readonly address: string },
+  wish: BodyOf<typeof supplyRoutes.createPurchase>,
+  offerOf: (item: ItemCode) => Parameters<typeof supplierArrival>[1] & Parameters<typeof costFor>[1],
+): Promise<{ readonly id: PurchaseId; readonly number: string }> {
   const number = await nextNumber(trx, 'purchase');
   const { id } = await trx
     .insertInto('purchase_order')
@@ -59,7 +77,7 @@ export async function createPurchase(context: CommandContext, wish: BodyOf<typeo
     .insertInto('purchase_line')
     .values(
       wish.lines.map((line, at) => {
-        const offer = offers.find((row) => row.item === line.item)!;
+        const offer = offerOf(line.item);
         return {
           purchase_id: id,
           line_no: at + 1,
@@ -74,10 +92,5 @@ export async function createPurchase(context: CommandContext, wish: BodyOf<typeo
       }),
     )
     .execute();
-  await recordEvent(context, {
-    what: `started purchase ${number} from ${supplier.name}`,
-    after: wish,
-    subjects: [{ kind: 'purchase', key: id }, ...wish.lines.map((line) => ({ kind: 'item' as const, key: line.item }))],
-  });
-  return readPurchase(trx, now, id);
+  return { id, number };
 }

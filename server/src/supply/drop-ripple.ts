@@ -1,21 +1,14 @@
+import type { PurchaseId } from '@nockwright/core/ids';
+import { type DemandInfo } from '@nockwright/core/book';
 import type { Decision, PromisePart, RippleView } from '@nockwright/contract/promise';
-import { compareDecimal } from '@nockwright/core/money';
-import type { Moved } from '@nockwright/core/promise';
+import { type Moved, movedParts } from '@nockwright/core/promise';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { anyOf, type Db } from '../database';
 import type { CommandContext } from '../http/context';
-import { nextCarrierDay } from '@nockwright/core/orders';
-import { movedParts } from '@nockwright/core/promise';
-import { checkAsSeen, describeLines, recordMove, toldParts, type DemandInfo } from '../promise';
-import type { PurchaseLineRecord } from './load-purchase';
-
-/** What is still awaited of a drop shipment after a change, and the day it leaves. */
-export interface DropChange {
-  readonly line: PurchaseLineRecord;
-  readonly day: string;
-  readonly open: string;
-}
+import { dropMoves, nextCarrierDay } from '@nockwright/core/orders';
+import { checkAsSeen, describeLines, recordMoves, toldParts } from '../promise';
+import type { AwaitedChange } from './awaited-change';
 
 interface DropMove {
   readonly info: Omit<DemandInfo, 'warehouse'>;
@@ -24,7 +17,7 @@ interface DropMove {
 }
 
 /** What changes of drop shipments do to what their customers were told: a later day, or goods that do not come. */
-export async function viewDropRipple(db: Db, now: Now, changes: readonly DropChange[]): Promise<RippleView> {
+export async function viewDropRipple(db: Db, now: Now, changes: readonly AwaitedChange[]): Promise<RippleView> {
   const moves = await movesOf(db, now, changes);
   const describe = await describeLines(
     db,
@@ -43,7 +36,7 @@ export async function viewDropRipple(db: Db, now: Now, changes: readonly DropCha
  */
 export async function settleDropShipments(
   context: CommandContext,
-  changes: readonly DropChange[],
+  changes: readonly AwaitedChange[],
   decision: Decision | undefined,
   why: string,
   record: () => Promise<unknown>,
@@ -74,30 +67,28 @@ export async function settleDropShipments(
       )
       .execute();
   const holding = await toldParts(trx, lines);
-  for (const info of infos.values()) {
-    const [before, holds] = [told.get(info.lineId) ?? [], holding.get(info.lineId) ?? []];
-    if (movedParts(before, holds)) await recordMove(context, { ...info, before, holds, why });
-  }
+  const moves = [...infos.values()].map((info) => ({ ...info, before: told.get(info.lineId) ?? [], holds: holding.get(info.lineId) ?? [] }));
+  await recordMoves(
+    context,
+    moves.filter(({ before, holds }) => movedParts(before, holds)),
+    why,
+  );
 }
 
-/** By order line: what was told of the drop shipments that change, and what becomes of it. */
-async function movesOf(db: Db, now: Now, changes: readonly DropChange[]): Promise<DropMove[]> {
+/** What becomes of what was told of the drop shipments that change, with whose they are. */
+async function movesOf(db: Db, now: Now, changes: readonly AwaitedChange[]): Promise<DropMove[]> {
   const infos = await namesOf(
     db,
     changes.flatMap(({ line }) => line.order_line_id ?? []),
   );
+  const bound = changes.flatMap(({ line, day, open }) =>
+    line.order_line_id === null ? [] : [{ line: line.order_line_id, told: line.told_day!, open: line.open, day, left: open }],
+  );
+  const moves = new Map(dropMoves(bound, now.today).map((move) => [move.line, move]));
   return [...infos.values()].flatMap((info) => {
-    const own = changes.filter(({ line }) => line.order_line_id === info.lineId);
-    const before = partsOfDays(own.map(({ line }) => ({ day: line.told_day!, quantity: line.open })));
-    const after = partsOfDays(own.map(({ day, open }) => ({ day: day < now.today ? nextCarrierDay(now.today) : day, quantity: open })));
-    const row = movedParts(before, after);
-    return row ? [{ info, row, after }] : [];
+    const move = moves.get(info.lineId);
+    return move ? [{ info, row: move.row, after: move.after }] : [];
   });
-}
-
-/** What leaves on some days, by day. */
-function partsOfDays(parts: readonly PromisePart[]): PromisePart[] {
-  return parts.filter((part) => compareDecimal(part.quantity, '0') > 0).sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
 }
 
 async function namesOf(db: Db, lineIds: readonly number[]): Promise<ReadonlyMap<number, Omit<DemandInfo, 'warehouse'>>> {
@@ -112,7 +103,7 @@ async function namesOf(db: Db, lineIds: readonly number[]): Promise<ReadonlyMap<
 }
 
 /** The orders that drop shipments of a purchase are for: they are locked before it is. */
-export async function ordersDroppedBy(db: Db, purchaseId: number): Promise<number[]> {
+export async function ordersDroppedBy(db: Db, purchaseId: PurchaseId): Promise<number[]> {
   const rows = await db
     .selectFrom('purchase_line')
     .innerJoin('order_line', 'order_line.id', 'purchase_line.order_line_id')

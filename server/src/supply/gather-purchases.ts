@@ -1,28 +1,30 @@
+import type { ItemCode, PurchaseId, SupplierCode, WarehouseCode } from '@nockwright/core/ids';
+import type { ItemOffer } from '@nockwright/core/routing';
 import { compareDecimal, minus, plus, sum } from '@nockwright/core/money';
 import { costFor, purchaseQuantity, supplierArrival, supplierShipDay } from '@nockwright/core/shortages';
 import { anyOf } from '../database';
 import type { CommandContext } from '../http/context';
 import { invalid } from '../http/refusal';
 import { nextNumber } from '../numbers';
-import { loadDraftDropShipments, loadDrafts, loadOffers, type ItemOffer } from './load-offers';
+import { loadDraftDropShipments, loadDrafts, loadOffers } from './load-offers';
 import { touchPurchase } from './load-purchase';
 
 /** A quantity of an order line to be bought for it alone. */
 export interface Buy {
   readonly route: number;
   readonly order: number;
-  readonly line: { readonly id: number; readonly item: string; readonly warehouse: string };
+  readonly line: { readonly id: number; readonly item: ItemCode; readonly warehouse: WarehouseCode };
   /** Where it goes, on one line: a drop shipment for each order and address. */
   readonly shipTo: string;
   readonly kind: 'special_order' | 'drop_ship';
-  readonly supplier: string;
+  readonly supplier: SupplierCode;
   readonly quantity: string;
   /** For stock besides. */
   readonly more: string | null;
 }
 
 export interface Bought {
-  readonly purchaseId: number;
+  readonly purchaseId: PurchaseId;
   readonly number: string;
 }
 
@@ -92,7 +94,7 @@ export async function gatherPurchases(context: CommandContext, buys: readonly Bu
 /** What is bought beside these lines, for nobody in particular: a free line of its own, that the buyer can change. */
 async function addForStock(
   { trx, now }: CommandContext,
-  purchaseId: number,
+  purchaseId: PurchaseId,
   last: number,
   rows: readonly { readonly buy: Buy; readonly line: number }[],
   offers: ReadonlyMap<string, readonly ItemOffer[]>,
@@ -134,7 +136,7 @@ export async function stillDraft<D extends { readonly id: number }>({ trx }: Pic
  * Brings a draft in line with what the supplier wants: for each item one line lifts what is needed to minimum and lot, for
  * nobody in particular; and every line of it costs what so many cost. To be called whenever lines of a draft change.
  */
-export async function liftDraft(context: CommandContext, purchaseId: number): Promise<void> {
+export async function liftDraft(context: CommandContext, purchaseId: PurchaseId): Promise<void> {
   const { trx, now } = context;
   const purchase = await trx.selectFrom('purchase_order').selectAll().where('id', '=', purchaseId).executeTakeFirstOrThrow();
   if (purchase.state !== 'draft') return;
@@ -175,7 +177,7 @@ export async function liftDraft(context: CommandContext, purchaseId: number): Pr
   }
 }
 
-async function lastLineNo({ trx }: CommandContext, purchaseId: number): Promise<number> {
+async function lastLineNo({ trx }: CommandContext, purchaseId: PurchaseId): Promise<number> {
   const rows = await trx.selectFrom('purchase_line').select('line_no').where('purchase_id', '=', purchaseId).execute();
   return rows.reduce((most, row) => Math.max(most, row.line_no), 0);
 }

@@ -1,8 +1,10 @@
+import { takeLocks } from '../locks';
+import { type LiveBook, type PoolKey } from '@nockwright/core/book';
 import type { Decision, RippleView } from '@nockwright/contract/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
 import type { CommandContext } from '../http/context';
-import { loadLocked, lockPools, settleRipple, viewRipple, type LiveBook, type PoolKey, type RipplePlan } from '../promise';
+import { loadLocked, settleRipple, viewRipple, type RipplePlan } from '../promise';
 import { movingBook, planOfSupply, type SupplyChange } from './supply-plan';
 
 /** What changes of goods that come from within the house: of a line of a transfer, or of an assembly. */
@@ -41,7 +43,7 @@ export async function settleInside(
     await settleRipple(context, planOf(live, changes), decision, why, record);
     return;
   }
-  await lockPools(context.trx, pools);
+  await takeLocks(context.trx, { pools });
   await record();
 }
 

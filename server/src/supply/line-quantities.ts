@@ -8,7 +8,7 @@ export interface LineQuantity {
   readonly damaged?: string;
 }
 
-/** `12:5,13:8:1`: quantities by line, and how many came damaged, as a query carries them. */
+/** `12:5,13:8:1`: quantities by line, and how many received damaged, as a query carries them. */
 export function readQuantities(text: string): LineQuantity[] {
   return text.split(',').map((part, at) => {
     const match = /^(\d{1,9}):(\d{1,9}(?:\.\d{1,4})?)(?::(\d{1,9}(?:\.\d{1,4})?))?$/.exec(part.trim());

@@ -1,13 +1,10 @@
-import type { CostBreak, OpenDraft, SupplierOffer } from '@nockwright/core/shortages';
+import type { SupplierCode } from '@nockwright/core/ids';
+import type { DraftPurchase, ItemOffer } from '@nockwright/core/routing';
+import type { CostBreak } from '@nockwright/core/shortages';
 import type { SupplierOdds } from '@nockwright/core/supply';
 import { sql } from 'kysely';
 import { anyOf, type Db } from '../database';
 import { loadOdds, owedLate } from '../promise';
-
-/** A supplier's offer for an item; the draft it would join stands apart, since that is a warehouse's. */
-export interface ItemOffer extends SupplierOffer {
-  readonly item: string;
-}
 
 /** What suppliers want for items, by item; each with their times, breaks and record of lateness (`known`, where it is). */
 export async function loadOffers(db: Db, items: readonly string[], known?: SupplierOdds): Promise<ReadonlyMap<string, readonly ItemOffer[]>> {
@@ -60,17 +57,6 @@ export async function loadOffers(db: Db, items: readonly string[], known?: Suppl
   return offers;
 }
 
-/** Drafts that purchases of a supplier for a warehouse would join, with what is on them. */
-export interface DraftPurchase {
-  readonly id: number;
-  readonly number: string;
-  readonly supplier: string;
-  readonly warehouse: string;
-  readonly value: string;
-  /** By item: what is needed, and what is bought to meet minimum and lot. */
-  readonly items: ReadonlyMap<string, { readonly needed: string; readonly bought: string }>;
-}
-
 /** The newest draft to stock of each of these suppliers and each warehouse, by `supplier/warehouse`. */
 export async function loadDrafts(db: Db, suppliers: readonly string[]): Promise<ReadonlyMap<string, DraftPurchase>> {
   const rows = await db
@@ -111,7 +97,7 @@ export async function loadDrafts(db: Db, suppliers: readonly string[]): Promise<
 export interface DraftDropShipment {
   readonly id: number;
   readonly number: string;
-  readonly supplier: string;
+  readonly supplier: SupplierCode;
   readonly order: number;
   readonly shipTo: string;
 }
@@ -127,10 +113,4 @@ export async function loadDraftDropShipments(db: Db, orders: readonly number[]):
     .where(anyOf('order_id', orders))
     .orderBy('id')
     .execute();
-}
-
-/** What a draft means for one item that would join it. */
-export function draftFor(draft: DraftPurchase | undefined, item: string): OpenDraft | null {
-  if (!draft) return null;
-  return { number: draft.number, value: draft.value, ...(draft.items.get(item) ?? { needed: '0', bought: '0' }) };
 }

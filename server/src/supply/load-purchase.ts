@@ -1,15 +1,18 @@
+import type { PurchaseId } from '@nockwright/core/ids';
+import { noteLock } from '../locks';
+import { type LiveBook } from '@nockwright/core/book';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import { lineAmount, roundMoney, sum } from '@nockwright/core/money';
 import { promiseBook } from '@nockwright/core/promise';
-import { sql } from 'kysely';
+import { sql, type Selectable } from 'kysely';
 import type { Now } from '../clock';
-import { anyOf, type Db, type Trx } from '../database';
+import { anyOf, together, type Database, type Db, type Trx } from '../database';
 import { changedSince } from '../events';
 import { notFound, Refusal } from '../http/refusal';
-import { decimal, loadBook, type LiveBook } from '../promise';
+import { decimal, loadBook } from '../promise';
 import { loadTold } from './exchange/load-told';
 
-export async function loadPurchaseLines(db: Db, purchaseId: number) {
+export async function loadPurchaseLines(db: Db, purchaseId: PurchaseId) {
   return db
     .selectFrom('purchase_line')
     .innerJoin('item', 'item.code', 'purchase_line.item')
@@ -29,9 +32,10 @@ export async function loadPurchaseLines(db: Db, purchaseId: number) {
 export type PurchaseLineRecord = Awaited<ReturnType<typeof loadPurchaseLines>>[number];
 
 /** Locks a purchase order for a change; refused if someone else has changed it since `version`, or it has ended. */
-export async function lockPurchase(trx: Trx, purchaseId: number, version: number) {
+export async function lockPurchase(trx: Trx, purchaseId: PurchaseId, version: number) {
   const purchase = await trx.selectFrom('purchase_order').selectAll().where('id', '=', purchaseId).forNoKeyUpdate().executeTakeFirst();
   if (!purchase) throw notFound(`purchase order ${purchaseId}`);
+  noteLock(trx, 'purchases', purchaseId);
   if (purchase.version !== version)
     throw await changedSince(trx, { kind: 'purchase', key: purchase.id, label: `Purchase ${purchase.number}`, given: version, current: purchase.version });
   if (purchase.state === 'closed' || purchase.state === 'cancelled') throw new Refusal('conflict', `Purchase ${purchase.number} is ${purchase.state}.`);
@@ -39,7 +43,7 @@ export async function lockPurchase(trx: Trx, purchaseId: number, version: number
 }
 
 /** Counts the change, and closes the order when nothing more is awaited of it. */
-export async function touchPurchase(trx: Trx, purchaseId: number): Promise<void> {
+export async function touchPurchase(trx: Trx, purchaseId: PurchaseId): Promise<void> {
   await trx
     .updateTable('purchase_order')
     .set({ version: sql`version + 1` })
@@ -59,19 +63,48 @@ export async function touchPurchase(trx: Trx, purchaseId: number): Promise<void>
 }
 
 /** A purchase order with, for each line, the orders that its goods are owed to. */
-export async function readPurchase(db: Db, now: Now, purchaseId: number): Promise<PurchaseView> {
-  const purchase = await db
-    .selectFrom('purchase_order')
-    .innerJoin('supplier', 'supplier.code', 'purchase_order.supplier')
-    .leftJoin('sales_order', 'sales_order.id', 'purchase_order.order_id')
-    .selectAll('purchase_order')
-    .select(['supplier.name as supplier_name', 'supplier.email', 'sales_order.number as order_number'])
-    .where('purchase_order.id', '=', purchaseId)
-    .executeTakeFirst();
-  if (!purchase) throw notFound(`purchase order ${purchaseId}`);
-  const lines = await loadPurchaseLines(db, purchaseId);
-  const live = await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))] });
-  const owed = await owedFrom(db, live, purchase.number, lines);
+export async function readPurchase(db: Db, now: Now, purchaseId: PurchaseId): Promise<PurchaseView> {
+  return together(db, async (all) => {
+    const [purchase, lines, told] = await Promise.all([
+      all
+        .selectFrom('purchase_order')
+        .innerJoin('supplier', 'supplier.code', 'purchase_order.supplier')
+        .leftJoin('sales_order', 'sales_order.id', 'purchase_order.order_id')
+        .selectAll('purchase_order')
+        .select(sql<string>`firm_currency()`.as('currency'))
+        .select(['supplier.name as supplier_name', 'supplier.email', 'sales_order.number as order_number'])
+        .where('purchase_order.id', '=', purchaseId)
+        .executeTakeFirst(),
+      loadPurchaseLines(all, purchaseId),
+      loadTold(all, purchaseId),
+    ]);
+    if (!purchase) throw notFound(`purchase order ${purchaseId}`);
+    const live = await loadBook(all, now, { items: [...new Set(lines.map((line) => line.item))] });
+    const owed = await owedFrom(all, live, purchase.number, lines);
+    return viewOf(purchase, lines, live, owed, told, now.today);
+  });
+}
+
+/** Whom the goods of purchase lines are owed to, by line. */
+export async function loadOwed(db: Db, now: Now, number: string, lines: readonly PurchaseLineRecord[]): Promise<ReadonlyMap<number, Owed>> {
+  return owedFrom(db, await loadBook(db, now, { items: [...new Set(lines.map((line) => line.item))] }), number, lines);
+}
+
+type PurchaseRecord = Selectable<Database['purchase_order']> & {
+  readonly currency: string;
+  readonly supplier_name: string;
+  readonly email: string;
+  readonly order_number: string | null;
+};
+
+function viewOf(
+  purchase: PurchaseRecord,
+  lines: readonly PurchaseLineRecord[],
+  live: LiveBook,
+  owed: ReadonlyMap<number, Owed>,
+  told: Awaited<ReturnType<typeof loadTold>>,
+  today: string,
+): PurchaseView {
   return {
     id: purchase.id,
     number: purchase.number,
@@ -84,7 +117,8 @@ export async function readPurchase(db: Db, now: Now, purchaseId: number): Promis
     order: purchase.order_id === null ? null : { id: purchase.order_id, number: purchase.order_number ?? '' },
     createdDay: purchase.created_day,
     note: purchase.note,
-    value: roundMoney(sum(lines.map((line) => lineAmount(line.quantity, line.cost, 'EUR'))), 'EUR'),
+    currency: purchase.currency,
+    value: roundMoney(sum(lines.map((line) => lineAmount(line.quantity, line.cost, purchase.currency))), purchase.currency),
     lines: lines.map((line) => ({
       id: line.id,
       lineNo: line.line_no,
@@ -107,10 +141,10 @@ export async function readPurchase(db: Db, now: Now, purchaseId: number): Promis
       tracksLots: line.tracks_lots,
       tracksExpiry: line.tracks_expiry,
       home: line.home,
-      overdue: line.expected_day < now.today && line.open !== '0',
+      overdue: line.expected_day < today && line.open !== '0',
       owed: owed.get(line.id) ?? [],
     })),
-    ...(await loadTold(db, purchaseId)),
+    ...told,
   };
 }
 

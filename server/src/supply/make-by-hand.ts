@@ -1,14 +1,16 @@
+import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
+import { takeLocks } from '../locks';
 import type { AssemblyView, TransferView } from '@nockwright/contract/supply';
 import type { CommandContext } from '../http/context';
 import { invalid } from '../http/refusal';
-import { lockPools } from '../promise';
+
 import { createAssemblies, loadRecipes } from './assemblies';
 import { freeShelves, takeFromShelf } from './make-for-routes';
 import { readAssembly, readTransfer } from './read-inside';
 import { createTransfers } from './transfers';
 
 interface Item {
-  readonly item: string;
+  readonly item: ItemCode;
   readonly quantity: string;
 }
 
@@ -21,10 +23,7 @@ export async function createTransfer(
   for (const [field, code] of Object.entries({ from, to })) await checkWarehouse(context, code, `body.${field}`);
   if (from === to) throw invalid('body.to', 'expected another warehouse than the one the goods come from');
   for (const [at, { item }] of lines.entries()) await checkItem(context, item, `body.lines[${at}].item`);
-  await lockPools(
-    trx,
-    lines.flatMap(({ item }) => [from, to].map((warehouse) => ({ item, warehouse }))),
-  );
+  await takeLocks(trx, { pools: lines.flatMap(({ item }) => [from, to].map((warehouse) => ({ item, warehouse }))) });
   const shelf = await freeShelves(
     context,
     lines.map((line) => line.item),
@@ -38,17 +37,17 @@ export async function createTransfer(
 }
 
 /** Has an item put together from free goods, for whoever needs it. */
-export async function createAssembly(context: CommandContext, { item, warehouse, quantity }: Item & { readonly warehouse: string }): Promise<AssemblyView> {
+export async function createAssembly(
+  context: CommandContext,
+  { item, warehouse, quantity }: Item & { readonly warehouse: WarehouseCode },
+): Promise<AssemblyView> {
   const { trx } = context;
   await checkWarehouse(context, warehouse, 'body.warehouse');
   await checkItem(context, item, 'body.item');
   const recipes = await loadRecipes(trx, [item]);
-  if (!recipes.has(item)) throw invalid('body.item', `${item} is not put together here`);
+  if (!recipes.has(item)) throw invalid('body.item', `${item} is not assembled here`);
   const parts = [...recipes.values()].flatMap((recipe) => recipe.components.map((row) => row.item));
-  await lockPools(
-    trx,
-    [...new Set([item, ...parts])].map((code) => ({ item: code, warehouse })),
-  );
+  await takeLocks(trx, { pools: [...new Set([item, ...parts])].map((code) => ({ item: code, warehouse })) });
   const shelf = await freeShelves(context, [item]);
   const [made] = await createAssemblies(context, [{ route: null, line: { id: null, item, warehouse }, quantity }], shelf);
   return readAssembly(trx, made!.assemblyId);

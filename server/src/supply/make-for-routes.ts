@@ -1,5 +1,7 @@
+import type { ItemCode, SupplierCode, WarehouseCode } from '@nockwright/core/ids';
+import { freeGoods, freeNow } from '@nockwright/core/book';
 import type { RouteKind } from '@nockwright/core/shortages';
-import { decimal, freeGoods, freeNow, loadBook, loadWarehouses } from '../promise';
+import { decimal, loadBook, loadWarehouses } from '../promise';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
 import { createAssemblies, loadRecipes } from './assemblies';
@@ -10,10 +12,10 @@ import { createTransfers } from './transfers';
 export interface RouteToMake {
   readonly id: number;
   readonly order: number;
-  readonly line: { readonly id: number; readonly item: string; readonly warehouse: string };
+  readonly line: { readonly id: number; readonly item: ItemCode; readonly warehouse: WarehouseCode };
   readonly kind: RouteKind;
-  readonly supplier: string | null;
-  readonly warehouse: string | null;
+  readonly supplier: SupplierCode | null;
+  readonly warehouse: WarehouseCode | null;
   readonly quantity: string;
   /** Bought for stock besides. */
   readonly more: string | null;
@@ -59,7 +61,7 @@ export async function makeForRoutes(context: CommandContext, routes: readonly Ro
 }
 
 /** What is free on the shelf of each warehouse, of these items and of all they are put together from. */
-export async function freeShelves({ trx, now }: CommandContext, wanted: readonly string[]): Promise<(warehouse: string) => Map<string, number>> {
+export async function freeShelves({ trx, now }: CommandContext, wanted: readonly string[]): Promise<(warehouse: WarehouseCode) => Map<string, number>> {
   if (wanted.length === 0) return () => new Map();
   const own = [...new Set(wanted)];
   const recipes = await loadRecipes(trx, own);
@@ -74,7 +76,7 @@ export async function freeShelves({ trx, now }: CommandContext, wanted: readonly
   return (warehouse) => shelves.get(warehouse)!;
 }
 
-export function takeFromShelf(shelf: Map<string, number>, item: string, quantity: string, warehouse: string): void {
+export function takeFromShelf(shelf: Map<string, number>, item: ItemCode, quantity: string, warehouse: WarehouseCode): void {
   const free = shelf.get(item) ?? 0;
   if (Number(quantity) > free)
     throw new Refusal('conflict', `Only ${decimal(free)} ${item} at ${warehouse} are free of promises; ${quantity} were to be brought over.`);

@@ -1,6 +1,6 @@
+import { type PoolKey } from '@nockwright/core/book';
 import { sql } from 'kysely';
 import type { Db } from '../database';
-import type { PoolKey } from '../promise';
 
 /**
  * The pools that change when transfers leave, stay or come, or assemblies are built or given up: both ends of a transfer

@@ -1,3 +1,4 @@
+import type { AssemblyId, TransferId } from '@nockwright/core/ids';
 import type { AssemblyView, InsideRow, TransferView } from '@nockwright/contract/supply';
 import { minus, times } from '@nockwright/core/money';
 import { sql } from 'kysely';
@@ -22,7 +23,7 @@ export async function listInside(db: Db, state: 'open' | 'all' = 'open'): Promis
   return rows;
 }
 
-export async function readTransfer(db: Db, transferId: number): Promise<TransferView> {
+export async function readTransfer(db: Db, transferId: TransferId): Promise<TransferView> {
   const transfer = await db
     .selectFrom('transfer_order')
     .innerJoin('warehouse as f', 'f.code', 'transfer_order.from_warehouse')
@@ -65,7 +66,7 @@ export async function readTransfer(db: Db, transferId: number): Promise<Transfer
   };
 }
 
-export async function readAssembly(db: Db, assemblyId: number): Promise<AssemblyView> {
+export async function readAssembly(db: Db, assemblyId: AssemblyId): Promise<AssemblyView> {
   const assembly = await db
     .selectFrom('assembly_order')
     .innerJoin('warehouse', 'warehouse.code', 'assembly_order.warehouse')

@@ -1,3 +1,4 @@
+import type { ItemCode, TransferId } from '@nockwright/core/ids';
 import type { Decision } from '@nockwright/contract/promise';
 import type { SupplyRipple, TransferView } from '@nockwright/contract/supply';
 import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
@@ -9,7 +10,7 @@ import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { hasBin } from '../items';
 import { decimal, lockMoving } from '../promise';
-import { setAsideFor } from './assemblies';
+import { setAsideFor } from './build-assembly';
 import { loseSupply, shrinkRoute } from './close-open-quantity';
 import { settleInside, viewInside, type InsideChange } from './inside-ripple';
 import type { LineQuantity } from './line-quantities';
@@ -35,7 +36,7 @@ interface ArrivedLine {
 export async function previewTransferReceipt(
   db: Db,
   now: Now,
-  transferId: number,
+  transferId: TransferId,
   wished: readonly Came[],
   closeRest: boolean,
   accept: readonly number[],
@@ -51,12 +52,12 @@ export async function previewTransferReceipt(
  */
 export async function receiveTransfer(
   context: CommandContext,
-  transferId: number,
+  transferId: TransferId,
   wish: { readonly version: number; readonly lines: readonly Came[]; readonly closeRest?: boolean; readonly decision?: Decision },
 ): Promise<TransferView> {
   const { trx } = context;
   if ((wish.closeRest || wish.decision) && context.user.role === 'warehouse')
-    throw new Refusal('not-allowed', 'Book what came in; whether more is awaited, and whose promises move, is the desk’s to decide.');
+    throw new Refusal('not-allowed', 'Receive what came in. Whether more is expected, and whose promises move, the desk decides.');
   const subjects = await ordersOfTransfer(trx, transferId);
   await lockMoving(
     trx,
@@ -70,9 +71,8 @@ export async function receiveTransfer(
     if (bin !== '' && !(await hasBin(trx, transfer.to_warehouse, bin)))
       throw invalid(`body.lines[${at}].bin`, `there is no bin ${bin} at ${transfer.to_warehouse}`);
   if (!wish.closeRest && arrived.every((row) => compareDecimal(plus(row.quantity, row.damaged), '0') === 0))
-    throw invalid('body.lines', 'nothing has come in by this: type what came, or say that nothing more comes');
-  const said = arrived.flatMap(({ line, quantity }) => (compareDecimal(quantity, '0') > 0 ? [`${quantity} ${line.item}`] : [])).join(', ') || 'nothing';
-  const unfit = arrived.flatMap(({ line, damaged }) => (compareDecimal(damaged, '0') > 0 ? [`${damaged} ${line.item}`] : [])).join(', ');
+    throw invalid('body.lines', 'nothing has come in by this: type what came, or close the remainder');
+  const some = (rows: readonly { readonly quantity: string; readonly item: ItemCode }[]) => rows.filter(({ quantity }) => compareDecimal(quantity, '0') > 0);
   const why = `receipt of transfer ${transfer.number}: ${arrived.map(({ line, quantity }) => `${quantity} of ${openOf(line)} ${line.item}`).join(', ')}`;
   await settleInside(context, planOf(transfer, arrived, wish.closeRest ?? false), wish.decision, why, async () => {
     for (const row of arrived) {
@@ -82,7 +82,13 @@ export async function receiveTransfer(
   });
   await endTransfers(trx, [transferId]);
   await recordEvent(context, {
-    what: `received ${said} on transfer ${transfer.number}${unfit ? `; damaged, in quarantine: ${unfit}` : ''}${wish.closeRest ? '; nothing more comes' : ''}`,
+    kind: 'transfer.received',
+    facts: {
+      number: transfer.number,
+      goods: some(arrived.map(({ line, quantity }) => ({ quantity, item: line.item }))),
+      damaged: some(arrived.map(({ line, damaged }) => ({ quantity: damaged, item: line.item }))),
+      closed: wish.closeRest ?? false,
+    },
     after: wish.lines,
     subjects: [{ kind: 'transfer', key: transferId }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item })), ...subjects],
   });
@@ -116,7 +122,7 @@ async function takeIn({ trx, now }: CommandContext, transfer: Transfer, { line, 
     .execute();
 }
 
-/** What came damaged, and with `rest` what has not come, serves nobody: whoever was promised it loses it. */
+/** What received damaged, and with `rest` what has not come, serves nobody: whoever was promised it loses it. */
 async function lose(context: CommandContext, transfer: Transfer, { line, quantity, damaged }: ArrivedLine, rest: boolean): Promise<void> {
   const missing = minus(openOf(line), quantity);
   const lost = rest ? missing : damaged;

@@ -1,18 +1,21 @@
-import { openQuantity } from '@nockwright/core/orders';
+import type { ItemCode, PurchaseId, OrderId } from '@nockwright/core/ids';
+import { takeLocks } from '../locks';
+import { type LiveBook } from '@nockwright/core/book';
+import { decideReceipt, goesTo, receivedLines, type ReceivedLine } from '@nockwright/core/receiving';
 import type { Decision } from '@nockwright/contract/promise';
 import type { Arrival, ReceiptReply, SupplyRipple } from '@nockwright/contract/supply';
-import { compareDecimal, least, minus, plus } from '@nockwright/core/money';
+import { compareDecimal } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
-import { anyOf, type Db } from '../database';
+import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple, type LiveBook, type RipplePlan } from '../promise';
-import { bookGoods, checkArrivals, damagedOf, sumByLine } from './arrivals';
+import { loadLocked, lockMoving, settleRipple, viewRipple, type RipplePlan } from '../promise';
+import { loadReceiptFacts, receiptRefusal, storeReceipt } from './arrivals';
 import { closeOpenQuantity } from './close-open-quantity';
 import type { LineQuantity } from './line-quantities';
-import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase, type PurchaseLineRecord } from './load-purchase';
+import { loadOwed, loadPurchaseLines, lockPurchase, readPurchase, touchPurchase, type PurchaseLineRecord } from './load-purchase';
 import { movingBook, planOfSupply, received, supplyIdOf } from './supply-plan';
 
 export interface Receipt {
@@ -29,14 +32,14 @@ export interface Receipt {
 export async function previewReceipt(
   db: Db,
   now: Now,
-  purchaseId: number,
+  purchaseId: PurchaseId,
   received: readonly LineQuantity[],
   closeRest: boolean,
   accept: readonly number[],
 ): Promise<SupplyRipple> {
   const purchase = await db.selectFrom('purchase_order').select('number').where('id', '=', purchaseId).executeTakeFirst();
   if (!purchase) throw notFound(`purchase order ${purchaseId}`);
-  const lines = checkReceived(await loadPurchaseLines(db, purchaseId), received, 'over');
+  const lines = checkReceived(await loadPurchaseLines(db, purchaseId), received, true);
   const live = await movingBook(
     db,
     now,
@@ -52,80 +55,46 @@ export async function previewReceipt(
  */
 export async function receive(
   context: CommandContext,
-  purchaseId: number,
+  purchaseId: PurchaseId,
   { version, lines: wished, closeRest, notice, decision }: Receipt,
 ): Promise<ReceiptReply> {
   const { trx, now } = context;
   if ((closeRest || decision) && context.user.role === 'warehouse')
-    throw new Refusal('not-allowed', 'Book what came in; whether more is awaited, and whose promises move, is the desk’s to decide.');
-  // Orders are locked before purchase orders: look first whose lines are bound, then lock in that order.
-  const bound = await trx
-    .selectFrom('purchase_line')
-    .innerJoin('order_line', 'order_line.id', 'purchase_line.order_line_id')
-    .select('order_line.order_id')
-    .where('purchase_id', '=', purchaseId)
-    .execute();
-  await lockMoving(
-    trx,
-    decision,
-    bound.map((row) => row.order_id),
-  );
+    throw new Refusal('not-allowed', 'Receive what came in. Whether more is expected, and whose promises move, the desk decides.');
+  await lockMoving(trx, decision, await ordersBoundTo(trx, purchaseId));
   const purchase = await lockPurchase(trx, purchaseId, version);
   if (purchase.kind === 'drop_ship') throw new Refusal('conflict', `Purchase ${purchase.number} goes to the customer: confirm the supplier's notice instead.`);
   if (purchase.state === 'draft') throw new Refusal('conflict', `Purchase ${purchase.number} is not sent yet.`);
-  const records = await loadPurchaseLines(trx, purchaseId);
-  const arrived = await checkArrivals(trx, purchase.warehouse!, records, wished, now.today);
-  const lines = checkReceived(records, sumByLine(arrived), 'over');
-  const goesTo: ReceiptReply['goesTo'][number][] = [];
-  const owedNow = async () => (await readPurchase(trx, now, purchaseId)).lines;
-  const book = async (owed: ReceiptReply['purchase']['lines']) => {
-    for (const row of lines) {
-      await bookGoods(
-        context,
-        purchase.number,
-        row.line,
-        arrived.filter((one) => one.line === row.line.id),
-      );
-      goesTo.push(...(await bookLine(context, purchase, row, owed.find((view) => view.id === row.line.id)!.owed)));
-    }
-    if (closeRest)
-      for (const { line, quantity } of lines)
-        if (compareDecimal(quantity, line.open) < 0) await closeOpenQuantity(context, line.id, minus(line.open, quantity), 'came short');
-  };
-  if (decision) {
-    const live = await loadLocked(
-      context,
-      lines.map(({ line }) => line.item),
-    );
-    const owed = await owedNow();
-    const why = `receipt of purchase ${purchase.number}: ${lines.map(({ line, quantity }) => `${quantity} of ${line.open} ${line.item}`).join(', ')}`;
-    await settleRipple(context, planOfReceipt(live, purchase.number, lines, closeRest ?? false), decision, why, () => book(owed));
-  } else {
-    await lockPools(
-      trx,
-      lines.map(({ line }) => ({ item: line.item, warehouse: line.warehouse! })),
-    );
-    await book(await owedNow());
-  }
+  const facts = await loadReceiptFacts(trx, purchase.warehouse!, await loadPurchaseLines(trx, purchaseId), wished);
+  const decided = decideReceipt(facts, wished, closeRest ?? false, now.today);
+  if (!decided.ok) throw receiptRefusal(decided.faults);
+  const { receipt } = decided;
+  const { lines } = receipt;
+  const owed = await book(context, purchase, facts.lines, receipt, { closeRest: closeRest ?? false, decision });
+  const places = lines.flatMap(({ line, quantity }) => goesTo(quantity, owed.get(line.id) ?? []).map((row) => ({ ...row, item: line.item })));
   await touchPurchase(trx, purchaseId);
   await settleNotices(context, purchaseId, notice);
-  const sound = lines.flatMap(({ line, quantity }) => (compareDecimal(quantity, '0') > 0 ? [`${quantity} ${line.item}`] : [])).join(', ');
-  const unfit = lines.flatMap(({ line }) => damagedOf(arrived, line.id).map((quantity) => `${quantity} ${line.item}`));
+  const some = (rows: readonly { readonly quantity: string; readonly item: ItemCode }[]) => rows.filter(({ quantity }) => compareDecimal(quantity, '0') > 0);
   await recordEvent(context, {
-    what: `received ${sound || 'nothing sound'} on purchase ${purchase.number}${unfit.length > 0 ? `; damaged, in quarantine: ${unfit.join(', ')}` : ''}`,
+    kind: 'purchase.received',
+    facts: {
+      number: purchase.number,
+      goods: some(lines.map(({ line, quantity }) => ({ quantity, item: line.item }))),
+      damaged: some(lines.map(({ line, damaged }) => ({ quantity: damaged, item: line.item }))),
+    },
     before: lines.map(({ line }) => ({ lineNo: line.line_no, received: line.received })),
-    after: lines.map(({ line, quantity }) => ({ lineNo: line.line_no, received: plus(line.received, quantity) })),
+    after: lines.map(({ line, received: all }) => ({ lineNo: line.line_no, received: all })),
     subjects: [
       { kind: 'purchase', key: purchaseId },
       ...lines.map(({ line }) => ({ kind: 'item' as const, key: line.item })),
-      ...goesTo.map((row) => ({ kind: 'order' as const, key: row.order })),
+      ...places.map((row) => ({ kind: 'order' as const, key: row.order })),
     ],
   });
-  return { purchase: await readPurchase(trx, now, purchaseId), goesTo };
+  return { purchase: await readPurchase(trx, now, purchaseId), goesTo: places };
 }
 
 /** A notice is dealt with when what it announced is taken in, and all are when nothing more is awaited. */
-async function settleNotices({ trx }: CommandContext, purchaseId: number, notice: number | undefined): Promise<void> {
+async function settleNotices({ trx }: CommandContext, purchaseId: PurchaseId, notice: number | undefined): Promise<void> {
   const open = await trx
     .selectFrom('purchase_line')
     .select('id')
@@ -142,38 +111,7 @@ async function settleNotices({ trx }: CommandContext, purchaseId: number, notice
   if (notice !== undefined && open && numUpdatedRows === 0n) throw invalid('body.notice', `this purchase has no notice ${notice}`);
 }
 
-/** Counts what came of a line; gives those it is owed to. */
-async function bookLine(
-  context: CommandContext,
-  purchase: { readonly number: string; readonly supplier: string },
-  { line, quantity }: { readonly line: PurchaseLineRecord; readonly quantity: string },
-  owed: ReceiptReply['purchase']['lines'][number]['owed'],
-): Promise<ReceiptReply['goesTo'][number][]> {
-  const { trx, now } = context;
-  if (compareDecimal(quantity, '0') === 0) return [];
-  if (line.order_line_id !== null) await reserve(context, line.order_line_id, quantity);
-  const over = minus(quantity, line.open);
-  await trx
-    .updateTable('purchase_line')
-    .set({ received: plus(line.received, quantity), ...(compareDecimal(over, '0') > 0 ? { quantity: plus(line.quantity, over) } : {}) })
-    .where('id', '=', line.id)
-    .execute();
-  await trx
-    .insertInto('supplier_receipt')
-    .values({ supplier: purchase.supplier, item: line.item, promised_day: line.first_day, received_day: now.today })
-    .execute();
-  let left = quantity;
-  const goesTo: ReceiptReply['goesTo'][number][] = [];
-  for (const row of owed) {
-    const part = least(left, row.quantity);
-    if (compareDecimal(part, '0') <= 0) break;
-    goesTo.push({ order: row.order, number: row.number, lineNo: row.lineNo, customer: row.customer, item: line.item, quantity: part, day: row.day });
-    left = minus(left, part);
-  }
-  return goesTo;
-}
-
-function planOfReceipt(live: LiveBook, purchaseNumber: string, lines: ReturnType<typeof checkReceived>, closeRest: boolean): RipplePlan {
+function planOfReceipt(live: LiveBook, purchaseNumber: string, lines: readonly ReceivedLine<PurchaseLineRecord>[], closeRest: boolean): RipplePlan {
   return planOfSupply(live, new Map(lines.map(({ line, quantity }) => [supplyIdOf(purchaseNumber, line), received(quantity, closeRest)])));
 }
 
@@ -181,35 +119,53 @@ function planOfReceipt(live: LiveBook, purchaseNumber: string, lines: ReturnType
 export function checkReceived(
   lines: readonly PurchaseLineRecord[],
   received: readonly LineQuantity[],
-  over?: 'over',
-): { readonly line: PurchaseLineRecord; readonly quantity: string }[] {
-  const errors: { field: string; message: string }[] = [];
-  const seen = new Set<number>();
-  const checked = received.flatMap(({ line: id, quantity }, at) => {
-    const line = lines.find((row) => row.id === id);
-    if (!line) errors.push({ field: `body.lines[${at}].line`, message: `there is no line ${id} on this purchase order` });
-    else if (seen.has(id)) errors.push({ field: `body.lines[${at}].line`, message: `line ${line.line_no} stands twice` });
-    else if (line.open === '0') errors.push({ field: `body.lines[${at}].line`, message: `nothing more is awaited of line ${line.line_no}` });
-    else if (!over && compareDecimal(quantity, line.open) > 0)
-      errors.push({ field: `body.lines[${at}].quantity`, message: `${quantity} is more than the ${line.open} awaited of line ${line.line_no}` });
-    seen.add(id);
-    return line ? [{ line, quantity }] : [];
-  });
-  if (errors.length > 0) throw new Refusal('invalid', errors.map(({ field, message }) => `${field}: ${message}`).join('; '), errors);
-  return checked;
+  over = false,
+): readonly ReceivedLine<PurchaseLineRecord>[] {
+  const checked = receivedLines(lines, received, over);
+  if (!checked.ok) throw receiptRefusal(checked.faults);
+  return checked.lines;
 }
 
-/** Sets what came in for an order line aside for it; what it no longer needs is anyone's. */
-async function reserve({ trx }: CommandContext, orderLineId: number, quantity: string) {
-  const line = await trx
-    .selectFrom('order_line')
-    .select(['stock_quantity', 'shipped', 'cancelled', 'reserved'])
-    .where(anyOf('id', [orderLineId]))
-    .executeTakeFirstOrThrow();
-  const open = openQuantity(line);
-  await trx
-    .updateTable('order_line')
-    .set({ reserved: least(open, plus(line.reserved, quantity)) })
-    .where('id', '=', orderLineId)
+/** Orders are locked before purchase orders: whose lines are bound is looked up first, then locked in that order. */
+async function ordersBoundTo(db: Db, purchaseId: PurchaseId): Promise<OrderId[]> {
+  const rows = await db
+    .selectFrom('purchase_line')
+    .innerJoin('order_line', 'order_line.id', 'purchase_line.order_line_id')
+    .select('order_line.order_id')
+    .where('purchase_id', '=', purchaseId)
     .execute();
+  return rows.map((row) => row.order_id);
+}
+
+/** Books a receipt. Gives whom the goods were owed to before it was booked. */
+async function book(
+  context: CommandContext,
+  purchase: Awaited<ReturnType<typeof lockPurchase>>,
+  known: readonly PurchaseLineRecord[],
+  receipt: Parameters<typeof storeReceipt>[2],
+  { closeRest, decision }: { readonly closeRest: boolean; readonly decision: Decision | undefined },
+) {
+  const { trx, now } = context;
+  const { lines } = receipt;
+  const store = async () => {
+    await storeReceipt(context, purchase, receipt);
+    for (const { line, quantity } of receipt.closed) await closeOpenQuantity(context, line.id, quantity, 'received short');
+  };
+  // Whom it is owed to is read before it is booked.
+  const owedNow = () => loadOwed(trx, now, purchase.number, known);
+  let owed: Awaited<ReturnType<typeof owedNow>>;
+  if (decision) {
+    const live = await loadLocked(
+      context,
+      lines.map(({ line }) => line.item),
+    );
+    owed = await owedNow();
+    const why = `receipt of purchase ${purchase.number}: ${lines.map(({ line, quantity }) => `${quantity} of ${line.open} ${line.item}`).join(', ')}`;
+    await settleRipple(context, planOfReceipt(live, purchase.number, lines, closeRest), decision, why, store);
+  } else {
+    await takeLocks(trx, { pools: lines.map(({ line }) => ({ item: line.item, warehouse: line.warehouse! })) });
+    owed = await owedNow();
+    await store();
+  }
+  return owed;
 }

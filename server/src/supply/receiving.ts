@@ -1,3 +1,4 @@
+import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
 import type { ExpectedRow, Scanned } from '@nockwright/contract/supply';
 import { readScan } from '@nockwright/core/scans';
 import { sql } from 'kysely';
@@ -8,7 +9,7 @@ import { invalid } from '../http/refusal';
 const MOST = 200;
 
 interface Due {
-  readonly warehouse?: string;
+  readonly warehouse?: WarehouseCode;
   readonly search?: string;
 }
 
@@ -38,7 +39,7 @@ export async function listExpected(db: Db, now: Now, { warehouse, search }: Due)
  * What a scanned label or typed words mean at the dock: an item by its GTIN, our code or a supplier's, with lot, expiry
  * and count where the label says them; or the number of a document. Refused where a label is broken or means nothing.
  */
-export async function readAtDock(db: Db, now: Now, text: string, warehouse?: string): Promise<Scanned> {
+export async function readAtDock(db: Db, now: Now, text: string, warehouse?: WarehouseCode): Promise<Scanned> {
   const result = readScan(text, now.today);
   if (!result.ok) throw invalid('query.text', result.fault);
   const { scan } = result;
@@ -76,8 +77,8 @@ export async function readAtDock(db: Db, now: Now, text: string, warehouse?: str
   };
 }
 
-/** Where an item, or what has a number, is awaited from. */
-async function awaitedFrom(db: Db, item: string | null, number: string, warehouse?: string): Promise<Scanned['awaited'][number][]> {
+/** Where an item, or what has a number, is expected from. */
+async function awaitedFrom(db: Db, item: ItemCode | null, number: string, warehouse?: WarehouseCode): Promise<Scanned['awaited'][number][]> {
   const here = (column: string) => (warehouse ? sql`${sql.ref(column)} = ${warehouse}` : sql`true`);
   const means = (itemColumn: string, numberColumn: string) =>
     item === null ? sql`lower(${sql.ref(numberColumn)}) = ${number.toLowerCase()}` : sql`${sql.ref(itemColumn)} = ${item}`;

@@ -1,6 +1,7 @@
+import type { PurchaseId, WarehouseCode } from '@nockwright/core/ids';
+import { lineChangeWords, type FactsOf } from '@nockwright/contract/history';
 import type { Decision } from '@nockwright/contract/promise';
 import type { PurchaseView, SupplyRipple } from '@nockwright/contract/supply';
-import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
@@ -8,13 +9,15 @@ import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
-import { loadLocked, lockMoving, lockPools, settleRipple, viewRipple } from '../promise';
+import { lockMoving } from '../promise';
 import { checkCosts } from './check-costs';
 import { closeOpenQuantity } from './close-open-quantity';
 import { marginsAt } from './cost-ripple';
-import { ordersDroppedBy, settleDropShipments, viewDropRipple } from './drop-ripple';
+import { ordersDroppedBy } from './drop-ripple';
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase } from './load-purchase';
-import { changedTo, dayAvailable, movingBook, planOfSupply, supplyIdOf } from './supply-plan';
+import { dayAvailable } from './supply-plan';
+import { nothingMore } from './awaited-change';
+import { settleSupplyChange, viewSupplyChange } from './supply-change';
 
 /** Another day, quantity or cost of what is awaited of a line. */
 export interface LineWish {
@@ -29,7 +32,7 @@ export interface LineWish {
 export async function previewReschedule(
   db: Db,
   now: Now,
-  purchaseId: number,
+  purchaseId: PurchaseId,
   lineId: number,
   wish: LineWish,
   accept: readonly number[],
@@ -37,14 +40,9 @@ export async function previewReschedule(
   const { number, line } = await findLine(db, purchaseId, lineId);
   checkWish(line, wish, now, 'query');
   const margins = wish.cost === undefined ? {} : { margins: await marginsAt(db, now, number, line, wish.cost) };
-  if (line.warehouse === null) {
-    const change = { line, day: wish.expectedDay ?? line.expected_day, open: wish.open ?? line.open };
-    return { availableDay: null, ripple: await viewDropRipple(db, now, [change]), ...margins };
-  }
-  const live = await movingBook(db, now, [line.item]);
-  const plan = planOfSupply(live, new Map([[supplyIdOf(number, line), changedTo(wish.expectedDay, wish.open)]]));
-  const availableDay = await dayAvailable(db, now, line.warehouse, wish.expectedDay ?? line.expected_day);
-  return { availableDay, ripple: await viewRipple(db, plan, accept, now.today), ...margins };
+  const change = { line, day: wish.expectedDay ?? line.expected_day, open: wish.open ?? line.open };
+  const availableDay = line.warehouse === null ? null : await dayAvailable(db, now, line.warehouse, change.day);
+  return { availableDay, ripple: await viewSupplyChange(db, now, number, [change], accept), ...margins };
 }
 
 /**
@@ -54,7 +52,7 @@ export async function previewReschedule(
  */
 export async function reschedule(
   context: CommandContext,
-  purchaseId: number,
+  purchaseId: PurchaseId,
   lineId: number,
   change: LineWish & { readonly version: number; readonly note?: string; readonly decision?: Decision },
 ): Promise<PurchaseView> {
@@ -69,8 +67,8 @@ export async function reschedule(
     throw invalid('body', 'expected another day (expectedDay), quantity (open) or cost');
   if (compareDecimal(cost, line.cost) !== 0) await checkCosts(context, purchase.supplier, [{ item: line.item, cost, field: 'body.cost' }]);
 
-  const changes = describe(line, { expectedDay, open, cost }, now.today);
-  const why = `purchase ${purchase.number} line ${line.line_no}: ${changes}${change.note ? `, ${change.note}` : ''}`;
+  const changes = changeOf(line, { expectedDay, open, cost });
+  const why = `purchase ${purchase.number} line ${line.line_no}: ${lineChangeWords(changes, now.today)}${change.note ? `, ${change.note}` : ''}`;
   const record = async () => {
     if (compareDecimal(open, line.open) < 0) await closeOpenQuantity(context, lineId, minus(line.open, open), change.note ?? 'the supplier sends less');
     const more = compareDecimal(open, line.open) > 0 ? { quantity: plus(line.quantity, minus(open, line.open)) } : {};
@@ -86,21 +84,14 @@ export async function reschedule(
       .where('purchase_line_id', '=', lineId)
       .execute();
   };
-  if (line.warehouse === null) await settleDropShipments(context, [{ line, day: expectedDay, open }], change.decision, why, record);
-  else if (change.decision) {
-    const live = await loadLocked(context, [line.item]);
-    const plan = planOfSupply(live, new Map([[supplyIdOf(purchase.number, line), changedTo(expectedDay, open)]]));
-    await settleRipple(context, plan, change.decision, why, record);
-  } else {
-    await lockPools(trx, [{ item: line.item, warehouse: line.warehouse }]);
-    await record();
-  }
+  await settleSupplyChange(context, purchase.number, [{ line, day: expectedDay, open }], change.decision, why, record);
   if (purchase.state === 'sent') await trx.updateTable('purchase_order').set({ state: 'acknowledged' }).where('id', '=', purchaseId).execute();
   await touchPurchase(trx, purchaseId);
   const order =
     line.order_line_id === null ? null : await trx.selectFrom('order_line').select('order_id').where('id', '=', line.order_line_id).executeTakeFirstOrThrow();
   await recordEvent(context, {
-    what: `purchase ${purchase.number} line ${line.line_no} (${line.item}) ${changes}`,
+    kind: 'purchase.rescheduled',
+    facts: { number: purchase.number, lineNo: line.line_no, item: line.item, ...changes },
     why: change.note ?? '',
     before: { expectedDay: line.expected_day, open: line.open, cost: line.cost },
     after: { expectedDay, open, cost },
@@ -109,28 +100,25 @@ export async function reschedule(
   return readPurchase(trx, now, purchaseId);
 }
 
-/** A change of a line in words: `now due Tue 30 Mar, was Mon 15 Mar`. */
-export function describe(
+/** What differs of an awaited line, as its event keeps it. */
+export function changeOf(
   line: { readonly expected_day: string; readonly open: string; readonly cost: string },
   { expectedDay: day, open, cost }: { readonly expectedDay: string; readonly open: string; readonly cost: string },
-  today: string,
-): string {
-  return [
-    ...(day === line.expected_day ? [] : [`now due ${shortDay(day, today)}, was ${shortDay(line.expected_day, today)}`]),
-    ...(compareDecimal(open, line.open) === 0 ? [] : [`${open} to come, was ${line.open}`]),
-    ...(compareDecimal(cost, line.cost) === 0 ? [] : [`${cost} each, was ${line.cost}`]),
-  ].join(', ');
+): Omit<FactsOf<'purchase.rescheduled'>, 'number' | 'lineNo' | 'item'> {
+  return {
+    due: day === line.expected_day ? null : { day, was: line.expected_day },
+    open: compareDecimal(open, line.open) === 0 ? null : { open, was: line.open },
+    cost: compareDecimal(cost, line.cost) === 0 ? null : { cost, was: line.cost },
+  };
 }
 
 /** Whose promises would move if what is still awaited of a line is closed. */
-export async function previewClose(db: Db, now: Now, purchaseId: number, lineId: number, accept: readonly number[]): Promise<SupplyRipple> {
+export async function previewClose(db: Db, now: Now, purchaseId: PurchaseId, lineId: number, accept: readonly number[]): Promise<SupplyRipple> {
   const { number, line } = await findLine(db, purchaseId, lineId);
-  if (line.warehouse === null) return { availableDay: null, ripple: await viewDropRipple(db, now, [{ line, day: line.expected_day, open: '0' }]) };
-  const plan = planOfSupply(await movingBook(db, now, [line.item]), new Map([[supplyIdOf(number, line), changedTo(undefined, '0')]]));
-  return { availableDay: null, ripple: await viewRipple(db, plan, accept, now.today) };
+  return { availableDay: null, ripple: await viewSupplyChange(db, now, number, [nothingMore(line)], accept) };
 }
 
-async function findLine(db: Db, purchaseId: number, lineId: number) {
+async function findLine(db: Db, purchaseId: PurchaseId, lineId: number) {
   const purchase = await db.selectFrom('purchase_order').select('number').where('id', '=', purchaseId).executeTakeFirst();
   const line = (await loadPurchaseLines(db, purchaseId)).find((row) => row.id === lineId);
   if (!purchase || !line) throw notFound(`line ${lineId} on purchase order ${purchaseId}`);
@@ -139,12 +127,12 @@ async function findLine(db: Db, purchaseId: number, lineId: number) {
 
 /** What is shipped to the customer is never more than they ordered: our stock could not take the rest. A day that stands may have passed. */
 function checkWish(
-  line: { readonly line_no: number; readonly warehouse: string | null; readonly open: string; readonly expected_day: string },
+  line: { readonly line_no: number; readonly warehouse: WarehouseCode | null; readonly open: string; readonly expected_day: string },
   wish: LineWish,
   { today }: Now,
   place: 'body' | 'query',
 ) {
-  if (line.open === '0') throw new Refusal('conflict', `Nothing more is awaited of line ${line.line_no}.`);
+  if (line.open === '0') throw new Refusal('conflict', `Nothing more is expected on line ${line.line_no}.`);
   const day = wish.expectedDay ?? line.expected_day;
   if (day !== line.expected_day && day < today)
     throw invalid(place === 'body' ? 'body.expectedDay' : 'query.day', `${day} has passed; expected ${today} or later`);

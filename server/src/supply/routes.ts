@@ -6,7 +6,7 @@ import { mountCommand, mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
 import { readAccepted } from '../promise';
 import { acknowledge } from './acknowledge';
-import { buildAssembly } from './assemblies';
+import { buildAssembly } from './build-assembly';
 import { cancelPurchase, previewCancel } from './cancel-purchase';
 import { changeAssembly, giveUpAssembly, previewAssemblyChange } from './change-assembly';
 import { changeDraft } from './change-draft';

@@ -1,9 +1,10 @@
+import { type LiveBook } from '@nockwright/core/book';
 import { dayNumber, isoDay, leavesAgain } from '@nockwright/core/calendar';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import type { BookSupply } from '@nockwright/core/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
-import { decimal, type LiveBook, loadBook, loadWarehouses, type RipplePlan } from '../promise';
+import { decimal, loadBook, loadWarehouses, type RipplePlan } from '../promise';
 import type { PurchaseLineRecord } from './load-purchase';
 
 /** What becomes of a supply of the book: what stands in its place, nothing where the list is empty. */

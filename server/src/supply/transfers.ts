@@ -1,3 +1,6 @@
+import type { ItemCode, TransferId, WarehouseCode } from '@nockwright/core/ids';
+import type { Dealing } from '@nockwright/contract/history';
+import { noteLock, takeLocks } from '../locks';
 import { CARRIER_WEEK, dayNumber, firstShipDay, isoDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
 import { sql } from 'kysely';
@@ -7,19 +10,19 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { checkLasting } from '../items';
 import { nextNumber } from '../numbers';
-import { loadWarehouses, lockPools } from '../promise';
+import { loadWarehouses } from '../promise';
 import { poolsBehind } from './pools-behind';
 
 /** Goods to be brought over from another warehouse, for an order line by its route or for the shelf. */
 export interface Move {
   readonly route: number | null;
-  readonly line: { readonly id: number | null; readonly item: string; readonly warehouse: string };
+  readonly line: { readonly id: number | null; readonly item: ItemCode; readonly warehouse: WarehouseCode };
   readonly from: string;
   readonly quantity: string;
 }
 
 export interface MadeTransfer {
-  readonly transferId: number;
+  readonly transferId: TransferId;
   readonly number: string;
 }
 
@@ -66,7 +69,8 @@ export async function createTransfers(context: CommandContext, moves: readonly M
       if (route !== null) await trx.updateTable('line_route').set({ transfer_line_id: line.id }).where('id', '=', route).execute();
     }
     await recordEvent(context, {
-      what: `transfer ${number} from ${from} to ${to}: ${list.map((move) => `${move.quantity} ${move.line.item}`).join(', ')}`,
+      kind: 'transfer.started',
+      facts: { number, from, to, goods: list.map(({ quantity, line }) => ({ quantity, item: line.item })) },
       subjects: [{ kind: 'transfer', key: id }, ...list.map((move) => ({ kind: 'item' as const, key: move.line.item }))],
     });
     made.push({ transferId: id, number });
@@ -74,7 +78,7 @@ export async function createTransfers(context: CommandContext, moves: readonly M
   return made;
 }
 
-export async function loadTransferLines(db: Db, transferId: number) {
+export async function loadTransferLines(db: Db, transferId: TransferId) {
   return db
     .selectFrom('transfer_line')
     .innerJoin('item', 'item.code', 'transfer_line.item')
@@ -93,7 +97,7 @@ export function openOf(line: Pick<TransferLineRecord, 'quantity' | 'cancelled' |
 }
 
 /** The orders that a transfer brings goods for, as subjects of an event. */
-export async function ordersOfTransfer(db: Db, transferId: number) {
+export async function ordersOfTransfer(db: Db, transferId: TransferId) {
   const rows = await db
     .selectFrom('transfer_line')
     .innerJoin('order_line', 'order_line.id', 'transfer_line.order_line_id')
@@ -104,9 +108,10 @@ export async function ordersOfTransfer(db: Db, transferId: number) {
 }
 
 /** Locks a transfer order for a change; refused if someone else has changed it since `version`, or it has ended. */
-export async function lockTransfer(trx: Trx, transferId: number, version?: number) {
+export async function lockTransfer(trx: Trx, transferId: TransferId, version?: number) {
   const transfer = await trx.selectFrom('transfer_order').selectAll().where('id', '=', transferId).forNoKeyUpdate().executeTakeFirst();
   if (!transfer) throw notFound(`transfer order ${transferId}`);
+  noteLock(trx, 'transfers', transferId);
   if (version !== undefined && transfer.version !== version)
     throw await changedSince(trx, { kind: 'transfer', key: transfer.id, label: `Transfer ${transfer.number}`, given: version, current: transfer.version });
   checkUnderWay(transfer);
@@ -114,7 +119,7 @@ export async function lockTransfer(trx: Trx, transferId: number, version?: numbe
 }
 
 /** A transfer as it stands, to see what would follow; refused where it is over. */
-export async function findTransfer(db: Db, transferId: number) {
+export async function findTransfer(db: Db, transferId: TransferId) {
   const transfer = await db.selectFrom('transfer_order').selectAll().where('id', '=', transferId).executeTakeFirst();
   if (!transfer) throw notFound(`transfer order ${transferId}`);
   checkUnderWay(transfer);
@@ -126,12 +131,12 @@ function checkUnderWay({ number, state }: { readonly number: string; readonly st
 }
 
 /** The goods leave: they are in transit from now on. */
-export async function shipTransfer(context: CommandContext, transferId: number, version: number): Promise<void> {
+export async function shipTransfer(context: CommandContext, transferId: TransferId, version: number): Promise<void> {
   const { trx, now } = context;
   const transfer = await lockTransfer(trx, transferId, version);
   if (transfer.state !== 'open') throw new Refusal('conflict', `Transfer ${transfer.number} has left already.`);
   const lines = await loadTransferLines(trx, transferId);
-  await lockPools(trx, await poolsBehind(trx, { transferLines: lines.map((line) => line.id) }));
+  await takeLocks(trx, { pools: await poolsBehind(trx, { transferLines: lines.map((line) => line.id) }) });
   const leaving = lines.map((line) => ({ line, quantity: minus(line.quantity, line.cancelled) })).filter(({ quantity }) => compareDecimal(quantity, '0') > 0);
   await checkLasting(
     trx,
@@ -159,13 +164,14 @@ export async function shipTransfer(context: CommandContext, transferId: number, 
     .where('id', '=', transferId)
     .execute();
   await recordEvent(context, {
-    what: `transfer ${transfer.number} left ${transfer.from_warehouse}`,
+    kind: 'transfer.left',
+    facts: { number: transfer.number, from: transfer.from_warehouse },
     subjects: [{ kind: 'transfer', key: transferId }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item }))],
   });
 }
 
 /** Takes what is not needed of a transfer line back before it has left; what has left arrives for anyone. */
-export async function cancelTransferLine(context: CommandContext, lineId: number, quantity: string, why: string): Promise<string> {
+export async function cancelTransferLine(context: CommandContext, lineId: number, quantity: string, why: string): Promise<Dealing> {
   const { trx } = context;
   const line = await trx
     .selectFrom('transfer_line')
@@ -176,7 +182,7 @@ export async function cancelTransferLine(context: CommandContext, lineId: number
     .executeTakeFirstOrThrow();
   if (line.state === 'shipped') {
     await trx.updateTable('transfer_line').set({ order_line_id: null }).where('id', '=', lineId).execute();
-    return `transfer ${line.number} is on its way: ${quantity} come in at ${line.to_warehouse} for anyone`;
+    return { did: 'arrives_free', quantity, transfer: line.number, warehouse: line.to_warehouse };
   }
   await trx
     .updateTable('transfer_line')
@@ -185,14 +191,15 @@ export async function cancelTransferLine(context: CommandContext, lineId: number
     .execute();
   await endTransfers(trx, [line.transfer_id]);
   await recordEvent(context, {
-    what: `${quantity} of transfer ${line.number} (${line.item}) stay at ${line.from_warehouse}`,
+    kind: 'transfer.cut',
+    facts: { number: line.number, item: line.item, quantity, from: line.from_warehouse },
     why,
     subjects: [
       { kind: 'transfer', key: line.transfer_id },
       { kind: 'item', key: line.item },
     ],
   });
-  return `${quantity} of transfer ${line.number} stay at ${line.from_warehouse}`;
+  return { did: 'stays', quantity, transfer: line.number, warehouse: line.from_warehouse };
 }
 
 /** Counts the change, and ends transfers of which nothing is awaited any more. */

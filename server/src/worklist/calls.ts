@@ -1,11 +1,13 @@
+import type { ItemCode } from '@nockwright/core/ids';
 import type { PromisePart } from '@nockwright/contract/promise';
 import type { CallList, CallView } from '@nockwright/contract/worklist';
 import { dayByName } from '@nockwright/core/calendar';
 import { sayChange, withoutLast } from '@nockwright/core/promise';
-import type { Db } from '../database';
+import { anyOf, insertRows, type Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
+import { mapInTurns } from '../work';
 
 export interface NewCall {
   readonly order: number;
@@ -15,44 +17,51 @@ export interface NewCall {
   readonly holds: readonly PromisePart[];
   /** What of it the customer agreed not to get. */
   readonly givenUp?: string;
-  readonly item: string;
+  readonly item: ItemCode;
   readonly why: string;
 }
 
 const MOST_DONE = 200;
 
 /**
- * Notes that a customer must be told. Where a call about the line is still to be made, the customer knows only what that
- * one says they were told: it is superseded; where the promise is back to that, there is nothing to tell.
+ * Notes that customers must be told, one call a line. Where a call about a line is still to be made, the customer knows
+ * only what that one says they were told: it is superseded; where the promise is back to that, there is nothing to tell.
  */
-export async function addCall({ trx, user, now }: CommandContext, call: NewCall): Promise<void> {
-  const open = await trx.selectFrom('customer_call').select(['id', 'told']).where('line_id', '=', call.line).where('done_at', 'is', null).executeTakeFirst();
-  if (open)
+export async function addCalls({ trx, user, now }: CommandContext, calls: readonly NewCall[]): Promise<void> {
+  if (calls.length === 0) return;
+  const open = await trx
+    .selectFrom('customer_call')
+    .select(['line_id', 'told'])
+    .where('done_at', 'is', null)
+    .where(
+      anyOf(
+        'line_id',
+        calls.map((call) => call.line),
+      ),
+    )
+    .execute();
+  if (open.length > 0)
     await trx
       .updateTable('customer_call')
       .set({ done_at: now.instant, done_by: user.id || null, outcome: 'superseded' })
-      .where('id', '=', open.id)
+      .where('done_at', 'is', null)
+      .where(
+        anyOf(
+          'line_id',
+          open.map((row) => row.line_id),
+        ),
+      )
       .execute();
-  const told = withoutLast(open?.told ?? call.told, call.givenUp ?? '0');
-  // A call may be made another day: its sentence names the days.
-  const say = sayChange(told, call.holds, call.item, now.today, { name: dayByName });
-  if (say === '') return;
-  await trx
-    .insertInto('customer_call')
-    .values({
-      order_id: call.order,
-      line_id: call.line,
-      told: JSON.stringify(told),
-      holds: JSON.stringify(call.holds),
-      say,
-      why: call.why,
-      made_at: now.instant,
-      made_by: user.id || null,
-      done_at: null,
-      done_by: null,
-      outcome: null,
-    })
-    .execute();
+  const openOf = new Map(open.map((row) => [row.line_id, row.told]));
+  const made = await mapInTurns(calls, ({ order, line, item, told: before, holds, givenUp, why }) => {
+    const told = withoutLast(openOf.get(line) ?? before, givenUp ?? '0');
+    // A call may be made another day: its sentence names the days.
+    const say = sayChange(told, holds, item, now.today, { name: dayByName });
+    if (say === '') return [];
+    const made = { made_at: now.instant, made_by: user.id || null, done_at: null, done_by: null, outcome: null };
+    return [{ order_id: order, line_id: line, told: JSON.stringify(told), holds: JSON.stringify(holds), say, why, ...made }];
+  });
+  await insertRows(trx, 'customer_call', made.flat(), ['told', 'holds']);
 }
 
 /** Marks that the customer was told, or that it turned out not to be so. */
@@ -78,14 +87,16 @@ export async function closeCall(context: CommandContext, callId: number, told: b
     .where('id', '=', callId)
     .execute();
   await recordEvent(context, {
-    what: told ? `customer told about line ${call.line_no} (${call.item}): ${call.say}` : `call about line ${call.line_no} (${call.item}) is to be made again`,
+    ...(told
+      ? { kind: 'customer.told' as const, facts: { lineNo: call.line_no, item: call.item, say: call.say } }
+      : { kind: 'call.reopened' as const, facts: { lineNo: call.line_no, item: call.item } }),
     subjects: [{ kind: 'order', key: call.order_id }],
   });
   return listCalls(trx, {});
 }
 
 /** Calls to be made, oldest first, or those made last. */
-export async function listCalls(db: Db, filter: { readonly order?: number; readonly state?: 'open' | 'done' }): Promise<CallList> {
+export async function listCalls(db: Db, filter: { readonly order?: number; readonly customer?: number; readonly state?: 'open' | 'done' }): Promise<CallList> {
   const done = filter.state === 'done';
   const rows = await db
     .selectFrom('customer_call')
@@ -100,6 +111,7 @@ export async function listCalls(db: Db, filter: { readonly order?: number; reado
       'order_line.item',
       'sales_order.number',
       'customer.name',
+      'customer.id as customer_id',
       'customer.contact',
       'customer.phone',
       'maker.name as maker',
@@ -107,6 +119,7 @@ export async function listCalls(db: Db, filter: { readonly order?: number; reado
     ])
     .where(done ? 'customer_call.outcome' : 'customer_call.done_at', done ? '=' : 'is', done ? 'told' : null)
     .$if(filter.order !== undefined, (query) => query.where('customer_call.order_id', '=', filter.order!))
+    .$if(filter.customer !== undefined, (query) => query.where('sales_order.customer_id', '=', filter.customer!))
     .orderBy(done ? 'customer_call.done_at' : 'customer_call.made_at', done ? 'desc' : 'asc')
     .orderBy('customer_call.id')
     .$if(done, (query) => query.limit(MOST_DONE))
@@ -125,6 +138,7 @@ export async function listCalls(db: Db, filter: { readonly order?: number; reado
       line: row.line_id,
       lineNo: row.line_no,
       customer: row.name,
+      customerId: row.customer_id,
       contact: row.contact,
       phone: row.phone,
       item: row.item,

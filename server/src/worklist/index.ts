@@ -1,2 +1,2 @@
-export { addCall, sameParts, type NewCall } from './calls';
+export { addCalls, sameParts, type NewCall } from './calls';
 export { mountWorklist } from './routes';

@@ -22,6 +22,11 @@ export const routes: Routes = [
       { path: 'orders', title: 'Orders · Nockwright', loadComponent: () => import('./orders/list/order-list').then((m) => m.OrderListPage) },
       { path: 'orders/new', title: 'New order · Nockwright', loadComponent: () => import('./orders/new-order').then((m) => m.NewOrder) },
       { path: 'orders/:id', title: 'Order · Nockwright', loadComponent: () => import('./orders/order-sheet').then((m) => m.OrderSheet) },
+      {
+        path: 'customers/:id',
+        title: 'Customer · Nockwright',
+        loadComponent: () => import('./customers/page/customer-sheet').then((m) => m.CustomerSheet),
+      },
       { path: 'shortages', title: 'Shortages · Nockwright', loadComponent: () => import('./shortages/shortage-board').then((m) => m.ShortageBoard) },
       { path: 'supply', title: 'Supply · Nockwright', loadComponent: () => import('./supply/purchase-list').then((m) => m.PurchaseList) },
       { path: 'supply/new', title: 'New purchase · Nockwright', loadComponent: () => import('./supply/new-purchase').then((m) => m.NewPurchase) },
@@ -50,7 +55,11 @@ export const routes: Routes = [
         title: 'Assembly · Nockwright',
         loadComponent: () => import('./supply/inside/assembly-sheet').then((m) => m.AssemblySheet),
       },
-      { path: 'supply/messages', title: 'Answers · Nockwright', loadComponent: () => import('./supply/exchange/message-list').then((m) => m.MessageList) },
+      {
+        path: 'supply/messages',
+        title: 'Supplier responses · Nockwright',
+        loadComponent: () => import('./supply/exchange/message-list').then((m) => m.MessageList),
+      },
       { path: 'supply/reorder', title: 'What to buy · Nockwright', loadComponent: () => import('./supply/reorder/reorder-list').then((m) => m.ReorderList) },
       {
         path: 'supply/suppliers',
@@ -78,6 +87,7 @@ export const routes: Routes = [
       { path: 'mail', title: 'Mail · Nockwright', loadComponent: () => import('./mail/mail-list').then((m) => m.MailListPage) },
       { path: 'you', title: 'Your log-in · Nockwright', loadComponent: () => import('./users/own-page').then((m) => m.OwnPage) },
       { path: 'users', title: 'Users · Nockwright', loadComponent: () => import('./users/user-list').then((m) => m.UserList) },
+      { path: 'firm', title: 'Firm · Nockwright', loadComponent: () => import('./firm/firm-page').then((m) => m.FirmPage) },
       { path: 'items', title: 'Items · Nockwright', loadComponent: () => import('./items/stock-list').then((m) => m.StockList) },
       { path: 'items/places', title: 'Stock by place · Nockwright', loadComponent: () => import('./items/places/place-list').then((m) => m.PlaceList) },
       { path: 'items/:code', title: 'Item · Nockwright', loadComponent: () => import('./items/item-sheet').then((m) => m.ItemSheet) },

@@ -102,6 +102,7 @@ export function testSession(role = 'coordinator') {
   const sells = role === 'coordinator' || role === 'manager';
   return {
     today: signal('2027-03-09'),
+    currency: signal('EUR'),
     user: signal({ name: 'Ida Perrin', role }),
     maySell: signal(sells),
     mayMove: signal(role !== 'finance'),

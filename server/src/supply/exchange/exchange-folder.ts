@@ -1,3 +1,4 @@
+import type { SupplierCode } from '@nockwright/core/ids';
 import { lstat, mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { CommandContext, Services } from '../../http/context';
@@ -14,7 +15,7 @@ const MOST_TRIES = 20;
 export const FOLDERS = ['out', 'in', 'done', 'refused'] as const;
 
 /** Where a supplier's files lie: a code may hold signs that a folder's name may not. */
-export function supplierFolder(root: string, supplier: string): string {
+export function supplierFolder(root: string, supplier: SupplierCode): string {
   return join(root, encodeURIComponent(supplier));
 }
 
@@ -74,14 +75,14 @@ export class ExchangeFolder {
     }
   }
 
-  private async takeIn(supplier: string): Promise<void> {
+  private async takeIn(supplier: SupplierCode): Promise<void> {
     const folder = supplierFolder(this.root, supplier);
     for (const name of FOLDERS) await mkdir(join(folder, name), { recursive: true });
     const names = (await readdir(join(folder, 'in'))).filter((name) => /\.xml$/i.test(name) && !name.startsWith('.')).sort();
     for (const name of names) await this.takeFile(supplier, folder, name);
   }
 
-  private async takeFile(supplier: string, folder: string, name: string): Promise<void> {
+  private async takeFile(supplier: SupplierCode, folder: string, name: string): Promise<void> {
     const path = join(folder, 'in', name);
     const stat = await lstat(path).catch(() => null);
     // A link could lead anywhere: only files are read.

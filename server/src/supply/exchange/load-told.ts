@@ -1,35 +1,27 @@
+import type { PurchaseId } from '@nockwright/core/ids';
 import type { MessageView, PurchaseView } from '@nockwright/contract/supply';
-import { escapeLike, searchWords, type Db } from '../../database';
+import { escapeLike, searchWords, type Db, type Database } from '../../database';
 import { sql, type ExpressionBuilder } from 'kysely';
 import { notFound } from '../../http/refusal';
-import type { Database } from '../../database';
 
 const PAGE = 100;
 
 /** What the supplier was told of a purchase, and what they said: papers, mails, files, and what has left them. */
-export async function loadTold(db: Db, purchaseId: number): Promise<Pick<PurchaseView, 'notices' | 'papers' | 'mails' | 'messages'>> {
-  const notices = await db.selectFrom('despatch_notice').selectAll().where('purchase_id', '=', purchaseId).where('done', '=', false).orderBy('id').execute();
-  const noticed =
-    notices.length === 0
-      ? []
-      : await db
-          .selectFrom('despatch_notice_line')
-          .selectAll()
-          .where(
-            'notice_id',
-            'in',
-            notices.map((notice) => notice.id),
-          )
-          .orderBy('position')
-          .execute();
-  const papers = await db.selectFrom('document').select(['id', 'made_at']).where('purchase_id', '=', purchaseId).orderBy('id', 'desc').execute();
-  const mails = await db
-    .selectFrom('mail')
-    .select(['id', 'subject', 'recipients', 'state', 'made_at'])
-    .where('purchase_id', '=', purchaseId)
-    .orderBy('id', 'desc')
-    .execute();
-  const messages = await selectMessages(db).where('exchange_message.purchase_id', '=', purchaseId).execute();
+export async function loadTold(db: Db, purchaseId: PurchaseId): Promise<Pick<PurchaseView, 'notices' | 'papers' | 'mails' | 'messages'>> {
+  const [notices, noticed, papers, mails, messages] = await Promise.all([
+    db.selectFrom('despatch_notice').selectAll().where('purchase_id', '=', purchaseId).where('done', '=', false).orderBy('id').execute(),
+    db
+      .selectFrom('despatch_notice_line')
+      .innerJoin('despatch_notice', 'despatch_notice.id', 'despatch_notice_line.notice_id')
+      .selectAll('despatch_notice_line')
+      .where('purchase_id', '=', purchaseId)
+      .where('done', '=', false)
+      .orderBy('position')
+      .execute(),
+    db.selectFrom('document').select(['id', 'made_at']).where('purchase_id', '=', purchaseId).orderBy('id', 'desc').execute(),
+    db.selectFrom('mail').select(['id', 'subject', 'recipients', 'state', 'made_at']).where('purchase_id', '=', purchaseId).orderBy('id', 'desc').execute(),
+    selectMessages(db).where('exchange_message.purchase_id', '=', purchaseId).execute(),
+  ]);
   return {
     notices: notices.map(({ id, number, day, tracking }) => ({
       id,

@@ -1,3 +1,4 @@
+import type { ItemCode } from '@nockwright/core/ids';
 import { shortDay } from '@nockwright/core/calendar';
 import { compareDecimal, minus, sum } from '@nockwright/core/money';
 import { promiseBook } from '@nockwright/core/promise';
@@ -39,7 +40,7 @@ export async function newlyHurt(context: CommandContext, before: Standing): Prom
 
 async function atRiskOf({ trx, now }: CommandContext, items: readonly string[]): Promise<Standing['atRisk']> {
   if (items.length === 0) return new Map();
-  const says = (quantity: string, item: string, order: string, day: string) =>
+  const says = (quantity: string, item: ItemCode, order: string, day: string) =>
     `${quantity} ${item} promised to order ${order} for ${shortDay(day, now.today)} are at risk`;
   const live = await loadBook(trx, now, { items });
   const late = promiseBook(live.book).atRisk.map(({ id, date, quantity }) => {

@@ -9,10 +9,11 @@ export async function seeTo(context: CommandContext, messageId: number): Promise
   const message = await trx.selectFrom('exchange_message').selectAll().where('id', '=', messageId).forNoKeyUpdate().executeTakeFirst();
   if (!message) throw notFound(`message ${messageId}`);
   if (message.state === 'held') throw new Refusal('conflict', `Message ${message.number} waits for a decision: take it, or leave all as ordered.`);
-  if (!message.needs_look) throw new Refusal('conflict', `Message ${message.number} has been seen to already.`);
+  if (!message.needs_look) throw new Refusal('conflict', `Message ${message.number} is reviewed already.`);
   await trx.updateTable('exchange_message').set({ needs_look: false }).where('id', '=', messageId).execute();
   await recordEvent(context, {
-    what: `saw to message ${message.number} from ${message.supplier}`,
+    kind: 'message.seen',
+    facts: { message: message.number, supplier: message.supplier },
     subjects: [{ kind: 'supplier', key: message.supplier }, ...(message.purchase_id === null ? [] : [{ kind: 'purchase' as const, key: message.purchase_id }])],
   });
 }

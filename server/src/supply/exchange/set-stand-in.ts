@@ -43,7 +43,8 @@ export async function setStandIn(context: CommandContext, wish: BodyOf<typeof su
     .execute();
   const after = await readStandIn(trx);
   await recordEvent(context, {
-    what: 'set how the stand-in for suppliers answers',
+    kind: 'stand_in.set',
+    facts: {},
     before: { ...before },
     after: { ...after },
     subjects: [{ kind: 'supplier', key: 'all' }, ...wish.suppliers.map(({ code }) => ({ kind: 'supplier' as const, key: code }))],

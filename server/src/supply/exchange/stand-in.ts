@@ -1,3 +1,4 @@
+import type { SupplierCode } from '@nockwright/core/ids';
 import { mkdir, readdir, readFile, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Habit } from '@nockwright/contract/supply';
@@ -11,7 +12,6 @@ import {
   type PurchaseOrderMessage,
 } from '@nockwright/core/exchange';
 import { divide, minus, times } from '@nockwright/core/money';
-import { BUYER } from './tell-supplier';
 import { each, supplierFolder, writeWhole } from './exchange-folder';
 
 export interface StandInSettings {
@@ -57,11 +57,11 @@ export class SupplierStandIn {
     });
   }
 
-  private folder(supplier: string, name: string): string {
+  private folder(supplier: SupplierCode, name: string): string {
     return join(supplierFolder(this.root, supplier), name);
   }
 
-  private async takeOrders(supplier: string, habit: Habit): Promise<void> {
+  private async takeOrders(supplier: SupplierCode, habit: Habit): Promise<void> {
     const out = this.folder(supplier, 'out');
     const found = await Promise.all((await namesIn(out, '.xml')).map(async (name) => ({ name, xml: await readFile(join(out, name), 'utf8') })));
     // What is taken back may lie beside what it takes back.
@@ -76,7 +76,7 @@ export class SupplierStandIn {
     }
   }
 
-  private async answer(supplier: string, stepMs: number): Promise<void> {
+  private async answer(supplier: SupplierCode, stepMs: number): Promise<void> {
     for (const name of await namesIn(this.folder(supplier, 'stand-in'), '.json')) {
       const kept = JSON.parse(await readFile(join(this.folder(supplier, 'stand-in'), name), 'utf8')) as Kept;
       const steps = stepsOf(kept, this.today());
@@ -86,7 +86,7 @@ export class SupplierStandIn {
     }
   }
 
-  private keep(supplier: string, kept: Kept): Promise<void> {
+  private keep(supplier: SupplierCode, kept: Kept): Promise<void> {
     return writeWhole(this.folder(supplier, 'stand-in'), `${fileOf(kept.order.number)}.json`, JSON.stringify(kept));
   }
 }
@@ -132,7 +132,7 @@ function laterResponse(order: PurchaseOrderMessage, number: string, days: number
 }
 
 function written(order: PurchaseOrderMessage, message: OrderResponseMessage): string {
-  return writeOrderResponse(message, order.seller, BUYER, unitsOf(order), order.currency);
+  return writeOrderResponse(message, order.seller, order.buyer, unitsOf(order), order.currency);
 }
 
 function despatch(order: PurchaseOrderMessage, habit: Habit, today: string): Step {
@@ -149,7 +149,7 @@ function despatch(order: PurchaseOrderMessage, habit: Habit, today: string): Ste
   const xml = writeDespatchAdvice(
     { number, issueDay: today, order: order.number, tracking: `TRK${order.number.replace(/\W/g, '')}`, lines },
     order.seller,
-    BUYER,
+    order.buyer,
     unitsOf(order),
   );
   return { number, xml };

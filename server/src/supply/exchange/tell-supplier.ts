@@ -1,17 +1,23 @@
+import type { ItemCode } from '@nockwright/core/ids';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import { writeCancellation, writeOrder } from '@nockwright/core/exchange';
 import { lineAmount } from '@nockwright/core/money';
 import { storePurchasePaper } from '../../documents';
+import { loadFirm, type FirmRecord } from '../../firm';
 import type { CommandContext } from '../../http/context';
 
-export const BUYER = { name: 'Marrowby Apiary Supply', code: 'MARROWBY' };
-const CURRENCY = 'EUR';
+/** How a supplier was told; in neither way where they have no address and take no files. */
+export interface Told {
+  readonly mailed: boolean;
+  readonly filed: boolean;
+}
 
 /**
  * Tells the supplier what is ordered: by mail with the paper where they have an address, as a UBL file where they take
  * files. Both go out when the transaction commits. Gives how they were told, in words; empty where nothing reaches them.
  */
-export async function tellOrdered(context: CommandContext, purchase: PurchaseView): Promise<string> {
+export async function tellOrdered(context: CommandContext, purchase: PurchaseView): Promise<Told> {
+  const firm = await loadFirm(context.trx);
   const paper = await storePurchasePaper(context, purchase);
   const text = [
     `Please send us what the attached purchase order ${purchase.number} lists, and confirm days, quantities and costs.`,
@@ -19,39 +25,40 @@ export async function tellOrdered(context: CommandContext, purchase: PurchaseVie
     ...(purchase.note ? [purchase.note] : []),
   ];
   const lines = purchase.lines.filter((line) => line.open !== '0');
-  const mailed = await mail(context, purchase, paper, `Purchase order ${purchase.number}`, text);
+  const mailed = await mail(context, firm, purchase, paper, `Purchase order ${purchase.number}`, text);
   const filed = await putOut(context, purchase, 'order', purchase.number, () =>
     writeOrder({
       number: purchase.number,
       issueDay: context.now.today,
       note: purchase.note,
-      currency: CURRENCY,
-      buyer: BUYER,
+      currency: purchase.currency,
+      buyer: { name: firm.name, code: firm.code },
       seller: { name: purchase.supplier.name, code: purchase.supplier.code },
       shipTo: purchase.shipTo,
       lines: lines.map((line) => ({
         id: String(line.lineNo),
         quantity: line.open,
         unit: line.unit,
-        amount: lineAmount(line.open, line.cost!, CURRENCY),
+        amount: lineAmount(line.open, line.cost!, purchase.currency),
         price: line.cost!,
         day: line.expectedDay,
         item: { description: line.description, buyersCode: line.item, sellersCode: line.theirCode, ...(line.gtin ? { gtin: line.gtin } : {}) },
       })),
     }),
   );
-  return told(mailed, filed);
+  return { mailed, filed };
 }
 
 /** What is not to come any more, line by line. */
 export interface TakenBack {
   readonly lineNo: number;
-  readonly item: string;
+  readonly item: ItemCode;
   readonly quantity: string;
 }
 
 /** Tells the supplier that we want nothing more of an order, or less: `all` says that nothing of it is left to come. */
-export async function tellTakenBack(context: CommandContext, purchase: PurchaseView, lines: readonly TakenBack[], all: boolean, why: string): Promise<string> {
+export async function tellTakenBack(context: CommandContext, purchase: PurchaseView, lines: readonly TakenBack[], all: boolean, why: string): Promise<Told> {
+  const firm = await loadFirm(context.trx);
   const what = lines.map(({ lineNo, item, quantity }) => `${quantity} ${theirName(purchase, lineNo, item)} (line ${lineNo})`).join(', ');
   const subject = all ? `Purchase order ${purchase.number} is cancelled` : `Less of purchase order ${purchase.number}`;
   const text = [
@@ -61,31 +68,34 @@ export async function tellTakenBack(context: CommandContext, purchase: PurchaseV
     `The reason: ${why}.`,
     'Tell us at once if it has left already.',
   ];
-  const mailed = await mail(context, purchase, null, subject, text);
-  const filed = all && (await putOut(context, purchase, 'cancellation', `${purchase.number}-X`, () => cancellation(context, purchase, why)));
-  return told(mailed, filed);
+  const mailed = await mail(context, firm, purchase, null, subject, text);
+  const filed = all && (await putOut(context, purchase, 'cancellation', `${purchase.number}-X`, () => cancellation(context, firm, purchase, why)));
+  return { mailed, filed };
 }
 
-function cancellation(context: CommandContext, purchase: PurchaseView, why: string): string {
+function cancellation(context: CommandContext, firm: FirmRecord, purchase: PurchaseView, why: string): string {
   return writeCancellation({
     number: `${purchase.number}-X`,
     issueDay: context.now.today,
     order: purchase.number,
     note: why,
-    buyer: BUYER,
+    buyer: { name: firm.name, code: firm.code },
     seller: { name: purchase.supplier.name, code: purchase.supplier.code },
   });
 }
 
-function theirName(purchase: PurchaseView, lineNo: number, item: string): string {
+function theirName(purchase: PurchaseView, lineNo: number, item: ItemCode): string {
   return purchase.lines.find((line) => line.lineNo === lineNo)?.theirCode || item;
 }
 
-function told(mailed: boolean, filed: boolean): string {
-  return [...(mailed ? ['by mail'] : []), ...(filed ? ['as a file'] : [])].join(' and ');
-}
-
-async function mail(context: CommandContext, purchase: PurchaseView, paper: number | null, subject: string, text: readonly string[]): Promise<boolean> {
+async function mail(
+  context: CommandContext,
+  firm: FirmRecord,
+  purchase: PurchaseView,
+  paper: number | null,
+  subject: string,
+  text: readonly string[],
+): Promise<boolean> {
   const { trx, now, user, jobs } = context;
   if (purchase.supplier.email === '') return false;
   const { id } = await trx
@@ -94,8 +104,8 @@ async function mail(context: CommandContext, purchase: PurchaseView, paper: numb
       purchase_id: purchase.id,
       document_id: paper,
       recipients: [purchase.supplier.email],
-      subject: `${subject}, ${BUYER.name}`,
-      body: [...text, `${user.name}\n${BUYER.name}`].join('\n\n'),
+      subject: `${subject}, ${firm.name}`,
+      body: [...text, `${user.name}\n${firm.name}`].join('\n\n'),
       made_at: now.instant,
       made_by: user.id,
     })

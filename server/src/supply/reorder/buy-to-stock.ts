@@ -1,3 +1,6 @@
+import type { PurchaseId, SupplierCode } from '@nockwright/core/ids';
+import { takeLocks } from '../../locks';
+import type { ItemOffer } from '@nockwright/core/routing';
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { supplyRoutes } from '@nockwright/contract/supply';
 import { plus } from '@nockwright/core/money';
@@ -5,10 +8,10 @@ import { costFor, supplierArrival } from '@nockwright/core/shortages';
 import { recordEvent } from '../../events';
 import type { CommandContext } from '../../http/context';
 import { Refusal } from '../../http/refusal';
-import { lockPurchases } from '../../promise';
+
 import { nextNumber } from '../../numbers';
 import { liftDraft, stillDraft } from '../gather-purchases';
-import { loadDrafts, loadOffers, type ItemOffer } from '../load-offers';
+import { loadDrafts, loadOffers } from '../load-offers';
 import { touchPurchase } from '../load-purchase';
 
 type Line = BodyOf<typeof supplyRoutes.buyToStock>['lines'][number];
@@ -16,7 +19,7 @@ type Line = BodyOf<typeof supplyRoutes.buyToStock>['lines'][number];
 interface Bought {
   readonly id: number;
   readonly number: string;
-  readonly supplier: string;
+  readonly supplier: SupplierCode;
   readonly lines: number;
 }
 
@@ -39,10 +42,7 @@ export async function buyToStock(context: CommandContext, lines: readonly Line[]
   for (const line of lines) groups.set(`${line.supplier}/${line.warehouse}`, [...(groups.get(`${line.supplier}/${line.warehouse}`) ?? []), line]);
   const drafts = await loadDrafts(trx, [...new Set(lines.map((line) => line.supplier))]);
   // All of them before the first number is taken: the number series comes last in the one lock order.
-  await lockPurchases(
-    trx,
-    [...groups.keys()].flatMap((key) => drafts.get(key)?.id ?? []),
-  );
+  await takeLocks(trx, { purchases: [...groups.keys()].flatMap((key) => drafts.get(key)?.id ?? []) });
   const bought: Bought[] = [];
   for (const [key, group] of [...groups].sort(([a], [b]) => (a < b ? -1 : 1))) {
     const [first] = group as [Line, ...Line[]];
@@ -52,7 +52,8 @@ export async function buyToStock(context: CommandContext, lines: readonly Line[]
     await liftDraft(context, draft.id);
     await touchPurchase(trx, draft.id);
     await recordEvent(context, {
-      what: `put ${group.map((line) => `${line.quantity} ${line.item}`).join(', ')} to stock on the draft ${draft.number}`,
+      kind: 'purchase.stocked',
+      facts: { number: draft.number, goods: group.map(({ quantity, item }) => ({ quantity, item })) },
       subjects: [{ kind: 'purchase', key: draft.id }, ...group.map((line) => ({ kind: 'item' as const, key: line.item }))],
     });
     bought.push({ id: draft.id, number: draft.number, supplier: offerOf(offers, first)!.name, lines: group.length });
@@ -61,7 +62,7 @@ export async function buyToStock(context: CommandContext, lines: readonly Line[]
 }
 
 /** More of an item that the draft buys for the shelf already, or a line of its own. */
-async function addTo({ trx, now }: CommandContext, purchaseId: number, line: Line, offer: ItemOffer): Promise<void> {
+async function addTo({ trx, now }: CommandContext, purchaseId: PurchaseId, line: Line, offer: ItemOffer): Promise<void> {
   const known = await trx
     .selectFrom('purchase_line')
     .selectAll()
@@ -102,7 +103,7 @@ async function addTo({ trx, now }: CommandContext, purchaseId: number, line: Lin
 
 async function newDraft(
   context: CommandContext,
-  supplier: string,
+  supplier: SupplierCode,
   warehouse: { readonly code: string; readonly name: string; readonly address: string },
 ): Promise<{ id: number; number: string }> {
   const { trx, now } = context;

@@ -1,38 +1,32 @@
+import type { WarehouseCode } from '@nockwright/core/ids';
+import type { ItemOffer } from '@nockwright/core/routing';
 import type { ReorderPolicy, ReorderRow } from '@nockwright/contract/supply';
 import { calendarOf, dayNumber, isoDay, leavesAgain, type WorkCalendar } from '@nockwright/core/calendar';
 import { compareDecimal, lineAmount } from '@nockwright/core/money';
 import { costFor, purchaseQuantity, supplierArrival } from '@nockwright/core/shortages';
 import { demandOf, economicQuantity, reorderPoint, type LeadTime } from '@nockwright/core/supply';
-import { sql } from 'kysely';
 import type { Now } from '../../clock';
-import { escapeLike, searchWords, type Db } from '../../database';
+import { type Db } from '../../database';
+import { loadCurrency } from '../../firm';
 import { loadOdds, loadWarehouses } from '../../promise';
-import { loadOffers, type ItemOffer } from '../load-offers';
+import { mapInTurns } from '../../work';
+import { loadOffers } from '../load-offers';
 import { readReorderPolicy } from './policy';
+import { loadPools, type Pool } from './reorder-pools';
 
 export interface ReorderFilter {
   readonly search?: string;
-  readonly warehouse?: string;
+  readonly warehouse?: WarehouseCode;
   /** Only what is to be bought; else everything that is asked for. */
   readonly which?: 'due' | 'all';
 }
 
-interface Pool {
-  readonly item: string;
-  readonly description: string;
-  readonly unit: string;
-  readonly warehouse: string;
-  readonly on_hand: string;
-  readonly due: string;
-  readonly owed: string;
-  /** Of that, what waits for a purchase: chosen so, and nothing is bought for it yet. */
-  readonly waiting: string;
-  /** What was ordered on each day that anything was. */
-  readonly days: readonly { readonly day: string; readonly quantity: string }[];
-}
-
 interface Place {
   readonly calendar: WorkCalendar;
+  /** Working days looked back on, as day numbers. */
+  readonly days: readonly number[];
+  /** The working day that an order of a day counts for. */
+  readonly countsFor: (day: string) => number;
   readonly book: { readonly workdays: readonly number[]; readonly closed?: readonly string[]; readonly receivingDays?: number };
 }
 
@@ -43,6 +37,7 @@ interface Place {
  */
 export async function listReorder(db: Db, now: Now, { search, warehouse, which = 'due' }: ReorderFilter): Promise<ReorderRow[]> {
   const policy = await readReorderPolicy(db);
+  const currency = await loadCurrency(db);
   const from = isoDay(dayNumber(now.today) - policy.demandDays);
   const pools = await loadPools(db, now, from, search, warehouse);
   const offers = await loadOffers(db, [...new Set(pools.map((pool) => pool.item))], await loadOdds(db));
@@ -52,18 +47,19 @@ export async function listReorder(db: Db, now: Now, { search, warehouse, which =
     .executeTakeFirst();
   // A desk that is younger than the days looked back on has no demand before its first order.
   const since = first?.first && first.first.slice(0, 10) > from ? first.first.slice(0, 10) : from;
-  const places = new Map((await loadWarehouses(db)).map(({ code, book }): [string, Place] => [code, { book, calendar: calendarOf(book) }]));
+  const places = new Map((await loadWarehouses(db)).map(({ code, book }): [string, Place] => [code, placeOf(book, since, now.today)]));
   // Many items have the same times of the same supplier: each way is counted through the calendars once.
   const known = new Map<string, Times>();
-  const timesOf = (offer: ItemOffer, warehouse: string): Times => {
+  const timesOf = (offer: ItemOffer, warehouse: WarehouseCode): Times => {
     // What they owe of an item already holds for that item alone.
     const key = `${offer.supplier}/${offer.leadDays}/${offer.notBefore ?? ''}/${warehouse}`;
     let times = known.get(key);
     if (!times) known.set(key, (times = timesFor(offer, places.get(warehouse)!, now)));
     return times;
   };
-  const rows = pools.flatMap((pool) => rowOf(pool, offers.get(pool.item) ?? [], places.get(pool.warehouse)!, timesOf, policy, now, since));
+  const rows = await mapInTurns(pools, (pool) => rowOf(pool, offers.get(pool.item) ?? [], places.get(pool.warehouse)!, timesOf, policy, currency));
   return rows
+    .flat()
     .filter((row) => which === 'all' || compareDecimal(row.position, row.point) <= 0 || compareDecimal(row.waiting, '0') > 0)
     .sort((a, b) => a.supplierName.localeCompare(b.supplierName) || a.warehouse.localeCompare(b.warehouse) || a.item.localeCompare(b.item));
 }
@@ -86,12 +82,11 @@ function rowOf(
   pool: Pool,
   offers: readonly ItemOffer[],
   place: Place,
-  timesOf: (offer: ItemOffer, warehouse: string) => Times,
+  timesOf: (offer: ItemOffer, warehouse: WarehouseCode) => Times,
   policy: ReorderPolicy,
-  now: Now,
-  since: string,
+  currency: string,
 ): ReorderRow[] {
-  const asked = demandOf(dailyDemand(pool, place.calendar, since, now.today));
+  const asked = demandOf(dailyDemand(pool, place));
   const waits = Number(pool.waiting);
   if ((asked.perDay === 0 && waits === 0) || offers.length === 0) return [];
   const position = Number(pool.on_hand) + Number(pool.due) - Number(pool.owed);
@@ -119,7 +114,7 @@ function rowOf(
       supplier: best.offer.supplier,
       supplierName: best.offer.name,
       cost: best.cost,
-      value: lineAmount(best.quantity, best.cost, 'EUR'),
+      value: lineAmount(best.quantity, best.cost, currency),
       suppliers: choices.map(({ offer, cost, quantity, arrives }) => ({ code: offer.supplier, name: offer.name, cost, quantity, arrives })),
     },
   ];
@@ -152,85 +147,34 @@ function choiceOf(
   return { offer, lead, arrives, safety, point, quantity, cost: costFor(quantity, offer) };
 }
 
-/** What was ordered on each working day since then; of a day that is none, on the working day after it. */
-function dailyDemand(pool: Pool, calendar: WorkCalendar, since: string, today: string): number[] {
-  const days = new Map<number, number>();
-  for (let day = calendar.ceil(dayNumber(since)); day < dayNumber(today); day = calendar.ceil(day + 1)) days.set(day, 0);
+/** What was ordered on each working day looked back on; of a day that is none, on the working day after it. */
+function dailyDemand(pool: Pool, { days, countsFor }: Place): number[] {
+  const asked = new Map(days.map((day) => [day, 0]));
   for (const { day, quantity } of pool.days) {
-    const at = calendar.ceil(dayNumber(day));
-    if (days.has(at)) days.set(at, days.get(at)! + Number(quantity));
+    const at = countsFor(day);
+    if (asked.has(at)) asked.set(at, asked.get(at)! + Number(quantity));
   }
-  return [...days.values()];
+  return [...asked.values()];
+}
+
+/** A warehouse, its days read from its calendar once for all items. */
+function placeOf(book: Place['book'], since: string, today: string): Place {
+  const calendar = calendarOf(book);
+  const days: number[] = [];
+  for (let day = calendar.ceil(dayNumber(since)); day < dayNumber(today); day = calendar.ceil(day + 1)) days.push(day);
+  const known = new Map<string, number>();
+  const countsFor = (day: string) => {
+    let at = known.get(day);
+    if (at === undefined) known.set(day, (at = calendar.ceil(dayNumber(day))));
+    return at;
+  };
+  return { book, calendar, days, countsFor };
 }
 
 function workdaysBetween(calendar: WorkCalendar, from: string, to: string): number {
   let days = 0;
   for (let day = calendar.ceil(dayNumber(from)); day < dayNumber(to); day = calendar.ceil(day + 1)) days++;
   return days;
-}
-
-async function loadPools(db: Db, now: Now, from: string, search: string | undefined, warehouse: string | undefined): Promise<readonly Pool[]> {
-  const matches = searchWords(search).map((word) => {
-    const like = `%${escapeLike(word)}%`;
-    return sql`and (i.search like ${like} or exists (select from supplier_item x join supplier s on s.code = x.supplier where x.item = i.code and lower(s.name) like ${like}))`;
-  });
-  // Each sum is made once for all items, not once for each: a desk has thousands of them.
-  const { rows } = await sql<Pool>`
-    with due as (
-      select l.item, l.warehouse, sum(l.quantity - l.received - l.closed) as quantity
-      from purchase_line l join purchase_order p on p.id = l.purchase_id
-      where l.warehouse is not null and p.state <> 'cancelled' and l.received + l.closed < l.quantity
-      group by 1, 2
-    ), bound as (
-      select order_line_id, sum(quantity - closed) as bought, coalesce(sum(quantity - received - closed) filter (where warehouse is null), 0) as dropping
-      from purchase_line where order_line_id is not null
-      group by 1
-    ), taken as (
-      select c.component as item, a.warehouse, a.created_day as day, c.per_unit * (a.quantity - a.cancelled) as asked,
-        c.per_unit * (a.quantity - a.built - a.cancelled) as owed
-      from assembly_order a join assembly_component c on c.assembly_id = a.id
-      where a.state = 'open' or a.created_day >= ${from}::date
-    ), line as (
-      select l.item, l.warehouse, o.entered::date as day, greatest(0, l.stock_quantity - l.cancelled - coalesce(b.bought, 0)) as asked,
-        greatest(0, l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0)) as owed
-      from order_line l join sales_order o on o.id = l.order_id left join bound b on b.order_line_id = l.id
-      where o.kind = 'order' and o.state = 'released' and (l.shipped + l.cancelled < l.stock_quantity or o.entered >= ${from}::date)
-    ), need as (
-      select * from line union all select * from taken
-    ), owed as (
-      select item, warehouse, sum(owed) as quantity from need group by 1, 2
-    ), waiting as (
-      select l.item, l.warehouse, sum(least(r.quantity, l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0) - coalesce(p.promised, 0))) as quantity
-      from (select line_id, sum(quantity) as quantity from line_route where kind = 'backorder' group by 1) r
-      join order_line l on l.id = r.line_id
-      join sales_order o on o.id = l.order_id and o.kind = 'order' and o.state = 'released'
-      left join bound b on b.order_line_id = l.id
-      left join (select line_id, sum(quantity) as promised from line_promise group by 1) p on p.line_id = l.id
-      where l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0) - coalesce(p.promised, 0) > 0
-      group by 1, 2
-    ), asked as (
-      select item, warehouse, json_agg(json_build_object('day', day, 'quantity', quantity::text)) as days
-      from (
-        select item, warehouse, day::text, sum(asked) as quantity
-        from need where day >= ${from}::date and day < ${now.today}::date
-        group by 1, 2, 3
-      ) d
-      group by 1, 2
-    )
-    select i.code as item, i.description, i.unit, w.code as warehouse, trim_scale(coalesce(s.on_hand, 0))::text as on_hand,
-      trim_scale(coalesce(due.quantity, 0))::text as due, trim_scale(coalesce(owed.quantity, 0))::text as owed,
-      trim_scale(coalesce(waiting.quantity, 0))::text as waiting, coalesce(asked.days, '[]') as days
-    from (select item, warehouse from asked union select item, warehouse from waiting) pool
-    join item i on i.code = pool.item
-    join warehouse w on w.code = pool.warehouse
-    left join asked on asked.item = i.code and asked.warehouse = w.code
-    left join waiting on waiting.item = i.code and waiting.warehouse = w.code
-    left join stock s on s.item = i.code and s.warehouse = w.code
-    left join due on due.item = i.code and due.warehouse = w.code
-    left join owed on owed.item = i.code and owed.warehouse = w.code
-    where not i.discontinued and exists (select from supplier_item x where x.item = i.code)
-      and ${warehouse ? sql`w.code = ${warehouse}` : sql`true`} ${sql.join(matches, sql` `)}`.execute(db);
-  return rows;
 }
 
 function whole(value: number): string {

@@ -22,6 +22,6 @@ export async function setReorderPolicy(context: CommandContext, wish: ReorderPol
     .values({ name: REORDER, value })
     .onConflict((conflict) => conflict.column('name').doUpdateSet({ value }))
     .execute();
-  await recordEvent(context, { what: 'set when and how much is bought', before, after: wish, subjects: [{ kind: 'supplier', key: 'all' }] });
+  await recordEvent(context, { kind: 'reorder.set', facts: {}, before, after: wish, subjects: [{ kind: 'supplier', key: 'all' }] });
   return wish;
 }

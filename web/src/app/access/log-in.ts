@@ -14,7 +14,7 @@ import { Session } from './session';
   template: `
     <main>
       <h1><nock-mark /> Nockwright</h1>
-      <p class="quiet">The order desk of Marrowby Apiary Supply</p>
+      <p class="quiet">The order desk</p>
       <form [formGroup]="form" (ngSubmit)="submit()">
         <label for="login">Name</label>
         <mat-form-field><input matInput #name id="login" formControlName="login" autocomplete="username" /></mat-form-field>

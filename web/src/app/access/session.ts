@@ -16,6 +16,9 @@ export class Session {
     return this.current()?.today ?? '';
   }
 
+  /** What the firm's amounts are in. */
+  readonly currency = computed(() => this.current()?.firm.currency ?? '');
+
   /** Whether the user's role may enter and change orders and purchases; the server decides all the same. */
   readonly maySell = computed(() => ['coordinator', 'manager'].includes(this.current()?.role ?? ''));
 

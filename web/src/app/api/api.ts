@@ -1,6 +1,6 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { FieldFault, Problem, Route } from '@nockwright/contract/shape';
+import type { AnyRoute, FieldFault, Problem, Route } from '@nockwright/contract/shape';
 import { catchError, map, retry, tap, throwError, timer, type Observable } from 'rxjs';
 import { Reach } from './reach';
 
@@ -90,6 +90,11 @@ function addressOf<P, Q, B, R>(route: Route<P, Q, B, R>, { params, query }: Inpu
   for (const [name, value] of Object.entries(query ?? {})) if (value !== undefined && value !== '') search.set(name, String(value));
   const text = search.toString();
   return `/api${path}${text ? `?${text}` : ''}`;
+}
+
+/** What the contract says against a body before it is sent, by field. */
+export function bodyFaults(route: AnyRoute, body: unknown): FieldFault[] {
+  return route.body ? check(route.body.schema, body) : [];
 }
 
 function check(

@@ -1,2 +1,2 @@
-export { Api, newKey, ProblemError } from './api';
+export { Api, bodyFaults, newKey, ProblemError } from './api';
 export { Reach } from './reach';

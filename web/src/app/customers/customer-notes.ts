@@ -12,9 +12,10 @@ import { DayPipe, LineForm } from '../paper';
     @for (note of reminders(); track note.id) {
       <p class="note">
         <span
-          ><b>{{ note.text }}</b> <span class="quiet small">{{ note.by }}, {{ note.at.slice(0, 10) | day }}</span></span
+          ><b>{{ note.text }}</b
+          >&ngsp;<span class="quiet small">{{ note.by }}, {{ note.at.slice(0, 10) | day }}</span></span
         >
-        <button mat-button type="button" (click)="close(note)" [attr.aria-label]="'Dealt with: ' + note.text">Dealt with</button>
+        <button mat-button type="button" (click)="close(note)" [attr.aria-label]="'Close note: ' + note.text">Close</button>
       </p>
     }
     @if (mayAdd()) {

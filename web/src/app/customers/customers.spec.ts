@@ -89,7 +89,7 @@ describe('notes for whoever speaks to them next', () => {
     const notes = show(CustomerNotes, { customer: 4, reminders: [note] }, providers);
     const changed = jest.fn();
     notes.fixture.componentInstance.changed.subscribe(changed);
-    notes.click('Dealt with');
+    notes.click('Close');
     expect(sent(customerRoutes.closeReminder)).toEqual([{ params: { customer: 4, reminder: 5 } }]);
     notes.type('For when they call next', ' new shed ');
     notes.click('Note it');

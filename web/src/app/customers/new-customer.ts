@@ -52,7 +52,7 @@ const FIELDS = [
     <p class="fault" role="alert">{{ fault() }}</p>
     <div class="acts">
       <button mat-flat-button type="button" (click)="make()" [disabled]="busy()">{{ act() }} <kbd>Ctrl Enter</kbd></button>
-      <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
+      <button mat-button type="button" (click)="closed.emit()">Back <kbd>Esc</kbd></button>
     </div>
   `,
   styles: `
@@ -134,7 +134,7 @@ export class NewCustomer {
     });
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'make the customer', run: () => this.make() },
-      { key: 'Escape', does: 'leave it', run: () => this.closed.emit() },
+      { key: 'Escape', does: 'back', run: () => this.closed.emit() },
     ]);
   }
 

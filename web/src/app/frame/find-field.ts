@@ -30,7 +30,7 @@ import { foundAsTyped, Keys } from '../paper';
       <mat-autocomplete #found="matAutocomplete" autoActiveFirstOption panelWidth="380px" (optionSelected)="go($event.option.value)" [displayWith]="nothing">
         @for (finding of findings(); track finding.kind + finding.key) {
           <mat-option [value]="finding">
-            <b>{{ finding.label }}</b> <span class="quiet small">{{ finding.hint }}</span>
+            <b>{{ finding.label }}</b>&ngsp;<span class="quiet small">{{ finding.hint }}</span>
           </mat-option>
         }
       </mat-autocomplete>
@@ -71,10 +71,10 @@ export class FindField {
       order: ['/orders', id],
       purchase: ['/supply', id],
       item: ['/items', key],
-      customer: ['/orders/new'],
+      customer: ['/customers', id],
       supplier: ['/supply/suppliers', key],
     }[kind];
-    void this.router.navigate(address, kind === 'customer' ? { queryParams: { q: key } } : {});
+    void this.router.navigate(address);
   }
 
   protected nothing(): string {

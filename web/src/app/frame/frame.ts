@@ -42,6 +42,7 @@ import { Theme } from './theme';
           <a mat-menu-item routerLink="/you">Your log-in</a>
           @if (mayPlan()) {
             <a mat-menu-item routerLink="/users">Users</a>
+            <a mat-menu-item routerLink="/firm">Firm</a>
           }
           <button mat-menu-item type="button" (click)="logOut()">Log out</button>
         </mat-menu>

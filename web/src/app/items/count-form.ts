@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { stockRoutes, type AdjustmentReason } from '@nockwright/contract/items';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { Api } from '../api';
-import { AmountPipe, GlossForm, ListChoice, TextField } from '../paper';
-import { decisionOf, Preview, QUANTITY, Ripple } from '../ripple';
+import { AmountPipe, GlossForm, isQuantity, ListChoice, TextField } from '../paper';
+import { decisionOf, Preview, Ripple } from '../ripple';
 import { REASONS } from './places/reasons';
 
 /** What was counted instead of what the books say: whose promises move by it, then done or left. */
@@ -46,7 +46,7 @@ export class CountForm {
   protected readonly busy = signal(false);
   private readonly wish = computed(() => {
     const [counted, { warehouse, onHand }, place] = [this.counted().trim(), this.pool(), this.place()];
-    if (!QUANTITY.test(counted) || Number(counted) === Number(onHand)) return null;
+    if (!isQuantity(counted) || Number(counted) === Number(onHand)) return null;
     return { warehouse, counted, ...(place === null ? {} : { place }), accept: this.accepted().join(',') };
   });
   protected readonly preview = new Preview(this.wish, (query) => this.api.call(stockRoutes.previewCount, { params: { item: this.item() }, query }));

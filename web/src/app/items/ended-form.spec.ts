@@ -8,13 +8,13 @@ afterEach(() => jest.useRealTimers());
 
 const item = { code: 'FRK-UNC-1', discontinued: false, successor: null } as unknown as ItemPage;
 
-it('an item that is no longer made has a successor, as it was typed', () => {
+it('an item that is discontinued has a successor, as it was typed', () => {
   const { providers, answers, lastBody } = testApi();
   answers([itemRoutes.setDiscontinued, item]);
   const screen = show(EndedForm, { item }, providers);
   screen.type('What follows it (empty: nothing)', 'frk-unc-2');
   screen.type('Why (for the history)', 'mould broke');
-  screen.click('It is no longer made');
+  screen.click('Discontinue');
   expect(lastBody()).toEqual({ discontinued: true, successor: 'FRK-UNC-2', soldByNobody: false, reason: 'mould broke' });
 });
 
@@ -24,7 +24,7 @@ it('one that was may be made again', () => {
   const screen = show(EndedForm, { item: { ...item, discontinued: true, successor: 'X' } }, providers);
   screen.element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
   screen.settle();
-  screen.click('It is made again');
+  screen.click('Resume');
   expect(lastBody()).toEqual({ discontinued: false });
 });
 

@@ -4,14 +4,14 @@ import { itemRoutes, type ItemPage } from '@nockwright/contract/items';
 import { Api } from '../api';
 import { GlossForm, TextField } from '../paper';
 
-/** An item is no longer made: what follows it, and whether it can still be bought; or it is made again. */
+/** An item is discontinued: what follows it, and whether it can still be bought; or it is made again. */
 @Component({
   selector: 'nock-ended-form',
   imports: [MatCheckbox, GlossForm, TextField],
   template: `
-    <nock-gloss-form [heading]="item().code + ' is no longer made'" [act]="act()" [ready]="!busy()" (done)="keep()" (left)="closed.emit()">
+    <nock-gloss-form [heading]="item().code + ' is discontinued'" [act]="act()" [ready]="!busy()" (done)="keep()" (left)="closed.emit()">
       @if (item().discontinued) {
-        <mat-checkbox [checked]="again()" (change)="again.set($event.checked)">It is made again</mat-checkbox>
+        <mat-checkbox [checked]="again()" (change)="again.set($event.checked)">Resume</mat-checkbox>
       }
       @if (!again()) {
         <nock-text-field fieldId="successor" [most]="40" [(text)]="successor">What follows it (empty: nothing)</nock-text-field>
@@ -38,7 +38,7 @@ export class EndedForm implements OnInit {
   protected readonly reason = signal('');
   protected readonly fault = signal('');
   protected readonly busy = signal(false);
-  protected readonly act = computed(() => (this.again() ? 'It is made again' : 'It is no longer made'));
+  protected readonly act = computed(() => (this.again() ? 'Resume' : 'Discontinue'));
 
   ngOnInit(): void {
     this.successor.set(this.item().successor ?? '');

@@ -11,6 +11,7 @@ const row = (order: number, more: Partial<QueueRow> = {}): QueueRow => ({
   line: order * 10,
   lineNo: 1,
   customer: `Customer ${order}`,
+  customerId: 7,
   priority: 5,
   placed: false,
   entered: '2027-03-01',
@@ -27,7 +28,7 @@ let element: HTMLElement;
 let moves: QueueMove[];
 
 beforeEach(() => {
-  TestBed.configureTestingModule({ providers: [provideRouter([]), { provide: Session, useValue: { today: () => '2027-03-09' } }] });
+  TestBed.configureTestingModule({ providers: [provideRouter([]), { provide: Session, useValue: { today: () => '2027-03-09', may: () => true } }] });
   fixture = TestBed.createComponent(QueueTable);
   element = fixture.nativeElement as HTMLElement;
   document.body.append(element);

@@ -2,7 +2,7 @@ import { CdkDrag, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, input, model, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { QueueRow } from '@nockwright/contract/items';
-import { AmountPipe, DayPipe } from '../paper';
+import { AmountPipe, DayPipe, CustomerName } from '../paper';
 
 /** An order that shall stand ahead of another. */
 export interface QueueMove {
@@ -16,17 +16,17 @@ export interface QueueMove {
  */
 @Component({
   selector: 'nock-queue-table',
-  imports: [RouterLink, CdkDrag, CdkDropList, AmountPipe, DayPipe],
+  imports: [CustomerName, RouterLink, CdkDrag, CdkDropList, AmountPipe, DayPipe],
   template: `
     <table class="ruled" aria-label="Queue">
       <thead>
         <tr>
-          <th>Turn</th>
+          <th>Place</th>
           <th>Order</th>
           <th>Customer</th>
-          <th>Class</th>
+          <th>Priority</th>
           <th class="figure">Open</th>
-          <th>Asked</th>
+          <th>Requested</th>
           <th>Promised</th>
         </tr>
       </thead>
@@ -45,7 +45,9 @@ export interface QueueMove {
             <td>
               <a class="code" [routerLink]="['/orders', row.order]" [queryParams]="{ at: row.line }" tabindex="-1">{{ row.number }}/{{ row.lineNo }}</a>
             </td>
-            <td>{{ row.customer }}</td>
+            <td>
+              <nock-customer-name [id]="row.customerId" [name]="row.customer" />
+            </td>
             <td>{{ row.priority }}{{ row.placed ? ', placed' : '' }}</td>
             <td class="figure">{{ row.quantity | amount }}</td>
             <td>{{ row.requested | day }}</td>

@@ -1,11 +1,11 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { itemRoutes, type ItemPage } from '@nockwright/contract/items';
 import { readUnit } from '@nockwright/core/units';
 import { Session } from '../access';
 import { Api } from '../api';
-import { LineForm } from '../paper';
+import { LineForm, isWhole } from '../paper';
 
-/** The units an item is sold by, and in what steps: whole, or in parts; and how much life must be left of it. */
+/** The units an item is sold by, in what steps, what else it is called, and how much life must be left of it. */
 @Component({
   selector: 'nock-sold-by',
   imports: [LineForm],
@@ -15,6 +15,22 @@ import { LineForm } from '../paper';
       <p>
         {{ unit.name }} <span class="quiet">{{ words(unit.step) }}</span>
       </p>
+    }
+    @if (item().also) {
+      <p>
+        Also called: <b>{{ item().also }}</b>
+      </p>
+    }
+    @if (maySell()) {
+      <nock-line-form
+        fieldId="item-also"
+        label="Also called, sizes"
+        [hint]="item().also || 'bee suit, large, 44 in'"
+        act="Save"
+        [most]="300"
+        [(text)]="also"
+        (said)="setAlso($event)"
+      />
     }
     @if (item().tracksExpiry) {
       <p>
@@ -47,6 +63,7 @@ export class SoldBy {
   protected readonly mayChange = this.session.mayPlan;
   protected readonly maySell = this.session.maySell;
   protected readonly life = signal('');
+  protected readonly also = linkedSignal(() => this.item().also);
   readonly item = input.required<ItemPage>();
   readonly changed = output<ItemPage>();
   protected readonly text = signal('');
@@ -57,10 +74,20 @@ export class SoldBy {
   }
 
   protected setLife(said: string): void {
-    if (!/^\d{1,4}$/.test(said.trim())) return this.fault.set(`“${said}”: type a number of days, as in 90.`);
+    if (!isWhole(said)) return this.fault.set(`“${said}”: type a number of days, as in 90.`);
     this.api.call(itemRoutes.setLeastLife, { params: { item: this.item().code }, body: { days: Number(said) } }).subscribe({
       next: (item) => {
         this.life.set('');
+        this.fault.set('');
+        this.changed.emit(item);
+      },
+      error: (error: Error) => this.fault.set(error.message),
+    });
+  }
+
+  protected setAlso(said: string): void {
+    this.api.call(itemRoutes.setAlso, { params: { item: this.item().code }, body: { also: said.trim() } }).subscribe({
+      next: (item) => {
         this.fault.set('');
         this.changed.emit(item);
       },

@@ -28,10 +28,10 @@ const PAGE = 60;
           <th>Description</th>
           <th>Group</th>
           <th class="figure">On hand</th>
-          <th class="figure">Due</th>
+          <th class="figure">Inbound</th>
           <th class="figure">Committed</th>
-          <th class="figure">To promise</th>
-          <th class="figure">Waiting</th>
+          <th class="figure" title="Available to promise">Available</th>
+          <th class="figure">Backordered</th>
           <th>Unit</th>
         </tr>
       </thead>

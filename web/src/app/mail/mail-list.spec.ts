@@ -69,6 +69,6 @@ it('lets only a manager close the post office', () => {
 
 it('closes the post office for a manager', () => {
   const page = show(MailListPage, {}, providers, 'manager');
-  page.click('Close it');
+  page.click('Close post office');
   expect(sent(mailRoutes.setPostOffice)).toEqual([{ body: { open: false } }]);
 });

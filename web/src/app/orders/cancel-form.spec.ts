@@ -4,9 +4,9 @@ import type { CancellationPreview } from '@nockwright/contract/orders';
 import { of, throwError } from 'rxjs';
 import { testGain } from '../ripple/test-mover';
 import { CancelForm } from './cancel-form';
-import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
 import { show, type TestScreen } from '../test-screen';
+import { storeProviders } from './test-store';
 
 const preview: CancellationPreview = {
   lines: [{ line: 11, lineNo: 1, item: 'JAR-340-HX', quantity: '240', frees: [{ day: '2027-03-12', quantity: '240' }] }],
@@ -24,7 +24,7 @@ beforeEach(() => {
   store.fault.set('');
   store.cancel.mockClear();
   store.previewCancellation.mockReset().mockReturnValue(of(preview));
-  screen = show(CancelForm, { order: testOrder({ state: 'released' }), line: testLine() }, [{ provide: OrderStore, useValue: store }]);
+  screen = show(CancelForm, { order: testOrder({ state: 'released' }), line: testLine() }, storeProviders(store));
   ({ fixture, element } = screen);
   form = fixture.componentInstance as unknown as typeof form;
 });
@@ -33,12 +33,12 @@ afterEach(() => jest.useRealTimers());
 const settle = () => screen.settle();
 const text = () => element.textContent!.replace(/\s+/g, ' ');
 
-it('says what it frees, what hangs on it and who could have it', () => {
+it('says what it frees, linked supply and who could have it', () => {
   expect(store.previewCancellation).toHaveBeenLastCalledWith({ line: 11, purchases: 'cancel', accept: '' });
   expect(text()).toContain('240 JAR-340-HX');
   expect(text()).toContain('240 promised Fri 12 Mar');
   expect(text()).toContain('purchase P7610: 40 are still to come');
-  expect(text()).toContain('Free for those who wait or are late');
+  expect(text()).toContain('Available for backorders and late promises');
 });
 
 it('needs a reason, and does nothing without one', () => {

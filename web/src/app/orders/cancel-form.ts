@@ -5,18 +5,19 @@ import { MatOption, MatSelect } from '@angular/material/select';
 import { CANCEL_REASONS, type LineView, type OrderView } from '@nockwright/contract/orders';
 import { AmountPipe, DayPipe, GlossForm, TextField, UnitPipe } from '../paper';
 import { decisionOf, movesNobody, Preview, Ripple } from '../ripple';
+import { OrderStanding } from './order-standing';
 import { OrderStore } from './order-store';
 
 type Reason = (typeof CANCEL_REASONS)[number];
 
-/** Before anything is cancelled: what it frees, what hangs on it and who waits for the goods. Then it is done, or left. */
+/** Before anything is cancelled: what it frees, linked supply and who waits for the goods. Then it is done, or left. */
 @Component({
   selector: 'nock-cancel-form',
   imports: [GlossForm, TextField, MatFormField, MatSelect, MatOption, MatRadioGroup, MatRadioButton, AmountPipe, DayPipe, UnitPipe, Ripple],
   template: `
     <nock-gloss-form
       heading="Cancel {{ line() ? 'line ' + line()!.lineNo + ': ' + line()!.item : 'the whole order' }}"
-      act="Cancel it"
+      [act]="line() ? 'Cancel line' : 'Cancel order'"
       [ready]="preview.shown() !== null && reason() !== null && !store.busy()"
       (done)="confirm()"
       (left)="closed.emit()"
@@ -49,7 +50,7 @@ type Reason = (typeof CANCEL_REASONS)[number];
           }
         </ul>
         @if (effect.bound.length > 0) {
-          <h3>What hangs on it</h3>
+          <h3>Linked supply</h3>
           <ul>
             @for (row of effect.bound; track $index) {
               <li>
@@ -86,6 +87,7 @@ type Reason = (typeof CANCEL_REASONS)[number];
 })
 export class CancelForm {
   protected readonly store = inject(OrderStore);
+  private readonly standing = inject(OrderStanding);
   readonly order = input.required<OrderView>();
   /** The line to cancel, or null for the whole order. */
   readonly line = input<LineView | null>(null);
@@ -104,7 +106,7 @@ export class CancelForm {
   private readonly wish = computed(() => ({ order: this.order(), what: { ...this.what(), accept: this.accepted().join(',') } }));
   protected readonly preview = new Preview(
     this.wish,
-    ({ what }) => this.store.previewCancellation(what),
+    ({ what }) => this.standing.previewCancellation(what),
     (effect) => movesNobody(effect) && effect.bound.length === 0,
   );
   protected readonly hasPurchase = computed(() => this.preview.shown()?.bound.some((row) => row.kind === 'purchase') ?? false);
@@ -114,7 +116,7 @@ export class CancelForm {
     if (!reason) return this.preview.fault.set('Choose a reason for the cancellation.');
     const note = this.remark().trim();
     this.preview.once(({ ripple }) =>
-      this.store.cancel({ ...this.what(), reason, ...(note ? { note } : {}), decision: decisionOf(ripple, this.accepted()) }, () => this.closed.emit()),
+      this.standing.cancel({ ...this.what(), reason, ...(note ? { note } : {}), decision: decisionOf(ripple, this.accepted()) }, () => this.closed.emit()),
     );
   }
 }

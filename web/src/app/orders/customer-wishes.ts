@@ -4,8 +4,9 @@ import { MatFormField } from '@angular/material/form-field';
 import { MatOption, MatSelect } from '@angular/material/select';
 import type { OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
-import { LineForm } from '../paper';
+import { LineForm, isWhole } from '../paper';
 import { POLICY_CHOICES, type PolicyName } from '../shortages';
+import { CustomerTerms } from './customer-terms';
 import { OrderStore } from './order-store';
 
 /** Levels that are offered; a level of its own is kept as it is. */
@@ -24,20 +25,20 @@ const LEVELS = [75, 80, 90, 95, 99] as const;
           canSelectNullableOptions
           aria-labelledby="sure-label"
           [value]="customer.confidence"
-          (selectionChange)="store.setConfidence($event.value)"
+          (selectionChange)="terms.setConfidence($event.value)"
           [disabled]="!maySell()"
         >
           <mat-option [value]="null">{{
-            order().deskConfidence ? 'as the desk’s: ' + order().deskConfidence + ' times in 100' : 'on the supplier’s day'
+            order().deskConfidence ? 'as the desk’s: ' + order().deskConfidence + ' % confidence' : 'on the supplier’s day'
           }}</mat-option>
           @for (level of levels; track level) {
-            <mat-option [value]="level">to hold {{ level }} times in 100</mat-option>
+            <mat-option [value]="level">with {{ level }} % confidence</mat-option>
           }
         </mat-select>
       </mat-form-field>
     </p>
     <p class="sure">
-      <span id="policy-label">Ways for what is short are ranked</span>
+      <span id="policy-label">Options are ranked</span>
       <mat-form-field>
         <mat-select
           canSelectNullableOptions
@@ -87,6 +88,7 @@ const LEVELS = [75, 80, 90, 95, 99] as const;
 })
 export class CustomerWishes {
   protected readonly store = inject(OrderStore);
+  protected readonly terms = inject(CustomerTerms);
   protected readonly maySell = inject(Session).maySell;
   readonly order = input.required<OrderView>();
   protected readonly levels = LEVELS;
@@ -97,12 +99,12 @@ export class CustomerWishes {
   /** A number of days; `none`: as the items say. */
   protected setLife(said: string): void {
     const text = said.trim().toLowerCase();
-    if (text !== 'none' && !/^\d{1,4}$/.test(text)) return this.store.fault.set(`“${said}”: type a number of days, as in 90, or none.`);
-    this.store.setLeastLife(text === 'none' ? null : Number(text));
+    if (text !== 'none' && !isWhole(text)) return this.store.fault.set(`“${said}”: type a number of days, as in 90, or none.`);
+    this.terms.setLeastLife(text === 'none' ? null : Number(text));
     this.life.set('');
   }
 
   protected set(policy: PolicyName | null, asksWhenLate: boolean): void {
-    this.store.setRoutePolicy({ policy, asksWhenLate });
+    this.terms.setRoutePolicy({ policy, asksWhenLate });
   }
 }

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { LineForm } from '../paper';
+import { OrderStanding } from './order-standing';
 import { OrderStore } from './order-store';
 
 /** Holds a draft until the customer has answered something. */
@@ -19,10 +20,11 @@ import { OrderStore } from './order-store';
 })
 export class HoldForm {
   protected readonly store = inject(OrderStore);
+  private readonly standing = inject(OrderStanding);
   protected readonly question = signal('');
 
   protected hold(question: string): void {
     if (question === '') return this.store.fault.set('What does it wait for? Type what the customer must answer.');
-    this.store.hold(question, () => this.question.set(''));
+    this.standing.hold(question, () => this.question.set(''));
   }
 }

@@ -3,20 +3,16 @@ import { TestBed } from '@angular/core/testing';
 import { show } from '../test-screen';
 import { Places } from '../supply';
 import { LineDetails } from './line-details';
-import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
 import { Unsaved } from './typed/unsaved';
+import { storeProviders } from './test-store';
 
 const store = { changeLine: jest.fn(), collisions: signal([]), order: signal(null), busy: signal(false) };
 const places = { warehouses: signal([{ code: 'MAR', name: 'Marrowby' }]) };
 const lines = [testLine({ id: 1, lineNo: 1 }), testLine({ id: 2, lineNo: 2 }), testLine({ id: 3, lineNo: 3 })];
 
 function details(line = lines[2]!, kind: 'order' | 'quote' = 'quote') {
-  const screen = show(LineDetails, { order: testOrder({ kind, lines }), line }, [
-    { provide: OrderStore, useValue: store },
-    { provide: Places, useValue: places },
-    Unsaved,
-  ]);
+  const screen = show(LineDetails, { order: testOrder({ kind, lines }), line }, [...storeProviders(store), { provide: Places, useValue: places }, Unsaved]);
   TestBed.inject(Unsaved).open(5);
   return screen;
 }
@@ -75,13 +71,13 @@ it.each([
   ['one instead of another', { alternative: true, alternativeTo: 2 }, { alternative: true, alternativeTo: null }],
   ['an extra', { alternative: true, alternativeTo: null }, { alternative: false }],
 ])('turns %s by key into what comes next', (_, line, change) => {
-  details(testLine({ id: 3, lineNo: 3, ...line })).press('o');
+  details(testLine({ id: 3, lineNo: 3, ...line })).press('i');
   expect(lastChange()).toEqual(change);
 });
 
 it('has no alternatives on an order', () => {
   const screen = details(lines[2], 'order');
-  screen.press('o');
+  screen.press('i');
   expect(store.changeLine).not.toHaveBeenCalled();
   expect(screen.text).not.toContain('Offered');
 });

@@ -27,7 +27,7 @@ import { Unsaved } from './typed/unsaved';
           (saved)="store.changeLine({ ...view, note: $event.before }, { note: $event.text })"
         />
       </dd>
-      <dt><label for="line-day">Asked</label></dt>
+      <dt><label for="line-day">Requested</label></dt>
       <dd>
         <nock-day-field
           fieldId="line-day"
@@ -118,7 +118,7 @@ export class LineDetails {
   constructor() {
     inject(Keys).use([
       { key: 'E', does: 'text, day, warehouse and address of the line', run: () => this.text().focus() },
-      { key: 'O', does: 'on a quote: the line instead of the one above, as an extra, or in the total', run: () => this.next() },
+      { key: 'I', does: 'on a quote: the line instead of the one above, as an extra, or in the total', run: () => this.next() },
     ]);
   }
 

@@ -1,4 +1,4 @@
-import { signal } from '@angular/core';
+import { signal, type WritableSignal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { By } from '@angular/platform-browser';
 import { provideRouter } from '@angular/router';
@@ -8,15 +8,16 @@ import { of, Subject } from 'rxjs';
 import { Session } from '../access';
 import { testRoute } from '../shortages/test-route';
 import { LineGloss } from './line-gloss';
-import { OrderStore } from './order-store';
+import { LineOptions } from './options/line-options';
 import { testLine, testOrder } from './test-order';
 import { Unsaved } from './typed/unsaved';
+import { storeProviders } from './test-store';
 
 const route = testRoute;
 const bought = testRoute().parts[0]!;
 const drop = route({
-  parts: [{ ...bought, kind: 'drop_ship', label: 'Tarnbeck ships to the customer' }],
-  label: 'Tarnbeck ships to the customer',
+  parts: [{ ...bought, kind: 'drop_ship', label: 'Drop ship from Tarnbeck' }],
+  label: 'Drop ship from Tarnbeck',
   shipDay: null,
   daysLate: null,
   possible: false,
@@ -30,7 +31,7 @@ const store = {
   fault: signal(''),
   busy: signal(false),
   collisions: signal([]),
-  order: signal(null),
+  order: signal<OrderView | null>(null),
   routesOf: jest.fn(),
   chooseRoute: jest.fn(),
   undoRoute: jest.fn(),
@@ -39,6 +40,8 @@ const store = {
   answer: jest.fn(),
 };
 const maySell = signal(true);
+let looked: WritableSignal<LineView | null>;
+let options: LineOptions;
 
 beforeEach(() => {
   jest.useFakeTimers();
@@ -48,12 +51,17 @@ beforeEach(() => {
   TestBed.configureTestingModule({
     providers: [
       provideRouter([]),
-      { provide: Session, useValue: { today: () => '2027-03-09', maySell, inOffice: () => true, may: () => true, user: () => null } },
-      { provide: OrderStore, useValue: store },
+      { provide: Session, useValue: { today: () => '2027-03-09', maySell, inOffice: () => true, may: () => true, user: () => null, currency: () => 'EUR' } },
+      ...storeProviders(store),
+      LineOptions,
       Unsaved,
     ],
   });
+  store.order.set(null);
+  looked = signal(null);
   fixture = TestBed.createComponent(LineGloss);
+  options = TestBed.inject(LineOptions);
+  options.look({ line: looked, changing: signal(false) });
   element = fixture.nativeElement as HTMLElement;
 });
 afterEach(() => {
@@ -62,6 +70,8 @@ afterEach(() => {
 });
 
 function show(line: LineView, order: OrderView = testOrder()) {
+  store.order.set(order);
+  looked.set(line);
   fixture.componentRef.setInput('order', order);
   fixture.componentRef.setInput('line', line);
   settle();
@@ -82,7 +92,7 @@ it('says first what to tell the customer, then why and from where', () => {
   show(testLine());
   const text = element.textContent!;
   expect(text.indexOf('All 240 leave')).toBeLessThan(text.indexOf('Where they come from'));
-  expect(text).toContain('Asked to leave Marrowby by Fri 12 Mar.');
+  expect(text).toContain('Requested to ship from Marrowby by Fri 12 Mar.');
   expect(text).toContain('on hand at Marrowby');
   expect(text).toContain('first source with a price');
 });
@@ -92,7 +102,9 @@ it('asks for other ways only where a line is late or open', () => {
   expect(store.routesOf).not.toHaveBeenCalled();
   show(testLine(SHORT));
   expect(store.routesOf).toHaveBeenCalledTimes(1);
-  expect([...element.querySelectorAll('.ways b')].map((label) => label.textContent!.trim())).toEqual(['buy from Tarnbeck', 'Tarnbeck ships to the customer']);
+  expect(options.rows().map(({ label }) => label)).toEqual(['Special order from Tarnbeck', 'Drop ship from Tarnbeck']);
+  expect(element.textContent).toContain('Option 1: Special order from Tarnbeck');
+  expect(element.textContent).toContain('“All 30 leave on Wednesday the 17th.');
 });
 
 it('takes a way by its digit, and not one that is not possible', () => {
@@ -107,16 +119,14 @@ it('asks anew for a part, and takes nothing while the answer is under way', () =
   show(testLine(SHORT));
   const answer = new Subject<RouteChoices>();
   store.routesOf.mockReturnValue(answer);
-  const part = element.querySelector<HTMLInputElement>('#part')!;
-  part.value = '12';
-  part.dispatchEvent(new Event('input'));
+  options.wanted.set('12');
   settle();
   expect(store.routesOf).toHaveBeenLastCalledWith(expect.anything(), '12', undefined);
   press('1');
   expect(store.chooseRoute).not.toHaveBeenCalled();
   answer.next(choices(route({ quantity: '12', parts: [{ ...bought, quantity: '12' }] })));
   settle();
-  expect(element.textContent).toContain('Ways for the 12');
+  expect(options.offers().routes.map(({ quantity }) => quantity)).toEqual(['12']);
   press('1');
   expect(store.chooseRoute).toHaveBeenCalledWith(expect.anything(), [expect.objectContaining({ quantity: '12' })]);
 });
@@ -174,7 +184,7 @@ it('tells why a route cannot be taken back, and offers no way to', () => {
   element.querySelector<HTMLButtonElement>('.chosen button')!.click();
   settle();
   expect(element.textContent).toContain('It has left the supplier.');
-  expect([...element.querySelectorAll('.undo button')].map((button) => button.textContent!.trim())).toEqual(['Leave it']);
+  expect([...element.querySelectorAll('.undo button')].map((button) => button.textContent!.trim())).toEqual(['Back']);
 });
 
 it('asks the customer about what they must agree to, and does it only where they have', () => {
@@ -241,7 +251,7 @@ it('takes down what the customer says to a question that is open', () => {
 it('offers nothing to do to who may only read', () => {
   maySell.set(false);
   show(testLine(SHORT));
-  expect(element.querySelector('.ways')).toBeNull();
+  expect(element.querySelector('[aria-label="Option"]')).toBeNull();
   press('1');
   expect(store.chooseRoute).not.toHaveBeenCalled();
 });

@@ -5,6 +5,7 @@ import { Session } from '../access';
 import { AmountPipe, DayPipe, Keys, Spoken, UnitPipe } from '../paper';
 import { LineDetails } from './line-details';
 import { LineWays } from './line-ways';
+import { LineOptions } from './options/line-options';
 import { PriceGloss } from './price-gloss';
 import { changedWords } from './quote/changed-words';
 
@@ -27,11 +28,13 @@ import { changedWords } from './quote/changed-words';
     @if (view.offered) {
       <nock-price-gloss [order]="order()" [line]="view" [changing]="changing()" />
     }
-    <nock-spoken [text]="view.spoken" />
+    @if (!options.current()) {
+      <nock-spoken [text]="view.spoken" />
+    }
     @if (view.holdsWords) {
       <p class="sure">{{ view.holdsWords }}</p>
     }
-    <nock-line-ways [order]="order()" [line]="view" [changing]="changing()" />
+    <nock-line-ways [order]="order()" [line]="view" />
     @if (view.schedule.length > 0) {
       <h3>Where they come from</h3>
       @for (entry of view.schedule; track $index) {
@@ -112,6 +115,7 @@ import { changedWords } from './quote/changed-words';
 export class LineGloss {
   private readonly session = inject(Session);
   private readonly maySell = this.session.maySell;
+  protected readonly options = inject(LineOptions);
   private readonly spoken = viewChild(Spoken);
   readonly order = input.required<OrderView>();
   readonly line = input.required<LineView>();
@@ -122,6 +126,6 @@ export class LineGloss {
   protected readonly changed = computed(() => changedWords(this.line(), this.session.today()));
 
   constructor() {
-    inject(Keys).use([{ key: 'C', does: 'copy the sentence to say', run: () => this.spoken()?.copy() }]);
+    inject(Keys).use([{ key: 'C', does: 'copy the sentence to say', run: () => (this.spoken() ? this.spoken()!.copy() : false) }]);
   }
 }

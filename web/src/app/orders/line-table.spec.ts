@@ -3,12 +3,14 @@ import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { signal } from '@angular/core';
 import { Session } from '../access';
 import { LineTable } from './line-table';
-import { OrderStore } from './order-store';
+import { LineOptions } from './options/line-options';
+import { testRoute } from '../shortages/test-route';
 import { Places } from '../supply';
 import { testLine, testOrder } from './test-order';
 import { Unsaved } from './typed/unsaved';
 import { WhatIfDesk } from './what-if-desk';
-import { of } from 'rxjs';
+import { of, Subject } from 'rxjs';
+import { storeProviders } from './test-store';
 
 const TODAY = '2027-03-09';
 let fixture: ComponentFixture<LineTable>;
@@ -17,19 +19,24 @@ const store = {
   order: signal<OrderView | null>(null),
   fault: signal(''),
   collisions: signal<readonly object[]>([]),
+  busy: signal(false),
+  routesOf: jest.fn(),
+  chooseRoute: jest.fn(),
   changeLine: jest.fn(),
   moveLine: jest.fn(),
 };
 const whatIf = { prepare: jest.fn(), try: jest.fn() };
 
 beforeEach(() => {
+  jest.useFakeTimers();
   store.changeLine.mockReset();
   store.moveLine.mockReset();
   store.fault.set('');
   TestBed.configureTestingModule({
     providers: [
       { provide: Session, useValue: { today: () => TODAY, maySell: () => true, inOffice: () => true, may: () => true, user: () => null } },
-      { provide: OrderStore, useValue: store },
+      ...storeProviders(store),
+      LineOptions,
       { provide: WhatIfDesk, useValue: whatIf },
       { provide: Places, useValue: { warehouses: signal([]) } },
       Unsaved,
@@ -38,9 +45,15 @@ beforeEach(() => {
   fixture = TestBed.createComponent(LineTable);
   element = fixture.nativeElement as HTMLElement;
   document.body.append(element);
-  show([testLine(), testLine({ id: 12, lineNo: 2, item: 'LID', state: 'uncovered', uncovered: '30', stateWords: '30 open, no cover', schedule: [] })]);
+  show([
+    testLine(),
+    testLine({ id: 12, lineNo: 2, item: 'LID', state: 'uncovered', uncovered: '30', stateWords: '30 backordered', stateDays: 'no supply yet', schedule: [] }),
+  ]);
 });
-afterEach(() => element.remove());
+afterEach(() => {
+  element.remove();
+  jest.useRealTimers();
+});
 
 function show(lines: readonly LineView[], more: { preview?: LineView; selected?: number } = {}) {
   store.order.set(testOrder({ lines }));
@@ -57,9 +70,12 @@ function press(target: Element, key: string, more: object = {}) {
 }
 
 it('says of each line what is ordered, at what price, and its state with its days', () => {
-  expect(rows().map((row) => row.textContent!.replace(/\s+/g, ' '))).toEqual([expect.stringContaining('JAR-340-HX'), expect.stringContaining('30 open')]);
+  expect(rows().map((row) => row.textContent!.replace(/\s+/g, ' '))).toEqual([
+    expect.stringContaining('JAR-340-HX'),
+    expect.stringContaining('30 backordered'),
+  ]);
   expect(rows()[0]!.textContent).toContain('11.1072');
-  expect(rows()[1]!.textContent).toContain('no cover');
+  expect(rows()[1]!.textContent).toContain('no supply yet');
 });
 
 it('lets arrow keys go from line to line, and out at the end', () => {
@@ -102,7 +118,9 @@ it('changes quantity, unit and day as they are said', () => {
 });
 
 it('shows what the line would be while its quantity is typed, and what it is when that is given up', () => {
-  whatIf.try.mockReturnValue(of({ ok: true, line: testLine({ quantity: '40', amount: '444.29', stateWords: 'late, Tue 16 Mar', state: 'late' }) }));
+  whatIf.try.mockReturnValue(
+    of({ ok: true, line: testLine({ quantity: '40', amount: '444.29', stateWords: 'late', stateDays: 'Tue 16 Mar', state: 'late' }) }),
+  );
   const tried: (LineView | null)[] = [];
   fixture.componentInstance.tried.subscribe((line) => tried.push(line));
   press(rows()[0]!, 'Enter');
@@ -118,7 +136,7 @@ it('shows what the line would be while its quantity is typed, and what it is whe
   );
   expect(rows()[0]!.textContent).toContain('444.29');
   expect(field.value).toBe('40');
-  expect(tried.at(-1)).toMatchObject({ id: 11, stateWords: 'late, Tue 16 Mar' });
+  expect(tried.at(-1)).toMatchObject({ id: 11, stateWords: 'late', stateDays: 'Tue 16 Mar' });
   press(field, 'Escape');
   TestBed.tick();
   fixture.detectChanges();
@@ -240,5 +258,81 @@ describe('a line is carried to another place', () => {
     fixture.detectChanges();
     press(rows()[1]!, 'ArrowUp', { altKey: true });
     expect(store.moveLine).not.toHaveBeenCalled();
+  });
+});
+
+describe('the options of a short line', () => {
+  const drop = testRoute({ label: 'Drop ship from Tarnbeck', daysLate: 7, shipDay: '2027-03-19' });
+  const barred = testRoute({ label: 'Transfer from Quillhaven', possible: false, remarks: ['only 4 are free'] });
+
+  function open(lineId: number) {
+    store.chooseRoute.mockReset();
+    store.routesOf.mockReturnValue(of({ short: '30', unit: 'EA', policy: 'on_time', frees: [], takesBack: [], routes: [testRoute(), drop, barred] }));
+    const line = store.order()!.lines.find((row) => row.id === lineId)!;
+    TestBed.inject(LineOptions).look({ line: signal(line), changing: signal(false) });
+    show(store.order()!.lines, { selected: lineId });
+    TestBed.tick();
+    jest.advanceTimersByTime(200);
+    fixture.detectChanges();
+  }
+  const options = () => [...element.querySelectorAll<HTMLTableRowElement>('tr.option')];
+  const key = (name: string) => {
+    document.activeElement!.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true }));
+    fixture.detectChanges();
+  };
+
+  it('stand under it in the columns of the sheet, best first, what is not possible last with why', () => {
+    open(12);
+    expect(options().map((row) => row.querySelector('.label')!.textContent!.trim())).toEqual([
+      'Special order from Tarnbeck',
+      'Drop ship from Tarnbeck',
+      'Transfer from Quillhaven',
+    ]);
+    expect(options()[1]!.textContent!.replace(/\s+/g, ' ')).toMatch(/Fri 19 Mar ?7 days late/);
+    expect(options()[2]!.textContent).toContain('not possible: only 4 are free');
+    expect(options()[0]!.previousElementSibling!.previousElementSibling!.textContent).toContain('LID');
+    expect(options()[0]!.querySelector('.decides')!.textContent).toContain('5 days late');
+  });
+
+  it('are reached by O, compared by arrows, taken by Enter or their digit, and fold away by O', () => {
+    open(12);
+    rows()[1]!.focus();
+    key('o');
+    expect(document.activeElement).toBe(options()[0]);
+    key('ArrowDown');
+    expect(options()[1]!.getAttribute('aria-selected')).toBe('true');
+    key('Enter');
+    expect(store.chooseRoute).toHaveBeenCalledWith(expect.objectContaining({ id: 12 }), [expect.objectContaining({ supplier: 'SUP' })]);
+    key('o');
+    expect(options()).toHaveLength(0);
+    expect(document.activeElement!.textContent).toContain('LID');
+    key('o');
+    expect(options()).toHaveLength(3);
+    options()[2]!.focus();
+    store.chooseRoute.mockReset();
+    key('Enter');
+    expect(store.chooseRoute).not.toHaveBeenCalled();
+  });
+
+  it('keep the field for a part while the options for it are fetched', () => {
+    open(12);
+    const part = () => element.querySelector<HTMLInputElement>('#part')!;
+    part().focus();
+    store.routesOf.mockReturnValue(new Subject());
+    part().value = '1';
+    part().dispatchEvent(new Event('input'));
+    fixture.detectChanges();
+    TestBed.tick();
+    jest.advanceTimersByTime(200);
+    fixture.detectChanges();
+    expect(store.routesOf).toHaveBeenLastCalledWith(expect.anything(), '1', undefined);
+    expect(document.activeElement).toBe(part());
+    // There is nothing to take meanwhile.
+    expect(options()).toHaveLength(0);
+  });
+
+  it('do not stand under a line that is covered', () => {
+    open(store.order()!.lines[0]!.id);
+    expect(options()).toHaveLength(0);
   });
 });

@@ -2,14 +2,14 @@ import { signal } from '@angular/core';
 import { show, type TestScreen } from '../test-screen';
 import { MailForm } from './mail-form';
 import { OrderPapers } from './order-papers';
-import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
+import { storeProviders } from './test-store';
 
 const store = { fault: signal(''), busy: signal(false), mail: jest.fn(), makeProForma: jest.fn(), removeFile: jest.fn(), attachFile: jest.fn() };
 const paper = { id: 7, kind: 'acknowledgement', at: '2027-03-09T09:30:00.000Z', mails: [] } as const;
 const file = { id: 3, name: 'label.png', media: 'image/png', size: 2048, by: 'Ida', at: '2027-03-09T09:30:00.000Z' };
 const order = testOrder({ state: 'released', number: '20400', papers: [paper], files: [file], spoken: 'All leaves on Friday.', lines: [testLine()] });
-const providers = [{ provide: OrderStore, useValue: store }];
+const providers = storeProviders(store);
 
 beforeEach(() => {
   jest.useFakeTimers();
@@ -37,7 +37,7 @@ describe('mailing a paper', () => {
   it('goes to several, with the files that are chosen', () => {
     form.type('To', 'one@b.example; two@b.example');
     form.element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
-    form.click('Mail it');
+    form.click('Send mail');
     expect(store.mail.mock.calls[0]![0]).toMatchObject({ paper: 7, recipients: ['one@b.example', 'two@b.example'], files: [3] });
   });
 
@@ -46,7 +46,7 @@ describe('mailing a paper', () => {
     ['no address', 'one at b', 'one, at, b: expected an address'],
   ])('%s is told, and nothing goes out', (_, to, words) => {
     form.type('To', to);
-    form.click('Mail it');
+    form.click('Send mail');
     expect(form.text).toContain(words);
     expect(store.mail).not.toHaveBeenCalled();
   });

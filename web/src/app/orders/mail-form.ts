@@ -5,7 +5,8 @@ import { MatInput } from '@angular/material/input';
 import type { OrderView } from '@nockwright/contract/orders';
 import { letterFor } from '@nockwright/core/orders';
 import { Session } from '../access';
-import { GlossForm, TextField } from '../paper';
+import { GlossForm, TextField, isEmail } from '../paper';
+import { OrderStanding } from './order-standing';
 import { OrderStore } from './order-store';
 
 /** What a paper is called on the desk. */
@@ -16,7 +17,7 @@ export const PAPER_NAMES = { acknowledgement: 'Acknowledgement', quote: 'Quote',
   selector: 'nock-mail-form',
   imports: [GlossForm, MatCheckbox, MatFormField, MatInput, TextField],
   template: `
-    <nock-gloss-form heading="Mail the {{ name() }}" act="Mail it" [ready]="!store.busy()" (done)="send()" (left)="closed.emit()">
+    <nock-gloss-form heading="Mail the {{ name() }}" act="Send mail" [ready]="!store.busy()" (done)="send()" (left)="closed.emit()">
       <nock-text-field fieldId="mail-to" [(text)]="recipients" (keydown.enter)="$event.preventDefault()">To</nock-text-field>
       <nock-text-field fieldId="mail-subject" [most]="200" [(text)]="subject" (keydown.enter)="$event.preventDefault()">Subject</nock-text-field>
       <label for="mail-text">Text</label>
@@ -43,6 +44,7 @@ export const PAPER_NAMES = { acknowledgement: 'Acknowledgement', quote: 'Quote',
 })
 export class MailForm {
   protected readonly store = inject(OrderStore);
+  private readonly standing = inject(OrderStanding);
   private readonly session = inject(Session);
   readonly order = input.required<OrderView>();
   readonly closed = output<void>();
@@ -73,12 +75,12 @@ export class MailForm {
     const recipients = this.recipients()
       .split(/[\s,;]+/)
       .filter(Boolean);
-    const wrong = recipients.filter((address) => !/^\S+@\S+\.\S+$/.test(address));
+    const wrong = recipients.filter((address) => !isEmail(address));
     if (recipients.length === 0) return this.fault.set('To whom?');
     if (wrong.length > 0) return this.fault.set(`${wrong.join(', ')}: expected an address as name@place.example.`);
     if (this.subject().trim() === '') return this.fault.set('What is it about? Type a subject.');
     this.fault.set('');
     const body = { paper: this.paperId(), recipients, subject: this.subject().trim(), text: this.text(), files: [...this.files()] };
-    this.store.mail(body, () => this.closed.emit());
+    this.standing.mail(body, () => this.closed.emit());
   }
 }

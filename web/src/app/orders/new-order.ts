@@ -86,7 +86,7 @@ import { CreditStanding } from './credit-standing';
           <p>{{ customer.street }}, {{ customer.postcode }} {{ customer.town }}</p>
           <p>
             {{ customer.openOrders }} open {{ customer.openOrders === 1 ? 'order' : 'orders' }}.
-            {{ customer.deliveryRule === 'complete' ? 'Ships complete.' : 'Takes parts.' }} From {{ placeName(customer.warehouse) }}.
+            {{ customer.deliveryRule === 'complete' ? 'Ships complete.' : 'Takes partial shipments.' }} From {{ placeName(customer.warehouse) }}.
             {{ customer.termsDays }} days net.
           </p>
           <nock-credit-standing [credit]="customer.credit" />

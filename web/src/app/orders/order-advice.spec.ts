@@ -10,15 +10,15 @@ it('tells what stands in the way of a release, the most pressing first', () => {
   const contracts = [{ id: 4 }] as never;
   expect(adviceFor(testOrder({ lines: [late, short, offered], mustNameContract: true, contracts }))).toContain('Line 3: the price has changed');
   expect(adviceFor(testOrder({ lines: [late, short], mustNameContract: true, contracts }))).toContain('under a contract');
-  expect(adviceFor(testOrder({ lines: [late, short] }))).toContain('Line 2 has 30 without cover');
-  expect(adviceFor(testOrder({ lines: [late] }))).toContain('later than asked');
+  expect(adviceFor(testOrder({ lines: [late, short] }))).toContain('Line 2 has 30 backordered');
+  expect(adviceFor(testOrder({ lines: [late] }))).toContain('later than requested');
   expect(adviceFor(testOrder({ lines: [testLine()] }))).toBe('');
 });
 
 it('counts what is on backorder as settled, and no more than that', () => {
   const waiting = (quantity: string) => testOrder({ lines: [testLine({ lineNo: 2, uncovered: '30', routes: [backorder(quantity) as never] })] });
   expect(adviceFor(waiting('30'))).toBe('');
-  expect(adviceFor(waiting('29'))).toContain('30 without cover');
+  expect(adviceFor(waiting('29'))).toContain('30 backordered');
 });
 
 it('tells on a quote how alternatives are typed, and on what is released nothing', () => {

@@ -14,6 +14,9 @@ export function adviceFor(order: OrderView): string {
   const open = order.lines.filter(
     (line) => Number(line.uncovered) > line.routes.filter((route) => route.kind === 'backorder').reduce((sum, route) => sum + Number(route.quantity), 0),
   );
-  if (open.length > 0) return `${open.map((line) => `Line ${line.lineNo} has ${line.uncovered} without cover`).join('. ')}: go to it with ↑ and choose a way.`;
-  return order.lines.some((line) => line.state === 'late') ? 'Some lines leave later than asked: say so, or choose another way.' : '';
+  if (open.length > 0)
+    return open.length === 1
+      ? `Line ${open[0]!.lineNo} has ${open[0]!.uncovered} backordered: go to it with ↑ and choose an option.`
+      : `${open.length} lines are backordered: choose an option on each (↑), or for all at once (Ctrl O).`;
+  return order.lines.some((line) => line.state === 'late') ? 'Some lines ship later than requested: say so, or choose another option.' : '';
 }

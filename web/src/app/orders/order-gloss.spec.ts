@@ -1,11 +1,11 @@
 import { signal } from '@angular/core';
 import { show } from '../test-screen';
 import { OrderGloss } from './order-gloss';
-import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
+import { storeProviders } from './test-store';
 
 const store = { fault: signal(''), busy: signal(false), history: signal([]), setCreditLimit: jest.fn(), reload: jest.fn() };
-const open = (role: string) => show(OrderGloss, { order: testOrder({ lines: [testLine()] }) }, [{ provide: OrderStore, useValue: store }], role);
+const open = (role: string) => show(OrderGloss, { order: testOrder({ lines: [testLine()] }) }, storeProviders(store), role);
 
 beforeEach(() => {
   jest.useFakeTimers();

@@ -11,6 +11,7 @@ import { HoldForm } from './hold-form';
 import { OrderHolds } from './order-holds';
 import { OrderPapers } from './order-papers';
 import { OrderTasks } from './order-tasks';
+import { CustomerTerms } from './customer-terms';
 import { OrderStore } from './order-store';
 import { LOST_WORDS } from './quote/lose-form';
 
@@ -57,7 +58,7 @@ import { LOST_WORDS } from './quote/lose-form';
       <p>
         <b>A prospect:</b> they are quoted, not sold to yet.
         @if (maySell()) {
-          <button mat-button type="button" (click)="store.makeCustomer()">Make them a customer</button>
+          <button mat-button type="button" (click)="terms.makeCustomer()">Make them a customer</button>
         }
       </p>
     } @else if (view.state === 'draft' && view.kind === 'order') {
@@ -70,7 +71,7 @@ import { LOST_WORDS } from './quote/lose-form';
         @if (view.wholeDay) {
           The last of it leaves <b>{{ view.wholeDay | day }}</b>.
         } @else if (isOpen()) {
-          <b>No day for all of it:</b> some lines have no cover.
+          <b>No day for all of it:</b> some lines are backordered.
         }
         @if (view.shipComplete) {
           It must leave complete: all lines wait for the last.
@@ -148,6 +149,7 @@ import { LOST_WORDS } from './quote/lose-form';
 })
 export class OrderGloss {
   protected readonly store = inject(OrderStore);
+  protected readonly terms = inject(CustomerTerms);
   private readonly session = inject(Session);
   protected readonly maySell = this.session.maySell;
   protected readonly inOffice = this.session.inOffice;
@@ -169,6 +171,6 @@ export class OrderGloss {
   protected setLimit(text: string): void {
     const read = /^(none|\d{1,9}(?:\.\d{1,2})?)\s+(\S.*)$/.exec(text);
     if (!read) return this.store.fault.set('Type the limit and why, as 500 references are good; none for no limit.');
-    this.store.setCreditLimit(read[1] === 'none' ? null : read[1]!, read[2]!, () => this.limit.set(''));
+    this.terms.setCreditLimit(read[1] === 'none' ? null : read[1]!, read[2]!, () => this.limit.set(''));
   }
 }

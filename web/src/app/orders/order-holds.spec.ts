@@ -4,8 +4,8 @@ import type { HoldView } from '@nockwright/contract/orders';
 import { Session } from '../access';
 import { HoldForm } from './hold-form';
 import { OrderHolds } from './order-holds';
-import { OrderStore } from './order-store';
 import { testOrder } from './test-order';
+import { storeProviders } from './test-store';
 
 const hold = (more: Partial<HoldView> = {}): HoldView => ({
   id: 7,
@@ -27,10 +27,7 @@ beforeEach(() => {
   store.hold.mockReset();
   store.clearHold.mockReset();
   TestBed.configureTestingModule({
-    providers: [
-      { provide: Session, useValue: { today: () => '2027-03-09', user } },
-      { provide: OrderStore, useValue: store },
-    ],
+    providers: [{ provide: Session, useValue: { today: () => '2027-03-09', user } }, ...storeProviders(store)],
   });
 });
 
@@ -44,10 +41,10 @@ function show(role: string, holds: readonly HoldView[]) {
 
 const submit = (host: HTMLElement) => host.querySelector('form')!.dispatchEvent(new Event('submit'));
 
-it('says why it is held and who may let it go', () => {
+it('says why it is held and who may release the hold', () => {
   show('coordinator', [hold()]);
   expect(element.textContent).toContain('Held: price below the floor.');
-  expect(element.textContent).toContain('A manager may let it go.');
+  expect(element.textContent).toContain('A manager may release the hold.');
   expect(element.querySelector('form')).toBeNull();
 });
 
@@ -75,7 +72,7 @@ it.each([
 it('tells who let it go and why', () => {
   show('manager', [hold({ cleared: { by: 'Mona Reyes', at: '2027-03-09T09:00:00.000Z', why: 'end of season' } })]);
   expect(element.textContent).toContain('Was held');
-  expect(element.textContent).toContain('Mona Reyes let it go: end of season');
+  expect(element.textContent).toContain('Mona Reyes released the hold: end of season');
   expect(element.querySelector('form')).toBeNull();
 });
 

@@ -5,12 +5,13 @@ import { MatInput } from '@angular/material/input';
 import { HOLD_CLEARED_BY, type HoldView, type OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
 import { DayPipe } from '../paper';
+import { OrderStanding } from './order-standing';
 import { OrderStore } from './order-store';
 
 /** What an order is held for, in words. */
 export const HOLD_NAMES = { below_floor: 'price below the floor', credit: 'credit', customer: 'waits for the customer' } as const;
 
-/** Why an order may not be released, who may let it go, and what was let go before. */
+/** Why an order may not be released, who may release the hold, and what was let go before. */
 @Component({
   selector: 'nock-order-holds',
   imports: [MatButton, MatFormField, MatInput, DayPipe],
@@ -22,7 +23,7 @@ export const HOLD_NAMES = { below_floor: 'price below the floor', credit: 'credi
           <span class="quiet small">{{ hold.by }}, {{ hold.at.slice(0, 10) | day }}</span>
         </p>
         @if (hold.cleared; as cleared) {
-          <p class="quiet small">{{ cleared.by }} let it go: {{ cleared.why }}</p>
+          <p class="quiet small">{{ cleared.by }} released the hold: {{ cleared.why }}</p>
         } @else if (mayClear(hold)) {
           <form (submit)="$event.preventDefault(); clear(hold)">
             <mat-form-field
@@ -36,10 +37,10 @@ export const HOLD_NAMES = { below_floor: 'price below the floor', credit: 'credi
                 [value]="reason()"
                 (input)="reason.set(why.value)"
             /></mat-form-field>
-            <button mat-stroked-button type="submit" [disabled]="store.busy()">Let it go</button>
+            <button mat-stroked-button type="submit" [disabled]="store.busy()">Release hold</button>
           </form>
         } @else {
-          <p class="small">{{ clearers[hold.kind] }} may let it go.</p>
+          <p class="small">{{ clearers[hold.kind] }} may release the hold.</p>
         }
       </div>
     }
@@ -70,6 +71,7 @@ export const HOLD_NAMES = { below_floor: 'price below the floor', credit: 'credi
 })
 export class OrderHolds {
   protected readonly store = inject(OrderStore);
+  private readonly standing = inject(OrderStanding);
   private readonly session = inject(Session);
   readonly order = input.required<OrderView>();
 
@@ -86,6 +88,6 @@ export class OrderHolds {
   protected clear(hold: HoldView): void {
     const why = this.reason().trim();
     if (why === '') return this.store.fault.set('Why may it go? The reason stands on the order.');
-    this.store.clearHold(hold.id, why, () => this.reason.set(''));
+    this.standing.clearHold(hold.id, why, () => this.reason.set(''));
   }
 }

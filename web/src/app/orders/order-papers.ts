@@ -6,6 +6,7 @@ import type { FileView, OrderView, PaperView } from '@nockwright/contract/orders
 import { Session } from '../access';
 import { DayPipe } from '../paper';
 import { PAPER_NAMES } from './mail-form';
+import { OrderStanding } from './order-standing';
 import { OrderStore } from './order-store';
 
 const STATE_WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' } as const;
@@ -39,10 +40,10 @@ const STATE_WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' }
     @if (mayPrint()) {
       <p class="do">
         @if (view.papers.length > 0) {
-          <button mat-button type="button" (click)="mailed.emit()">Mail it <kbd>W</kbd></button>
+          <button mat-button type="button" (click)="mailed.emit()">Mail paper <kbd>W</kbd></button>
         }
         @if (view.lines.length > 0) {
-          <button mat-button type="button" (click)="store.makeProForma()" [disabled]="store.busy()">Make a pro forma</button>
+          <button mat-button type="button" (click)="standing.makeProForma()" [disabled]="store.busy()">Make a pro forma</button>
         }
       </p>
     }
@@ -51,9 +52,9 @@ const STATE_WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' }
       <ul>
         @for (file of view.files; track file.id) {
           <li>
-            <a [href]="'/api/files/' + file.id" download>{{ file.name }}</a> <span class="quiet small">{{ size(file) }}, {{ file.by }}</span>
+            <a [href]="'/api/files/' + file.id" download>{{ file.name }}</a>&ngsp;<span class="quiet small">{{ size(file) }}, {{ file.by }}</span>
             @if (maySell()) {
-              <button mat-button type="button" (click)="store.removeFile(file.id)" [attr.aria-label]="'Take off ' + file.name">Take off</button>
+              <button mat-button type="button" (click)="standing.removeFile(file.id)" [attr.aria-label]="'Take off ' + file.name">Take off</button>
             }
           </li>
         }
@@ -94,6 +95,7 @@ const STATE_WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' }
 })
 export class OrderPapers {
   protected readonly store = inject(OrderStore);
+  protected readonly standing = inject(OrderStanding);
   protected readonly maySell = inject(Session).maySell;
   readonly order = input.required<OrderView>();
   /** The newest paper is to be mailed. */
@@ -127,7 +129,7 @@ export class OrderPapers {
     if (file.size > MOST_FILE_BYTES) this.store.fault.set(`${file.name} has ${(file.size / 1024 / 1024).toFixed(1)} MB; at most 5 MB are taken.`);
     else {
       const reader = new FileReader();
-      reader.onload = () => this.store.attachFile(file.name, String(reader.result).split(',')[1] ?? '');
+      reader.onload = () => this.standing.attachFile(file.name, String(reader.result).split(',')[1] ?? '');
       reader.onerror = () => this.store.fault.set(`${file.name} cannot be read.`);
       reader.readAsDataURL(file);
     }

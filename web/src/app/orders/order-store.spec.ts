@@ -3,16 +3,20 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { TestBed } from '@angular/core/testing';
 import { Subject } from 'rxjs';
 import { Live } from '../live';
+import { OrderLines } from './order-lines';
+import { OrderStanding } from './order-standing';
 import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
 
 let http: HttpTestingController;
 let store: OrderStore;
+let orderLines: OrderLines;
+let standing: OrderStanding;
 let changed: Subject<string>;
 
 beforeEach(() => {
   changed = new Subject();
-  TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting(), OrderStore] });
+  TestBed.configureTestingModule({ providers: [provideHttpClient(), provideHttpClientTesting(), OrderStore, OrderLines, OrderStanding] });
   const live = TestBed.inject(Live);
   // What others change, told by hand.
   const listeners: ((topics: readonly string[]) => void)[] = [];
@@ -24,6 +28,8 @@ beforeEach(() => {
   });
   http = TestBed.inject(HttpTestingController);
   store = TestBed.inject(OrderStore);
+  orderLines = TestBed.inject(OrderLines);
+  standing = TestBed.inject(OrderStanding);
   store.open(5);
   answer('/api/orders/5', testOrder({ lines: [testLine()] }));
 });
@@ -60,8 +66,8 @@ it('drops what was to follow a change that was refused, shows what is true now, 
   const settled: (string | null)[] = [];
   const released = jest.fn();
   store.change({ poNumber: 'A-1' });
-  store.release(released);
-  store.addLine({ item: 'LID', quantity: '1' }, 'key-1', noted(settled));
+  standing.release(released);
+  orderLines.addLine({ item: 'LID', quantity: '1' }, 'key-1', noted(settled));
   http
     .expectOne('/api/orders/5')
     .flush({ type: '/problems/changed', title: 'It has changed', status: 409, detail: 'Someone else changed it.' }, { status: 409, statusText: 'x' });
@@ -106,8 +112,8 @@ it('carries a line on from where it is by then', () => {
   changed.next('order:5');
   answer('/api/orders/5', testOrder({ version: 4, lines }));
   const up = (current: number) => current - 1;
-  store.moveLine(lines[2]!, up);
-  store.moveLine(lines[2]!, up);
+  orderLines.moveLine(lines[2]!, up);
+  orderLines.moveLine(lines[2]!, up);
   const first = http.expectOne('/api/orders/5/lines/3/move');
   expect(first.request.body).toEqual({ to: 2 });
   first.flush(testOrder({ version: 5, lines: [testLine({ id: 1, lineNo: 1 }), testLine({ id: 3, lineNo: 2 }), testLine({ id: 2, lineNo: 3 })] }));
@@ -116,7 +122,7 @@ it('carries a line on from where it is by then', () => {
 
 it('puts a removed line back as it was, at its place and price', () => {
   const line = testLine({ id: 12, lineNo: 2, note: 'blue lids', warehouse: 'NOR', requestedDay: '2027-03-15', pin: { kind: 'list' } });
-  store.putBack(line);
+  orderLines.putBack(line);
   const added = http.expectOne('/api/orders/5/lines');
   expect(added.request.body).toMatchObject({ note: 'blue lids', warehouse: 'NOR', requestedDay: '2027-03-15' });
   added.flush(testOrder({ version: 4, lines: [testLine(), testLine({ id: 13, lineNo: 3 }), testLine({ id: 14, lineNo: 2 })] }));
@@ -128,8 +134,8 @@ it('puts a removed line back as it was, at its place and price', () => {
 
 it('releases once, however often it is asked to, with what was seen', () => {
   const done = jest.fn();
-  store.release(done);
-  store.release(done);
+  standing.release(done);
+  standing.release(done);
   const request = http.expectOne('/api/orders/5/release');
   expect(request.request.body).toEqual({ version: 3, seen: [{ line: 11, schedule: [{ day: '2027-03-12', quantity: '240' }], uncovered: '0' }] });
   request.flush(testOrder({ version: 4, state: 'released', number: '20001' }));
@@ -138,20 +144,20 @@ it('releases once, however often it is asked to, with what was seen', () => {
 });
 
 it('may be released again after a refusal', () => {
-  store.release(() => undefined);
+  standing.release(() => undefined);
   answer(
     '/api/orders/5/release',
-    { type: '/problems/invalid', title: 'Some fields are wrong', status: 422, detail: 'line 1: 5 have no cover and no route.' },
+    { type: '/problems/invalid', title: 'Some fields are wrong', status: 422, detail: 'line 1: 5 are backordered and have no route.' },
     422,
   );
-  store.release(() => undefined);
+  standing.release(() => undefined);
   http.expectOne('/api/orders/5/release');
 });
 
 it('does not let an old answer undo a newer one', () => {
   changed.next('order:5');
   const old = http.expectOne('/api/orders/5');
-  store.addLine({ item: 'LID', quantity: '1' }, 'key-2', () => undefined);
+  orderLines.addLine({ item: 'LID', quantity: '1' }, 'key-2', () => undefined);
   http.expectOne('/api/orders/5/lines').flush(testOrder({ version: 4, lines: [testLine(), testLine({ id: 12, lineNo: 2, item: 'LID' })] }));
   old.flush(testOrder({ version: 3, lines: [testLine()] }));
   expect(store.order()!.lines).toHaveLength(2);

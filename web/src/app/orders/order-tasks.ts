@@ -3,7 +3,7 @@ import { MatButton } from '@angular/material/button';
 import type { OrderTask } from '@nockwright/contract/orders';
 import { Session } from '../access';
 import { DayPipe, LineForm } from '../paper';
-import { OrderStore } from './order-store';
+import { OrderStanding } from './order-standing';
 
 /** What the customer's text asks for that is no line of the order: in sight until somebody closes it, with how it was dealt with. */
 @Component({
@@ -44,14 +44,14 @@ import { OrderStore } from './order-store';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class OrderTasks {
-  private readonly store = inject(OrderStore);
+  private readonly standing = inject(OrderStanding);
   protected readonly maySell = inject(Session).maySell;
   readonly tasks = input.required<readonly OrderTask[]>();
   protected readonly closing = signal<number | null>(null);
   protected readonly how = signal('');
 
   protected close(task: OrderTask, how: string): void {
-    this.store.closeTask(task.id, how.trim());
+    this.standing.closeTask(task.id, how.trim());
     this.closing.set(null);
     this.how.set('');
   }

@@ -5,22 +5,26 @@ import { AddressForm } from '../customers';
 import { CancelForm } from './cancel-form';
 import { MailForm } from './mail-form';
 import { OrderStore } from './order-store';
+import { CombineForm } from './options/combine-form';
 import { AcceptForm } from './quote/accept-form';
 import { LoseForm } from './quote/lose-form';
 import { RaiseForm } from './raise-form';
 import { TurnForm } from './turn-form';
 
 /** A line or the order cancelled, another turn, a greater quantity, what becomes of a quote, a mail, another address. */
-export type Work = 'line' | 'order' | 'turn' | 'raise' | 'accept' | 'lose' | 'mail' | 'address';
+export type Work = 'line' | 'order' | 'turn' | 'raise' | 'accept' | 'lose' | 'mail' | 'address' | 'combine';
 
 /** The form in the gloss for what is being done with an order. */
 @Component({
   selector: 'nock-order-work',
-  imports: [AcceptForm, AddressForm, CancelForm, LoseForm, MailForm, RaiseForm, TurnForm],
+  imports: [CombineForm, AcceptForm, AddressForm, CancelForm, LoseForm, MailForm, RaiseForm, TurnForm],
   template: `
     @switch (work()) {
       @case ('mail') {
         <nock-mail-form [order]="order()" (closed)="closed.emit()" />
+      }
+      @case ('combine') {
+        <nock-combine-form [order]="order()" (closed)="closed.emit()" />
       }
       @case ('address') {
         <nock-address-form [customer]="order().customer" (added)="shipThere($event)" (closed)="closed.emit()" />

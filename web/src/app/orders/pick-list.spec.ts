@@ -4,9 +4,9 @@ import { itemRoutes } from '@nockwright/contract/items';
 import { of } from 'rxjs';
 import { Api } from '../api';
 import { show, type TestScreen } from '../test-screen';
-import { OrderStore } from './order-store';
 import { PickList } from './pick-list';
 import { testOrder } from './test-order';
+import { storeProviders } from './test-store';
 
 const bought = (item: string, more: object = {}) => ({
   item,
@@ -37,10 +37,7 @@ beforeEach(() => {
   store.addLines.mockClear();
   store.fault.set('');
   closed.mockReset();
-  list = show(PickList, {}, [
-    { provide: OrderStore, useValue: store },
-    { provide: Api, useValue: api },
-  ]);
+  list = show(PickList, {}, [...storeProviders(store), { provide: Api, useValue: api }]);
   list.fixture.componentInstance.closed.subscribe(closed);
 });
 afterEach(() => jest.useRealTimers());

@@ -23,7 +23,9 @@ import { catchError, combineLatest, debounceTime, map, of, switchMap, type Obser
 import { Session } from '../access';
 import { Api } from '../api';
 import { amountInWords, AmountPipe, DayPipe, Keys, PricePipe, UnitPipe } from '../paper';
-import { OrderStore, type LineWish } from './order-store';
+import { OrderLines } from './order-lines';
+import type { LineWish } from './order-lines';
+import { OrderStore } from './order-store';
 
 /** An item that could be ordered, with what is known of it. */
 interface Row {
@@ -47,102 +49,15 @@ const TYPING_MS = 90;
 @Component({
   selector: 'nock-pick-list',
   imports: [MatFormField, MatInput, MatSelect, MatOption, AmountPipe, DayPipe, PricePipe, UnitPipe],
-  template: `
-    <div class="head">
-      <mat-form-field>
-        <mat-select aria-label="Items of" [value]="from()" (selectionChange)="choose($event.value)">
-          <mat-option [value]="0">what they usually buy</mat-option>
-          @for (order of past(); track order.id) {
-            <mat-option [value]="order.id"
-              >order {{ order.number }} of {{ order.day | day }}, {{ order.lines }} {{ order.lines === 1 ? 'line' : 'lines' }} {{ order.poNumber }}</mat-option
-            >
-          }
-        </mat-select>
-      </mat-form-field>
-      <mat-form-field>
-        <input
-          matInput
-          #search
-          type="search"
-          aria-label="Find items"
-          placeholder="or find items by words"
-          autocomplete="off"
-          [value]="words()"
-          (input)="words.set(search.value)"
-          (keydown.arrowdown)="$event.preventDefault(); focusRow(0)"
-        />
-      </mat-form-field>
-    </div>
-    <table class="ruled" aria-label="Items to pick">
-      <thead>
-        <tr>
-          <th>Item</th>
-          <th></th>
-          <th>Last</th>
-          <th class="figure">How many</th>
-        </tr>
-      </thead>
-      <tbody>
-        @for (row of rows(); track row.key; let at = $index) {
-          <tr [class.marked]="wanted().has(row.key)">
-            <td class="code">{{ row.item }}</td>
-            <td>
-              {{ row.description }} <span class="quiet small">{{ row.hint }}</span>
-            </td>
-            <td class="small">
-              @if (row.last; as last) {
-                {{ last.quantity | amount }} {{ last.unit | unit: last.quantity }} at {{ last.price | price }}, {{ last.day | day }}
-              }
-            </td>
-            <td class="figure">
-              <mat-form-field
-                ><input
-                  matInput
-                  #quantity
-                  class="figure"
-                  [attr.aria-label]="'How many ' + row.item"
-                  [placeholder]="row.quantity"
-                  [value]="wanted().get(row.key) ?? ''"
-                  [disabled]="row.discontinued"
-                  autocomplete="off"
-                  (input)="want(row, quantity.value)"
-                  (keydown)="handle($event, row, at)"
-              /></mat-form-field>
-            </td>
-          </tr>
-        } @empty {
-          <tr>
-            <td colspan="4" class="quiet">{{ words() ? 'No item has “' + words() + '”.' : 'They have bought nothing yet: find items by words.' }}</td>
-          </tr>
-        }
-      </tbody>
-    </table>
-  `,
-  styles: `
-    .head {
-      display: flex;
-      gap: 12px;
-      margin: 12px 0 4px;
-    }
-    .head mat-form-field {
-      width: 320px;
-    }
-    td {
-      height: 36px;
-    }
-    td mat-form-field {
-      width: 120px;
-    }
-    th:last-child {
-      width: 140px;
-    }
-  `,
+  templateUrl: './pick-list.html',
+  styleUrl: './pick-list.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PickList {
   private readonly api = inject(Api);
   private readonly session = inject(Session);
   private readonly store = inject(OrderStore);
+  private readonly orderLines = inject(OrderLines);
   private readonly fields = viewChildren<ElementRef<HTMLInputElement>>('quantity');
   private readonly search = viewChild.required<ElementRef<HTMLInputElement>>('search');
   private begun = false;
@@ -201,7 +116,7 @@ export class PickList {
     const wrong = lines.find((line) => line.wish === null);
     if (wrong) return this.store.fault.set(`“${wrong.text}” is no quantity of ${wrong.row.item}: type it as 20, or 20 tray.`);
     if (lines.length === 0) return this.store.fault.set('Type a quantity beside what is wanted.');
-    this.store.addLines({ lines: lines.map((line) => line.wish!) }, () => this.closed.emit());
+    this.orderLines.addLines({ lines: lines.map((line) => line.wish!) }, () => this.closed.emit());
   }
 
   /** Lines of an earlier order are wanted as they were, until they are changed. */

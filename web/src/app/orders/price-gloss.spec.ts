@@ -2,9 +2,9 @@ import { signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
-import { OrderStore } from './order-store';
 import { PriceGloss } from './price-gloss';
 import { testLine, testOrder } from './test-order';
+import { storeProviders } from './test-store';
 
 type Step = LineView['priceTrail'][number];
 
@@ -35,10 +35,7 @@ beforeEach(() => {
   store.fault.set('');
   store.setPrice.mockReset();
   TestBed.configureTestingModule({
-    providers: [
-      { provide: Session, useValue: { today: () => '2027-03-09', maySell } },
-      { provide: OrderStore, useValue: store },
-    ],
+    providers: [{ provide: Session, useValue: { today: () => '2027-03-09', maySell } }, ...storeProviders(store)],
   });
   fixture = TestBed.createComponent(PriceGloss);
   element = fixture.nativeElement as HTMLElement;

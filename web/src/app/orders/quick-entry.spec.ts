@@ -6,16 +6,17 @@ import type { ItemFound } from '@nockwright/contract/items';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { of } from 'rxjs';
 import { Session } from '../access';
-import { OrderStore } from './order-store';
 import { QuickEntry } from './quick-entry';
 import { testLine, testOrder } from './test-order';
 import { TypedLines } from './typed/typed-lines';
 import { Unsaved } from './typed/unsaved';
 import { WhatIfDesk } from './what-if-desk';
+import { storeProviders } from './test-store';
 
 const unit = (code: string, name: string, numerator = '1') => ({ code, name, numerator, denominator: '1', step: '1' });
 const item = (code: string, more: Partial<ItemFound> = {}): ItemFound => ({
   code,
+  theirCode: null,
   description: `${code} in words`,
   group: 'Jars',
   unit: 'EA',
@@ -23,6 +24,7 @@ const item = (code: string, more: Partial<ItemFound> = {}): ItemFound => ({
   available: '100',
   discontinued: false,
   corrected: false,
+  byGroup: false,
   ...more,
 });
 
@@ -46,7 +48,7 @@ beforeEach(() => {
       provideHttpClient(),
       provideHttpClientTesting(),
       { provide: Session, useValue: { today: () => '2027-03-09', user: () => ({ login: 'ida' }) } },
-      { provide: OrderStore, useValue: store },
+      ...storeProviders(store),
       { provide: WhatIfDesk, useValue: whatIf },
       { provide: TypedLines, useValue: lines },
       Unsaved,
@@ -126,6 +128,16 @@ it('lets arrow keys choose among the items it could mean', () => {
   press('ArrowDown');
   press('Enter');
   expect(lines.add).toHaveBeenLastCalledWith('jar 5', expect.objectContaining({ code: 'JAR-2' }));
+});
+
+it('takes nothing by itself that is found by its group alone; an arrow key chooses it', () => {
+  type('jars 2', [item('JAR-1', { byGroup: true })]);
+  press('Enter');
+  expect(lines.add).toHaveBeenLastCalledWith('jars 2', null);
+  type('jars 2', [item('JAR-1', { byGroup: true })]);
+  press('ArrowDown');
+  press('Enter');
+  expect(lines.add).toHaveBeenLastCalledWith('jars 2', expect.objectContaining({ code: 'JAR-1' }));
 });
 
 it('keeps what is not handed over, and takes it up again', () => {

@@ -9,7 +9,8 @@ import { catchError, combineLatest, of, switchMap, tap, timer, type Observable }
 import { Session } from '../access';
 import { Api, type ProblemError } from '../api';
 import { AmountPipe, DayPipe, FindsDirective, foundAsTyped, FoundList, UnitPipe } from '../paper';
-import { OrderStore, type LineWish } from './order-store';
+import type { LineWish } from './order-lines';
+import { OrderStore } from './order-store';
 import { lineAbove, readTyped, unitFault, wishOf } from './typed/typed-line';
 import { TypedLines } from './typed/typed-lines';
 import { Unsaved } from './typed/unsaved';
@@ -26,94 +27,8 @@ const AGAIN_MS = 1_500;
 @Component({
   selector: 'nock-quick-entry',
   imports: [MatFormField, MatInput, AmountPipe, DayPipe, FindsDirective, FoundList, UnitPipe],
-  template: `
-    <div class="entry">
-      <mat-form-field>
-        <input
-          matInput
-          #field
-          class="code"
-          aria-label="New line: item, quantity, unit, day"
-          nockFinds="quick-items"
-          [count]="choices().length"
-          [at]="at()"
-          placeholder="item quantity unit day, as in   jar hex 20 tray fri"
-          [value]="text()"
-          (input)="type(field.value)"
-          (keydown)="handle($event)"
-          (paste)="paste($event)"
-        />
-      </mat-form-field>
-      <p aria-live="polite">
-        @if (text().trim()) {
-          <span class="quiet">understood as</span>
-          @if (read().stands) {
-            <i>{{ above() ? 'instead of line ' + above()!.lineNo : 'an extra' }}</i>
-          }
-          @if (item(); as item) {
-            <b class="code">{{ item.code }}</b> {{ item.description }}
-          } @else if (searching()) {
-            <span class="quiet">…</span>
-          } @else {
-            <b class="wrong">no item “{{ read().item }}”</b>
-          }
-          @if (read().quantity; as quantity) {
-            <u>{{ quantity }} {{ unitCode() | unit: quantity }}</u>
-          } @else {
-            <span class="wrong">how many{{ read().quantities.length > 1 ? ': ' + read().quantities.join(' or ') : '' }}?</span>
-          }
-          @if (read().day; as day) {
-            <u>{{ day.day | day }}</u>
-          }
-          @if (unitFault(); as fault) {
-            <span class="wrong">{{ fault }}</span>
-          }
-        } @else {
-          <span class="quiet">Enter adds a line, ↑ goes to the lines; paste a mail or a list here, or <kbd>Ctrl B</kbd>; <kbd>Ctrl I</kbd> what they buy</span>
-        }
-      </p>
-    </div>
-    @if (choices().length > 1 && !chosen()) {
-      <nock-found-list listId="quick-items" label="Items" columns="130px 1fr auto" [rows]="choices()" [at]="at()" (picked)="choose($event)">
-        <ng-template let-choice>
-          <span class="code">{{ choice.code }}</span>
-          <span>{{ choice.description }}</span>
-          <span class="quiet">{{
-            choice.discontinued ? 'discontinued, ' + (choice.available | amount) + ' left' : (choice.available | amount) + ' to promise'
-          }}</span>
-        </ng-template>
-      </nock-found-list>
-    }
-  `,
-  styles: `
-    .entry {
-      display: grid;
-      grid-template-columns: 350px 1fr;
-      gap: 16px;
-      align-items: center;
-      padding: 8px 0 8px 24px;
-      border-bottom: 1px solid var(--rule);
-    }
-    p {
-      margin: 0;
-      display: flex;
-      gap: 8px;
-      flex-wrap: wrap;
-      align-items: baseline;
-    }
-    u {
-      text-decoration-color: var(--act);
-      text-underline-offset: 3px;
-    }
-    .wrong {
-      color: var(--open);
-    }
-    nock-found-list {
-      display: block;
-      padding-left: 24px;
-      max-width: 660px;
-    }
-  `,
+  templateUrl: './quick-entry.html',
+  styleUrl: './quick-entry.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class QuickEntry {
@@ -139,7 +54,7 @@ export class QuickEntry {
   protected readonly above = computed(() => lineAbove(this.read().stands, this.store.order()));
   private readonly itemWords = computed(() => this.read().item);
 
-  private readonly looked = foundAsTyped<ItemFound>(this.itemWords, (words) => this.search(words).pipe(tap(() => this.at.set(0))));
+  private readonly looked = foundAsTyped<ItemFound>(this.itemWords, (words) => this.search(words).pipe(tap(([first]) => this.at.set(first?.byGroup ? -1 : 0))));
   protected readonly choices = this.looked.rows;
   protected readonly searching = this.looked.searching;
   protected readonly item = computed(() => this.choices()[this.at()] ?? null);
@@ -202,9 +117,9 @@ export class QuickEntry {
 
   protected handle(event: KeyboardEvent): void {
     const count = this.choices().length;
-    if (event.key === 'ArrowDown' && count > 1) this.choose((this.at() + 1) % count);
+    if (event.key === 'ArrowDown' && count > (this.at() < 0 ? 0 : 1)) this.choose((this.at() + 1) % count);
     else if (event.key === 'ArrowUp' && this.text().trim() === '') this.left.emit();
-    else if (event.key === 'ArrowUp' && count > 1) this.choose((this.at() + count - 1) % count);
+    else if (event.key === 'ArrowUp' && count > 1) this.choose((Math.max(0, this.at()) + count - 1) % count);
     else if (event.key === 'Escape' && this.text() !== '') this.clear();
     else if (event.key === 'Enter' && !event.ctrlKey) this.add();
     else return;

@@ -2,10 +2,10 @@ import { signal } from '@angular/core';
 import type { ComponentFixture } from '@angular/core/testing';
 import { of, throwError } from 'rxjs';
 import { testMover } from '../ripple/test-mover';
-import { OrderStore } from './order-store';
 import { RaiseForm } from './raise-form';
 import { testLine, testOrder } from './test-order';
 import { show, type TestScreen } from '../test-screen';
+import { storeProviders } from './test-store';
 
 const preview = {
   price: '4.5',
@@ -24,7 +24,7 @@ beforeEach(() => {
   store.fault.set('');
   store.raise.mockClear();
   store.previewRaise.mockReset().mockReturnValue(of(preview));
-  screen = show(RaiseForm, { order: testOrder({ state: 'released' }), line: testLine() }, [{ provide: OrderStore, useValue: store }]);
+  screen = show(RaiseForm, { order: testOrder({ state: 'released' }), line: testLine() }, storeProviders(store));
   ({ fixture, element } = screen);
 });
 afterEach(() => jest.useRealTimers());
@@ -43,7 +43,7 @@ it('says when the whole line would leave, what waits, and who is moved', () => {
   expect(store.previewRaise).toHaveBeenLastCalledWith(expect.objectContaining({ id: 11 }), '13', false);
   expect(text()).toContain('list price of 24 and more; it was');
   expect(text()).toContain('288 on Tue 16 Mar');
-  expect(text()).toContain('24 have no cover and will wait');
+  expect(text()).toContain('24 are backordered');
   expect(text()).toContain('Pipistrelle Farm Shop');
 });
 
@@ -65,7 +65,7 @@ it('does nothing with what is no quantity, and says a refusal', () => {
   expect(store.previewRaise).not.toHaveBeenCalled();
   element.querySelector('form')!.dispatchEvent(new Event('submit'));
   settle();
-  expect(text()).toContain('How many shall it be?');
+  expect(text()).toContain('How many?');
   store.previewRaise.mockReturnValue(throwError(() => new Error('3 is less than the 10 ordered')));
   type('3');
   expect(text()).toContain('3 is less than the 10 ordered');

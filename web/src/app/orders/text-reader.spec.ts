@@ -3,10 +3,10 @@ import type { ComponentFixture } from '@angular/core/testing';
 import { By } from '@angular/platform-browser';
 import type { TextRead } from '@nockwright/contract/orders';
 import { of } from 'rxjs';
-import { OrderStore } from './order-store';
 import { TableColumns } from './table-columns';
 import { TextReader } from './text-reader';
 import { show, type TestScreen } from '../test-screen';
+import { storeProviders } from './test-store';
 
 type Proposal = TextRead['lines'][number];
 
@@ -63,7 +63,7 @@ beforeEach(() => {
   closed = 0;
   store.readText.mockReset().mockReturnValue(of(READ));
   store.addLines.mockReset();
-  screen = show(TextReader, { start: 'a mail' }, [{ provide: OrderStore, useValue: store }]);
+  screen = show(TextReader, { start: 'a mail' }, storeProviders(store));
   ({ fixture, element } = screen);
   fixture.componentInstance.closed.subscribe(() => closed++);
 });

@@ -25,17 +25,10 @@ import { unitName } from '@nockwright/core/units';
 import { catchError, debounceTime, EMPTY, Subject, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { AmountPipe, DayPipe, Keys, UnitPipe } from '../paper';
+import { OrderLines } from './order-lines';
 import { OrderStore } from './order-store';
 import { TableColumns } from './table-columns';
-
-type Proposal = TextRead['lines'][number];
-
-/** A proposed line as the coordinator has left it. */
-interface Row {
-  readonly proposal: Proposal;
-  /** The reading taken; null: none yet. */
-  readonly picked: number | null;
-}
+import { asRow, wishOf, type Proposal, type Row } from './text-row';
 
 const TYPING_MS = 300;
 
@@ -46,218 +39,13 @@ const TYPING_MS = 300;
 @Component({
   selector: 'nock-text-reader',
   imports: [MatCheckbox, MatFormField, MatInput, AmountPipe, DayPipe, TableColumns, UnitPipe],
-  template: `
-    <section aria-label="A mail or a list as lines of the order">
-      <mat-form-field class="source">
-        <textarea
-          matInput
-          #source
-          rows="4"
-          aria-label="The mail or list"
-          placeholder="Paste a mail, or rows from a spreadsheet"
-          spellcheck="false"
-          [value]="text()"
-          (input)="edit(source.value)"
-          (keydown.escape)="closed.emit()"
-        ></textarea>
-      </mat-form-field>
-      @if (table(); as table) {
-        <nock-table-columns [table]="table" (changed)="take($event)" />
-      }
-      @if (read(); as found) {
-        @if (found.poNumber; as po) {
-          <mat-checkbox [checked]="takePo()" (change)="takePo.set($event.checked)"
-            >their order number <b class="code">{{ po.value }}</b> <span class="quiet">from “{{ po.words }}”</span></mat-checkbox
-          >
-        }
-        @if (found.wish; as wish) {
-          <div class="wish">
-            @for (day of wish.days; track day) {
-              <mat-checkbox [checked]="wishDay() === day" (change)="wishDay.set($event.checked ? day : null)"
-                >{{ wish.kind === 'ship_by' ? 'ship by' : 'deliver by' }} <b>{{ day | day }}</b></mat-checkbox
-              >
-            }
-            @if (wishDay() === undefined) {
-              <mat-checkbox [checked]="false" (change)="wishDay.set(null)">{{ wish.days.length > 1 ? 'neither' : 'as the order requests' }}</mat-checkbox>
-            }
-            <span class="quiet">from “{{ wish.words }}”{{ wish.why ? ': ' + wish.why : '' }}</span>
-          </div>
-        }
-        <table class="ruled" aria-label="Proposed lines">
-          <thead>
-            <tr>
-              <th></th>
-              <th>Words</th>
-              <th>Understood as</th>
-              <th class="figure">Quantity</th>
-              <th>Wanted</th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (row of rows(); track $index; let at = $index) {
-              <tr
-                #line
-                [attr.tabindex]="at === here() ? 0 : -1"
-                [class.marked]="at === here()"
-                [attr.aria-selected]="at === here()"
-                (focus)="here.set(at)"
-                (click)="here.set(at)"
-                (keydown)="handle($event, at)"
-              >
-                <td class="mark" [class.open]="!settled(row)" [class.late]="settled(row) && row.proposal.certainty !== 'sure'">{{ wordOf(row) }}</td>
-                <td class="words">
-                  @if (retyping() === at) {
-                    <mat-form-field
-                      ><input
-                        matInput
-                        #again
-                        class="code"
-                        aria-label="The line again: item, quantity, unit, day"
-                        autocomplete="off"
-                        [value]="row.proposal.words"
-                        (keydown)="retypeKey($event, at, again.value)"
-                        (blur)="readAgain(at, again.value)"
-                    /></mat-form-field>
-                  } @else {
-                    “{{ row.proposal.words }}”
-                  }
-                  @if (row.proposal.why) {
-                    <div class="small quiet">{{ row.proposal.why }}</div>
-                  }
-                </td>
-                <td>
-                  @for (reading of row.proposal.readings; track $index; let choice = $index) {
-                    <button
-                      type="button"
-                      class="reading"
-                      tabindex="-1"
-                      [class.picked]="row.picked === choice"
-                      [attr.aria-pressed]="row.picked === choice"
-                      (click)="pick(at, choice)"
-                    >
-                      @if (row.proposal.readings.length > 1 || row.picked === null) {
-                        <kbd>{{ choice + 1 }}</kbd>
-                      }
-                      <span class="code">{{ reading.item }}</span> {{ differing(row, reading) || reading.description }}
-                      @if (reading.usual) {
-                        <span class="quiet small">they buy it</span>
-                      }
-                    </button>
-                  } @empty {
-                    <span class="open">not found</span>
-                  }
-                </td>
-                <td class="figure">
-                  @if (chosen(row).quantity; as quantity) {
-                    {{ quantity | amount }} <span class="small">{{ chosen(row).unit | unit: quantity }}</span>
-                  } @else {
-                    <span class="open">how many?</span>
-                  }
-                </td>
-                <td>
-                  @if (chosen(row).day; as day) {
-                    {{ day | day }}
-                  }
-                </td>
-              </tr>
-            } @empty {
-              <tr>
-                <td colspan="5" class="quiet none">{{ text().trim() ? 'No line was found in it.' : '' }}</td>
-              </tr>
-            }
-          </tbody>
-        </table>
-        @if (tasks().length > 0) {
-          <p class="rest"><b>To deal with:</b> <span class="quiet">no line is made of it; it stays with the order until somebody closes it</span></p>
-          <ul class="tasks">
-            @for (part of tasks(); track $index) {
-              <li>
-                <span class="quiet">row {{ part.row }}</span> “{{ part.words }}”
-              </li>
-            }
-          </ul>
-        }
-        @if (unknown().length > 0) {
-          <p class="rest"><b>Not understood:</b></p>
-          <ul>
-            @for (part of unknown(); track $index) {
-              <li>
-                <span class="quiet">row {{ part.row }}</span> “{{ part.words }}”
-              </li>
-            }
-          </ul>
-        }
-      }
-    </section>
-  `,
-  styles: `
-    section {
-      padding: 8px 0 4px;
-    }
-    .source {
-      width: 100%;
-    }
-    mat-checkbox {
-      display: inline-block;
-      margin: 4px 18px 4px -8px;
-    }
-    .mark {
-      width: 62px;
-      white-space: nowrap;
-    }
-    .open {
-      color: var(--open);
-      font-weight: 600;
-    }
-    .late {
-      color: var(--late);
-      font-weight: 600;
-    }
-    .words {
-      max-width: 330px;
-    }
-    .words mat-form-field {
-      width: 100%;
-    }
-    .reading {
-      all: unset;
-      box-sizing: border-box;
-      display: block;
-      width: 100%;
-      padding: 2px 6px;
-      cursor: pointer;
-      color: var(--ink-quiet);
-      border-left: 3px solid transparent;
-    }
-    .reading.picked {
-      color: var(--ink);
-      border-left-color: var(--act);
-    }
-    mat-checkbox .quiet,
-    .reading > * {
-      margin-right: 6px;
-    }
-    mat-checkbox .quiet {
-      margin-left: 6px;
-    }
-    .rest {
-      margin: 8px 0 0;
-    }
-    .rest .quiet {
-      margin-left: 6px;
-    }
-    ul {
-      margin: 2px 0 0;
-      padding-left: 18px;
-    }
-    tbody tr {
-      vertical-align: top;
-    }
-  `,
+  templateUrl: './text-reader.html',
+  styleUrl: './text-reader.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TextReader {
   protected readonly store = inject(OrderStore);
+  private readonly orderLines = inject(OrderLines);
   private readonly changes = inject(ChangeDetectorRef);
   private readonly session = inject(Session);
   private readonly source = viewChild.required<ElementRef<HTMLTextAreaElement>>('source');
@@ -288,7 +76,7 @@ export class TextReader {
     this.typed
       .pipe(
         debounceTime(TYPING_MS),
-        switchMap((text) => this.store.readText(text).pipe(catchError((error: Error) => this.fail(error)))),
+        switchMap((text) => this.orderLines.readText(text).pipe(catchError((error: Error) => this.fail(error)))),
         takeUntilDestroyed(),
       )
       .subscribe((read) => {
@@ -299,7 +87,7 @@ export class TextReader {
       const start = this.start();
       untracked(() => {
         if (start.trim())
-          this.store
+          this.orderLines
             .readText(this.meant(start))
             .pipe(catchError((error: Error) => this.fail(error)))
             .subscribe((read) => this.show(read));
@@ -385,7 +173,7 @@ export class TextReader {
     this.retyping.set(null);
     const row = this.rows()[at];
     if (!row || (!asked && text.trim() === row.proposal.words)) return;
-    this.store
+    this.orderLines
       .readText(text)
       .pipe(catchError((error: Error) => this.fail(error)))
       .subscribe(({ lines: [line] }) => {
@@ -407,12 +195,9 @@ export class TextReader {
     const { poNumber = null, wish = null } = this.read() ?? {};
     const wishDay = this.wishDay();
     if (wishDay === undefined) return this.store.fault.set(`“${wish!.words}”: ${wish!.why} Choose the day first.`);
-    this.store.addLines(
+    this.orderLines.addLines(
       {
-        lines: rows.map(({ proposal, picked }) => {
-          const { item, unit, quantity, day } = proposal.readings[picked!]!;
-          return { item, unit, quantity: quantity!, ...(day === null ? {} : { requestedDay: day }) };
-        }),
+        lines: rows.map(({ proposal, picked }) => wishOf(proposal.readings[picked!]!)),
         ...(poNumber && this.takePo() ? { poNumber: poNumber.value } : {}),
         ...(wish && wishDay ? { requestKind: wish.kind, requestedDay: wishDay } : {}),
         ...(tasks.length > 0 ? { tasks } : {}),
@@ -456,9 +241,4 @@ export class TextReader {
     this.store.fault.set(error.message);
     return EMPTY;
   }
-}
-
-/** What is sure or likely is taken; of several nothing is. */
-function asRow(proposal: Proposal): Row {
-  return { proposal, picked: proposal.certainty === 'sure' || proposal.certainty === 'likely' ? 0 : null };
 }

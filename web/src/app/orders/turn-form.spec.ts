@@ -3,10 +3,10 @@ import type { ComponentFixture } from '@angular/core/testing';
 import type { QueueRow } from '@nockwright/contract/items';
 import { of } from 'rxjs';
 import { testGain, testMover } from '../ripple/test-mover';
-import { OrderStore } from './order-store';
 import { testLine, testOrder } from './test-order';
 import { TurnForm } from './turn-form';
 import { show, type TestScreen } from '../test-screen';
+import { storeProviders } from './test-store';
 
 const row = (order: number, number: string, customer: string): QueueRow => ({
   order,
@@ -15,6 +15,7 @@ const row = (order: number, number: string, customer: string): QueueRow => ({
   line: order * 10,
   lineNo: 1,
   customer,
+  customerId: 7,
   priority: 5,
   placed: false,
   entered: '2027-03-01',
@@ -42,7 +43,7 @@ beforeEach(() => {
   jest.useFakeTimers();
   store.previewTurn.mockClear();
   store.rank.mockClear();
-  screen = show(TurnForm, { order: testOrder({ state: 'released', number: '20400' }), line: testLine() }, [{ provide: OrderStore, useValue: store }]);
+  screen = show(TurnForm, { order: testOrder({ state: 'released', number: '20400' }), line: testLine() }, storeProviders(store));
   ({ fixture, element } = screen);
   form = fixture.componentInstance as unknown as typeof form;
 });
@@ -62,7 +63,7 @@ it('does nothing before a turn is chosen', () => {
   element.querySelector('form')!.dispatchEvent(new Event('submit'));
   expect(store.rank).not.toHaveBeenCalled();
   settle();
-  expect(element.textContent).toContain('Choose an order to stand ahead of, or another class.');
+  expect(element.textContent).toContain('Choose an order to stand ahead of, or another priority.');
 });
 
 it('shows who is hurt, and then does just what was seen', () => {

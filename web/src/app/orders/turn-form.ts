@@ -8,6 +8,8 @@ import { catchError, of, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { GlossForm, TextField, typedOver } from '../paper';
 import { decisionOf, Preview, Ripple } from '../ripple';
+import { OrderStanding } from './order-standing';
+import { OrderLines } from './order-lines';
 import { OrderStore } from './order-store';
 
 const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
@@ -37,7 +39,7 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
           }
         </mat-select>
       </mat-form-field>
-      <span class="label" id="class-label">Class, 1 is first (now {{ order().priority }}{{ order().placed ? ', placed by hand' : '' }})</span>
+      <span class="label" id="class-label">Priority, 1 is highest (now {{ order().priority }}{{ order().placed ? ', placed by hand' : '' }})</span>
       <mat-form-field>
         <mat-select aria-labelledby="class-label" [value]="priority()" (selectionChange)="choose(null, $event.value)">
           @for (choice of classes; track choice) {
@@ -49,10 +51,10 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
       @if (preview.shown(); as effect) {
         <nock-ripple [ripple]="effect" [(accepted)]="accepted" />
         @if (effect.earlier.length === 0) {
-          <p class="quiet">It gains nothing by this turn: nobody behind it has goods that would make it earlier.</p>
+          <p class="quiet">No promise of it moves earlier: nobody behind it has goods for it.</p>
         }
       } @else {
-        <p class="quiet">Choose an order to stand ahead of, or another class: who gains and who loses stands here before anything is done.</p>
+        <p class="quiet">Choose an order to stand ahead of, or another priority: whose promises move stands on the sheet before anything is done.</p>
       }
       <p class="open" role="alert">{{ preview.fault() }}</p>
     </nock-gloss-form>
@@ -61,6 +63,8 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
 })
 export class TurnForm {
   protected readonly store = inject(OrderStore);
+  private readonly lines = inject(OrderLines);
+  private readonly standing = inject(OrderStanding);
   private readonly session = inject(Session);
   readonly order = input.required<OrderView>();
   /** The line whose item's queue is shown. */
@@ -74,7 +78,7 @@ export class TurnForm {
   protected readonly accepted = signal<readonly number[]>([]);
 
   private readonly queued = toSignal(
-    toObservable(this.line).pipe(switchMap((line) => (line ? this.store.queueOf(line).pipe(catchError(() => of([]))) : of([])))),
+    toObservable(this.line).pipe(switchMap((line) => (line ? this.lines.queueOf(line).pipe(catchError(() => of([]))) : of([])))),
     { initialValue: [] },
   );
   /** The others in the queue, in their turn, each once. */
@@ -104,11 +108,11 @@ export class TurnForm {
     const wish = this.wish();
     return wish && { order: this.order(), query: { ...wish, accept: this.accepted().join(',') } };
   });
-  protected readonly preview = new Preview(this.asked, ({ query }) => this.store.previewTurn(query));
+  protected readonly preview = new Preview(this.asked, ({ query }) => this.standing.previewTurn(query));
   protected readonly act = computed(() => {
     const ripple = this.preview.shown();
     const moves = ripple ? ripple.later.length + ripple.earlier.length : 0;
-    return moves === 0 ? 'Give it this turn' : `Move ${moves} ${moves === 1 ? 'promise' : 'promises'}`;
+    return moves === 0 ? 'Change priority' : `Move ${moves} ${moves === 1 ? 'promise' : 'promises'}`;
   });
 
   protected choose(ahead: number | null, priority: number | null): void {
@@ -119,9 +123,9 @@ export class TurnForm {
 
   protected confirm(): void {
     const wish = this.wish();
-    if (!wish) return this.preview.fault.set('Choose an order to stand ahead of, or another class.');
+    if (!wish) return this.preview.fault.set('Choose an order to stand ahead of, or another priority.');
     this.preview.once((ripple) =>
-      this.store.rank({ ...wish, reason: this.reason().trim(), decision: decisionOf(ripple, this.accepted()) }, () => this.closed.emit()),
+      this.standing.rank({ ...wish, reason: this.reason().trim(), decision: decisionOf(ripple, this.accepted()) }, () => this.closed.emit()),
     );
   }
 }

@@ -13,7 +13,7 @@ import { Keys } from './keys';
       <ng-content />
       <div class="acts">
         <button mat-flat-button type="submit" [disabled]="!ready()">{{ act() }} <kbd>Ctrl Enter</kbd></button>
-        <button mat-button type="button" (click)="left.emit()">Leave it <kbd>Esc</kbd></button>
+        <button mat-button type="button" (click)="left.emit()">Back <kbd>Esc</kbd></button>
       </div>
     </form>
   `,
@@ -21,7 +21,7 @@ import { Keys } from './keys';
 })
 export class GlossForm {
   readonly heading = input.required<string>();
-  /** What doing it is called: `Raise it`. */
+  /** What doing it is called: `Increase line`. */
   readonly act = input.required<string>();
   readonly ready = input(true);
   readonly done = output<void>();

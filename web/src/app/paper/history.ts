@@ -1,6 +1,8 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { DatePipe } from '@angular/common';
+import { eventWords } from '@nockwright/contract/history';
 import type { Happened } from '@nockwright/contract/shape';
+import { Session } from '../access';
 
 /** What happened, newest first: what, why, who and when. */
 @Component({
@@ -8,9 +10,9 @@ import type { Happened } from '@nockwright/contract/shape';
   imports: [DatePipe],
   template: `
     <ol>
-      @for (row of rows(); track row.id) {
+      @for (row of said(); track row.id) {
         <li>
-          {{ row.what }}
+          {{ row.words }}
           @if (row.why) {
             <span class="quiet">({{ row.why }})</span>
           }
@@ -36,5 +38,9 @@ import type { Happened } from '@nockwright/contract/shape';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class History {
+  private readonly session = inject(Session);
+
   readonly rows = input.required<readonly Happened[]>();
+
+  protected readonly said = computed(() => this.rows().map((row) => ({ ...row, words: eventWords(row, this.session.today()) })));
 }

@@ -1,5 +1,7 @@
 export { addressWords } from './address';
 export { amountInWords, AmountPipe, PricePipe } from './amount-pipe';
+export { Compared } from './compared';
+export { CustomerName } from './customer-name';
 export { DayField } from './day-field';
 export { DayPipe } from './day-pipe';
 export { FilterField } from './filter-field';
@@ -19,3 +21,7 @@ export { StateMark, type CoverState } from './state-mark';
 export { TextField } from './text-field';
 export { typedOver } from './typed-over';
 export { UnitPipe } from './unit-pipe';
+export { widthOf } from './width-of';
+export { fieldsOf, type Reading, type RecordField } from './record-form/record-field';
+export { RecordForm } from './record-form/record-form';
+export { isEmail, isPositive, isPrice, isQuantity, isWhole } from './fits';

@@ -38,6 +38,8 @@ export class Keys {
     if (event.defaultPrevented || event.altKey || event.metaKey) return;
     const name = `${event.ctrlKey ? 'Ctrl+' : ''}${event.key.length === 1 ? event.key.toUpperCase() : event.key}`;
     if (!event.ctrlKey && name !== 'Escape' && isTyping(event.target)) return;
+    // A component that was made in this very frame has no inputs yet.
+    if (this.all().some((key) => key.key === name)) this.app.tick();
     // What was added last is on top.
     for (const key of [...this.all()].reverse()) {
       if (key.key !== name || key.run() === false) continue;

@@ -1,4 +1,4 @@
-import { ApplicationRef, Component, signal, inject } from '@angular/core';
+import { ApplicationRef, Component, inject, input, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Session } from '../access';
 import { AmountPipe, DayField, DayPipe, Keys, PricePipe, StateMark, UnitPipe } from './index';
@@ -132,6 +132,23 @@ describe('the keys of a screen', () => {
     page.detectChanges();
     press('Escape');
     expect((page.nativeElement as HTMLElement).querySelector('.of-form')).toBeNull();
+  });
+
+  it('find a component with its inputs, though it was made in this very frame', () => {
+    const found: string[] = [];
+    @Component({ selector: 'nock-part', template: '' })
+    class Part {
+      readonly of = input.required<string>();
+      constructor() {
+        inject(Keys).use([{ key: 'Escape', does: 'look', run: () => void found.push(this.of()) }]);
+      }
+    }
+    @Component({ imports: [Part], template: '<nock-part [of]="\'all\'" />' })
+    class Page {}
+    const page = TestBed.createComponent(Page);
+    TestBed.inject(ApplicationRef).attachView(page.componentRef.hostView);
+    press('Escape');
+    expect(found).toEqual(['all']);
   });
 
   it('Escape leaves a field where it means nothing else', () => {

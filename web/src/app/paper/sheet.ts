@@ -1,22 +1,34 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
+import { ChangeDetectionStrategy, Component, DestroyRef, inject } from '@angular/core';
+import { Compared } from './compared';
 
 /**
  * A screen: the sheet with its ruled lines, the gloss at its right that explains what has the focus, and the bar of
- * acts below. Content goes to the slots `[sheet]`, `[gloss]` and `[acts]`.
+ * acts below. What a form in the gloss wants compared stands below the lines. Content goes to the slots `[sheet]`, `[gloss]`
+ * and `[acts]`; what stands in `[beside]` is seen only where there is room for it.
  */
 @Component({
   selector: 'nock-sheet',
+  imports: [NgTemplateOutlet],
   template: `
     <section class="sheet">
       <div class="page"><ng-content select="[sheet]" /></div>
+      @if (compared.shown().length > 0) {
+        <div class="compared">
+          @for (rows of compared.shown(); track rows) {
+            <ng-container [ngTemplateOutlet]="rows" />
+          }
+        </div>
+      }
       <footer><ng-content select="[acts]" /></footer>
     </section>
-    <aside aria-label="Gloss: why"><ng-content select="[gloss]" /></aside>
+    <aside class="gloss" aria-label="Gloss: why"><ng-content select="[gloss]" /></aside>
+    <div class="beside"><ng-content select="[beside]" /></div>
   `,
   styles: `
     :host {
       display: grid;
-      grid-template-columns: minmax(0, 1fr) clamp(260px, 23vw, 340px);
+      grid-template-columns: minmax(0, 1fr) clamp(260px, 23vw, 400px) auto;
       height: 100%;
       min-height: 0;
     }
@@ -30,6 +42,17 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
       flex: 1;
       overflow: auto;
       padding: 16px 16px 16px 20px;
+    }
+    .compared {
+      flex: 0 1 auto;
+      max-height: 50%;
+      overflow: auto;
+      padding: 8px 16px 8px 20px;
+      border-top: 1px solid var(--rule);
+      background: var(--paper-raised);
+    }
+    .compared:empty {
+      display: none;
     }
     footer {
       display: flex;
@@ -45,6 +68,20 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
       border-left: 1px solid var(--rule);
       padding: 16px 18px;
       overflow: auto;
+    }
+    /* Where there is room, what happened stands beside why. */
+    .beside {
+      display: none;
+    }
+    @media (min-width: 1700px) {
+      .beside:not(:empty) {
+        display: block;
+        width: 280px;
+        overflow: auto;
+        padding: 16px 18px;
+        border-left: 1px solid var(--rule);
+        background: var(--paper-raised);
+      }
     }
     @media (max-width: 820px) {
       :host {
@@ -63,4 +100,10 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class Sheet {}
+export class Sheet {
+  protected readonly compared = inject(Compared);
+
+  constructor() {
+    inject(DestroyRef).onDestroy(this.compared.join());
+  }
+}

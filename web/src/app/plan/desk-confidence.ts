@@ -21,7 +21,7 @@ const LEVELS = [70, 80, 90, 95] as const;
       <mat-select canSelectNullableOptions aria-labelledby="desk-sure" [value]="confidence()" (selectionChange)="set($event.value)" [disabled]="!mayPlan()">
         <mat-option [value]="null">on the supplier’s day</mat-option>
         @for (level of levels; track level) {
-          <mat-option [value]="level">to hold {{ level }} times in 100</mat-option>
+          <mat-option [value]="level">with {{ level }} % confidence</mat-option>
         }
       </mat-select>
     </mat-form-field>

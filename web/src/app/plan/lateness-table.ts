@@ -66,6 +66,6 @@ export class LatenessTable {
   protected readonly rows = computed((): readonly Row[] => {
     const { before, after, customers } = this.run();
     if (!before || !after) return [];
-    return [{ name: 'The whole book', before, after }, ...customers.map(({ customer, ...row }) => ({ name: customer, ...row }))];
+    return [{ name: 'All orders', before, after }, ...customers.map(({ customer, ...row }) => ({ name: customer, ...row }))];
   });
 }

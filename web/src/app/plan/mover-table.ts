@@ -21,7 +21,7 @@ const AT_ONCE = 200;
           <th>Customer</th>
           <th>Item</th>
           <th>Moves</th>
-          <th class="figure">Worth</th>
+          <th class="figure">Value</th>
         </tr>
       </thead>
       <tbody>

@@ -53,7 +53,7 @@ beforeEach(() => {
   TestBed.configureTestingModule({
     providers: [
       provideRouter([]),
-      { provide: Session, useValue: { today: () => '2027-03-09', maySell: () => true, mayPlan: () => false } },
+      { provide: Session, useValue: { today: () => '2027-03-09', maySell: () => true, mayPlan: () => false, currency: () => 'EUR' } },
       { provide: MatSnackBar, useValue: snack },
       { provide: Api, useValue: { call: () => EMPTY } },
       { provide: Live, useValue: { kept: () => EMPTY } },
@@ -81,8 +81,8 @@ function mark(table: string) {
 }
 
 it('says when nothing is free, and starts a run', () => {
-  expect(text()).toContain('every promise is as early as its turn allows');
-  button('Promise the whole book anew')!.click();
+  expect(text()).toContain('every promise is as early as the sequence allows');
+  button('Re-promise all orders')!.click();
   expect(store.start).toHaveBeenCalledTimes(1);
 });
 
@@ -110,7 +110,7 @@ it('shows progress while a run is under way, which can be stopped', () => {
 it('compares before and after, whole and by customer, and lists every mover', () => {
   store.run.set(run());
   settle();
-  expect(text()).toContain('The whole book 2 → 2 9 → 4');
+  expect(text()).toContain('All orders 2 → 2 9 → 4');
   expect(text()).toContain('Abbot’s Orchard');
   expect(text()).toContain('1 promise to 1 customer moves later');
   button('Accept all of it')!.click();
@@ -122,8 +122,8 @@ it('shows what only some of the gainers would do, and moves just that', () => {
   settle();
   mark('Promises that would move');
   expect(store.previewChoice).toHaveBeenLastCalledWith(4, [32]);
-  expect(text()).toContain('If only this one takes its turn');
-  button('Give it its turn')!.click();
+  expect(text()).toContain('If only this one claims its place');
+  button('Let it claim its place')!.click();
   const seen = [
     { line: 31, after: [{ day: '2027-03-16', quantity: '2' }] },
     { line: 32, after: [{ day: '2027-03-16', quantity: '2' }] },

@@ -24,10 +24,10 @@ import { PlanStore } from './plan-store';
     <nock-sheet>
       <ng-container sheet>
         <h1>Plan</h1>
-        <h2>Free goods for those who wait or are late</h2>
+        <h2>Free goods for backorders and late promises</h2>
         @if (store.offers(); as offers) {
           @if (offers.offers.length === 0 && taken().length === 0) {
-            <p class="quiet">Nothing is free that anybody waits for: every promise is as early as its turn allows.</p>
+            <p class="quiet">Nothing is free that anybody waits for: every promise is as early as the sequence allows.</p>
           } @else {
             <p>
               {{ offers.count + '' | amount }} {{ offers.count === 1 ? 'promise' : 'promises' }} could be made or come forward without making anybody later.
@@ -42,10 +42,10 @@ import { PlanStore } from './plan-store';
           <p class="quiet" role="status">Looking for free goods …</p>
         }
 
-        <h2 class="second">The whole book anew</h2>
+        <h2 class="second">Re-promise all orders</h2>
         @let run = store.run();
         @if (!run) {
-          <p class="quiet">Promises every open line anew in the sequence of orders, beside the book: nothing moves until you accept it.</p>
+          <p class="quiet">Promises every open line again, in the sequence of orders. Nothing moves until you accept it.</p>
         } @else if (run.state === 'running') {
           <p role="status">
             Promising {{ run.total > 0 ? run.done + ' of ' + run.total + ' groups of items' : 'the book' }} … You can go on working and come back.
@@ -69,7 +69,7 @@ import { PlanStore } from './plan-store';
       </ng-container>
       <ng-container gloss>
         @if (chosen().length > 0) {
-          <h2>{{ chosen().length === 1 ? 'If only this one takes its turn' : 'If only these ' + chosen().length + ' take their turn' }}</h2>
+          <h2>{{ chosen().length === 1 ? 'If only this one claims its place' : 'If only these ' + chosen().length + ' claim their places' }}</h2>
           @if (choice.shown(); as effect) {
             <nock-ripple [ripple]="effect" />
           } @else {
@@ -81,14 +81,14 @@ import { PlanStore } from './plan-store';
         } @else {
           <h2>Two ways to plan better</h2>
           <p>
-            Free goods hurt nobody: they have come back by a cancellation, a receipt over, a count. Space takes a row, Ctrl Enter promises what is taken and
+            Free goods came back by a cancellation, a receipt over or a count. No promise moves later. Space takes a row, Ctrl Enter promises what is taken and
             notes the calls.
           </p>
           <p>
-            The whole book anew follows the turns: class first, then when the order was entered. It can move many promises, so it is looked at first. Accept
-            all, choose those that shall gain and see whom just that hurts, or leave it.
+            Re-promise all orders follows the sequence: priority first, then when the order was entered. It can move many promises, so it is looked at first.
+            Accept all, choose those that move earlier and see whose promises just that moves, or leave it.
           </p>
-          <h3>How sure</h3>
+          <h3>Confidence</h3>
           <nock-desk-confidence />
           <nock-route-policy />
         }
@@ -102,13 +102,13 @@ import { PlanStore } from './plan-store';
             <button mat-button type="button" (click)="taken.set([])">Leave them free <kbd>Esc</kbd></button>
           } @else if (chosen().length > 0) {
             <button mat-flat-button type="button" (click)="acceptChosen()" [disabled]="store.busy() || choice.shown() === null">
-              {{ chosen().length === 1 ? 'Give it its turn' : 'Give these ' + chosen().length + ' their turn' }} <kbd>Ctrl Enter</kbd>
+              {{ chosen().length === 1 ? 'Let it claim its place' : 'Give these ' + chosen().length + ' their turn' }} <kbd>Ctrl Enter</kbd>
             </button>
             <button mat-button type="button" (click)="chosen.set([])">Choose none <kbd>Esc</kbd></button>
           } @else if (store.run()?.state === 'running') {
             <button mat-flat-button type="button" (click)="store.stop(store.run()!.id)" [disabled]="store.busy()">Stop <kbd>Ctrl Enter</kbd></button>
           } @else {
-            <button mat-flat-button type="button" (click)="store.start()" [disabled]="store.busy()">Promise the whole book anew <kbd>Ctrl Enter</kbd></button>
+            <button mat-flat-button type="button" (click)="store.start()" [disabled]="store.busy()">Re-promise all orders <kbd>Ctrl Enter</kbd></button>
             @if (movable()) {
               <button mat-button type="button" (click)="acceptAll()" [disabled]="store.busy()">Accept all of it <kbd>A</kbd></button>
             }
@@ -141,7 +141,8 @@ import { PlanStore } from './plan-store';
 export class PlanSheet {
   protected readonly store = inject(PlanStore);
   private readonly snack = inject(MatSnackBar);
-  protected readonly maySell = inject(Session).maySell;
+  private readonly session = inject(Session);
+  protected readonly maySell = this.session.maySell;
 
   /** Offers that are taken, as the server shows them done. */
   protected readonly taken = signal<readonly number[]>([]);
@@ -153,7 +154,7 @@ export class PlanSheet {
   });
   protected readonly shownOffers = computed(() => ({ ...this.store.offers()!, offers: [] }));
 
-  /** Lines of the run that shall take their turn; forgotten when the run is another or over. */
+  /** Lines of the run that shall claim their places; forgotten when the run is another or over. */
   protected readonly chosen = linkedSignal<string, readonly number[]>({
     source: () => `${this.store.run()?.id} ${this.store.run()?.state}`,
     computation: () => [],
@@ -173,7 +174,7 @@ export class PlanSheet {
     const run = this.store.run();
     if (!run) return '';
     const moves = run.ripple.earlier.length + run.ripple.later.length;
-    return moves === 0 ? 'Every promise is where its turn puts it already: nothing would move.' : rippleInWords(run.ripple);
+    return moves === 0 ? 'Every promise stands where the sequence puts it: nothing would move.' : rippleInWords(run.ripple, this.session.currency());
   });
 
   constructor() {

@@ -23,19 +23,19 @@ function open(role = 'manager') {
 it('the manager sets what weighs how much, and it is sent as a whole', () => {
   const { screen, api, answers } = open();
   answers([shortageRoutes.setPolicy, policy]);
-  expect(screen.text).not.toContain('Rank so from now on');
+  expect(screen.text).not.toContain('Save');
   screen.type('a further shipment, EUR', '12.50');
-  screen.click('Rank so from now on');
+  screen.click('Save');
   expect(api.call).toHaveBeenCalledWith(shortageRoutes.setPolicy, {
     body: { ...policy, weights: { ...policy.weights, on_time: { ...weights, shipmentCost: '12.50' } } },
   });
-  expect(screen.text).not.toContain('Rank so from now on');
+  expect(screen.text).not.toContain('Save');
 });
 
 it.each(['', 'much', '-1', '1.234', '1234567'])('“%s” is no weight: it is told by its name, and nothing is sent', (figure) => {
   const { screen, api } = open();
   screen.type('cut, % of the value', figure);
-  screen.click('Rank so from now on');
+  screen.click('Save');
   expect(screen.text).toContain('cut, % of the value: expected a number with at most two decimals.');
   expect(api.call).not.toHaveBeenCalled();
 });
@@ -52,9 +52,9 @@ it('says why it could not be set, and keeps what was typed', () => {
   const { screen, api } = open();
   api.call.mockReturnValue(throwError(() => new Error('Only a manager may do this.')));
   screen.type('a day late, % of the value', '4');
-  screen.click('Rank so from now on');
+  screen.click('Save');
   expect(screen.text).toContain('Only a manager may do this.');
-  expect(screen.text).toContain('Rank so from now on');
+  expect(screen.text).toContain('Save');
 });
 
 it('others see it and cannot set it', () => {

@@ -13,7 +13,7 @@ type Weight = keyof RoutePolicyView['weights']['on_time'];
 
 const WEIGHTS: readonly (readonly [Weight, string])[] = [
   ['latePercent', 'a day late, % of the value'],
-  ['shipmentCost', 'a further shipment, EUR'],
+  ['shipmentCost', 'a further shipment'],
   ['surplusPercent', 'left on the shelf, % of the cost'],
   ['cutPercent', 'cut, % of the value'],
 ];
@@ -25,11 +25,11 @@ const FIGURE = /^\d{1,6}(\.\d{1,2})?$/;
   imports: [MatButton, ListChoice, QuantityField],
   template: `
     @if (policy(); as view) {
-      <h3>Ways out of a shortage</h3>
+      <h3>Options for a shortage</h3>
       <div class="row">
         <span class="quiet">Ranked</span>
         @if (mayPlan()) {
-          <nock-list-choice what="How the desk ranks ways" [choices]="names" [chosen]="view.name" (choose)="choose($any($event ?? 'on_time'))" />
+          <nock-list-choice what="How the desk ranks options" [choices]="names" [chosen]="view.name" (choose)="choose($any($event ?? 'on_time'))" />
         } @else {
           <b>{{ nameOf(view.name) }}</b>
         }
@@ -38,15 +38,15 @@ const FIGURE = /^\d{1,6}(\.\d{1,2})?$/;
       @for (weight of weights; track weight[0]) {
         <div class="row">
           @if (mayPlan()) {
-            <nock-quantity-field [label]="weight[1]" [quantity]="view.weights[view.name][weight[0]]" (typed)="weigh(weight[0], $event)" />
+            <nock-quantity-field [label]="labelOf(weight)" [quantity]="view.weights[view.name][weight[0]]" (typed)="weigh(weight[0], $event)" />
           } @else {
             <b class="figure">{{ view.weights[view.name][weight[0]] }}</b>
           }
-          <span>{{ weight[1] }}</span>
+          <span>{{ labelOf(weight) }}</span>
         </div>
       }
       @if (changed()) {
-        <button mat-stroked-button type="button" (click)="store()">Rank so from now on</button>
+        <button mat-stroked-button type="button" (click)="store()">Save</button>
       }
       <p class="fault" role="alert">{{ fault() }}</p>
     }
@@ -71,7 +71,9 @@ const FIGURE = /^\d{1,6}(\.\d{1,2})?$/;
 export class RoutePolicy {
   private readonly api = inject(Api);
   private readonly again = new Subject<void>();
-  protected readonly mayPlan = inject(Session).mayPlan;
+  private readonly session = inject(Session);
+  protected readonly mayPlan = this.session.mayPlan;
+  private readonly currency = this.session.currency;
   protected readonly names = POLICY_CHOICES;
   protected readonly weights = WEIGHTS;
   protected readonly policy = signal<RoutePolicyView | null>(null);
@@ -94,6 +96,11 @@ export class RoutePolicy {
 
   protected nameOf(name: PolicyName): string {
     return POLICY_CHOICES.find(([known]) => known === name)![1];
+  }
+
+  /** What a shipment weighs is money; the others are shares. */
+  protected labelOf([weight, words]: (typeof WEIGHTS)[number]): string {
+    return weight === 'shipmentCost' ? `${words}, ${this.currency()}` : words;
   }
 
   protected choose(name: PolicyName): void {

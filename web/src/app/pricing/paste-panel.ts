@@ -42,7 +42,7 @@ const MOST_FAULTS = 12;
         <button mat-flat-button type="submit" [disabled]="busy() || !ready()">
           Write {{ read().rows.length }} {{ read().rows.length === 1 ? 'row' : 'rows' }} <kbd>Ctrl Enter</kbd>
         </button>
-        <button mat-button type="button" (click)="closed.emit()">Leave it <kbd>Esc</kbd></button>
+        <button mat-button type="button" (click)="closed.emit()">Back <kbd>Esc</kbd></button>
       </div>
     </form>
   `,
@@ -92,7 +92,7 @@ export class PastePanel<T> {
   constructor() {
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'write the rows', run: () => this.confirm() },
-      { key: 'Escape', does: 'leave it', run: () => this.closed.emit() },
+      { key: 'Escape', does: 'back', run: () => this.closed.emit() },
     ]);
   }
 

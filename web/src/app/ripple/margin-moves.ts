@@ -8,7 +8,7 @@ import { AmountPipe, amountInWords } from '../paper';
   selector: 'nock-margin-moves',
   imports: [RouterLink, AmountPipe],
   template: `
-    <h3>Margin on what is owed from it</h3>
+    <h3>Margin of the orders it is for</h3>
     @for (row of moves(); track row.order + '/' + row.lineNo) {
       <p>
         <a class="code" [routerLink]="['/orders', row.order]">{{ row.number }}/{{ row.lineNo }}</a> {{ row.customer }}<br />
@@ -16,7 +16,7 @@ import { AmountPipe, amountInWords } from '../paper';
         {{ change(row) }}
       </p>
     } @empty {
-      <p class="quiet">Nothing is owed from it: no margin changes.</p>
+      <p class="quiet">No open order uses it: no margin changes.</p>
     }
   `,
   styles: `

@@ -85,7 +85,7 @@ describe('what is to be done with it', () => {
   it('waits, and is done where nobody is moved', () => {
     const { made, comes } = preview('a');
     made.once(act);
-    expect(made.fault()).toContain('Reckoning');
+    expect(made.fault()).toContain('Computing');
     comes(nobody);
     expect(act.mock.calls).toEqual([[nobody]]);
     expect(made.fault()).toBe('');
@@ -100,7 +100,7 @@ describe('what is to be done with it', () => {
     made.once(act);
     comes(moving(2));
     expect(act).not.toHaveBeenCalled();
-    expect(made.fault()).toContain('look, then do it again');
+    expect(made.fault()).toContain('look at it, then press again');
     made.once(act);
     expect(act.mock.calls).toEqual([[moving(2)]]);
   });

@@ -84,7 +84,7 @@ export class Preview<W, E extends Effect> {
   onceHurt(act: (lines: string) => void): void {
     this.once((effect) => {
       const lines = linesHurt(effect);
-      if (lines === '') this.fault.set('It hurts nobody now: Ctrl Enter does it.');
+      if (lines === '') this.fault.set('No promise moves later now: Ctrl Enter does it.');
       else act(lines);
     });
   }
@@ -94,12 +94,9 @@ export class Preview<W, E extends Effect> {
     this.waiting = null;
     if (!waiting || effect === null || waiting.wish !== this.wish()) return;
     const seen = JSON.stringify(waiting.shown) === JSON.stringify(effect);
-    this.fault.set(seen || this.nothingToSee(effect) ? '' : 'Now it is reckoned: look, then do it again.');
+    this.fault.set(seen || this.nothingToSee(effect) ? '' : 'The effect is known now: look at it, then press again.');
     if (this.fault() === '') waiting.act(effect);
   }
 }
 
-const RECKONING = 'Reckoning whom it moves …';
-
-/** What is typed as a quantity: at most four decimals. */
-export const QUANTITY = /^\d{1,9}(\.\d{1,4})?$/;
+const RECKONING = 'Computing which promises move …';

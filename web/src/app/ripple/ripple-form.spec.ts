@@ -26,7 +26,7 @@ function form(first: SupplyRipple) {
   };
   const screen = show(RippleForm, {}, [], undefined, (set) => {
     const preview = new Preview(wish, () => of(answer));
-    for (const [name, value] of Object.entries({ heading: 'Another day', does: 'Record it', only: 'Only record it', preview, version: 3 })) set(name, value);
+    for (const [name, value] of Object.entries({ heading: 'Another day', does: 'Save', only: 'Save only', preview, version: 3 })) set(name, value);
   });
   const settled: Settled[] = [];
   screen.fixture.componentInstance.settled.subscribe((how) => settled.push(how));
@@ -54,21 +54,21 @@ it('leads to the board with whom it hurts, and moves nobody itself; where nobody
   expect(go).toHaveBeenCalledWith(['/shortages'], { queryParams: { lines: '31,33' } });
   becomes(effect([]));
   key('b');
-  expect(screen.text).toContain('It hurts nobody now');
+  expect(screen.text).toContain('No promise moves later now');
   key('b');
   expect(settled).toHaveLength(1);
 });
 
 it('is only recorded once it stands there whom that leaves at risk', () => {
   const { screen, becomes, settled } = form(effect([31]));
-  screen.click('Only record it');
+  screen.click('Save only');
   expect(settled).toMatchObject([{ reason: '' }]);
   expect(settled[0]).not.toHaveProperty('decision');
   becomes(effect([77]));
-  screen.button('Only record it').click();
+  screen.button('Save only').click();
   screen.settle();
   expect(settled).toHaveLength(1);
-  expect(screen.text).toContain('look, then do it again');
+  expect(screen.text).toContain('look at it, then press again');
 });
 
 it('is not settled twice while it is being done', () => {

@@ -32,14 +32,14 @@ export interface Settled {
       <h2>{{ heading() }}</h2>
       <ng-content />
       @if (version() !== opened()) {
-        <p class="elsewhere" role="status">Changed elsewhere meanwhile. What you typed stands; the rest, and whom it hurts, is as things are now.</p>
+        <p class="elsewhere" role="status">Changed elsewhere meanwhile. What you typed stays; the rest, and whose promises move, is as it is now.</p>
       }
       <nock-text-field fieldId="why" [most]="300" [(text)]="reason">{{ asks() }}</nock-text-field>
       @if (preview().shown(); as effect) {
         <div [attr.aria-busy]="preview().reckoning()">
           @if (effect.availableDay; as day) {
             <p>
-              Its goods could leave again <b>{{ day | day }}</b>.
+              Its goods would be available from <b>{{ day | day }}</b>.
             </p>
           }
           <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" />
@@ -52,10 +52,10 @@ export interface Settled {
       <div class="acts">
         <button mat-flat-button type="submit" [disabled]="busy()">{{ act() }} <kbd>Ctrl Enter</kbd></button>
         @if (hurt() !== '') {
-          <button mat-stroked-button type="button" (click)="rescue()" [disabled]="busy()">{{ does() }} and route what it hurts <kbd>Ctrl B</kbd></button>
+          <button mat-stroked-button type="button" (click)="rescue()" [disabled]="busy()">{{ does() }} and route the shortages <kbd>Ctrl B</kbd></button>
           <button mat-button type="button" (click)="record()" [disabled]="busy()">{{ only() }}</button>
         }
-        <button mat-button type="button" (click)="left.emit()">Leave it <kbd>Esc</kbd></button>
+        <button mat-button type="button" (click)="left.emit()">Back <kbd>Esc</kbd></button>
       </div>
       @if (hurt() !== '') {
         <p class="small">
@@ -76,9 +76,9 @@ export interface Settled {
 export class RippleForm implements OnInit {
   private readonly router = inject(Router);
   readonly heading = input.required<string>();
-  /** What doing it is called: `Record it`. */
+  /** What doing it is called: `Save`. */
   readonly does = input.required<string>();
-  /** What doing it is called where no promise is moved: `Only record it: promises at risk`. */
+  /** What doing it is called where no promise is moved: `Save only: promises at risk`. */
   readonly only = input.required<string>();
   readonly asks = input('Why');
   readonly preview = input.required<Preview<unknown, SupplyRipple>>();
@@ -103,7 +103,7 @@ export class RippleForm implements OnInit {
   constructor() {
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'do the change', run: () => this.settle() },
-      { key: 'Ctrl+B', does: 'do it and route what it hurts', run: () => this.rescue() },
+      { key: 'Ctrl+B', does: 'do it and route the shortages', run: () => this.rescue() },
       { key: 'Escape', does: 'leave it as it is', run: () => this.left.emit() },
     ]);
   }

@@ -3,9 +3,6 @@ import { daysBetween } from '@nockwright/core/calendar';
 import { compareDecimal, roundMoney, sum } from '@nockwright/core/money';
 import { amountInWords } from '../paper';
 
-/** The desk sells in one currency; a list over several orders adds up in it. */
-const CURRENCY = 'EUR';
-
 /** The decision to do what was seen, with the offers that were taken. */
 export function decisionOf(ripple: RippleView, accept: readonly number[]): Decision {
   return { seen: [...ripple.later, ...ripple.earlier].map(({ line, after }) => ({ line, after })), accept };
@@ -29,17 +26,17 @@ function rippleOf(effect: Effect): RippleView {
 }
 
 /** One sentence for a whole ripple: how many are hurt, how far, how much it is worth; who gains. */
-export function rippleInWords({ later, earlier }: RippleView): string {
-  const gain = earlier.length === 0 ? '' : ` ${count(earlier.length, 'promise comes', 'promises come')} earlier.`;
-  if (later.length === 0) return `Nobody is made later.${gain}`;
+export function rippleInWords({ later, earlier }: RippleView, currency: string): string {
+  const gain = earlier.length === 0 ? '' : ` ${count(earlier.length, 'promise moves', 'promises move')} earlier.`;
+  if (later.length === 0) return `No promise moves later.${gain}`;
   const customers = new Set(later.map((row) => row.customer)).size;
   const waiting = later.filter((row) => row.to === null).length;
   const worst = Math.max(0, ...later.map((row) => row.days ?? 0));
-  const value = roundMoney(sum(later.map((row) => row.value)), CURRENCY);
+  const value = roundMoney(sum(later.map((row) => row.value)), currency);
   const reach = [
     ...(worst > 0 ? [`the worst by ${count(worst, 'day', 'days')}`] : []),
     ...(waiting > 0 ? [`${waiting} without supply`] : []),
-    ...(compareDecimal(value, '0') > 0 ? [`worth ${amountInWords(value)} ${CURRENCY}`] : []),
+    ...(compareDecimal(value, '0') > 0 ? [`worth ${amountInWords(value)} ${currency}`] : []),
   ];
   return `${count(later.length, 'promise', 'promises')} to ${count(customers, 'customer', 'customers')} ${later.length === 1 ? 'moves' : 'move'} later: ${reach.join(', ')}.${gain}`;
 }
@@ -48,8 +45,8 @@ type Move = Pick<Mover, 'from' | 'to'>;
 
 /** How far a part of a promise moves. */
 export function moveInWords({ from, to }: Move): string {
-  if (to === null) return 'no supply left';
-  if (from === null) return 'gets its day';
+  if (to === null) return 'no supply';
+  if (from === null) return 'new day';
   const days = daysBetween(from, to);
   return `${count(Math.abs(days), 'day', 'days')} ${days > 0 ? 'later' : 'earlier'}`;
 }

@@ -1,3 +1,4 @@
+export { MoveRow } from './move-row';
 export { RulerHead } from './ruler-head';
-export { RulerRow } from './ruler-row';
+export { RulerRow, type RulerPart } from './ruler-row';
 export { rulerScale, type RulerScale } from './scale';

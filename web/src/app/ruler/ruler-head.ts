@@ -5,8 +5,9 @@ import type { RulerScale } from './scale';
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 const LABEL_ROOM = 40;
+const WITH_WORD = 200;
 const TODAY_ROOM = 34;
-const ASKED_ROOM = 90;
+const ASKED_ROOM = 116;
 
 /** The ruler's own edge, above the lines: a tick a day, Mondays by date, today and the day asked for. */
 @Component({
@@ -28,7 +29,9 @@ const ASKED_ROOM = 90;
       <text class="now" [attr.x]="scale().x(today())" y="12" text-anchor="middle" [attr.dx]="scale().x(today()) < 20 ? 14 : 0">today</text>
       @if (asked(); as day) {
         <path class="asked" [attr.d]="'M' + scale().x(day) + ' 16V50'" />
-        <text class="label ink" [attr.x]="askedLabel().x" y="12" [attr.text-anchor]="askedLabel().anchor">asked {{ day | day }}</text>
+        <text class="label ink" [attr.x]="askedLabel().x" y="12" [attr.text-anchor]="askedLabel().anchor">
+          {{ hasRoom() ? 'requested ' : '' }}{{ day | day }}
+        </text>
       }
     </svg>
   `,
@@ -71,6 +74,8 @@ export class RulerHead {
   readonly today = input.required<IsoDay>();
   readonly asked = input<IsoDay | null>(null);
   protected readonly days = computed(() => this.scale().days());
+  /** For the word beside the day. */
+  protected readonly hasRoom = computed(() => this.scale().width > WITH_WORD);
   /** Beside its day; to the right of `today` where the two would meet, and to the left at the end of the ruler. */
   protected readonly askedLabel = computed(() => {
     const x = this.scale().x(this.asked() ?? this.today());

@@ -5,15 +5,8 @@ import { shortDay, type IsoDay } from '@nockwright/core/calendar';
 import { max } from 'd3-array';
 import { scaleSqrt } from 'd3-scale';
 import { Session } from '../access';
+import { apart, merge, type Cut } from './cuts';
 import type { RulerScale } from './scale';
-
-interface Cut {
-  readonly x: number;
-  readonly label: string;
-  readonly kind: 'covered' | 'late' | 'uncovered';
-  readonly offered: boolean;
-  readonly dropShip: boolean;
-}
 
 /** A part of a schedule as the ruler draws it; how sure it is where that is known. */
 export type RulerPart = Pick<ScheduleView, 'day' | 'quantity' | 'kept' | 'dropShip' | 'arrives' | 'broken'> & Partial<Pick<ScheduleView, 'holds' | 'safeDay'>>;
@@ -22,7 +15,6 @@ const LINE = 17;
 const HALF = 6;
 const DEPTH = 10;
 const TALLEST = 14;
-const LABEL_ROOM = 30;
 
 /**
  * A line's days on the sheet's scale. The day asked for is an open notch above the line; each part promised is a notch
@@ -33,13 +25,16 @@ const LABEL_ROOM = 30;
   selector: 'nock-ruler-row',
   imports: [MatTooltip],
   template: `
-    <svg [attr.width]="scale().width" height="44" role="img" [attr.aria-label]="words()" [matTooltip]="words()" matTooltipPosition="above">
+    <svg [attr.width]="scale().width" [attr.height]="height()" role="img" [attr.aria-label]="words()" [matTooltip]="words()" matTooltipPosition="above">
       @for (day of days(); track day.day) {
         @if (day.weekend) {
-          <rect class="shade" [attr.x]="day.left" y="0" [attr.width]="day.width" height="44" />
+          <rect class="shade" [attr.x]="day.left" y="0" [attr.width]="day.width" [attr.height]="height()" />
         }
       }
-      <path class="today" [attr.d]="'M' + scale().x(today()) + ' 0V44'" />
+      <path class="today" [attr.d]="'M' + scale().x(today()) + ' 0V' + height()" />
+      @if (compact()) {
+        <path class="through" [attr.d]="'M' + scale().x(requested()) + ' 0V' + height()" />
+      }
       @for (tick of bars(); track $index) {
         <path class="supply" [attr.d]="'M' + tick.x + ' ' + line + 'v' + -tick.height" />
       }
@@ -58,13 +53,17 @@ const LABEL_ROOM = 30;
           @if (cut.dropShip) {
             <circle class="full" [attr.cx]="cut.x" [attr.cy]="line + 15" r="2" />
           }
-          <text [attr.x]="cut.x" y="42" text-anchor="middle" [attr.dx]="shift(cut.x)">{{ cut.label }}</text>
+          @if (!compact()) {
+            <text [attr.x]="cut.middle" y="42" text-anchor="middle">{{ cut.label }}</text>
+          }
         </g>
       }
       @for (reach of reaches(); track $index) {
         <path class="reach" [attr.d]="reach" />
       }
-      <path class="asked" [attr.d]="askedNotch()" />
+      @if (!compact()) {
+        <path class="asked" [attr.d]="askedNotch()" />
+      }
     </svg>
   `,
   styles: `
@@ -84,6 +83,10 @@ const LABEL_ROOM = 30;
       fill: none;
       stroke: var(--ink);
       stroke-width: 1.4;
+    }
+    .through {
+      stroke: var(--ink);
+      stroke-dasharray: 1.5 2.5;
     }
     .dashed {
       stroke: var(--open);
@@ -143,6 +146,10 @@ export class RulerRow {
   readonly schedule = input.required<readonly RulerPart[]>();
   readonly uncovered = input('0');
   readonly ticks = input<readonly SupplyTick[]>([]);
+  /** How high it is where there is little room: without figures then, and the day requested runs through it. Null: as high as it likes. */
+  readonly low = input<number | null>(null);
+  protected readonly compact = computed(() => this.low() !== null);
+  protected readonly height = computed(() => this.low() ?? 44);
   /** A released line: what is not kept could be promised, but is not. */
   readonly released = input(false);
 
@@ -155,10 +162,12 @@ export class RulerRow {
     const cuts = this.schedule().map((entry): Cut => {
       const day = entry.arrives ?? entry.day;
       const kind = entry.broken ? 'uncovered' : day > this.requested() ? 'late' : 'covered';
-      return { x: this.scale().x(day), label: entry.quantity, kind, offered: this.released() && !entry.kept, dropShip: entry.dropShip };
+      const x = this.scale().x(day);
+      return { x, middle: x, label: entry.quantity, kind, offered: this.released() && !entry.kept, dropShip: entry.dropShip };
     });
-    if (this.hasOpen()) cuts.push({ x: this.scale().width - 14, label: this.uncovered(), kind: 'uncovered', offered: false, dropShip: false });
-    return merge(cuts);
+    if (this.hasOpen())
+      cuts.push({ x: this.scale().width - 14, middle: this.scale().width - 14, label: this.uncovered(), kind: 'uncovered', offered: false, dropShip: false });
+    return apart(merge(cuts), this.scale().width);
   });
 
   protected readonly bars = computed(() => {
@@ -191,9 +200,9 @@ export class RulerRow {
       (entry) =>
         `${entry.quantity} ${entry.dropShip ? 'shipped by the supplier ' : ''}${day(entry.arrives ?? entry.day)}${entry.arrives ? ` (promised ${day(entry.day)})` : ''}${sureness(entry, day)}`,
     );
-    if (this.hasOpen()) parts.push(`${this.uncovered()} without cover`);
+    if (this.hasOpen()) parts.push(`${this.uncovered()} backordered`);
     const due = this.ticks().map((tick) => `${tick.quantity} due ${day(tick.day)}`);
-    return `Asked ${day(this.requested())}. Leaves: ${parts.join(', ') || 'nothing'}.${due.length > 0 ? ` Supply: ${due.join(', ')}.` : ''}`;
+    return `Requested ${day(this.requested())}. Ships: ${parts.join(', ') || 'nothing'}.${due.length > 0 ? ` Supply: ${due.join(', ')}.` : ''}`;
   });
 
   protected notch(x: number): string {
@@ -208,27 +217,10 @@ export class RulerRow {
     const x = this.scale().x(this.requested());
     return `M${x - 4.5} ${LINE - 11}L${x} ${LINE - 3}L${x + 4.5} ${LINE - 11}Z`;
   }
-
-  protected shift(x: number): number {
-    if (x < 18) return 18 - x;
-    return x > this.scale().width - 20 ? this.scale().width - 20 - x : 0;
-  }
 }
 
 /** How often the part holds, and the day that is safe, where it rests on supply. */
 function sureness(entry: RulerPart, day: (text: string) => string): string {
   if (entry.holds === undefined || entry.holds >= 100) return '';
-  return ` (holds ${entry.holds} times in 100${entry.safeDay ? `, safe ${day(entry.safeDay)}` : ''})`;
-}
-
-/** Parts that would stand on each other are told as one label. */
-function merge(cuts: readonly Cut[]): Cut[] {
-  const merged: Cut[] = [];
-  for (const cut of [...cuts].sort((a, b) => a.x - b.x)) {
-    const last = merged[merged.length - 1];
-    if (last && last.x === cut.x && last.kind === cut.kind) merged[merged.length - 1] = { ...last, label: String(Number(last.label) + Number(cut.label)) };
-    else if (last && cut.x - last.x < LABEL_ROOM && last.label !== '') merged.push({ ...cut, label: cut.kind === 'covered' ? '' : cut.label });
-    else merged.push(cut);
-  }
-  return merged;
+  return ` (confidence ${entry.holds} %${entry.safeDay ? `, safe ${day(entry.safeDay)}` : ''})`;
 }

@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import type { User } from '@nockwright/contract/access';
 import { dayNumber, isoDay } from '@nockwright/core/calendar';
 import { Session } from '../access';
-import { RulerHead, RulerRow, rulerScale } from './index';
+import { RulerHead, RulerRow, rulerScale, type RulerPart } from './index';
 
 const TODAY = '2027-03-09';
 const WIDTH = 260;
@@ -49,7 +49,7 @@ describe('a row of the ruler', () => {
     const element = row({ schedule: [entry('2027-03-12', '60'), entry('2027-03-18', '40')] });
     expect(element.querySelectorAll('g.covered')).toHaveLength(1);
     expect(element.querySelectorAll('g.late')).toHaveLength(1);
-    expect(element.querySelector('svg')!.getAttribute('aria-label')).toBe('Asked Fri 12 Mar. Leaves: 60 Fri 12 Mar, 40 Thu 18 Mar.');
+    expect(element.querySelector('svg')!.getAttribute('aria-label')).toBe('Requested Fri 12 Mar. Ships: 60 Fri 12 Mar, 40 Thu 18 Mar.');
   });
 
   it('reaches from a day that is not sure to the one that is, and says how often it holds', () => {
@@ -60,7 +60,7 @@ describe('a row of the ruler', () => {
     expect(reaches).toHaveLength(1);
     const scale = rulerScale(TODAY, ['2027-03-30'], WIDTH);
     expect(reaches[0]).toContain(`H${scale.x('2027-03-23')}v-6`);
-    expect(element.querySelector('svg')!.getAttribute('aria-label')).toContain('60 Tue 16 Mar (holds 80 times in 100, safe Tue 23 Mar)');
+    expect(element.querySelector('svg')!.getAttribute('aria-label')).toContain('60 Tue 16 Mar (confidence 80 %, safe Tue 23 Mar)');
   });
 
   it('reaches to the edge where no day is safe, and nowhere from a promise that is broken', () => {
@@ -68,6 +68,19 @@ describe('a row of the ruler', () => {
     expect(element.querySelector('.reach')!.getAttribute('d')).toContain(`H${WIDTH}`);
     const broken = row({ schedule: [entry('2027-03-16', '60', { holds: 20, safeDay: null, broken: true })] });
     expect(broken.querySelector('.reach')).toBeNull();
+  });
+
+  it('sets labels beside each other where notches stand close, within the ruler, and leaves out what finds no room', () => {
+    const labels = (schedule: RulerPart[]) =>
+      [...row({ schedule }).querySelectorAll('text')]
+        .map((text) => ({ x: Number(text.getAttribute('x')), text: text.textContent! }))
+        .filter(({ text }) => text !== '');
+    const [first, second] = labels([entry('2027-03-16', '2448'), entry('2027-03-17', '1392')]);
+    const halves = (4 * 7.3) / 2;
+    expect(second!.x - halves).toBeGreaterThanOrEqual(first!.x + halves + 4);
+    const crowd = labels(['2027-03-26', '2027-03-27', '2027-03-28', '2027-03-29', '2027-03-30'].map((day) => entry(day, '12000')));
+    for (const { x, text } of crowd) expect([x - (text.length * 7.3) / 2 >= 0, x + (text.length * 7.3) / 2 <= WIDTH + 1]).toEqual([true, true]);
+    expect(crowd.length).toBeLessThan(5);
   });
 
   it('leaves the line dashed where something has no cover', () => {
@@ -106,7 +119,7 @@ describe('the edge of the ruler', () => {
     fixture.detectChanges();
     const text = (fixture.nativeElement as HTMLElement).textContent!;
     expect(text).toContain('today');
-    expect(text).toContain('asked Fri 12 Mar');
+    expect(text).toContain('requested Fri 12 Mar');
     expect(text).toContain('15');
   });
 });

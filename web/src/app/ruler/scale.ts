@@ -22,16 +22,18 @@ export interface RulerDay {
 }
 
 const LEAST_DAYS = 19;
+/** A wide ruler shows more days, none wider than this. */
+const WIDEST_DAY = 18;
 const MOST_DAYS = 64;
 const BEFORE = 1;
 const AFTER = 3;
 
-/** A scale that shows today and every day of `days`, at least three weeks and at most nine. */
+/** A scale that shows today and every day of `days`, at least three weeks, more where it is wide, and at most nine. */
 export function rulerScale(today: IsoDay, days: readonly IsoDay[], width: number): RulerScale {
   const now = dayNumber(today);
   const furthest = days.reduce((last, day) => Math.max(last, dayNumber(day)), now);
   const first = now - BEFORE;
-  const last = Math.min(Math.max(furthest + AFTER, now + LEAST_DAYS), now + MOST_DAYS);
+  const last = Math.min(Math.max(furthest + AFTER, now + LEAST_DAYS, now + Math.floor(width / WIDEST_DAY)), now + MOST_DAYS);
   const scale: ScaleLinear<number, number> = scaleLinear([first, last + 1], [0, width]).clamp(true);
   return {
     first: isoDay(first),

@@ -12,7 +12,7 @@ import { questionFor, wishesOf } from './route-words';
 const ANSWER_DAYS = 2;
 const ON_NO: readonly Choice<ConsentWish['onNo']>[] = [
   ['reroute', 'I look for another way'],
-  ['cancel', 'cut it from the order'],
+  ['cancel', 'cancel the shortfall'],
 ];
 const ADDRESS = /^[^\s@,;]+@[^\s@,;]+$/;
 
@@ -29,7 +29,7 @@ const ADDRESS = /^[^\s@,;]+@[^\s@,;]+$/;
       <mat-form-field>
         <textarea matInput #text id="ask-question" rows="4" [value]="question()" (input)="question.set(text.value)" maxlength="1000"></textarea>
       </mat-form-field>
-      <nock-text-field fieldId="ask-to" [(text)]="recipients">Mail it to (empty: you ring them)</nock-text-field>
+      <nock-text-field fieldId="ask-to" [(text)]="recipients">Mail to (empty: by phone)</nock-text-field>
       @if (!addressed()) {
         <p class="open" role="alert">Expected addresses as name&#64;place.example, with commas between.</p>
       }

@@ -133,7 +133,7 @@ export class BoardStore {
     const rows = this.ready();
     if (rows.length === 0 || this.progress() !== null) return;
     const run = newKey();
-    const choices = rows.map(({ line, route }) => ({ line, parts: wishesOf(route!) }));
+    const choices = rows.map(({ line, version, route }) => ({ line, version, parts: wishesOf(route!) }));
     const accept = [...this.accepted()];
     this.fault.set('');
     this.routed.set(rows);

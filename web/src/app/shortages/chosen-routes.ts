@@ -39,11 +39,11 @@ export interface Undo {
             }
           </span>
           @if (mayChange() && undoing()?.route !== route.id) {
-            <button mat-button type="button" (click)="ask(route)">Take back</button>
+            <button mat-button type="button" (click)="ask(route)">Undo</button>
           }
           @if (undoing(); as looked) {
             @if (looked.route === route.id) {
-              <div class="undo" role="group" aria-label="Take it back">
+              <div class="undo" role="group" aria-label="Undo route">
                 @for (line of looked.view.barred; track line) {
                   <p class="open">{{ line }}</p>
                 } @empty {
@@ -59,10 +59,10 @@ export interface Undo {
                     <button mat-flat-button type="button" (click)="done(route, 'cancel')">Cancel it with the supplier</button>
                     <button mat-button type="button" (click)="done(route, 'keep')">Keep the goods for others</button>
                   } @else {
-                    <button mat-flat-button type="button" (click)="done(route)">Take it back</button>
+                    <button mat-flat-button type="button" (click)="done(route)">Undo route</button>
                   }
                 }
-                <button mat-button type="button" (click)="undoing.set(null)">Leave it</button>
+                <button mat-button type="button" (click)="undoing.set(null)">Back</button>
               </div>
             }
           }

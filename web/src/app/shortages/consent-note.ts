@@ -1,8 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import type { ConsentAnswer } from '@nockwright/contract/shortages';
-import { DayPipe, TextField } from '../paper';
-import { QUANTITY } from '../ripple';
+import { DayPipe, isQuantity, TextField } from '../paper';
 
 /** A question that waits for the customer's answer: what they were asked, and what they say on the phone. */
 @Component({
@@ -61,7 +60,7 @@ export class ConsentNote {
   readonly withdraw = output<void>();
 
   protected readonly taken = signal('');
-  protected readonly ready = computed(() => QUANTITY.test(this.taken().trim()) && Number(this.taken()) > 0);
+  protected readonly ready = computed(() => isQuantity(this.taken().trim()) && Number(this.taken()) > 0);
 
   protected take(): void {
     if (this.ready()) this.answer.emit({ answer: 'part', taken: this.taken().trim() });

@@ -1,5 +1,4 @@
 export { AskForm } from './ask-form';
 export { ChosenRoutes, type Undo } from './chosen-routes';
 export { ConsentNote } from './consent-note';
-export { RouteWays } from './route-ways';
-export { asksCustomer, POLICY_CHOICES, wishesOf, type PolicyName } from './route-words';
+export { asksCustomer, lateWords, POLICY_CHOICES, scheduleOf, wishesOf, type PolicyName } from './route-words';

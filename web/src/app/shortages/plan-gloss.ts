@@ -1,20 +1,21 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
-import { AmountPipe, DayPipe, ListChoice, UnitPipe } from '../paper';
+import { dealingWords } from '@nockwright/contract/history';
+import { Session } from '../access';
+import { AmountPipe, ListChoice } from '../paper';
 import { Ripple } from '../ripple';
 import { BoardStore } from './board-store';
-import { asksCustomer, lateWords, POLICY_CHOICES } from './route-words';
+import { POLICY_CHOICES } from './route-words';
 
-const MOST_ROWS = 60;
 const GATHERED = { purchase: 'Purchase from', drop_ship: 'Shipped by', transfer: 'Transfer from', assembly: 'Assembly of' } as const;
 const DOCUMENT_PATHS = { purchase: [], transfer: ['transfers'], assembly: ['assemblies'] } as const;
 
 /** What would be done for the lines that are chosen: what it makes, whom it moves, each line's way; and what came of it. */
 @Component({
   selector: 'nock-plan-gloss',
-  imports: [MatButton, MatProgressBar, RouterLink, AmountPipe, DayPipe, ListChoice, UnitPipe, Ripple],
+  imports: [MatButton, MatProgressBar, RouterLink, AmountPipe, ListChoice, Ripple],
   template: `
     @if (store.progress(); as progress) {
       <h2>Routing</h2>
@@ -29,8 +30,8 @@ const DOCUMENT_PATHS = { purchase: [], transfer: ['transfers'], assembly: ['asse
           <a [routerLink]="['/supply', ...paths[document.kind], document.id]">{{ document.kind }} {{ document.number }}</a>
         </p>
       }
-      @for (words of outcome.freed; track $index) {
-        <p class="small">{{ words }}</p>
+      @for (row of outcome.freed; track $index) {
+        <p class="small">{{ said(row) }}</p>
       }
       @if (outcome.left.length > 0) {
         <h3>Left as they are</h3>
@@ -38,12 +39,12 @@ const DOCUMENT_PATHS = { purchase: [], transfer: ['transfers'], assembly: ['asse
           <p class="open">{{ nameOf(row.line) }}: {{ row.why }}</p>
         }
       }
-      <button mat-button type="button" (click)="store.outcome.set(null)">Good</button>
+      <button mat-button type="button" (click)="store.outcome.set(null)">Close</button>
     } @else if (store.chosen().size === 0) {
-      <h2>Ways out</h2>
+      <h2>Options</h2>
       <p>
-        Choose lines with <kbd>Space</kbd>, or all that the filter finds with <kbd>A</kbd>: the best way of each stands here, what is bought together, and whom
-        it moves. <kbd>Enter</kbd> opens the order, where every way of a line stands.
+        Choose lines with <kbd>Space</kbd>, or all that the filter finds with <kbd>A</kbd>: the best option of each stands under its line; here stands what is
+        bought together. <kbd>Enter</kbd> opens the order, with every option of a line.
       </p>
     } @else {
       <h2>{{ store.chosen().size }} {{ store.chosen().size === 1 ? 'line' : 'lines' }} chosen</h2>
@@ -57,7 +58,8 @@ const DOCUMENT_PATHS = { purchase: [], transfer: ['transfers'], assembly: ['asse
           @for (row of plan.gathered; track $index) {
             <p>
               <b>{{ gathered[row.kind] }} {{ row.from }}</b> {{ row.kind === 'assembly' ? 'at' : 'to' }} {{ row.to
-              }}{{ row.joins ? ', joins ' + row.joins : '' }}: {{ row.lines }} {{ row.lines === 1 ? 'line' : 'lines' }}, {{ row.value | amount }} EUR
+              }}{{ row.joins ? ', joins ' + row.joins : '' }}: {{ row.lines }} {{ row.lines === 1 ? 'line' : 'lines' }}, {{ row.value | amount }}
+              {{ currency() }}
               @for (remark of row.remarks; track remark) {
                 <span class="remark">{{ remark }}</span>
               }
@@ -65,43 +67,14 @@ const DOCUMENT_PATHS = { purchase: [], transfer: ['transfers'], assembly: ['asse
           }
         }
         @if (plan.asks > 0) {
-          <p class="late">{{ plan.asks }} {{ plan.asks === 1 ? 'line waits' : 'lines wait' }} for a yes of the customer: left out, ask on the order.</p>
+          <p class="late">{{ plan.asks }} {{ plan.asks === 1 ? 'line needs' : 'lines need' }} the customer’s consent: left out, ask on the order.</p>
         }
         @if (plan.without > 0) {
-          <p class="open">{{ plan.without }} {{ plan.without === 1 ? 'line has' : 'lines have' }} no way with a day.</p>
+          <p class="open">{{ plan.without }} {{ plan.without === 1 ? 'line has' : 'lines have' }} no option with a day.</p>
         }
         <nock-ripple [ripple]="plan.ripple" [(accepted)]="store.accepted" />
-        <h3>Each line</h3>
-        @for (row of shown(); track row.line) {
-          <div class="row" [class.quiet]="row.route === null || asks(row.route)">
-            <a class="code" [routerLink]="['/orders', row.order]" [queryParams]="{ at: row.line }">{{ row.number }}/{{ row.lineNo }}</a>
-            {{ row.quantity | amount }} {{ row.unit | unit: row.quantity }} {{ row.item }}
-            @if (row.route; as route) {
-              @for (part of route.parts; track $index) {
-                <div>
-                  {{ route.parts.length > 1 ? part.quantity + ' ' : '' }}{{ part.label }}{{ part.shipDay ? ', ' : ''
-                  }}<b>{{ part.shipDay ? (part.shipDay | day) : '' }}</b>
-                </div>
-              }
-              @for (words of row.takesBack; track words) {
-                <div class="small">{{ words }}</div>
-              }
-              <div class="small">
-                <span [class.late]="(route.daysLate ?? 0) > 0">{{ route.daysLate === null ? '' : late(route.daysLate) + ', ' }}</span>{{
-                  route.marginAmount | amount
-                }}
-                EUR{{ asks(route) ? ', the customer must be asked' : '' }}
-              </div>
-            } @else {
-              <div class="open">no way with a day</div>
-            }
-          </div>
-        }
-        @if (plan.rows.length > shown().length) {
-          <p class="quiet">and {{ plan.rows.length - shown().length }} more</p>
-        }
       } @else {
-        <p class="quiet">{{ store.fault() || 'Looking for ways …' }}</p>
+        <p class="quiet">{{ store.fault() || 'Looking for options …' }}</p>
       }
     }
   `,
@@ -124,21 +97,16 @@ const DOCUMENT_PATHS = { purchase: [], transfer: ['transfers'], assembly: ['asse
     .open {
       color: var(--open);
     }
-    .row {
-      padding: 5px 0;
-      border-bottom: 1px solid var(--hairline);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PlanGloss {
+  protected readonly currency = inject(Session).currency;
   protected readonly store = inject(BoardStore);
   protected readonly gathered = GATHERED;
   protected readonly paths = DOCUMENT_PATHS;
+  protected readonly said = dealingWords;
   protected readonly policies = [['', 'as each customer wants'] as const, ...POLICY_CHOICES];
-  protected readonly shown = computed(() => this.store.plan()?.rows.slice(0, MOST_ROWS) ?? []);
-  protected readonly late = lateWords;
-  protected readonly asks = asksCustomer;
 
   protected nameOf(line: number): string {
     const row = [...this.store.routed(), ...this.store.short().rows].find((one) => one.line === line);

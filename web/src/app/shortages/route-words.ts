@@ -2,16 +2,17 @@ import type { ChosenRoute, RouteChoice, RouteWish } from '@nockwright/contract/s
 import { shortDay, spokenDay } from '@nockwright/core/calendar';
 import { unitName } from '@nockwright/core/units';
 import type { Choice } from '../paper';
+import type { RulerPart } from '../ruler';
 
 /** What each kind of route is called once it is chosen. */
 export const ROUTE_NAMES: Readonly<Record<ChosenRoute['kind'], string>> = {
-  backorder: 'wait',
+  backorder: 'backorder',
   special_order: 'special order',
   drop_ship: 'drop ship',
   transfer: 'transfer',
   assemble: 'assembly',
   substitute: 'substitute',
-  cut: 'cut',
+  cut: 'cancelled',
 };
 
 export type PolicyName = 'on_time' | 'cheapest' | 'fewest_shipments';
@@ -38,6 +39,20 @@ export function wishesOf({ parts }: RouteChoice, shipTo?: number): RouteWish[] {
 /** The customer has to be asked before it may be done. */
 export function asksCustomer({ obliges }: Pick<RouteChoice, 'obliges'>): boolean {
   return obliges.some((row) => row.kind === 'consent');
+}
+
+/** The days of a route as the ruler draws them; the bar of a part reaches from the last of its days to the one that is sure. */
+export function scheduleOf({ parts, possible }: Pick<RouteChoice, 'parts' | 'possible'>): readonly RulerPart[] {
+  return parts.flatMap((part) =>
+    part.leaves.map((leaving, at) => ({
+      ...leaving,
+      kept: true,
+      dropShip: part.kind === 'drop_ship',
+      arrives: null,
+      broken: false,
+      ...(possible && at === part.leaves.length - 1 ? { holds: part.holds, safeDay: part.safeDay } : {}),
+    })),
+  );
 }
 
 /** `3 days late`, `in time`. */

@@ -2,13 +2,28 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { MatButton } from '@angular/material/button';
 import { MatPseudoCheckbox } from '@angular/material/core';
 import { Router, RouterLink } from '@angular/router';
-import type { ShortageRow } from '@nockwright/contract/shortages';
+import type { PlannedRoute, ShortageRow } from '@nockwright/contract/shortages';
 import { Session } from '../access';
-import { AmountPipe, DayPipe, FilterField, Keys, ListChoice, PricePipe, rowKey, Sheet, StateMark, UnitPipe, wordOf, type CoverState } from '../paper';
+import {
+  AmountPipe,
+  DayPipe,
+  FilterField,
+  Keys,
+  ListChoice,
+  PricePipe,
+  rowKey,
+  Sheet,
+  StateMark,
+  UnitPipe,
+  wordOf,
+  type CoverState,
+  CustomerName,
+} from '../paper';
 import { RulerHead, RulerRow, rulerScale } from '../ruler';
 import { GROUP_CHOICES, groupsOf, type Group } from './board-groups';
 import { BoardStore, PAGE } from './board-store';
 import { PlanGloss } from './plan-gloss';
+import { PlannedRow } from './planned-row';
 import { lateWords } from './route-words';
 
 const RULER = 170;
@@ -17,6 +32,7 @@ const RULER = 170;
 @Component({
   selector: 'nock-shortage-board',
   imports: [
+    CustomerName,
     FilterField,
     ListChoice,
     MatButton,
@@ -31,166 +47,18 @@ const RULER = 170;
     RulerRow,
     Sheet,
     PlanGloss,
+    PlannedRow,
   ],
   providers: [BoardStore],
-  template: `
-    <nock-sheet>
-      <ng-container sheet>
-        <div class="list-head">
-          <h1>Shortages</h1>
-          <nock-filter what="shortages" [text]="q() ?? ''" (typed)="go({ q: $event || null })" hint="filter by item, order, customer, supplier" />
-          <nock-list-choice what="How they are grouped" [choices]="groupings" [chosen]="grouped()" (choose)="go({ by: $event })" />
-          @if (only(); as only) {
-            <button mat-stroked-button type="button" (click)="go({ lines: null })">Only {{ only.size }}: show all</button>
-          }
-          <p class="quiet" role="status">
-            {{ store.short().count + '' | amount }} {{ store.short().count === 1 ? 'line' : 'lines' }}, {{ store.short().value | amount }} EUR at stake
-          </p>
-        </div>
-        <table class="ruled" aria-label="Shortages">
-          <thead>
-            <tr>
-              <th class="pick"><span class="visually-hidden">Chosen</span></th>
-              <th>Item</th>
-              <th>Order</th>
-              <th class="figure">Short</th>
-              <th class="figure">Worth</th>
-              <th>Asked</th>
-              <th class="ruler"><nock-ruler-head [scale]="scale()" [today]="today()" /><span class="visually-hidden">Days</span></th>
-              <th>State</th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (group of groups(); track group.name) {
-              @if (group.name) {
-                <tr class="group" tabindex="0" (click)="store.turn(group.lines)" (keydown)="groupKey($event, group)">
-                  <td class="pick">
-                    <mat-pseudo-checkbox [state]="isChosen(group.lines) ? 'checked' : 'unchecked'" />
-                  </td>
-                  <td colspan="3">{{ group.name }}</td>
-                  <td class="figure">{{ group.value | price }}</td>
-                  <td colspan="3" class="quiet">{{ group.lines.length }} {{ group.lines.length === 1 ? 'line' : 'lines' }}</td>
-                </tr>
-              }
-              @for (row of group.rows; track row.line + row.kind + row.promisedDay + row.dropShip) {
-                <tr tabindex="0" [class.chosen]="store.chosen().has(row.line)" (click)="open(row)" (keydown)="key($event, row)">
-                  <td class="pick" (click)="$event.stopPropagation(); store.turn([row.line])">
-                    <mat-pseudo-checkbox [state]="store.chosen().has(row.line) ? 'checked' : 'unchecked'" />
-                  </td>
-                  <td class="goods">
-                    <a class="code" [routerLink]="['/items', row.item]" tabindex="-1" (click)="$event.stopPropagation()">{{ row.item }}</a>
-                    <span class="quiet"> {{ row.dropShip ? 'drop ship' : row.warehouse }}</span>
-                    <div class="small quiet" [title]="row.description">{{ row.description }}</div>
-                  </td>
-                  <td class="whose">
-                    <span class="code">{{ row.number }}/{{ row.lineNo }}</span>
-                    <div class="small" [title]="row.customer">{{ row.customer }}</div>
-                  </td>
-                  <td class="figure">
-                    {{ row.quantity | amount }} <span class="quiet small">{{ row.unit | unit: row.quantity }}</span>
-                  </td>
-                  <td class="figure">{{ row.value | amount }}</td>
-                  <td>{{ row.requested | day }}</td>
-                  <td class="ruler">
-                    <nock-ruler-row
-                      [scale]="scale()"
-                      [requested]="row.requested"
-                      [schedule]="daysOf(row)"
-                      [uncovered]="row.possibleDay ? '0' : row.quantity"
-                      [released]="row.kind === 'waiting'"
-                    />
-                  </td>
-                  <td>
-                    <nock-state [state]="stateOf(row)" [words]="words(row)" />
-                    <div class="small quiet">
-                      @if (row.asked) {
-                        the customer is asked
-                      } @else if (row.kind === 'waiting') {
-                        {{ row.possibleDay ? 'could leave ' + (row.possibleDay | day) : 'no supply known' }}
-                      } @else {
-                        {{ row.dropShip ? 'told' : 'promised' }} {{ row.promisedDay | day }}
-                      }
-                    </div>
-                  </td>
-                </tr>
-              }
-            } @empty {
-              <tr>
-                <td colspan="8" class="quiet none">
-                  {{ store.fault() || (store.loaded() ? 'Nothing is short. Everything owed has cover in time.' : 'Looking for shortages …') }}
-                </td>
-              </tr>
-            }
-          </tbody>
-        </table>
-        @if (store.short().count > store.short().rows.length) {
-          <button mat-button type="button" (click)="most.set(most() + page)">Show more of the {{ store.short().count + '' | amount }}</button>
-        }
-      </ng-container>
-      <nock-plan-gloss gloss />
-      <ng-container acts>
-        @if (maySell()) {
-          <button mat-flat-button type="button" [disabled]="store.ready().length === 0 || store.progress() !== null" (click)="store.route()">
-            Route {{ store.ready().length || '' }} {{ store.ready().length === 1 ? 'line' : 'lines' }} <kbd>Ctrl Enter</kbd>
-          </button>
-        }
-        <button mat-button type="button" (click)="all()">Choose all <kbd>A</kbd></button>
-        @if (store.chosen().size > 0) {
-          <button mat-button type="button" (click)="store.choose([])">None <kbd>Esc</kbd></button>
-        }
-        <span class="open" role="alert">{{ store.fault() }}</span>
-      </ng-container>
-    </nock-sheet>
-  `,
-  styles: `
-    :host {
-      display: block;
-      height: 100%;
-      min-height: 0;
-    }
-    td {
-      height: 46px;
-      white-space: nowrap;
-      overflow: hidden;
-      text-overflow: ellipsis;
-      max-width: 190px;
-    }
-    /* Long names give way: how late it is stands at the end of the row. */
-    .goods,
-    .whose {
-      max-width: 160px;
-    }
-    td .small {
-      overflow: hidden;
-      text-overflow: ellipsis;
-    }
-    td.figure .small {
-      font-family: 'Atkinson Hyperlegible Next Variable', sans-serif;
-    }
-    .pick {
-      width: 24px;
-      padding: 0 4px;
-      cursor: pointer;
-    }
-    .group td {
-      height: 34px;
-      font-weight: 600;
-      border-bottom: 1px solid var(--rule);
-      cursor: pointer;
-    }
-    .chosen td {
-      background: var(--paper-marked);
-    }
-    .open {
-      color: var(--open);
-    }
-  `,
+  templateUrl: './shortage-board.html',
+  styleUrl: './shortage-board.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ShortageBoard {
   protected readonly store = inject(BoardStore);
   private readonly router = inject(Router);
   private readonly session = inject(Session);
+  protected readonly currency = this.session.currency;
   protected readonly maySell = this.session.maySell;
   readonly q = input<string>();
   readonly by = input<string>();
@@ -204,10 +72,25 @@ export class ShortageBoard {
   protected readonly today = computed(() => this.session.today());
   protected readonly only = computed(() => (this.lines() ? new Set(this.lines()!.split(',').map(Number)) : null));
   protected readonly groups = computed((): readonly Group[] => groupsOf(this.store.short().rows, this.grouped(), this.today()));
+  /** What is planned for a line stands under the first of its rows. */
+  private readonly planned = computed(() => {
+    const plans = new Map((this.store.plan()?.rows ?? []).map((row) => [row.line, row]));
+    const under = new Map<ShortageRow, PlannedRoute>();
+    for (const row of this.groups().flatMap((group) => group.rows)) {
+      const plan = plans.get(row.line);
+      if (plan) under.set(row, plan);
+      plans.delete(row.line);
+    }
+    return under;
+  });
+  protected readonly plannedUnder = (row: ShortageRow) => this.planned().get(row);
   protected readonly scale = computed(() =>
     rulerScale(
       this.today(),
-      this.store.short().rows.flatMap((row) => [row.requested, ...(row.possibleDay ? [row.possibleDay] : [])]),
+      [
+        ...this.store.short().rows.flatMap((row) => [row.requested, ...(row.possibleDay ? [row.possibleDay] : [])]),
+        ...(this.store.plan()?.rows ?? []).flatMap((row) => row.route?.shipDay ?? []),
+      ],
       RULER,
     ),
   );
@@ -274,7 +157,7 @@ export class ShortageBoard {
 
   protected words(row: ShortageRow): string {
     if (row.kind === 'broken') return 'lost its supply';
-    if (row.kind === 'waiting') return row.possibleDay ? 'can be promised' : 'waiting';
+    if (row.kind === 'waiting') return row.possibleDay ? 'can be promised' : 'backordered';
     return lateWords(row.daysLate ?? 0);
   }
 

@@ -1,10 +1,9 @@
-import { shortageRoutes, type ShortageRow, type RouteChoice, type RoutePlan, type Routed } from '@nockwright/contract/shortages';
+import { shortageRoutes, type ShortageRow, type RoutePlan, type Routed } from '@nockwright/contract/shortages';
 import { of, Subject, throwError } from 'rxjs';
 import { Live } from '../live';
 import { show, testApi } from '../test-screen';
 import { AskForm } from './ask-form';
 import { groupsOf } from './board-groups';
-import { RoutePicture } from './route-picture';
 import { questionFor, wishesOf } from './route-words';
 import { ShortageBoard } from './shortage-board';
 import { testPlan, testRoute, testShortage } from './test-route';
@@ -83,17 +82,19 @@ describe('the board', () => {
     screen.settle();
     expect(screen.text).toContain('Purchase from Tarnbeck to Marrowby, joins P7001');
     expect(screen.text).toContain('below the 250');
+    const planned = [...screen.element.querySelectorAll('tr.planned')].map((row) => row.textContent!.replace(/\s+/g, ' ').trim());
+    expect(planned).toEqual([expect.stringMatching(/^Special order from Tarnbeck.*5 days late$/), expect.stringContaining('? consent first: left out')]);
     // Whose customer must be asked is left out.
     screen.press('Enter', document.body, { ctrlKey: true });
     const body = lastBody() as { run: string; choices: unknown };
-    expect(body.choices).toEqual([{ line: 11, parts: [{ kind: 'special_order', quantity: '30', supplier: 'SUP' }] }]);
+    expect(body.choices).toEqual([{ line: 11, version: 4, parts: [{ kind: 'special_order', quantity: '30', supplier: 'SUP' }] }]);
     topics.next([`routing:${body.run}:1:2`, 'routing:another:2:2']);
     screen.settle();
     expect(screen.element.querySelector('mat-progress-bar')!.getAttribute('aria-valuenow')).toBe('50');
     acts.next({
       lines: 1,
       documents: [{ kind: 'purchase', id: 3, number: 'P7001' }],
-      freed: ['8 of purchase P7612 closed'],
+      freed: [{ did: 'closed', quantity: '8', purchase: 'P7612' }],
       left: [{ line: 12, why: 'somebody was first' }],
     });
     acts.complete();
@@ -143,31 +144,13 @@ describe('the board', () => {
     screen.press(' ', row);
     expect(screen.text).toContain('1 line chosen');
     screen.press('Escape');
-    expect(screen.text).toContain('Ways out');
+    expect(screen.text).toContain('Choose lines with');
   });
 
   it('lets the warehouse look and not route', () => {
     const { screen } = open('warehouse');
     screen.press('a');
     expect([...screen.element.querySelectorAll('button')].some((button) => button.textContent.includes('Route'))).toBe(false);
-  });
-});
-
-describe('the picture', () => {
-  it('draws each way that can be chosen, those that are beaten faint, and says them in words', () => {
-    const routes: RouteChoice[] = [
-      testRoute({ marginAmount: '9.00', daysLate: 0, meanLate: 0, shipDay: '2027-03-12' }),
-      testRoute({ beaten: true, label: 'buy dearly' }),
-      testRoute({ possible: false }),
-      testRoute({ shipDay: null, daysLate: null, meanLate: null, label: 'cut' }),
-    ];
-    const screen = show(RoutePicture, { routes, requested: '2027-03-12' }, []);
-    expect(screen.element.querySelectorAll('svg > g')).toHaveLength(2);
-    expect(screen.element.querySelectorAll('svg > g.beaten')).toHaveLength(1);
-    const words = screen.element.querySelector('svg')!.getAttribute('aria-label')!;
-    expect(words).toContain('1: buy from Tarnbeck, leaves Fri 12 Mar, brings 9.00');
-    expect(words).toContain('2: buy dearly');
-    expect(words).not.toContain('cut');
   });
 });
 
@@ -192,11 +175,11 @@ describe('what is asked', () => {
     screen.fixture.componentInstance.asked.subscribe((one) => asked.push(one));
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(asked.at(-1)).toMatchObject({ agreed: false, wish: { recipients: ['nora@a.example'], answerBy: '2027-03-11', onNo: 'reroute' } });
-    screen.type('Mail it to (empty: you ring them)', 'nora');
+    screen.type('Mail to (empty: by phone)', 'nora');
     expect(screen.text).toContain('Expected addresses');
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(asked).toHaveLength(1);
-    screen.type('Mail it to (empty: you ring them)', '');
+    screen.type('Mail to (empty: by phone)', '');
     screen.click('Ask by phone');
     expect(asked.at(-1)).toMatchObject({ wish: { recipients: [] } });
     screen.click('They agree already');

@@ -7,7 +7,7 @@ export function testRoute(more: Partial<RouteChoice> = {}, part: Partial<RouteCh
     supplier: 'SUP',
     warehouse: null,
     item: null,
-    label: 'buy from Tarnbeck',
+    label: 'Special order from Tarnbeck',
     quantity: '30',
     buys: '30',
     more: '0',
@@ -16,6 +16,8 @@ export function testRoute(more: Partial<RouteChoice> = {}, part: Partial<RouteCh
     deliveryDay: '2027-03-18',
     unitCost: '0.31',
     holds: 100,
+    safeDay: '2027-03-17',
+    unbought: false,
     ...part,
   };
   return {
@@ -46,6 +48,7 @@ export function testShortage(more: Partial<ShortageRow> = {}): ShortageRow {
     line: 11,
     lineNo: 1,
     customer: 'Wether Hill',
+    customerId: 7,
     item: 'JAR',
     description: 'Jar of glass',
     unit: 'EA',
@@ -69,6 +72,7 @@ export function testPlan(...rows: Partial<PlannedRoute>[]): RoutePlan {
     rows: rows.map((row) => ({
       line: 11,
       order: 7,
+      version: 4,
       number: '20007',
       lineNo: 1,
       customer: 'Wether Hill',

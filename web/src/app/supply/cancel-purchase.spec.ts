@@ -29,7 +29,7 @@ const NOBODY: RippleView = { later: [], earlier: [], offers: [] };
 it('says whom the cancellation of a purchase moves, and does it as was seen, with who and why', () => {
   const store = storeWith({ later: [testMover()], earlier: [], offers: [] });
   const screen = show(CancelPurchase, {}, [{ provide: PurchaseStore, useValue: store }]);
-  expect(screen.button('Cancel it, move 1 promise')).toBeTruthy();
+  expect(screen.button('Cancel purchase, move 1 promise')).toBeTruthy();
   screen.press('Enter', document.body, { ctrlKey: true });
   expect(store.cancel).not.toHaveBeenCalled();
   expect(screen.text).toContain('Why? The history keeps it.');
@@ -77,5 +77,5 @@ it('a cost is not recorded before its margins were seen, though it moves nobody'
   answer.next({ availableDay: null, ripple: NOBODY, margins });
   screen.settle();
   expect(store.reschedule).not.toHaveBeenCalled();
-  expect(screen.text).toContain('look, then do it again');
+  expect(screen.text).toContain('look at it, then press again');
 });

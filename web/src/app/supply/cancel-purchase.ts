@@ -15,7 +15,7 @@ const WHO: readonly Choice<'us' | 'supplier'>[] = [
   template: `
     <nock-ripple-form
       heading="Cancel what is open"
-      does="Cancel it"
+      does="Cancel purchase"
       only="Only cancel it: the lost wait, and are called"
       [preview]="preview"
       [version]="store.purchase()?.version"

@@ -56,10 +56,10 @@ it('a draft keeps what is bought for an order, and sends the rest as it was type
 it('a line is struck; what is no quantity is told before anything is sent', () => {
   const { store, screen } = open();
   screen.type('Quantity of TRT-THY-02', 'many');
-  screen.click('Keep it so');
+  screen.click('Save draft');
   expect(store.fault()).toBe('TRT-THY-02: expected a quantity and a cost.');
   screen.click('Strike TRT-THY-02');
-  screen.click('Keep it so');
+  screen.click('Save draft');
   expect(store.changeDraft.mock.calls[0][0].lines).toEqual([{ id: 1, item: 'FEE-POL-05', quantity: '40' }]);
 });
 

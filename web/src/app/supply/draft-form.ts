@@ -1,8 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal, type OnInit } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import type { PurchaseView } from '@nockwright/contract/supply';
-import { AmountPipe, GlossForm, QuantityField, TextField } from '../paper';
-import { QUANTITY } from '../ripple';
+import { AmountPipe, GlossForm, isQuantity, QuantityField, TextField } from '../paper';
 import { filledLines, ItemLines, type ItemLine } from './item-lines';
 import { PurchaseStore } from './purchase-store';
 
@@ -20,7 +19,7 @@ interface DraftLine {
   selector: 'nock-draft-form',
   imports: [MatButton, AmountPipe, GlossForm, ItemLines, QuantityField, TextField],
   template: `
-    <nock-gloss-form heading="Change the draft" act="Keep it so" [ready]="!store.busy()" (done)="keep()" (left)="closed.emit()">
+    <nock-gloss-form heading="Change the draft" act="Save draft" [ready]="!store.busy()" (done)="keep()" (left)="closed.emit()">
       <div class="line small quiet" aria-hidden="true"><span>Item</span><span class="right">Quantity</span><span class="right">Cost each</span></div>
       @for (line of lines(); track line.id) {
         <div class="line">
@@ -35,7 +34,7 @@ interface DraftLine {
           }
           <nock-quantity-field [label]="'Cost of ' + line.item" [quantity]="line.cost" (typed)="type(line.id, { cost: $event })" />
           @if (!line.bound) {
-            <button mat-button type="button" (click)="strike(line.id)" [attr.aria-label]="'Strike ' + line.item">Strike</button>
+            <button mat-button type="button" (click)="strike(line.id)" [attr.aria-label]="'Strike ' + line.item">Remove</button>
           } @else {
             <span class="small quiet">for an order</span>
           }
@@ -96,7 +95,7 @@ export class DraftForm implements OnInit {
   }
 
   protected keep(): void {
-    const wrong = this.lines().find((line) => !QUANTITY.test(line.quantity) || Number(line.quantity) === 0 || !QUANTITY.test(line.cost));
+    const wrong = this.lines().find((line) => !isQuantity(line.quantity) || Number(line.quantity) === 0 || !isQuantity(line.cost));
     if (wrong) return this.store.fault.set(`${wrong.item}: expected a quantity and a cost.`);
     const known = new Map(this.purchase().lines.map((line) => [line.id, line]));
     const lines = this.lines().map(({ id, item, quantity, cost }) => ({ id, item, quantity, ...(known.get(id)?.cost === cost ? {} : { cost }) }));

@@ -31,7 +31,11 @@ beforeEach(() => {
   store.fault.set('');
   for (const preview of [store.previewReschedule, store.previewClose]) preview.mockReturnValue(of(hurt));
   TestBed.configureTestingModule({
-    providers: [provideRouter([]), { provide: PurchaseStore, useValue: store }, { provide: Session, useValue: { today: () => '2027-03-09' } }],
+    providers: [
+      provideRouter([]),
+      { provide: PurchaseStore, useValue: store },
+      { provide: Session, useValue: { today: () => '2027-03-09', currency: () => 'EUR' } },
+    ],
   });
 });
 afterEach(() => jest.useRealTimers());
@@ -67,7 +71,7 @@ describe('another quantity of a purchase line', () => {
     fill('new-open', '60');
     expect(store.previewReschedule).toHaveBeenLastCalledWith(71, { day: '2027-03-15', open: '60' }, []);
     expect(element.textContent).toContain('Pipistrelle Farm Shop');
-    button('Record it, move 1 promise')!.click();
+    button('Save, move 1 promise')!.click();
     expect(store.reschedule.mock.calls[0]!.slice(0, 2)).toEqual([71, { open: '60', decision: { seen, accept: [] } }]);
     expect(closed).toHaveBeenCalledTimes(1);
   });
@@ -76,7 +80,7 @@ describe('another quantity of a purchase line', () => {
     const { fill } = open('reschedule');
     fill('new-open', '60');
     fill('why', ' furnace repair ');
-    button('Only record it')!.click();
+    button('Save only')!.click();
     expect(store.reschedule.mock.calls[0]!.slice(0, 2)).toEqual([71, { open: '60', note: 'furnace repair' }]);
   });
 
@@ -84,14 +88,14 @@ describe('another quantity of a purchase line', () => {
     store.previewReschedule.mockReturnValue(of(harmless));
     const { fill } = open('reschedule');
     fill('new-open', '120');
-    expect(button('Only record it')).toBeUndefined();
-    expect(button('Record it')).toBeDefined();
+    expect(button('Save only')).toBeUndefined();
+    expect(button('Save')).toBeDefined();
   });
 
   it('of a drop shipment that was recorded late is settled as it is: the customer was told another day', () => {
     open('reschedule', { toldDay: '2027-03-12' });
     expect(store.previewReschedule).toHaveBeenLastCalledWith(71, { day: '2027-03-15', open: '100' }, []);
-    button('Record it, move 1 promise')!.click();
+    button('Save, move 1 promise')!.click();
     expect(store.reschedule.mock.calls[0]!.slice(0, 2)).toEqual([71, { expectedDay: '2027-03-15', decision: { seen, accept: [] } }]);
   });
 
@@ -99,19 +103,19 @@ describe('another quantity of a purchase line', () => {
     const { fill } = open('reschedule');
     const go = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
     fill('new-open', '60');
-    button('Record it and route what it hurts')!.click();
+    button('Save and route the shortages')!.click();
     expect(store.reschedule.mock.calls[0]!.slice(0, 2)).toEqual([71, { open: '60' }]);
     expect(go).toHaveBeenCalledWith(['/shortages'], { queryParams: { lines: '31' } });
   });
 
   it('is refused where it is no quantity, or nothing is different', () => {
     const { fill, fixture } = open('reschedule');
-    button('Record it')!.click();
+    button('Save')!.click();
     settle(fixture);
     expect(element.textContent).toContain('Nothing is different yet');
     fill('new-open', 'some');
     expect(element.querySelector('[role=alert]')!.textContent).toContain('expected a quantity');
-    button('Record it')!.click();
+    button('Save')!.click();
     expect(store.reschedule).not.toHaveBeenCalled();
   });
 });
@@ -121,9 +125,9 @@ it('the end of what is awaited needs a reason, and can leave the promises that l
   button('move 1 promise')!.click();
   settle(fixture);
   expect(element.textContent).toContain('Say why');
-  fill('why', 'no longer made');
+  fill('why', 'discontinued');
   button('Only close it')!.click();
-  expect(store.closeLine.mock.calls[0]!.slice(0, 3)).toEqual([71, 'no longer made', undefined]);
+  expect(store.closeLine.mock.calls[0]!.slice(0, 3)).toEqual([71, 'discontinued', undefined]);
 });
 
 describe('a receipt that is not as awaited', () => {

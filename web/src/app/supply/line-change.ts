@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { PurchaseView } from '@nockwright/contract/supply';
-import { DayField, TextField, typedOver, UnitPipe } from '../paper';
-import { movesNobody, Preview, QUANTITY, RippleForm, type Settled } from '../ripple';
+import { DayField, isQuantity, TextField, typedOver, UnitPipe } from '../paper';
+import { movesNobody, Preview, RippleForm, type Settled } from '../ripple';
 import { PurchaseStore } from './purchase-store';
 
 /** Another day or quantity for a purchase line, or the end of what it awaits: the ripple first, then done or left. */
@@ -11,8 +11,8 @@ import { PurchaseStore } from './purchase-store';
   template: `
     <nock-ripple-form
       [heading]="heading()"
-      [does]="kind() === 'reschedule' ? 'Record it' : 'Close the rest'"
-      [only]="kind() === 'reschedule' ? 'Only record it: promises at risk' : 'Only close it: the lost wait, and are called'"
+      [does]="kind() === 'reschedule' ? 'Save' : 'Close the rest'"
+      [only]="kind() === 'reschedule' ? 'Save only: promises at risk' : 'Only close it: the lost wait, and are called'"
       [asks]="kind() === 'reschedule' ? 'Why (for the history)' : 'Why'"
       [preview]="preview"
       [version]="store.purchase()?.version"
@@ -49,8 +49,8 @@ export class LineChange {
   protected readonly day = typedOver(() => this.line().expectedDay);
   protected readonly open = typedOver(() => this.line().open);
   protected readonly cost = typedOver(() => this.line().cost ?? '');
-  protected readonly validOpen = computed(() => QUANTITY.test(this.open().trim()));
-  protected readonly validCost = computed(() => QUANTITY.test(this.cost().trim()));
+  protected readonly validOpen = computed(() => isQuantity(this.open().trim()));
+  protected readonly validCost = computed(() => isQuantity(this.cost().trim()));
   private readonly costs = computed(() => this.validCost() && Number(this.cost()) !== Number(this.line().cost));
   protected readonly accepted = signal<readonly number[]>([]);
   private readonly wish = computed(() => {
@@ -69,7 +69,7 @@ export class LineChange {
   /** The customer was told another day of the drop shipment than it is due. */
   private readonly untold = computed(() => this.line().toldDay !== null && this.line().toldDay !== this.line().expectedDay);
   protected readonly heading = computed(
-    () => `Line ${this.line().lineNo}, ${this.line().item}: ${this.kind() === 'reschedule' ? 'another day, quantity or cost' : 'nothing more will come'}`,
+    () => `Line ${this.line().lineNo}, ${this.line().item}: ${this.kind() === 'reschedule' ? 'another day, quantity or cost' : 'close the remainder'}`,
   );
 
   protected confirm({ reason: note, decision, then }: Settled): void {
@@ -78,7 +78,7 @@ export class LineChange {
       then();
     };
     if (this.kind() === 'close') {
-      if (note === '') this.preview.fault.set('Say why nothing more will come.');
+      if (note === '') this.preview.fault.set('Say why close the remainder.');
       else this.store.closeLine(this.line().id, note, decision, done);
       return;
     }

@@ -21,7 +21,7 @@ import { Places } from './places';
       </div>
       <nock-item-lines [(lines)]="lines" />
       <p class="fault" role="alert">{{ fault() }}</p>
-      <button mat-flat-button type="submit">Make the draft <kbd>Ctrl Enter</kbd></button>
+      <button mat-flat-button type="submit">Create draft <kbd>Ctrl Enter</kbd></button>
     </form>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -36,7 +36,7 @@ const STATES = [
           <th>Supplier</th>
           <th>Goes to</th>
           <th>State</th>
-          <th>Due</th>
+          <th>Expected</th>
           <th class="figure">Open lines</th>
           <th class="figure">Value</th>
         </tr>
@@ -55,7 +55,7 @@ const STATES = [
             <td>
               {{ row.state }}
               @if (row.toLook) {
-                <b class="look">look at the answer</b>
+                <b class="look">review the response</b>
               }
             </td>
             <td>

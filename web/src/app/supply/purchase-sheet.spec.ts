@@ -22,6 +22,7 @@ const stock: PurchaseView = {
   version: 4,
   warehouse: 'MAR',
   shipTo: 'Marrowby, 1 Dock Road',
+  currency: 'EUR',
   order: null,
   createdDay: '2027-03-02',
   note: '',
@@ -45,7 +46,20 @@ function open(purchase: PurchaseView = stock, role = 'coordinator') {
   const ripple = { availableDay: null, ripple: { later: [testMover()], earlier: [], offers: [] } };
   test.answers(
     [supplyRoutes.readPurchase, purchase],
-    [supplyRoutes.purchaseHistory, [{ id: 1, at: '2027-03-02T09:00:00.000Z', who: 'Ida Perrin', what: 'sent purchase P7627 by mail', why: '' }]],
+    [
+      supplyRoutes.purchaseHistory,
+      [
+        {
+          id: 1,
+          at: '2027-03-02T09:00:00.000Z',
+          who: 'Ida Perrin',
+          kind: 'purchase.sent',
+          facts: { number: 'P7627', mailed: true, filed: false },
+          what: null,
+          why: '',
+        },
+      ],
+    ],
     [supplyRoutes.acknowledge, { ...purchase, state: 'acknowledged' }],
     [supplyRoutes.sendPurchase, { ...purchase, state: 'sent' }],
     [supplyRoutes.confirmDespatch, { ...purchase, state: 'closed', lines: [] }],
@@ -58,9 +72,9 @@ function open(purchase: PurchaseView = stock, role = 'coordinator') {
 }
 
 describe('the sheet of a purchase', () => {
-  it('says what is awaited, owed, at risk, closed and came damaged, and what happened', () => {
+  it('says what is awaited, owed, at risk, closed and received damaged, and what happened', () => {
     const { screen } = open();
-    expect(screen.text).toContain('80 20 closed5 came damaged');
+    expect(screen.text).toContain('80 20 closed5 received damaged');
     expect(screen.text).toContain('12 to 20007/1 Wether Hill, Mon 15 Mar, bought for it at risk');
     expect(screen.text).toContain('to stock: meets their minimum and lot');
     expect(screen.text).toContain('sent purchase P7627 by mail');
@@ -95,10 +109,10 @@ describe('the sheet of a purchase', () => {
   it('opens the ends of a line and of the whole by key, one at a time', () => {
     const { screen } = open();
     screen.press('x');
-    expect(screen.text).toContain('Line 1, JAR-340-HX: nothing more will come');
+    expect(screen.text).toContain('Line 1, JAR-340-HX: close the remainder');
     screen.press('k');
-    expect(screen.text).not.toContain('nothing more will come');
-    expect(screen.text).toContain('Cancel it and route what it hurts');
+    expect(screen.text).not.toContain('close the remainder');
+    expect(screen.text).toContain('Cancel purchase and route the shortages');
   });
 
   it('leads to the dock for goods that come to us', () => {
@@ -201,7 +215,7 @@ describe('the list of purchases', () => {
     const screen = show(PurchaseList, {}, providers);
     const go = jest.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
     const rows = [...screen.element.querySelectorAll('tbody tr')];
-    expect(rows.map((one) => [one.textContent.includes('overdue'), one.textContent.includes('look at the answer')])).toEqual([
+    expect(rows.map((one) => [one.textContent.includes('overdue'), one.textContent.includes('review the response')])).toEqual([
       [true, true],
       [false, false],
     ]);

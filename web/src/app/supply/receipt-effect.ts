@@ -19,12 +19,12 @@ export interface Came {
   selector: 'nock-receipt-effect',
   imports: [MatCheckbox, Ripple],
   template: `
-    <h2>Not as awaited</h2>
+    <h2>Not as expected</h2>
     @for (words of differences(); track $index) {
       <p>{{ words }}</p>
     }
     @if (short()) {
-      <mat-checkbox [checked]="closeRest()" (change)="closeRest.set($event.checked)">nothing more will come of it</mat-checkbox>
+      <mat-checkbox [checked]="closeRest()" (change)="closeRest.set($event.checked)">close the remainder</mat-checkbox>
     }
     @if (preview().shown(); as effect) {
       <nock-ripple [ripple]="effect.ripple" [(accepted)]="accepted" [attr.aria-busy]="preview().reckoning()" />

@@ -3,7 +3,7 @@ import { RouterLink, RouterLinkActive } from '@angular/router';
 
 const PLACES = [
   ['/supply', 'Purchase orders'],
-  ['/supply/messages', 'Answers'],
+  ['/supply/messages', 'Responses'],
   ['/supply/reorder', 'What to buy'],
   ['/supply/suppliers', 'Suppliers'],
   ['/supply/inside', 'Transfers, assemblies'],

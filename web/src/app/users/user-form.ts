@@ -1,38 +1,39 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { MatFormField } from '@angular/material/form-field';
-import { MatOption, MatSelect } from '@angular/material/select';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { accessRoutes, type Account } from '@nockwright/contract/access';
-import { ROLES, type Role } from '@nockwright/contract/shape';
+import { ROLES, type BodyOf } from '@nockwright/contract/shape';
 import type { Observable } from 'rxjs';
 import { Api } from '../api';
-import { GlossForm, TextField, typedOver } from '../paper';
+import { fieldsOf, RecordForm, type Choice } from '../paper';
+
+type Body = BodyOf<typeof accessRoutes.createUser>;
+
+const LOGIN = fieldsOf<Body>([{ name: 'login', label: 'Login name', most: 40 }]);
+const ACCOUNT = fieldsOf<Body>([
+  { name: 'name', label: 'Full name', most: 80 },
+  { name: 'role', label: 'Role', kind: 'choice', choices: ROLES.map((role): Choice => [role, role]) },
+]);
+const PASSWORD = fieldsOf<Body>([{ name: 'password', label: 'Password, at least 12 characters', called: 'Password', kind: 'password' }]);
 
 /** A new user, or another name, role or password for one there is. */
 @Component({
   selector: 'nock-user-form',
-  imports: [GlossForm, TextField, MatFormField, MatSelect, MatOption],
+  imports: [RecordForm],
   template: `
-    <nock-gloss-form [heading]="heading()" [act]="user() ? 'Save user' : 'Create user'" [ready]="!busy()" (done)="confirm()" (left)="closed.emit()">
-      @if (kind() !== 'password') {
-        @if (!user()) {
-          <nock-text-field fieldId="user-login" [most]="40" [(text)]="login">Login name</nock-text-field>
-        }
-        <nock-text-field fieldId="user-name" [most]="80" [(text)]="name">Full name</nock-text-field>
-        <span class="label" id="user-role">Role</span>
-        <mat-form-field>
-          <mat-select aria-labelledby="user-role" [value]="role()" (selectionChange)="role.set($event.value)">
-            @for (choice of roles; track choice) {
-              <mat-option [value]="choice">{{ choice }}</mat-option>
-            }
-          </mat-select>
-        </mat-form-field>
-      }
-      @if (!user() || kind() === 'password') {
-        <nock-text-field fieldId="user-password" password="new-password" [(text)]="password">Password, at least 12 characters</nock-text-field>
+    <nock-record-form
+      [heading]="heading()"
+      [act]="user() ? 'Save user' : 'Create user'"
+      name="user"
+      [fields]="fields()"
+      [value]="value()"
+      [route]="route()"
+      [send]="store"
+      (saved)="closed.emit()"
+      (closed)="closed.emit()"
+    >
+      @if (setsPassword()) {
         <p class="quiet">The user must change it at the next log-in.</p>
       }
-      <p class="open" role="alert">{{ fault() }}</p>
-    </nock-gloss-form>
+    </nock-record-form>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -43,36 +44,28 @@ export class UserForm {
   readonly kind = input.required<'account' | 'password'>();
   readonly closed = output<void>();
 
-  protected readonly roles = ROLES;
-  protected readonly login = signal('');
-  protected readonly name = typedOver(() => this.user()?.name ?? '');
-  protected readonly role = typedOver((): Role => this.user()?.role ?? 'coordinator');
-  protected readonly password = signal('');
-  protected readonly fault = signal('');
-  protected readonly busy = signal(false);
+  protected readonly value = computed(() => this.user() ?? { role: 'coordinator' });
+  protected readonly setsPassword = computed(() => this.user() === null || this.kind() === 'password');
+  private readonly isNew = computed(() => this.user() === null);
+  protected readonly fields = computed(() => [
+    ...(this.isNew() ? LOGIN : []),
+    ...(this.kind() === 'password' ? [] : ACCOUNT),
+    ...(this.setsPassword() ? PASSWORD : []),
+  ]);
+  protected readonly route = computed(() =>
+    this.isNew() ? accessRoutes.createUser : this.kind() === 'password' ? accessRoutes.resetPassword : accessRoutes.changeUser,
+  );
   protected readonly heading = computed(() => {
     const user = this.user();
     return user === null ? 'New user' : this.kind() === 'password' ? `Reset password: ${user.name}` : user.name;
   });
 
-  protected confirm(): void {
-    this.fault.set('');
-    this.busy.set(true);
-    this.wish().subscribe({
-      next: () => this.closed.emit(),
-      error: (error: Error) => {
-        this.fault.set(error.message);
-        this.busy.set(false);
-      },
-    });
-  }
-
-  private wish(): Observable<Account> {
+  protected readonly store = (body: Body): Observable<Account> => {
     const user = this.user();
-    const [name, role, password] = [this.name().trim(), this.role(), this.password()];
-    if (user === null) return this.api.call(accessRoutes.createUser, { body: { login: this.login().trim(), name, role, password } });
+    if (user === null) return this.api.call(accessRoutes.createUser, { body });
     const params = { user: user.id };
-    if (this.kind() === 'password') return this.api.call(accessRoutes.resetPassword, { params, body: { password } });
-    return this.api.call(accessRoutes.changeUser, { params, body: { version: user.version, name, role } });
-  }
+    return this.kind() === 'password'
+      ? this.api.call(accessRoutes.resetPassword, { params, body })
+      : this.api.call(accessRoutes.changeUser, { params, body: { ...body, version: user.version } });
+  };
 }

@@ -15,6 +15,7 @@ const call = (id: number, more: Partial<CallView> = {}): CallView => ({
   line: 31,
   lineNo: 1,
   customer: 'Pipistrelle Farm Shop',
+  customerId: 7,
   contact: 'Jonas Aske',
   phone: '01632 960155',
   item: 'EXT-T4-MN',
@@ -49,7 +50,7 @@ beforeEach(() => {
       { provide: Api, useValue: api },
       { provide: Live, useValue: live },
       { provide: MatSnackBar, useValue: snack },
-      { provide: Session, useValue: { today: () => '2027-03-09', maySell: () => maySell } },
+      { provide: Session, useValue: { today: () => '2027-03-09', may: () => true, maySell: () => maySell } },
     ],
   });
   fixture = TestBed.createComponent(CallListPage);
@@ -110,5 +111,5 @@ it('says so when nobody is to be rung', () => {
   settle();
   page().state.set('open');
   settle();
-  expect(element.textContent).toContain('Everybody knows what they need to know.');
+  expect(element.textContent).toContain('No calls to make.');
 });

@@ -10,13 +10,13 @@ import { catchError, combineLatest, EMPTY, Subject, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
-import { FilterField, Keys, rowKey } from '../paper';
+import { FilterField, Keys, rowKey, CustomerName } from '../paper';
 import { QuestionList } from './question-list';
 
 /** Customers whose promise has moved and who have not been told: whom to ring, and what to say. */
 @Component({
   selector: 'nock-call-list',
-  imports: [DatePipe, RouterLink, MatButton, FilterField, QuestionList],
+  imports: [CustomerName, DatePipe, RouterLink, MatButton, FilterField, QuestionList],
   template: `
     <div class="list-head">
       <h1>Calls</h1>
@@ -46,7 +46,7 @@ import { QuestionList } from './question-list';
         @for (call of shown(); track call.id) {
           <tr tabindex="0" (keydown)="key($event, call)">
             <td>
-              <b>{{ call.customer }}</b>
+              <b><nock-customer-name [id]="call.customerId" [name]="call.customer" /></b>
               <div>{{ call.contact }}</div>
               <div class="code phone">{{ call.phone }}</div>
             </td>
@@ -73,7 +73,7 @@ import { QuestionList } from './question-list';
           </tr>
         } @empty {
           <tr>
-            <td colspan="7" class="none quiet">{{ state() === 'open' ? 'Everybody knows what they need to know.' : 'No call has been made yet.' }}</td>
+            <td colspan="7" class="none quiet">{{ state() === 'open' ? 'No calls to make.' : 'No call has been made yet.' }}</td>
           </tr>
         }
       </tbody>

@@ -14,6 +14,7 @@ const asked = {
   lineNo: 1,
   item: 'FRK-UNC-1',
   customer: 'Old Mill Wholefoods',
+  customerId: 7,
   contact: 'Perpetua Gale',
   phone: '01632 960217',
   question: 'May we send 154 in April?',
@@ -47,7 +48,8 @@ it('says what was asked of whom, until when, and what came of an answer', () => 
   expect(screen.text).toContain('asked by mail, Ida Perrin');
   expect(screen.text).toContain('yes to a part');
   expect(screen.text).toContain('could not be done any more: sold out');
-  expect([...screen.element.querySelectorAll('a')].map((link) => link.getAttribute('href'))).toEqual(['/orders/101?at=241', '/orders/101']);
+  const links = [...screen.element.querySelectorAll('a')].map((link) => link.getAttribute('href'));
+  expect(links).toEqual(['/customers/7', '/orders/101?at=241', '/customers/7', '/orders/101']);
 });
 
 it.each([
@@ -62,8 +64,8 @@ it.each([
 
 it('a question is taken back, an answer that was acted on is dealt with', () => {
   const { screen, api } = open();
-  screen.click('Take it back');
-  screen.click('Dealt with');
+  screen.click('Withdraw question');
+  screen.click('Close question');
   expect(api.call.mock.calls.filter(([route]) => route === shortageRoutes.withdrawConsent).map(([, { params }]) => params)).toEqual([
     { consent: 5 },
     { consent: 6 },

@@ -6,12 +6,12 @@ import { shortageRoutes, type ConsentAnswer, type ConsentView } from '@nockwrigh
 import { catchError, EMPTY, Subject } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
-import { DayPipe } from '../paper';
+import { DayPipe, CustomerName } from '../paper';
 
 /** Questions to customers that wait for an answer, or whose answer somebody has to act on: the most pressing first. */
 @Component({
   selector: 'nock-question-list',
-  imports: [RouterLink, MatButton, DayPipe],
+  imports: [CustomerName, RouterLink, MatButton, DayPipe],
   template: `
     @if (rows().length > 0) {
       <h2>Questions</h2>
@@ -30,7 +30,7 @@ import { DayPipe } from '../paper';
           @for (row of rows(); track row.id) {
             <tr>
               <td>
-                <b>{{ row.customer }}</b>
+                <b><nock-customer-name [id]="row.customerId" [name]="row.customer" /></b>
                 <div>{{ row.contact }}</div>
                 <div class="code phone">{{ row.phone }}</div>
               </td>
@@ -59,7 +59,7 @@ import { DayPipe } from '../paper';
                     <button mat-button type="button" (click)="answer(row, { answer: 'accept' })">They say yes</button>
                     <button mat-button type="button" (click)="answer(row, { answer: 'refuse' })">No</button>
                   }
-                  <button mat-button type="button" (click)="settle(row)">{{ row.state === 'open' ? 'Take it back' : 'Dealt with' }}</button>
+                  <button mat-button type="button" (click)="settle(row)">{{ row.state === 'open' ? 'Withdraw question' : 'Close question' }}</button>
                 }
               </td>
             </tr>

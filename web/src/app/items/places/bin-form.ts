@@ -10,7 +10,7 @@ import { GlossForm, TextField } from '../../paper';
   template: `
     <nock-gloss-form
       [heading]="'Bins of ' + (warehouse() || 'a warehouse')"
-      act="Add it"
+      act="Add bin"
       [ready]="!busy() && warehouse() !== ''"
       (done)="add()"
       (left)="closed.emit()"

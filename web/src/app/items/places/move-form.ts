@@ -2,12 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { stockRoutes, type StockPlace } from '@nockwright/contract/items';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { Api } from '../../api';
-import { GlossForm, ListChoice, TextField } from '../../paper';
-import { decisionOf, Preview, QUANTITY, Ripple } from '../../ripple';
+import { GlossForm, isQuantity, ListChoice, TextField } from '../../paper';
+import { decisionOf, Preview, Ripple } from '../../ripple';
 import { REASONS } from './reasons';
 
 const HEADINGS = { move: 'Into another bin', quarantine: 'Into quarantine', release: 'Out of quarantine' } as const;
-const ACTS = { move: 'Move it', quarantine: 'Put it aside', release: 'Release it' } as const;
+const ACTS = { move: 'Move goods', quarantine: 'Put into quarantine', release: 'Release from quarantine' } as const;
 
 /** Goods of one place go to another bin, into quarantine or out of it: whose promises move by it stands there first. */
 @Component({
@@ -48,7 +48,7 @@ export class MoveForm implements OnInit {
   private readonly status = computed(() => (this.kind() === 'quarantine' ? ('quarantine' as const) : ('available' as const)));
   private readonly wish = computed(() => {
     const quantity = this.quantity().trim();
-    if (this.kind() === 'move' || !QUANTITY.test(quantity) || Number(quantity) === 0 || Number(quantity) > Number(this.place().quantity)) return null;
+    if (this.kind() === 'move' || !isQuantity(quantity) || Number(quantity) === 0 || Number(quantity) > Number(this.place().quantity)) return null;
     return { quantity, status: this.status(), accept: this.accepted().join(',') };
   });
   protected readonly preview = new Preview(this.wish, (query) => this.api.call(stockRoutes.previewMove, { params: { place: this.place().id }, query }));
@@ -61,7 +61,7 @@ export class MoveForm implements OnInit {
     if (this.busy()) return;
     const [quantity, bin] = [this.quantity().trim(), this.bin().trim().toUpperCase()];
     this.fault.set('');
-    if (!QUANTITY.test(quantity) || Number(quantity) === 0) return this.fault.set('How many? Expected a quantity.');
+    if (!isQuantity(quantity) || Number(quantity) === 0) return this.fault.set('How many? Expected a quantity.');
     if (this.kind() === 'move' && bin === '') return this.fault.set('Into which bin?');
     const note = this.note().trim();
     const goods = { quantity, ...(bin ? { bin } : {}), ...(note ? { note } : {}) };

@@ -85,15 +85,15 @@ it('whose promises move is seen before goods are put aside; another bin asks for
   const aside = show(MoveForm, { place, kind: 'quarantine' }, providers);
   expect(aside.text).toContain('later');
   aside.type('How many of 6', '2');
-  aside.click('Put it aside');
+  aside.click('Put into quarantine');
   expect(lastBody()).toMatchObject({ quantity: '2', status: 'quarantine', cause: 'other', decision: { seen: [{ line: testMover().line }] } });
   const calls = api.call.mock.calls.length;
   const move = show(MoveForm, { place, kind: 'move' }, providers);
-  move.click('Move it');
+  move.click('Move goods');
   expect(move.text).toContain('Into which bin?');
   expect(api.call.mock.calls).toHaveLength(calls);
   move.type('Bin', 'a-07');
-  move.click('Move it');
+  move.click('Move goods');
   expect(lastBody()).toEqual({ quantity: '6', bin: 'A-07' });
 });
 
@@ -101,10 +101,10 @@ it('bins are listed, and another is added by its name', () => {
   const { providers, answers, lastBody } = testApi();
   answers([stockRoutes.listBins, ['A-01']], [stockRoutes.addBin, ['A-01', 'B-09']]);
   const screen = show(BinForm, { warehouse: 'MAR' }, providers);
-  screen.click('Add it');
+  screen.click('Add bin');
   expect(screen.text).toContain('What is it called?');
   screen.type('Another bin', 'b-09');
-  screen.click('Add it');
+  screen.click('Add bin');
   expect(lastBody()).toEqual({ bin: 'B-09' });
   expect(screen.text).toContain('A-01 B-09');
 });

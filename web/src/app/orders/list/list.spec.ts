@@ -9,7 +9,7 @@ import { show, testSession } from '../../test-screen';
 import { testLine, testOrder } from '../test-order';
 import { ListViews } from './list-views';
 import { ManyActs } from './many-acts';
-import { readColumns, USUAL_COLUMNS, writeColumns } from './order-columns';
+import { COLUMNS, fitting, readColumns, USUAL_COLUMNS, writeColumns } from './order-columns';
 import { OrderListStore } from './order-list-store';
 
 const row = (id: number, more: Partial<OrderRow> = {}): OrderRow => ({
@@ -17,6 +17,7 @@ const row = (id: number, more: Partial<OrderRow> = {}): OrderRow => ({
   kind: 'order',
   number: String(20000 + id),
   customer: 'Wether Hill',
+  customerId: 7,
   town: 'Combe',
   poNumber: '',
   state: 'released',
@@ -209,4 +210,23 @@ it('views are kept under a name, taken and forgotten', () => {
   screen.fixture.componentInstance.changed.subscribe(changed);
   part.turn('promised', true);
   expect(changed).toHaveBeenCalledWith(['order', 'customer', 'their', 'lines', 'net', 'asked', 'promised', 'days', 'state']);
+});
+
+describe('columns that fit', () => {
+  const named = (ids: readonly string[]) => COLUMNS.filter((column) => ids.includes(column.id));
+  const shown = (width: number) => fitting(named(USUAL_COLUMNS), width).map((column) => column.id);
+
+  test.each([
+    [1240, ['order', 'customer', 'their', 'lines', 'net', 'asked', 'days', 'state']],
+    [1000, ['order', 'customer', 'net', 'asked', 'days', 'state']],
+    [700, ['order', 'customer', 'net', 'asked', 'state']],
+    [390, ['order', 'customer', 'state']],
+  ])('at %i the list keeps what says most: the customer always', (width, ids) => {
+    expect(shown(width)).toEqual(ids);
+  });
+
+  test('what is left over becomes more days', () => {
+    const ruler = (width: number) => fitting(named(USUAL_COLUMNS), width).find((column) => column.id === 'days')!.drawn;
+    expect([ruler(1100), ruler(1880) > ruler(1240), ruler(5000)]).toEqual([300, true, 620]);
+  });
 });

@@ -18,12 +18,12 @@ import { Router, RouterLink } from '@angular/router';
 import { ORDER_SORTS, type OrderRow, type OrderSort } from '@nockwright/contract/orders';
 import { debounceTime, distinctUntilChanged } from 'rxjs';
 import { Session } from '../../access';
-import { addressWords, FilterField, Keys, ListChoice, wordOf } from '../../paper';
+import { addressWords, FilterField, Keys, ListChoice, widthOf, wordOf } from '../../paper';
 import { RulerHead, rulerScale } from '../../ruler';
 import { ListViews } from './list-views';
 import { ManyActs } from './many-acts';
 import { ManyBar } from './many-bar';
-import { COLUMNS, readColumns, writeColumns, type ColumnId } from './order-columns';
+import { COLUMNS, fitting, readColumns, writeColumns, type ColumnId } from './order-columns';
 import { isOngoing, OrderRowCells } from './order-row';
 import { OrderListStore, type ListFilter } from './order-list-store';
 
@@ -47,8 +47,9 @@ const SORTED: Partial<Record<ColumnId, OrderSort>> = {
 };
 /** Rows from the end at which the page behind them is fetched. */
 const AHEAD = 30;
-const ROW = 33;
-const ROW_WITH_RULER = 45;
+const ROW = 29;
+const USUAL_WIDTH = 1240;
+const SCROLL_BAR = 16;
 /** What the address keeps of the list. */
 const KEPT = ['q', 'state', 'sort', 'reverse', 'cols'] as const;
 
@@ -69,142 +70,8 @@ const KEPT = ['q', 'state', 'sort', 'reverse', 'cols'] as const;
     RulerHead,
   ],
   providers: [OrderListStore, ManyActs],
-  template: `
-    <div class="list-head">
-      <h1>Orders</h1>
-      <nock-filter
-        what="orders"
-        [text]="q() ?? ''"
-        (typed)="go({ q: $event || null })"
-        (left)="focusFirst()"
-        hint="filter by number, customer, town, their order no."
-      />
-      <nock-list-choice what="Which orders" [choices]="states" [chosen]="which()" (choose)="go({ state: $event })" />
-      <nock-list-views [query]="query()" [shown]="columns()" (taken)="take($event)" (changed)="go({ cols: writeColumns($event) })" />
-      @if (maySell()) {
-        <a mat-flat-button routerLink="/orders/new">New order <kbd>Ctrl Enter</kbd></a>
-      }
-    </div>
-    <cdk-virtual-scroll-viewport [itemSize]="rowHeight()" minBufferPx="500" maxBufferPx="900" (scrolledIndexChange)="reach($event)">
-      <table class="ruled" aria-label="Orders" [attr.aria-rowcount]="store.next() ? -1 : store.rows().length + 1">
-        <colgroup>
-          <col class="mark" />
-          @for (column of shown(); track column.id) {
-            <col [style.width.px]="column.width || null" />
-          }
-        </colgroup>
-        <thead [style.top.px]="-offset()">
-          <tr>
-            <th></th>
-            @for (column of shown(); track column.id) {
-              <th
-                [class.figure]="isFigure(column.id)"
-                [class.ruler]="column.id === 'days'"
-                [attr.aria-sort]="sortOf(column.id) === by() ? (falls() ? 'descending' : 'ascending') : null"
-              >
-                @if (column.id === 'days') {
-                  <nock-ruler-head [scale]="scale()" [today]="today()" /><span class="visually-hidden">Days</span>
-                } @else if (sortOf(column.id); as sorting) {
-                  <button type="button" class="sort" (click)="sortBy(sorting)" [attr.aria-label]="'Sort by ' + column.name">
-                    {{ column.name }}<span aria-hidden="true">{{ sorting === by() ? (falls() ? ' ↓' : ' ↑') : '' }}</span>
-                  </button>
-                } @else {
-                  {{ column.name }}
-                }
-              </th>
-            }
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            *cdkVirtualFor="let row of store.rows(); trackBy: byId; let at = index"
-            [nock-order-row]="row"
-            [shown]="shown()"
-            [scale]="scale()"
-            [risk]="store.risks().get(row.id)"
-            [chosen]="chosen().has(row.id)"
-            tabindex="0"
-            [style.height.px]="rowHeight()"
-            [attr.aria-rowindex]="at + 2"
-            (turned)="turn(row.id)"
-            (click)="open(row)"
-            (keydown)="handle($event, row)"
-          ></tr>
-        </tbody>
-      </table>
-      @if (store.rows().length === 0) {
-        <p class="quiet none" role="status">
-          {{ store.loading() ? 'Fetching the orders …' : store.fault() || 'No order matches. Clear the filter, or press N for a new order.' }}
-        </p>
-      }
-    </cdk-virtual-scroll-viewport>
-    <footer>
-      <nock-many-bar [chosen]="chosenIds()" [maySell]="maySell()" (cleared)="chosen.set(none)" />
-      <span class="quiet small count" role="status">
-        @if (store.come() > 0) {
-          {{ store.come() }} came in: <button mat-button type="button" (click)="store.again()">show</button>
-        }
-        {{ store.rows().length }}{{ store.next() ? ' and more' : store.rows().length === 1 ? ' order' : ' orders' }}; <kbd>Space</kbd> chooses,
-        <kbd>Ctrl A</kbd> all of them
-      </span>
-    </footer>
-  `,
-  styles: `
-    :host {
-      display: flex !important;
-      flex-direction: column;
-      height: 100%;
-      box-sizing: border-box;
-    }
-    nock-list-choice {
-      width: 190px;
-    }
-    nock-list-views {
-      margin-left: auto;
-    }
-    .list-head > a {
-      margin-left: 0;
-    }
-    cdk-virtual-scroll-viewport {
-      flex: 1;
-      min-height: 120px;
-    }
-    table {
-      table-layout: fixed;
-      min-width: 900px;
-    }
-    thead {
-      position: sticky;
-      z-index: 1;
-    }
-    th {
-      background: var(--paper);
-      vertical-align: bottom;
-    }
-    col.mark {
-      width: 34px;
-    }
-    .sort {
-      all: unset;
-      cursor: pointer;
-      font: inherit;
-      color: inherit;
-    }
-    .sort:focus-visible {
-      outline: 2px solid var(--act);
-    }
-    footer {
-      display: flex;
-      align-items: center;
-      gap: 12px;
-      border-top: 1px solid var(--rule);
-      min-height: 46px;
-    }
-    .count {
-      margin-left: auto;
-      white-space: nowrap;
-    }
-  `,
+  templateUrl: './order-list.html',
+  styleUrl: './order-list.css',
   host: { class: 'list-page' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -231,9 +98,15 @@ export class OrderListPage {
   /** The greatest stands first. */
   protected readonly falls = computed(() => (this.by() === 'newest' || this.by() === 'amount') !== this.reversed());
   protected readonly columns = computed(() => readColumns(this.cols()));
-  protected readonly shown = computed(() => COLUMNS.filter((column) => this.columns().includes(column.id)));
-  /** Rows are as high as the ruler needs, or lower without it; the window over a long list counts on it. */
-  protected readonly rowHeight = computed(() => (this.columns().includes('days') ? ROW_WITH_RULER : ROW));
+  private readonly width = widthOf(USUAL_WIDTH);
+  protected readonly shown = computed(() =>
+    fitting(
+      COLUMNS.filter((column) => this.columns().includes(column.id)),
+      this.width() - SCROLL_BAR,
+    ),
+  );
+  /** The window over a long list counts on it. */
+  protected readonly rowHeight = ROW;
   /** As the address has it, for a view that is kept. */
   protected readonly query = computed(() => {
     const values: Record<(typeof KEPT)[number], string | undefined> = {
@@ -259,7 +132,7 @@ export class OrderListPage {
     rulerScale(
       this.today(),
       this.store.rows().flatMap((row) => (isOngoing(row) ? [row.requestedDay, ...(row.promisedDay ? [row.promisedDay] : [])] : [])),
-      284,
+      (this.shown().find((column) => column.id === 'days')?.drawn ?? 300) - 16,
     ),
   );
   /** The orders that are chosen, by id; another list begins with none. */

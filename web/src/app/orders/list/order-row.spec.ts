@@ -9,6 +9,7 @@ const row: OrderRow = {
   kind: 'order',
   number: '20401',
   customer: 'Wether Hill',
+  customerId: 7,
   town: 'Combe',
   poNumber: 'WH-7',
   state: 'released',
@@ -50,7 +51,7 @@ it('has a cell for each column that is shown', () => {
 
 it.each<[string, Partial<OrderRow>, string | null | undefined, string]>([
   ['promised in time', {}, undefined, 'promised'],
-  ['with something open', { progress: 'part waiting', waiting: 2 }, undefined, 'part waiting, 2 open'],
+  ['with something open', { progress: 'part backordered', waiting: 2 }, undefined, 'part backordered, 2 open'],
   ['at risk of its supply', {}, '2027-03-16', 'at risk'],
   ['broken', {}, null, 'at risk'],
   ['held', { state: 'draft', progress: 'held' }, undefined, 'held'],

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { MatPseudoCheckbox } from '@angular/material/core';
 import { RouterLink } from '@angular/router';
 import type { OrderRow } from '@nockwright/contract/orders';
-import { AmountPipe, DayPipe, StateMark, type CoverState } from '../../paper';
+import { AmountPipe, DayPipe, StateMark, type CoverState, CustomerName } from '../../paper';
 import { RulerRow, type RulerScale } from '../../ruler';
 import type { Column } from './order-columns';
 
@@ -17,7 +17,7 @@ export function isOngoing(row: OrderRow): boolean {
 /** The cells of an order in the list, those of the columns that are shown. */
 @Component({
   selector: 'tr[nock-order-row]',
-  imports: [RouterLink, MatPseudoCheckbox, AmountPipe, DayPipe, StateMark, RulerRow],
+  imports: [CustomerName, RouterLink, MatPseudoCheckbox, AmountPipe, DayPipe, StateMark, RulerRow],
   template: `
     @let order = row();
     <td class="mark" (click)="$event.stopPropagation(); turned.emit()">
@@ -32,7 +32,7 @@ export function isOngoing(row: OrderRow): boolean {
         }
         @case ('customer') {
           <td class="customer">
-            {{ order.customer }} <span class="quiet small">{{ order.town }}</span>
+            <nock-customer-name [id]="order.customerId" [name]="order.customer" />&ngsp;<span class="quiet small">{{ order.town }}</span>
           </td>
         }
         @case ('their') {
@@ -72,7 +72,7 @@ export function isOngoing(row: OrderRow): boolean {
         }
         @case ('days') {
           <td class="ruler">
-            <nock-ruler-row [scale]="scale()" [requested]="order.requestedDay" [schedule]="schedule()" />
+            <nock-ruler-row [low]="27" [scale]="scale()" [requested]="order.requestedDay" [schedule]="schedule()" />
           </td>
         }
         @case ('state') {

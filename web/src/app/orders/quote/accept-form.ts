@@ -7,7 +7,8 @@ import type { LineView, OrderView } from '@nockwright/contract/orders';
 import { lineAmount, sum } from '@nockwright/core/money';
 import { acceptQuote, openOf } from '@nockwright/core/orders';
 import { Session } from '../../access';
-import { AmountPipe, DayPipe, GlossForm, PricePipe, QuantityField, TextField, UnitPipe } from '../../paper';
+import { AmountPipe, DayPipe, GlossForm, PricePipe, QuantityField, TextField, UnitPipe, isPositive } from '../../paper';
+import { OrderStanding } from '../order-standing';
 import { OrderStore } from '../order-store';
 import { changedWords } from './changed-words';
 
@@ -113,6 +114,7 @@ interface Choice {
 })
 export class AcceptForm {
   protected readonly store = inject(OrderStore);
+  private readonly standing = inject(OrderStanding);
   private readonly router = inject(Router);
   private readonly session = inject(Session);
   readonly order = input.required<OrderView>();
@@ -141,7 +143,7 @@ export class AcceptForm {
   private readonly result = computed(() =>
     acceptQuote(
       this.order().lines,
-      this.taken().map((row) => (isQuantity(row.quantity) ? row : { line: row.line })),
+      this.taken().map((row) => (isPositive(row.quantity) ? row : { line: row.line })),
     ),
   );
   protected readonly whole = computed(() => {
@@ -150,7 +152,7 @@ export class AcceptForm {
   });
   protected readonly fault = computed(() => {
     if (this.taken().length === 0) return 'Nothing is taken yet.';
-    const wrong = this.taken().find((row) => !isQuantity(row.quantity));
+    const wrong = this.taken().find((row) => !isPositive(row.quantity));
     if (wrong) return `Line ${this.lineNo(wrong.line)}: how many?`;
     const result = this.result();
     return result.ok ? '' : result.faults.map((fault) => fault.message).join('; ');
@@ -163,7 +165,7 @@ export class AcceptForm {
   protected readonly net = computed(() => {
     const lineOf = new Map(this.order().lines.map((line) => [line.id, line]));
     const { currency } = this.order();
-    return sum(this.taken().map(({ line, quantity }) => (isQuantity(quantity) ? lineAmount(quantity, lineOf.get(line)!.price, currency) : '0')));
+    return sum(this.taken().map(({ line, quantity }) => (isPositive(quantity) ? lineAmount(quantity, lineOf.get(line)!.price, currency) : '0')));
   });
 
   protected changed(line: LineView): readonly string[] {
@@ -192,7 +194,7 @@ export class AcceptForm {
   protected confirm(): void {
     if (this.fault() !== '' || this.store.busy()) return;
     const lines = this.taken();
-    this.store.acceptQuote(
+    this.standing.acceptQuote(
       { lines, prices: this.prices(), rest: this.rest(), poNumber: this.poNumber().trim() },
       (order) => void this.router.navigate(['/orders', order.id]),
     );
@@ -201,8 +203,4 @@ export class AcceptForm {
   private lineNo(id: number): number | undefined {
     return this.order().lines.find((line) => line.id === id)?.lineNo;
   }
-}
-
-function isQuantity(text: string): boolean {
-  return /^\d{1,9}(\.\d{1,4})?$/.test(text) && Number(text) > 0;
 }

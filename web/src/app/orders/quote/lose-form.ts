@@ -4,6 +4,7 @@ import { MatOption, MatSelect } from '@angular/material/select';
 import type { OrderView } from '@nockwright/contract/orders';
 import { LOST_REASONS, type LostReason } from '@nockwright/core/orders';
 import { GlossForm, TextField } from '../../paper';
+import { OrderStanding } from '../order-standing';
 import { OrderStore } from '../order-store';
 
 /** Why a quote came to nothing, as it is said on the desk. */
@@ -22,7 +23,7 @@ export const LOST_WORDS: Readonly<Record<LostReason, string>> = {
   selector: 'nock-lose-form',
   imports: [GlossForm, TextField, MatFormField, MatSelect, MatOption],
   template: `
-    <nock-gloss-form heading="{{ order().number }} came to nothing" act="Close it as lost" [ready]="!store.busy()" (done)="confirm()" (left)="closed.emit()">
+    <nock-gloss-form heading="{{ order().number }} is lost" act="Mark as lost" [ready]="!store.busy()" (done)="confirm()" (left)="closed.emit()">
       <span class="label" id="lost-reason">Why</span>
       <mat-form-field>
         <mat-select aria-labelledby="lost-reason" [value]="reason()" (selectionChange)="reason.set($event.value)">
@@ -38,6 +39,7 @@ export const LOST_WORDS: Readonly<Record<LostReason, string>> = {
 })
 export class LoseForm {
   protected readonly store = inject(OrderStore);
+  private readonly standing = inject(OrderStanding);
   readonly order = input.required<OrderView>();
   readonly closed = output<void>();
   protected readonly reasons = LOST_REASONS;
@@ -46,6 +48,6 @@ export class LoseForm {
   protected readonly note = signal('');
 
   protected confirm(): void {
-    this.store.loseQuote(this.reason(), this.note().trim(), () => this.closed.emit());
+    this.standing.loseQuote(this.reason(), this.note().trim(), () => this.closed.emit());
   }
 }

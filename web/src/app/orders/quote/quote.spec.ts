@@ -1,11 +1,11 @@
 import { signal } from '@angular/core';
 import type { LineView } from '@nockwright/contract/orders';
 import { show, type TestScreen } from '../../test-screen';
-import { OrderStore } from '../order-store';
 import { testLine, testOrder } from '../test-order';
 import { AcceptForm } from './accept-form';
 import { changedWords } from './changed-words';
 import { LoseForm } from './lose-form';
+import { storeProviders } from '../test-store';
 
 const store = { fault: signal(''), busy: signal(false), acceptQuote: jest.fn(), loseQuote: jest.fn() };
 const quoted = { quantity: '10', unit: 'XTY', price: '11.1072', day: '2027-03-12' };
@@ -48,7 +48,7 @@ describe('what they take of it', () => {
     form = show(
       AcceptForm,
       { order: testOrder({ kind: 'quote', state: 'quoted', number: 'Q1004', validUntil: '2027-03-19', lines: lines.map((line) => testLine(line)), ...more }) },
-      [{ provide: OrderStore, useValue: store }],
+      storeProviders(store),
     );
   };
   const boxes = () => [...form.element.querySelectorAll<HTMLInputElement>('input[type=checkbox]')];
@@ -115,8 +115,8 @@ describe('what they take of it', () => {
 });
 
 test('a quote is lost for a reason', () => {
-  const form = show(LoseForm, { order: testOrder({ kind: 'quote', state: 'quoted', number: 'Q1004' }) }, [{ provide: OrderStore, useValue: store }]);
+  const form = show(LoseForm, { order: testOrder({ kind: 'quote', state: 'quoted', number: 'Q1004' }) }, storeProviders(store));
   form.type('What they said', ' nine per cent under ours ');
-  form.click('Close it as lost');
+  form.click('Mark as lost');
   expect(store.loseQuote.mock.calls[0]!.slice(0, 2)).toEqual(['price', 'nine per cent under ours']);
 });

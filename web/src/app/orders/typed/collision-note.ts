@@ -4,7 +4,8 @@ import { shortDay } from '@nockwright/core/calendar';
 import { unitName } from '@nockwright/core/units';
 import { Session } from '../../access';
 import { Places } from '../../supply';
-import { OrderStore, type FieldCollision } from '../order-store';
+import type { FieldCollision } from '../field-merge';
+import { OrderStore } from '../order-store';
 import { Unsaved } from './unsaved';
 
 const LABELS: Readonly<Record<string, string>> = {

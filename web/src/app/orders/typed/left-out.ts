@@ -1,6 +1,8 @@
 import { Clipboard } from '@angular/cdk/clipboard';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButton } from '@angular/material/button';
+import { eventWords } from '@nockwright/contract/history';
+import { Session } from '../../access';
 import { OrderStore } from '../order-store';
 import { TypedLines } from './typed-lines';
 import { Unsaved } from './unsaved';
@@ -18,7 +20,7 @@ import { Unsaved } from './unsaved';
         <ul>
           @for (one of left(); track $index) {
             <li>
-              <span class="quiet">{{ one.label }}</span> <span class="code">{{ one.text }}</span>
+              <span class="quiet">{{ one.label }}</span>&ngsp;<span class="code">{{ one.text }}</span>
             </li>
           }
         </ul>
@@ -50,6 +52,7 @@ import { Unsaved } from './unsaved';
 })
 export class LeftOut {
   private readonly clipboard = inject(Clipboard);
+  private readonly session = inject(Session);
   private readonly store = inject(OrderStore);
   private readonly lines = inject(TypedLines);
   private readonly unsaved = inject(Unsaved);
@@ -63,10 +66,9 @@ export class LeftOut {
     return [...texts, ...collided, ...typed.map(({ text }) => ({ label: 'line', text }))];
   });
   protected readonly who = computed(() => {
-    const number = this.store.order()?.number;
     // The history comes after the order: until then its last entry is of the draft.
-    const last = this.store.history().find(({ what }) => number && what.includes(number));
-    return last ? `${last.who} ${last.what}` : 'This was changed';
+    const last = this.store.history().find(({ kind }) => kind === 'order.released');
+    return last ? `${last.who} ${eventWords(last, this.session.today())}` : 'This was changed';
   });
 
   protected copy(): void {

@@ -2,7 +2,7 @@ import type { ItemFound } from '@nockwright/contract/items';
 import type { OrderView } from '@nockwright/contract/orders';
 import { readQuickLine, type QuickLine } from '@nockwright/core/orders';
 import { unitName } from '@nockwright/core/units';
-import type { LineWish } from '../order-store';
+import type { LineWish } from '../order-lines';
 
 /** A line as it was typed and what became of it. */
 export interface TypedLine {

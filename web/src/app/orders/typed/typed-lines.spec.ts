@@ -5,12 +5,14 @@ import type { OrderView } from '@nockwright/contract/orders';
 import { Subject } from 'rxjs';
 import { Session } from '../../access';
 import { Api, ProblemError } from '../../api';
-import { OrderStore, type LineWish } from '../order-store';
+import type { LineWish } from '../order-lines';
 import { testOrder } from '../test-order';
 import { TypedLines } from './typed-lines';
+import { storeProviders } from '../test-store';
 
 const item = (code: string): ItemFound => ({
   code,
+  theirCode: null,
   description: code,
   group: '',
   unit: 'EA',
@@ -18,6 +20,7 @@ const item = (code: string): ItemFound => ({
   available: '9',
   discontinued: false,
   corrected: false,
+  byGroup: false,
 });
 
 /** Searches that were made, in sequence, and lines that were sent, with who waits for each answer. */
@@ -43,7 +46,7 @@ function begin() {
     providers: [
       TypedLines,
       { provide: Api, useValue: { call } },
-      { provide: OrderStore, useValue: store },
+      ...storeProviders(store),
       { provide: Session, useValue: { today: () => '2027-03-09', user: () => ({ login: 'ida' }) } },
     ],
   });
@@ -76,6 +79,14 @@ it('looks all up at once and adds one after the other as they were typed, whiche
   sent[2]!.settled(null);
   expect(sent.map(({ wish }) => wish.item)).toEqual(['TOL', 'PEN', 'BRS']);
   expect(lines.rows()).toEqual([]);
+});
+
+it('asks before it takes what has a word only in the name of its group', () => {
+  lines.add('jars 2', null);
+  searches[0]!.answer.next([{ ...item('CLP'), group: 'Jars', byGroup: true }]);
+  expect(lines.rows()[0]).toMatchObject({ state: 'refused', fault: '“jars” is only the name of a group, Jars. Enter takes CLP, CLP; or type it again.' });
+  lines.retry(lines.rows()[0]!.key, 'jars 2');
+  expect(sent.map(({ wish }) => wish)).toEqual([{ item: 'CLP', quantity: '2' }]);
 });
 
 it('asks about a near spelling before it takes it', () => {

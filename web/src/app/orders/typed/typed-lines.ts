@@ -3,6 +3,7 @@ import { itemRoutes, type ItemFound } from '@nockwright/contract/items';
 import type { Subscription } from 'rxjs';
 import { Kept, Session } from '../../access';
 import { Api, newKey, type ProblemError } from '../../api';
+import { OrderLines } from '../order-lines';
 import { OrderStore } from '../order-store';
 import { readTyped, wishOf, type TypedLine } from './typed-line';
 
@@ -20,6 +21,7 @@ export class TypedLines {
   private readonly kept = inject(Kept);
   private readonly session = inject(Session);
   private readonly store = inject(OrderStore);
+  private readonly lines = inject(OrderLines);
 
   private readonly list = signal<readonly TypedLine[]>([]);
   readonly rows = this.list.asReadonly();
@@ -49,7 +51,8 @@ export class TypedLines {
   retry(key: string, text: string): void {
     if (text.trim() === '') return this.drop(key);
     const row = this.list().find((one) => one.key === key);
-    if (row?.item?.corrected && row.text === text.trim()) return this.change(key, { state: 'ready', fault: '', item: { ...row.item, corrected: false } });
+    if ((row?.item?.corrected || row?.item?.byGroup) && row.text === text.trim())
+      return this.change(key, { state: 'ready', fault: '', item: { ...row.item, corrected: false, byGroup: false } });
     const read = readTyped(text, this.store.order()?.kind ?? 'order', this.session.today());
     const again: TypedLine = { key: newKey(), text: text.trim(), read, state: 'finding', fault: '', item: null, wish: null };
     this.set(this.list().map((row) => (row.key === key ? again : row)));
@@ -83,8 +86,12 @@ export class TypedLines {
     const look = this.api.call(itemRoutes.findItems, { query }).subscribe({
       // What was not typed is not taken without a word: a near spelling is asked about.
       next: ([item = null]) =>
-        item?.corrected
-          ? this.change(row.key, { state: 'refused', item, fault: `“${words}” is not known. Enter takes ${item.code}, ${item.description}; or type it again.` })
+        item?.corrected || item?.byGroup
+          ? this.change(row.key, {
+              state: 'refused',
+              item,
+              fault: `“${words}” is ${item.corrected ? 'not known' : `only the name of a group, ${item.group}`}. Enter takes ${item.code}, ${item.description}; or type it again.`,
+            })
           : this.change(row.key, { state: 'ready', item }),
       error: (error: ProblemError) => this.failed(row, error, () => this.find(row)),
     });
@@ -102,7 +109,7 @@ export class TypedLines {
     const asked = first.wish ? { ok: true as const, wish: first.wish } : wishOf(first.read, first.item, this.store.order());
     if (!asked.ok) return this.change(first.key, { state: 'refused', fault: asked.fault });
     this.change(first.key, { state: 'adding', wish: asked.wish });
-    this.store.addLine(asked.wish, first.key, (fault) => {
+    this.lines.addLine(asked.wish, first.key, (fault) => {
       if (fault === null) this.drop(first.key);
       else this.failed(first, fault, () => this.change(first.key, { state: 'ready' }));
     });

@@ -29,7 +29,7 @@ it('an answer says sentence by sentence what is not as ordered, whom it hurts, a
   const screen = show(MessageList, {}, providers);
   expect(screen.text).toContain('now due Thu 25 Mar, was Mon 15 Mar.');
   expect(screen.text).toContain('“our boiler is being mended”');
-  expect([...screen.element.querySelectorAll('a')].find((link) => link.textContent.includes('Route what it hurts: 2 lines'))?.getAttribute('href')).toBe(
+  expect([...screen.element.querySelectorAll('a')].find((link) => link.textContent.includes('Route the shortages: 2 lines'))?.getAttribute('href')).toBe(
     '/shortages?lines=274,275',
   );
   screen.press('l');
@@ -74,7 +74,7 @@ it('finance sees answers and cannot see to them', () => {
   const { providers, answers } = testApi();
   answers([supplyRoutes.listMessages, { rows: [message], next: null, toLook: 1 }]);
   const screen = show(MessageList, {}, providers, 'finance');
-  expect(screen.text).not.toContain('I have seen to it');
+  expect(screen.text).not.toContain('Mark reviewed');
 });
 
 it('the manager sets what each supplier of the stand-in does; no seconds but whole ones are sent', () => {
@@ -90,11 +90,11 @@ it('the manager sets what each supplier of the stand-in does; no seconds but who
   const screen = show(StandInForm, {}, providers, 'manager');
   expect(screen.text).not.toContain('Corvane');
   screen.type('Seconds', 'soon');
-  screen.click('Answer so from now on');
+  screen.click('Save');
   expect(screen.text).toContain('expected a whole number');
   expect(api.call).toHaveBeenCalledTimes(1);
   screen.type('Seconds', '5');
-  screen.click('Answer so from now on');
+  screen.click('Save');
   expect(lastBody()).toEqual({
     seconds: 5,
     suppliers: [

@@ -23,18 +23,18 @@ const WHICH = [
     <nock-sheet>
       <ng-container sheet>
         <div class="list-head">
-          <h1>Answers</h1>
+          <h1>Supplier responses</h1>
           <nock-filter what="answers" [text]="q() ?? ''" (typed)="go({ q: $event || null })" hint="filter by supplier, purchase, what it says" />
           <nock-list-choice what="Which answers" [choices]="choices()" [chosen]="chosen()" (choose)="go({ which: $event })" />
         </div>
         <nock-supply-nav />
-        <table class="ruled" aria-label="Answers of suppliers">
+        <table class="ruled" aria-label="Supplier responses">
           <thead>
             <tr>
               <th>Supplier</th>
               <th>Purchase</th>
               <th>What</th>
-              <th>Came or went</th>
+              <th>Received or sent</th>
               <th>State</th>
             </tr>
           </thead>
@@ -92,13 +92,13 @@ const WHICH = [
           @if (message.hurts.length > 0) {
             <p>
               <a [routerLink]="['/shortages']" [queryParams]="{ lines: message.hurts.join(',') }"
-                >Route what it hurts: {{ message.hurts.length === 1 ? 'one line' : message.hurts.length + ' lines' }}</a
+                >Route the shortages: {{ message.hurts.length === 1 ? 'one line' : message.hurts.length + ' lines' }}</a
               >
             </p>
           }
           <p><a [href]="'/api/messages/' + message.id + '/file'" download>The file, UBL 2.1</a></p>
         } @else {
-          <h2>Answers of suppliers</h2>
+          <h2>Supplier responses</h2>
           <p class="quiet">
             Days, quantities and costs they name hold at once, as far as they are within what you agreed with the supplier; beyond that they wait for you. What
             was not as ordered, and whom it hurts, stands here until somebody has looked.
@@ -113,7 +113,7 @@ const WHICH = [
           <button mat-flat-button type="button" (click)="decide(true)">Take it as they say <kbd>T</kbd></button>
           <button mat-button type="button" (click)="decide(false)">Leave all as ordered <kbd>U</kbd></button>
         } @else if (maySell()) {
-          <button mat-flat-button type="button" [disabled]="!message()?.needsLook" (click)="seeTo()">I have seen to it <kbd>L</kbd></button>
+          <button mat-flat-button type="button" [disabled]="!message()?.needsLook" (click)="seeTo()">Mark reviewed <kbd>L</kbd></button>
         }
         <button mat-button type="button" [disabled]="!message()?.purchase" (click)="open()">Its purchase <kbd>Enter</kbd></button>
         <span class="fault" role="alert">{{ said() }}</span>
@@ -176,7 +176,7 @@ export class MessageList {
       this.toLook.set(toLook);
     });
     inject(Keys).use([
-      { key: 'L', does: 'I have seen to the answer', run: () => this.seeTo() },
+      { key: 'L', does: 'mark the response reviewed', run: () => this.seeTo() },
       { key: 'T', does: 'Take the answer as they say', run: () => this.decide(true) },
       { key: 'U', does: 'Leave all as ordered', run: () => this.decide(false) },
     ]);

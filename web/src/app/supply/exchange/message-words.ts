@@ -19,9 +19,9 @@ export function stateInWords({ state, needsLook, says }: Pick<MessageView, 'stat
   if (state === 'waiting') return 'on its way';
   if (state === 'written') return 'sent';
   if (state === 'held') return 'waits for you';
-  if (state === 'refused') return needsLook ? 'refused: look at it' : 'refused, seen to';
+  if (state === 'refused') return needsLook ? 'refused: look at it' : 'refused, reviewed';
   if (says.length === 0) return 'as ordered';
-  return needsLook ? 'not as ordered' : 'seen to';
+  return needsLook ? 'not as ordered' : 'reviewed';
 }
 
 export const HABIT_CHOICES: readonly Choice<Habit>[] = [

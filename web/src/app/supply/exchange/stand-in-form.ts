@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { MatButton } from '@angular/material/button';
 import { supplyRoutes, type Habit, type StandInView } from '@nockwright/contract/supply';
 import { Api } from '../../api';
-import { ListChoice, TextField } from '../../paper';
+import { ListChoice, TextField, isWhole } from '../../paper';
 import { HABIT_CHOICES } from './message-words';
 
 /** How the stand-in for suppliers answers: how fast, and what each does with an order. For whoever tries the desk out. */
@@ -31,7 +31,7 @@ import { HABIT_CHOICES } from './message-words';
       } @empty {
         <p class="quiet small">No supplier takes files.</p>
       }
-      <button mat-stroked-button type="button" (click)="store()">Answer so from now on</button>
+      <button mat-stroked-button type="button" (click)="store()">Save</button>
     }
     <p class="fault" role="status">{{ said() }}</p>
   `,
@@ -69,7 +69,7 @@ export class StandInForm {
   protected store(): void {
     const view = this.standIn();
     if (!view) return;
-    if (!/^\d{1,5}$/.test(this.seconds().trim())) return this.said.set('Seconds: expected a whole number.');
+    if (!isWhole(this.seconds(), 99_999)) return this.said.set('Seconds: expected a whole number.');
     const suppliers = view.suppliers.map(({ code, exchanges, habit }) => ({ code, exchanges, habit }));
     this.api.call(supplyRoutes.setStandIn, { body: { seconds: Number(this.seconds()), suppliers } }).subscribe({
       next: (stored) => {

@@ -21,13 +21,13 @@ const MAIL_STATES = { waiting: 'on its way', sent: 'sent', failed: 'not taken' }
           <p>{{ sentence }}</p>
         }
         @if (message.hurts.length > 0) {
-          <p><a routerLink="/shortages" [queryParams]="{ lines: message.hurts.join(',') }">Route what it hurts</a></p>
+          <p><a routerLink="/shortages" [queryParams]="{ lines: message.hurts.join(',') }">Route the shortages</a></p>
         }
         @if (maySell() && message.state === 'held') {
           <button mat-stroked-button type="button" (click)="decide(message.id, true)">Take it as they say</button>
           <button mat-stroked-button type="button" (click)="decide(message.id, false)">Leave all as ordered</button>
         } @else if (maySell()) {
-          <button mat-stroked-button type="button" (click)="seeTo(message.id)">I have seen to it <kbd>L</kbd></button>
+          <button mat-stroked-button type="button" (click)="seeTo(message.id)">Mark reviewed <kbd>L</kbd></button>
         }
       </section>
     }
@@ -99,7 +99,7 @@ export class SupplierTalk {
     inject(Keys).use([
       {
         key: 'L',
-        does: 'I have seen to what the supplier answered',
+        does: 'mark the response reviewed',
         run: () => {
           const [first] = this.toLook();
           if (!first || first.state === 'held' || !this.maySell()) return false;

@@ -11,9 +11,9 @@ import { DocumentStore } from './document-store';
   imports: [DayField, TextField, RippleForm],
   template: `
     <nock-ripple-form
-      [heading]="kind() === 'end' ? 'Give it up: components go back' : assembly().parent ? 'Another day' : 'Another day, or fewer of it'"
-      [does]="kind() === 'end' ? 'Give it up' : 'Record it'"
-      [only]="kind() === 'end' ? 'Only give it up: the lost wait, and are called' : 'Only record it: promises at risk'"
+      [heading]="kind() === 'end' ? 'Cancel assembly: components return to stock' : assembly().parent ? 'Another day' : 'Another day, or fewer of it'"
+      [does]="kind() === 'end' ? 'Cancel assembly' : 'Save'"
+      [only]="kind() === 'end' ? 'Only cancel: the lost wait, and are called' : 'Save only: promises at risk'"
       [asks]="kind() === 'end' ? 'Why' : 'Why (for the history)'"
       [preview]="preview"
       [version]="assembly().version"
@@ -28,7 +28,7 @@ import { DocumentStore } from './document-store';
         @if (assembly().parent; as whole) {
           <p class="small">{{ whole.number }}, which it goes into, is done as much later as it has to wait for it.</p>
         } @else {
-          <nock-text-field fieldId="new-open" [figure]="true" [(text)]="open">Still to be put together</nock-text-field>
+          <nock-text-field fieldId="new-open" [figure]="true" [(text)]="open">Still to assemble</nock-text-field>
           @if (!whole()) {
             <p class="open small" role="alert">expected a whole number</p>
           }
@@ -73,7 +73,7 @@ export class AssemblyChange {
 
   protected confirm({ reason, decision, then }: Settled): void {
     const wish = this.wish();
-    if (!this.whole()) return this.preview.fault.set('Still to be put together: expected a whole number.');
+    if (!this.whole()) return this.preview.fault.set('Still to assemble: expected a whole number.');
     if (!wish) return this.preview.fault.set('Nothing is different yet: type another day, or fewer.');
     if (this.kind() === 'end' && reason === '') return this.preview.fault.set('Why? The history keeps it.');
     const settled = decision ? { decision } : {};

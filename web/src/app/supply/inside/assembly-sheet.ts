@@ -23,7 +23,7 @@ import { DocumentStore } from './document-store';
             <span class="quiet">{{ states[assembly.state] }}</span>
           </h1>
           <p class="quiet">
-            {{ assembly.description }}, at {{ assembly.warehouse.name }}, done by {{ assembly.expectedDay | day }}. {{ assembly.built | amount }} put together,
+            {{ assembly.description }}, at {{ assembly.warehouse.name }}, done by {{ assembly.expectedDay | day }}. {{ assembly.built | amount }} assembled,
             {{ assembly.open | amount }} to go.
           </p>
           <table class="ruled" aria-label="Components">
@@ -50,7 +50,7 @@ import { DocumentStore } from './document-store';
                   <td class="figure">{{ row.setAside | amount }}</td>
                   <td>
                     @if (isShort(row)) {
-                      <span class="late">put together first</span>
+                      <span class="late">assemble first</span>
                     }
                   </td>
                 </tr>
@@ -66,12 +66,12 @@ import { DocumentStore } from './document-store';
             @if (assembly.for; as order) {
               <p>
                 For order <a [routerLink]="['/orders', order.order]">{{ order.number }}/{{ order.lineNo }}</a
-                >, {{ order.customer }}: what is put together is kept for it.
+                >, {{ order.customer }}: what is assembled is kept for it.
               </p>
             }
             @if (assembly.parent; as parent) {
               <p>
-                Part of <a [routerLink]="['/supply/assemblies', parent.id]">{{ parent.number }}</a>: what is put together goes into it.
+                Part of <a [routerLink]="['/supply/assemblies', parent.id]">{{ parent.number }}</a>: what is assembled goes into it.
               </p>
             }
             @for (part of assembly.parts; track part.id) {
@@ -81,8 +81,8 @@ import { DocumentStore } from './document-store';
             }
             @if (assembly.state === 'open') {
               <p class="now">
-                Put together now
-                <nock-quantity-field label="Put together now" [quantity]="count()" (typed)="count.set($event)" />
+                Assemble now
+                <nock-quantity-field label="Assemble now" [quantity]="count()" (typed)="count.set($event)" />
               </p>
             }
             <h3>What happened</h3>
@@ -93,12 +93,12 @@ import { DocumentStore } from './document-store';
           @if (changing() !== null) {
             <span class="quiet">It is being changed.</span>
           } @else if (assembly.state === 'open') {
-            <button mat-flat-button type="button" [disabled]="store.busy() || !ready()" (click)="build()">Put together <kbd>Ctrl Enter</kbd></button>
+            <button mat-flat-button type="button" [disabled]="store.busy() || !ready()" (click)="build()">Assemble <kbd>Ctrl Enter</kbd></button>
           }
           @if (mayChange() && changing() === null) {
             <button mat-button type="button" (click)="change('change')">{{ assembly.parent ? 'Other day' : 'Other day, or fewer' }} <kbd>D</kbd></button>
             @if (!assembly.parent) {
-              <button mat-button type="button" (click)="change('end')">Give it up <kbd>K</kbd></button>
+              <button mat-button type="button" (click)="change('end')">Cancel assembly <kbd>K</kbd></button>
             }
           }
           <a mat-button routerLink="/supply/inside">All transfers and assemblies</a>
@@ -147,7 +147,7 @@ export class AssemblySheet {
   protected readonly maySell = inject(Session).maySell;
   readonly id = input.required({ transform: numberAttribute });
 
-  protected readonly states = { open: 'under way', closed: 'done', cancelled: 'given up' } as const;
+  protected readonly states = { open: 'under way', closed: 'done', cancelled: 'cancelled' } as const;
   /** What is being changed of it: its day and number, or that it is put together at all. */
   private readonly wanted = signal<'change' | 'end' | null>(null);
   protected readonly changing = computed(() => (this.mayChange() ? this.wanted() : null));
@@ -168,9 +168,9 @@ export class AssemblySheet {
       );
     });
     inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'book what was put together', run: () => this.build() },
+      { key: 'Ctrl+Enter', does: 'record what was assembled', run: () => this.build() },
       { key: 'D', does: 'another day for it, or fewer of it', run: () => this.mayChange() && this.change('change') },
-      { key: 'K', does: 'give it up', run: () => this.mayChange() && !this.store.document()?.parent && this.change('end') },
+      { key: 'K', does: 'cancel the assembly', run: () => this.mayChange() && !this.store.document()?.parent && this.change('end') },
     ]);
   }
 

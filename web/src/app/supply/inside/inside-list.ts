@@ -14,7 +14,7 @@ const STATES = [
   ['open', 'under way'],
   ['all', 'all'],
 ] as const;
-const STATE_NAMES = { open: 'set aside', shipped: 'on its way', closed: 'done', cancelled: 'given up' } as const;
+const STATE_NAMES = { open: 'set aside', shipped: 'on its way', closed: 'done', cancelled: 'cancelled' } as const;
 
 /** Goods that move between our warehouses or are put together in them, what is due first. */
 @Component({
@@ -36,7 +36,7 @@ const STATE_NAMES = { open: 'set aside', shipped: 'on its way', closed: 'done', 
           <th>Number</th>
           <th>What</th>
           <th>State</th>
-          <th>Due</th>
+          <th>Expected</th>
         </tr>
       </thead>
       <tbody>
@@ -56,7 +56,7 @@ const STATE_NAMES = { open: 'set aside', shipped: 'on its way', closed: 'done', 
           </tr>
         } @empty {
           <tr>
-            <td colspan="4" class="none quiet">{{ fault() || (loaded() ? 'Nothing is moved or put together.' : 'Fetching them …') }}</td>
+            <td colspan="4" class="none quiet">{{ fault() || (loaded() ? 'No transfers and no assemblies.' : 'Fetching them …') }}</td>
           </tr>
         }
       </tbody>

@@ -121,13 +121,13 @@ describe('a transfer on its way', () => {
     expect(go).toHaveBeenCalledWith(['/shortages'], { queryParams: { lines: '31' } });
   });
 
-  it('what came damaged comes off what is sound, and goes into the bin that is named', () => {
+  it('what received damaged comes off what is sound, and goes into the bin that is named', () => {
     const { screen, lastBody, asked } = transferSheet(transfer);
     screen.type('Damaged: LID', '2');
     expect(screen.field('Comes in now: LID').value).toBe('6');
     screen.type('Bin: LID', 'a-01');
     expect(screen.text).toContain('LID: 6 of 8, 2 damaged');
-    expect(screen.text).not.toContain('nothing more will come');
+    expect(screen.text).not.toContain('close the remainder');
     expect(asked(supplyRoutes.previewTransferReceipt)).toEqual({ lines: '5:6:2', closeRest: false, accept: '' });
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, quantity: '6', damaged: '2', bin: 'A-01' }], closeRest: false, decision });
@@ -148,7 +148,7 @@ describe('a transfer on its way', () => {
     const { screen, lastBody } = transferSheet(transfer, 'warehouse');
     expect(screen.text).not.toContain('Other day');
     screen.type('Comes in now: LID', '6');
-    expect(screen.text).not.toContain('Not as awaited');
+    expect(screen.text).not.toContain('Not as expected');
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, quantity: '6' }] });
   });
@@ -187,8 +187,8 @@ describe('a transfer that somebody else changes while it is being changed', () =
     const { screen, becomes } = transferSheet(open);
     screen.press('d');
     becomes({ state: 'cancelled' });
-    expect(screen.text).not.toContain('Record it');
-    expect(screen.text).toContain('Nothing more is awaited of it.');
+    expect(screen.text).not.toContain('Save');
+    expect(screen.text).toContain('Nothing more is expected.');
   });
 });
 
@@ -203,10 +203,10 @@ describe('a transfer that has not left', () => {
     const { screen, lastBody, go, asked } = transferSheet(open);
     screen.press('k');
     expect(asked(supplyRoutes.previewTransferChange)).toEqual({ lines: '5:0', accept: '' });
-    screen.click('Take it back, move 1 promise');
+    screen.click('Cancel transfer, move 1 promise');
     expect(screen.text).toContain('Why? The history keeps it.');
     screen.type('Why', 'not needed');
-    screen.click('Take it back, move 1 promise');
+    screen.click('Cancel transfer, move 1 promise');
     expect(lastBody()).toEqual({ version: 2, reason: 'not needed', decision });
     screen.press('k');
     screen.type('Why', 'not needed');
@@ -226,7 +226,7 @@ describe('a transfer that has not left', () => {
     screen.type('LID to bring', '5');
     expect(asked(supplyRoutes.previewTransferChange)).toEqual({ lines: '5:5', accept: '' });
     screen.type('Why (for the history)', 'three are cracked');
-    screen.click('Only record it');
+    screen.click('Save only');
     expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, open: '5' }], note: 'three are cracked' });
     screen.press('d');
     screen.press('Escape');
@@ -252,9 +252,9 @@ it('an assembly is done on another day, or for fewer, as was seen', () => {
   screen.press('d');
   screen.press('Enter', document.body, { ctrlKey: true });
   expect(screen.text).toContain('Nothing is different yet');
-  screen.type('Still to be put together', '1.5');
+  screen.type('Still to assemble', '1.5');
   expect(screen.text).toContain('expected a whole number');
-  screen.type('Still to be put together', '2');
+  screen.type('Still to assemble', '2');
   screen.type('Now done by', '19 mar');
   screen.press('Enter', screen.field('Now done by'));
   expect(asked()).toEqual({ day: '2027-03-19', open: '2', accept: '' });
@@ -266,10 +266,10 @@ it('an assembly is given up with a reason; one that goes into another only has a
   const { screen, lastBody, asked } = assemblySheet(assembly);
   screen.press('k');
   expect(asked()).toEqual({ open: '0', accept: '' });
-  screen.click('Give it up, move 1 promise');
+  screen.click('Cancel assembly, move 1 promise');
   expect(screen.text).toContain('Why? The history keeps it.');
   screen.type('Why', 'the bench is broken');
-  screen.click('Only give it up');
+  screen.click('Only cancel');
   expect(lastBody()).toEqual({ version: 1, reason: 'the bench is broken' });
   const part = assemblySheet({ ...assembly, parent: { id: 3, number: 'A300' } });
   part.screen.press('k');
@@ -278,14 +278,14 @@ it('an assembly is given up with a reason; one that goes into another only has a
   expect(part.screen.text).toContain('A300, which it goes into, is done as much later as it has to wait for it.');
 });
 
-it('an assembly names what has to be put together first, and books whole ones only', () => {
+it('an assembly names what has to be assemble first, and books whole ones only', () => {
   const { providers, lastBody, answers, changed } = testApi();
   answers([supplyRoutes.readAssembly, assembly], [supplyRoutes.buildAssembly, assembly], [supplyRoutes.assemblyHistory, []]);
   const screen = show(AssemblySheet, { id: '4' }, providers);
-  expect(screen.text).toContain('put together first');
-  screen.type('Put together now', '1.5');
-  expect(screen.button('Put together').disabled).toBe(true);
-  screen.type('Put together now', '2');
+  expect(screen.text).toContain('assemble first');
+  screen.type('Assemble now', '1.5');
+  expect(screen.button('Assemble').disabled).toBe(true);
+  screen.type('Assemble now', '2');
   // It is read again: somebody has moved its day.
   answers([supplyRoutes.readAssembly, { ...assembly, expectedDay: '2027-03-12' }], [supplyRoutes.buildAssembly, assembly], [supplyRoutes.assemblyHistory, []]);
   changed.next();

@@ -45,7 +45,7 @@ export class NewAssembly {
     const [warehouse, lines] = [this.warehouse(), filledLines(this.lines())];
     const [line, ...others] = lines;
     if (!warehouse) return this.fault.set('Choose the warehouse.');
-    if (!line) return this.fault.set('Type what is put together, and how many.');
+    if (!line) return this.fault.set('Type the item to assemble, and how many.');
     if (others.length > 0) return this.fault.set('One assembly is of one item: make the others after it.');
     this.api.call(supplyRoutes.createAssembly, { body: { ...line, warehouse } }).subscribe({
       next: (assembly) => void this.router.navigate(['/supply/assemblies', assembly.id]),

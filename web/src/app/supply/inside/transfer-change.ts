@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
 import { compareDecimal } from '@nockwright/core/money';
 import { Api } from '../../api';
-import { DayField, TextField, typedOver } from '../../paper';
-import { Preview, QUANTITY, RippleForm, type Settled } from '../../ripple';
+import { DayField, isQuantity, TextField, typedOver } from '../../paper';
+import { Preview, RippleForm, type Settled } from '../../ripple';
 import { DocumentStore } from './document-store';
 
 /** Another day for a transfer, less of it while it has not left, or its end: the ripple first, then done or left. */
@@ -12,9 +12,9 @@ import { DocumentStore } from './document-store';
   imports: [DayField, TextField, RippleForm],
   template: `
     <nock-ripple-form
-      [heading]="kind() === 'end' ? 'Take it back: the goods stay there' : transfer().state === 'open' ? 'Another day, or less of it' : 'Another day'"
-      [does]="kind() === 'end' ? 'Take it back' : 'Record it'"
-      [only]="kind() === 'end' ? 'Only take it back: the lost wait, and are called' : 'Only record it: promises at risk'"
+      [heading]="kind() === 'end' ? 'Cancel transfer: the goods stay there' : transfer().state === 'open' ? 'Another day, or less of it' : 'Another day'"
+      [does]="kind() === 'end' ? 'Cancel transfer' : 'Save'"
+      [only]="kind() === 'end' ? 'Only take it back: the lost wait, and are called' : 'Save only: promises at risk'"
       [asks]="kind() === 'end' ? 'Why' : 'Why (for the history)'"
       [preview]="preview"
       [version]="transfer().version"
@@ -59,7 +59,7 @@ export class TransferChange {
   protected readonly less = computed(() => {
     if (this.kind() === 'end') return this.open().map((line) => ({ line: line.id, open: '0' }));
     const lines = this.open().map((line) => ({ line, open: this.typed().get(line.id)?.trim() ?? line.open }));
-    if (lines.some(({ open }) => !QUANTITY.test(open))) return null;
+    if (lines.some(({ open }) => !isQuantity(open))) return null;
     return lines.flatMap(({ line, open }) => (compareDecimal(open, line.open) === 0 ? [] : [{ line: line.id, open }]));
   });
   private readonly wish = computed(() => {

@@ -8,8 +8,8 @@ import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import { Session } from '../../access';
 import { Api } from '../../api';
-import { AmountPipe, DayPipe, History, Keys, QuantityField, Sheet, UnitPipe } from '../../paper';
-import { decisionOf, linesHurt, Preview, QUANTITY } from '../../ripple';
+import { AmountPipe, DayPipe, History, isQuantity, Keys, QuantityField, Sheet, UnitPipe } from '../../paper';
+import { decisionOf, linesHurt, Preview } from '../../ripple';
 import { ReceiptEffect, sameCame, type Came } from '../receipt-effect';
 import { DocumentStore } from './document-store';
 import { TransferChange } from './transfer-change';
@@ -28,170 +28,8 @@ interface Typed {
   selector: 'nock-transfer-sheet',
   imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, History, UnitPipe, QuantityField, Sheet, ReceiptEffect, TransferChange],
   providers: [DocumentStore],
-  template: `
-    @if (store.document(); as transfer) {
-      <nock-sheet>
-        <ng-container sheet>
-          <h1>
-            <span class="code">{{ transfer.number }}</span> {{ transfer.from.name }} to {{ transfer.to.name }}
-            <span class="quiet">{{ states[transfer.state] }}</span>
-          </h1>
-          <p class="quiet">Leaves {{ transfer.shipDay | day }}, there {{ transfer.expectedDay | day }}.</p>
-          <table class="ruled" aria-label="Lines of the transfer">
-            <thead>
-              <tr>
-                <th>Item</th>
-                <th class="figure wide">Quantity</th>
-                <th class="figure wide">Sent</th>
-                <th class="figure wide">Come in</th>
-                <th class="wide">For</th>
-                @if (taking()) {
-                  <th class="figure">Comes in now</th>
-                  <th class="figure">Damaged</th>
-                  <th>Bin</th>
-                }
-              </tr>
-            </thead>
-            <tbody>
-              @for (line of transfer.lines; track line.id) {
-                <tr>
-                  <td>
-                    <a class="code" [routerLink]="['/items', line.item]">{{ line.item }}</a>
-                    <div class="small quiet">{{ line.description }}</div>
-                    <div class="small narrow">{{ left(line) | amount }} {{ line.unit | unit: left(line) }}, for {{ forWords(line) }}</div>
-                  </td>
-                  <td class="figure wide">
-                    {{ left(line) | amount }} <span class="quiet small">{{ line.unit | unit: left(line) }}</span>
-                  </td>
-                  <td class="figure wide">{{ line.shipped | amount }}</td>
-                  <td class="figure wide">{{ line.received | amount }}{{ lostWords(line) }}</td>
-                  <td class="wide">
-                    @if (line.for; as order) {
-                      <a [routerLink]="['/orders', order.order]">{{ order.number }}/{{ order.lineNo }}</a> {{ order.customer }}
-                    } @else {
-                      anyone
-                    }
-                  </td>
-                  @if (taking()) {
-                    <td class="figure">
-                      @if (more(line.open)) {
-                        <nock-quantity-field [label]="'Comes in now: ' + line.item" [quantity]="soundOf(line)" (typed)="type(line, { quantity: $event })" />
-                      }
-                    </td>
-                    <td class="figure">
-                      @if (more(line.open)) {
-                        <nock-quantity-field
-                          [label]="'Damaged: ' + line.item"
-                          [quantity]="typed().get(line.id)?.damaged ?? ''"
-                          (typed)="type(line, { damaged: $event })"
-                        />
-                      }
-                    </td>
-                    <td>
-                      @if (more(line.open)) {
-                        <mat-form-field class="bin"
-                          ><input
-                            matInput
-                            #bin
-                            class="code"
-                            maxlength="40"
-                            autocomplete="off"
-                            [attr.aria-label]="'Bin: ' + line.item"
-                            [value]="typed().get(line.id)?.bin ?? ''"
-                            (input)="type(line, { bin: bin.value.trim().toUpperCase() })"
-                        /></mat-form-field>
-                      }
-                    </td>
-                  }
-                </tr>
-              }
-            </tbody>
-          </table>
-        </ng-container>
-        <ng-container gloss>
-          @if (changing(); as kind) {
-            <nock-transfer-change [transfer]="transfer" [kind]="kind" (closed)="change(null)" />
-          } @else {
-            <h2>Transfer {{ transfer.number }}</h2>
-            @switch (transfer.state) {
-              @case ('open') {
-                <p>The goods are set aside at {{ transfer.from.name }}: nobody else is promised them.</p>
-              }
-              @case ('shipped') {
-                <p>On its way. What comes in for an order is kept for it.</p>
-                @if (differs()) {
-                  <nock-receipt-effect [lines]="came()" [preview]="preview" [(closeRest)]="closeRest" [(accepted)]="accepted" />
-                  @if (hurts() !== '') {
-                    <button mat-stroked-button type="button" class="rescue" (click)="rescue()" [disabled]="store.busy()">
-                      Take it in and route what it hurts <kbd>Ctrl B</kbd>
-                    </button>
-                  }
-                }
-              }
-              @default {
-                <p>Nothing more is awaited of it.</p>
-              }
-            }
-            <h3>What happened</h3>
-            <nock-history [rows]="store.history()" />
-          }
-        </ng-container>
-        <ng-container acts>
-          @if (changing() !== null) {
-            <span class="quiet">It is being changed.</span>
-          } @else if (transfer.state === 'open') {
-            <button mat-flat-button type="button" [disabled]="store.busy()" (click)="ship()">It leaves <kbd>Ctrl Enter</kbd></button>
-          } @else if (transfer.state === 'shipped') {
-            <button mat-flat-button type="button" [disabled]="store.busy()" (click)="receive()">Take in <kbd>Ctrl Enter</kbd></button>
-          }
-          @if (mayChange() && changing() === null) {
-            <button mat-button type="button" (click)="change('change')">
-              {{ transfer.state === 'open' ? 'Other day, or less' : 'Other day' }} <kbd>D</kbd>
-            </button>
-            @if (transfer.state === 'open') {
-              <button mat-button type="button" (click)="change('end')">Take it back <kbd>K</kbd></button>
-            }
-          }
-          <a mat-button routerLink="/supply/inside">All transfers and assemblies</a>
-          <span class="open" role="alert">{{ store.fault() || preview.fault() }}</span>
-        </ng-container>
-      </nock-sheet>
-    } @else {
-      <p class="none quiet">{{ store.fault() || 'Fetching the transfer …' }}</p>
-    }
-  `,
-  styles: `
-    :host {
-      display: block;
-      height: 100%;
-    }
-    .open {
-      color: var(--open);
-    }
-    .rescue {
-      margin-top: 12px;
-    }
-    nock-quantity-field,
-    .bin {
-      width: 76px;
-    }
-    .narrow {
-      display: none;
-    }
-    @media (max-width: 820px) {
-      .narrow {
-        display: block;
-      }
-      .wide,
-      kbd {
-        display: none;
-      }
-      table.ruled td,
-      table.ruled th {
-        padding: 6px 4px;
-      }
-    }
-  `,
+  templateUrl: './transfer-sheet.html',
+  styleUrl: './transfer-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TransferSheet {
@@ -212,7 +50,7 @@ export class TransferSheet {
     () =>
       (this.store.document()?.lines ?? []).flatMap((line) => {
         const [quantity, damaged] = [this.soundOf(line), this.unfitOf(line)];
-        if (!QUANTITY.test(quantity) || !QUANTITY.test(damaged) || !this.more(line.open)) return [];
+        if (!isQuantity(quantity) || !isQuantity(damaged) || !this.more(line.open)) return [];
         return [{ line: line.id, item: line.item, quantity, open: line.open, ...(this.more(damaged) ? { damaged } : {}) }];
       }),
     { equal: sameCame },
@@ -271,7 +109,7 @@ export class TransferSheet {
     const { quantity } = this.typed().get(line.id) ?? {};
     if (quantity !== undefined) return quantity;
     const damaged = this.unfitOf(line);
-    const sound = QUANTITY.test(damaged) ? minus(line.open, damaged) : line.open;
+    const sound = isQuantity(damaged) ? minus(line.open, damaged) : line.open;
     return compareDecimal(sound, '0') < 0 ? '0' : sound;
   }
 
@@ -326,14 +164,14 @@ export class TransferSheet {
 
   /** Whether what was typed can be read; says what of it cannot. */
   private isRead(): boolean {
-    const wrong = (this.store.document()?.lines ?? []).find((line) => !QUANTITY.test(this.soundOf(line)) || !QUANTITY.test(this.unfitOf(line)));
+    const wrong = (this.store.document()?.lines ?? []).find((line) => !isQuantity(this.soundOf(line)) || !isQuantity(this.unfitOf(line)));
     this.store.fault.set(wrong ? `${wrong.item}: expected a quantity.` : '');
     return !wrong;
   }
 
   private takeIn(how: { readonly closeRest?: boolean; readonly decision?: Decision }, then?: () => void): void {
     const came = this.came().filter(({ quantity, damaged }) => how.closeRest || this.more(quantity) || damaged !== undefined);
-    if (came.length === 0) return this.store.fault.set('Nothing has come in by this: type what came, or tick that nothing more will come.');
+    if (came.length === 0) return this.store.fault.set('Nothing has come in by this: type what came, or tick that close the remainder.');
     const lines = came.map(({ line, quantity, damaged }) => {
       const bin = this.typed().get(line)?.bin;
       return { line, quantity, ...(damaged ? { damaged } : {}), ...(bin ? { bin } : {}) };

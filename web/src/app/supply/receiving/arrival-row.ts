@@ -8,7 +8,9 @@ import type { Typed } from './arrivals';
   selector: 'nock-arrival-row',
   imports: [MatButton, DayPipe, TextField],
   template: `
-    <nock-text-field [fieldId]="id('came')" [figure]="true" [text]="row().quantity" (textChange)="typed.emit(['quantity', $event])">Came sound</nock-text-field>
+    <nock-text-field [fieldId]="id('came')" [figure]="true" [text]="row().quantity" (textChange)="typed.emit(['quantity', $event])"
+      >Good quantity</nock-text-field
+    >
     <nock-text-field [fieldId]="id('damaged')" [figure]="true" [text]="row().damaged" (textChange)="typed.emit(['damaged', $event])">Damaged</nock-text-field>
     @if (lots()) {
       <nock-text-field [fieldId]="id('lot')" [most]="20" [text]="row().lot" (textChange)="typed.emit(['lot', $event])">Lot</nock-text-field>

@@ -2,7 +2,7 @@ import { computed, signal, type Signal } from '@angular/core';
 import type { Arrival, PurchaseView, Scanned } from '@nockwright/contract/supply';
 import { readDay } from '@nockwright/core/calendar';
 import { plus } from '@nockwright/core/money';
-import { QUANTITY } from '../../ripple';
+import { isQuantity } from '../../paper';
 
 type Line = PurchaseView['lines'][number];
 
@@ -27,7 +27,7 @@ export class Arrivals {
   /** How many sound ones came of each line, where that is a quantity. */
   readonly sums = computed(() => {
     const sums = new Map<number, string>();
-    for (const { line, quantity } of this.rows()) if (QUANTITY.test(quantity.trim())) sums.set(line, plus(sums.get(line) ?? '0', quantity.trim()));
+    for (const { line, quantity } of this.rows()) if (isQuantity(quantity.trim())) sums.set(line, plus(sums.get(line) ?? '0', quantity.trim()));
     return [...sums].map(([line, quantity]) => ({ line, quantity }));
   });
 
@@ -91,7 +91,7 @@ export class Arrivals {
       const line = this.lines().find((one) => one.id === row.line);
       const [quantity, damaged] = [row.quantity.trim(), row.damaged.trim()];
       if (!line || (Number(quantity || 0) === 0 && Number(damaged || 0) === 0)) continue;
-      for (const text of [quantity, damaged]) if (text !== '' && !QUANTITY.test(text)) return { fault: `${line.item}: ${text} is no quantity.` };
+      for (const text of [quantity, damaged]) if (text !== '' && !isQuantity(text)) return { fault: `${line.item}: ${text} is no quantity.` };
       const expires = row.expires.trim() === '' ? null : this.dayOf(row);
       if (row.expires.trim() !== '' && expires === null) return { fault: `${line.item}: ${row.expires} is no day; type 31 12 2028 or 2028-12-31.` };
       if (line.tracksLots && row.lot.trim() === '') return { fault: `${line.item} is kept by lot: type or scan the lot on the label.` };

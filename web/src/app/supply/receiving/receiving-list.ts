@@ -18,7 +18,7 @@ import { ScanField } from './scan-field';
     </header>
     <nock-scan-field [warehouse]="warehouse() ?? ''" (scanned)="scan($event)" />
     @if (choices(); as found) {
-      <h2>{{ found.description || 'It' }} is awaited from</h2>
+      <h2>{{ found.description || 'It' }} is expected from</h2>
       <ul>
         @for (row of found.awaited; track row.kind + row.id + row.line) {
           <li>
@@ -33,7 +33,7 @@ import { ScanField } from './scan-field';
       @for (row of rows(); track row.kind + row.id) {
         <li tabindex="0" (click)="open(row)" (keydown)="key($event, row)">
           <div>
-            <a class="code" [routerLink]="pathOf(row)" tabindex="-1">{{ row.number }}</a> <b>{{ row.from }}</b>
+            <a class="code" [routerLink]="pathOf(row)" tabindex="-1">{{ row.number }}</a>&ngsp;<b>{{ row.from }}</b>
             <div class="small quiet items">{{ row.items }}</div>
           </div>
           <div class="day">
@@ -101,7 +101,7 @@ export class ReceivingList {
   protected readonly places = computed((): readonly Choice[] => [['', 'all warehouses'], ...this.warehouses().map((row) => [row.code, row.name] as const)]);
   protected readonly rows = signal<readonly ExpectedRow[]>([]);
   protected readonly fault = signal('');
-  /** What was scanned, where it is awaited from more than one. */
+  /** What was scanned, where it is expected from more than one. */
   protected readonly choices = signal<Scanned | null>(null);
 
   constructor() {
@@ -126,7 +126,7 @@ export class ReceivingList {
 
   protected scan(scan: Scanned): void {
     const documents = new Set(scan.awaited.map((row) => `${row.kind}/${row.id}`));
-    if (documents.size === 0) return this.field()?.refuse(`${scan.item ?? 'That'} is not awaited here.`);
+    if (documents.size === 0) return this.field()?.refuse(`${scan.item ?? 'That'} is not expected here.`);
     if (documents.size > 1) return this.choices.set(scan);
     const [row] = scan.awaited;
     void this.router.navigate([...this.pathOf(row!)], { queryParams: this.words(scan, row!) });

@@ -12,8 +12,10 @@ import { Live } from '../../live';
 import {
   addressWords,
   AmountPipe,
+  type Choice,
   DayPipe,
   FilterField,
+  isQuantity,
   Keys,
   ListChoice,
   PricePipe,
@@ -22,9 +24,7 @@ import {
   Sheet,
   UnitPipe,
   wordOf,
-  type Choice,
 } from '../../paper';
-import { QUANTITY } from '../../ripple';
 import { Places } from '../places';
 import { SupplyNav } from '../supply-nav';
 import { ReorderPolicyForm } from './reorder-policy-form';
@@ -58,158 +58,16 @@ interface Wish {
     SupplyNav,
     ReorderPolicyForm,
   ],
-  template: `
-    <nock-sheet>
-      <ng-container sheet>
-        <div class="list-head">
-          <h1>What to buy</h1>
-          <nock-filter what="items to buy" [text]="q() ?? ''" (typed)="go({ q: $event || null })" hint="filter by item, group, supplier" />
-          <nock-list-choice what="Warehouse" [choices]="places()" [chosen]="warehouse() ?? ''" (choose)="go({ warehouse: $event })" />
-          <nock-list-choice what="Which items" [choices]="choices" [chosen]="chosen()" (choose)="go({ which: $event })" />
-        </div>
-        <nock-supply-nav />
-        <table class="ruled" aria-label="What to buy">
-          <thead>
-            <tr>
-              <th class="pick"><span class="visually-hidden">Chosen</span></th>
-              <th>Item</th>
-              <th class="figure">Free and due</th>
-              <th class="figure">Reorder at</th>
-              <th class="figure">A day</th>
-              <th class="figure">Buy</th>
-              <th>From</th>
-              <th class="figure">Value</th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (row of rows(); track key(row)) {
-              <tr tabindex="0" [class.marked]="key(row) === at()" (focus)="at.set(key(row))" (click)="at.set(key(row))" (keydown)="handle($event, row)">
-                <td class="pick" (click)="turn(row)">
-                  <mat-pseudo-checkbox [state]="picked().has(key(row)) ? 'checked' : 'unchecked'" />
-                </td>
-                <td>
-                  <a class="code" [routerLink]="['/items', row.item]" tabindex="-1">{{ row.item }}</a><span class="quiet"> {{ row.warehouse }}</span>
-                  <div class="small quiet">{{ row.description }}</div>
-                </td>
-                <td class="figure" [class.open]="short(row)">
-                  {{ row.position | amount }}
-                  @if (row.waiting !== '0') {
-                    <div class="small open">{{ row.waiting | amount }} wait</div>
-                  }
-                </td>
-                <td class="figure">{{ row.point | amount }}</td>
-                <td class="figure">{{ row.perDay }}</td>
-                <td class="figure">
-                  @if (maySell()) {
-                    <nock-quantity-field
-                      [label]="'Quantity of ' + row.item + ' at ' + row.warehouse"
-                      [quantity]="quantityOf(row)"
-                      (typed)="wish(row, { quantity: $event })"
-                    />
-                  } @else {
-                    {{ row.quantity | amount }}
-                  }
-                  <span class="quiet small">{{ row.unit | unit: '2' }}</span>
-                </td>
-                <td>
-                  @if (row.suppliers.length > 1 && maySell()) {
-                    <nock-list-choice
-                      [what]="'Supplier of ' + row.item + ' at ' + row.warehouse"
-                      [choices]="suppliersOf(row)"
-                      [chosen]="supplierOf(row)"
-                      (choose)="wish(row, { supplier: $event ?? row.supplier })"
-                    />
-                  } @else {
-                    {{ row.supplierName }}
-                  }
-                </td>
-                <td class="figure">{{ valueOf(row) | price }}</td>
-              </tr>
-            } @empty {
-              <tr>
-                <td colspan="8" class="none quiet">{{ fault() || (loaded() ? 'Nothing is at its reorder point.' : 'Reckoning …') }}</td>
-              </tr>
-            }
-          </tbody>
-        </table>
-      </ng-container>
-      <ng-container gloss>
-        @if (row(); as row) {
-          <h2>{{ row.item }} at {{ row.warehouse }}</h2>
-          <p>
-            {{ row.onHand | amount }} on hand and {{ row.due | amount }} due, less {{ row.owed | amount }} owed: <b>{{ row.position | amount }}</b>
-          </p>
-          @if (row.waiting !== '0') {
-            <p class="open">{{ row.waiting | amount }} wait on orders for a purchase that nobody has made: they have no day until it is bought.</p>
-          }
-          <p>
-            {{ row.perDay }} are asked for on a working day, give or take {{ row.deviation }}. Ordered now, more can leave in {{ row.leadDays }} working days,
-            give or take {{ row.leadDeviation }}.
-          </p>
-          <p>
-            So {{ expected(row) | amount }} go meanwhile, and {{ row.safety | amount }} are kept for the days it is more: buy at
-            <b>{{ row.point | amount }}</b>.
-          </p>
-          <h3>Who sells it</h3>
-          @for (supplier of row.suppliers; track supplier.code) {
-            <p>{{ supplier.name }}: {{ supplier.quantity | amount }} at {{ supplier.cost | price }}, here {{ supplier.arrives | day }}</p>
-          }
-        } @else {
-          <h2>When to buy</h2>
-          <p class="quiet">Where what is free and due covers what is asked for until more could come, with some to spare, nothing is bought.</p>
-        }
-        @if (made().length > 0) {
-          <h3>Put on drafts</h3>
-          @for (draft of made(); track draft.id) {
-            <p>
-              <a class="code" [routerLink]="['/supply', draft.id]">{{ draft.number }}</a> {{ draft.supplier }}, {{ draft.lines }}
-              {{ draft.lines === 1 ? 'line' : 'lines' }}
-            </p>
-          }
-        }
-        <nock-reorder-policy-form (changed)="again.next()" />
-      </ng-container>
-      <ng-container acts>
-        @if (maySell()) {
-          <button mat-flat-button type="button" [disabled]="chosenRows().length === 0 || busy()" (click)="buy()">
-            Put {{ chosenRows().length || '' }} on drafts, {{ total() | price }} EUR <kbd>Ctrl Enter</kbd>
-          </button>
-          <button mat-button type="button" (click)="all()">Choose all shown <kbd>A</kbd></button>
-          <span class="quiet"><kbd>Space</kbd> chooses a row</span>
-        }
-        <span class="fault" role="alert">{{ said() }}</span>
-      </ng-container>
-    </nock-sheet>
-  `,
-  styles: `
-    :host {
-      display: block;
-      height: 100%;
-      min-height: 0;
-    }
-    td {
-      height: 44px;
-    }
-    .pick {
-      width: 24px;
-      padding: 0 4px;
-      cursor: pointer;
-    }
-    .open,
-    .fault {
-      color: var(--open);
-      font-weight: 600;
-    }
-    nock-quantity-field {
-      width: 80px;
-    }
-  `,
+  templateUrl: './reorder-list.html',
+  styleUrl: './reorder-list.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ReorderList {
   private readonly api = inject(Api);
   private readonly warehouses = inject(Places).warehouses;
-  protected readonly maySell = inject(Session).maySell;
+  private readonly session = inject(Session);
+  protected readonly maySell = this.session.maySell;
+  protected readonly currency = this.session.currency;
   protected readonly go = addressWords();
   readonly q = input<string>();
   readonly warehouse = input<string>();
@@ -288,7 +146,7 @@ export class ReorderList {
   protected valueOf(row: ReorderRow): string {
     const cost = row.suppliers.find((one) => one.code === this.supplierOf(row))?.cost ?? row.cost;
     const quantity = this.quantityOf(row);
-    return QUANTITY.test(quantity) ? plus('0', (Number(quantity) * Number(cost)).toFixed(2)) : '0';
+    return isQuantity(quantity) ? plus('0', (Number(quantity) * Number(cost)).toFixed(2)) : '0';
   }
 
   /** What is typed of a row is meant to be bought. */
@@ -320,7 +178,7 @@ export class ReorderList {
   protected buy(): boolean {
     const rows = this.chosenRows();
     if (rows.length === 0 || this.busy() || !this.maySell()) return false;
-    const wrong = rows.find((row) => !QUANTITY.test(this.quantityOf(row)) || Number(this.quantityOf(row)) === 0);
+    const wrong = rows.find((row) => !isQuantity(this.quantityOf(row)) || Number(this.quantityOf(row)) === 0);
     if (wrong) {
       this.said.set(`${wrong.item}: expected a quantity.`);
       return true;

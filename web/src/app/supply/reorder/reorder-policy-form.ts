@@ -3,34 +3,34 @@ import { MatButton } from '@angular/material/button';
 import { supplyRoutes, type ReorderPolicy } from '@nockwright/contract/supply';
 import { Session } from '../../access';
 import { Api } from '../../api';
-import { ListChoice, TextField, type Choice } from '../../paper';
+import { ListChoice, TextField, type Choice, isWhole } from '../../paper';
 
 const LEVELS: readonly Choice<ReorderPolicy['level']>[] = (['80', '85', '90', '95', '97.5', '98', '99', '99.5'] as const).map(
   (level): Choice<ReorderPolicy['level']> => [level, `${level} %`],
 );
 
-/** How it is reckoned when to buy and how much: seen by all, set by the manager. */
+/** How it is computed when to buy and how much: seen by all, set by the manager. */
 @Component({
   selector: 'nock-reorder-policy-form',
   imports: [MatButton, ListChoice, TextField],
   template: `
     @if (policy(); as view) {
-      <h3>How it is reckoned</h3>
+      <h3>How it is computed</h3>
       @if (mayPlan()) {
         <span class="small quiet">No shortage until more comes, in</span>
         <nock-list-choice what="Service level" [choices]="levels" [chosen]="view.level" (choose)="set({ level: $any($event ?? '80') })" />
         <nock-text-field fieldId="order-cost" [figure]="true" [text]="view.orderCost" (textChange)="set({ orderCost: $event.trim() })"
-          >What an order costs us, EUR</nock-text-field
+          >What an order costs us, {{ currency() }}</nock-text-field
         >
         <nock-text-field fieldId="holding" [figure]="true" [text]="view.holdingPercent" (textChange)="set({ holdingPercent: $event.trim() })"
           >Holding a year, % of the value</nock-text-field
         >
         <nock-text-field fieldId="demand-days" [figure]="true" [text]="days()" (textChange)="days.set($event)">Days looked back on</nock-text-field>
-        <button mat-stroked-button type="button" (click)="store()">Reckon so from now on</button>
+        <button mat-stroked-button type="button" (click)="store()">Save</button>
       } @else {
         <p class="quiet small">
-          No shortage in {{ view.level }} % of the times until more comes; orders of the last {{ view.demandDays }} days. An order costs
-          {{ view.orderCost }} EUR, holding {{ view.holdingPercent }} % a year.
+          No shortage in {{ view.level }} % of the times until more comes; orders of the last {{ view.demandDays }} days. An order costs {{ view.orderCost }}
+          {{ currency() }}, holding {{ view.holdingPercent }} % a year.
         </p>
       }
     }
@@ -45,7 +45,9 @@ const LEVELS: readonly Choice<ReorderPolicy['level']>[] = (['80', '85', '90', '9
 })
 export class ReorderPolicyForm {
   private readonly api = inject(Api);
-  protected readonly mayPlan = inject(Session).mayPlan;
+  private readonly session = inject(Session);
+  protected readonly mayPlan = this.session.mayPlan;
+  protected readonly currency = this.session.currency;
   readonly changed = output<void>();
   protected readonly levels = LEVELS;
   protected readonly policy = signal<ReorderPolicy | null>(null);
@@ -63,11 +65,11 @@ export class ReorderPolicyForm {
   protected store(): void {
     const policy = this.policy();
     if (!policy) return;
-    if (!/^\d{1,3}$/.test(this.days().trim())) return this.said.set('Days looked back on: expected a whole number.');
+    if (!isWhole(this.days(), 999)) return this.said.set('Days looked back on: expected a whole number.');
     this.api.call(supplyRoutes.setReorderPolicy, { body: { ...policy, demandDays: Number(this.days()) } }).subscribe({
       next: (stored) => {
         this.show(stored);
-        this.said.set('Reckoned so from now on.');
+        this.said.set('Saved.');
         this.changed.emit();
       },
       error: (error: Error) => this.said.set(error.message),

@@ -117,11 +117,11 @@ it('terms are sent as they are typed; what is no weekday, day or number is told'
   answers([supplyRoutes.changeSupplier, { ...supplier, version: 4 }]);
   const screen = show(SupplierTermsForm, { supplier }, providers);
   screen.type('They take orders', 'never');
-  screen.click('Keep them so');
+  screen.click('Save terms');
   expect(screen.text).toContain('They take orders: expected weekdays');
   screen.type('They take orders', 'wed');
   screen.type('Closed on (days with commas)', '26 mar, 31 april');
-  screen.click('Keep them so');
+  screen.click('Save terms');
   expect(screen.text).toContain('Closed on: 31 april is no day');
   expect(api.call).not.toHaveBeenCalled();
   screen.type('Closed on (days with commas)', '26 mar, 29 mar');
@@ -142,13 +142,13 @@ it('an item’s terms are changed with their breaks, or dropped', () => {
   const { api, providers, lastBody, answers } = testApi();
   answers([supplyRoutes.setSupplierItem, supplier]);
   const screen = show(SupplierItemForm, { supplier, known: supplier.items[0] }, providers);
-  const breaks = 'Cheaper from (as 1440: 0.18, 4320: 0.17)';
+  const breaks = 'Price breaks (as 1440: 0.18, 4320: 0.17)';
   expect(screen.field(breaks).value).toBe('1440: 0.29');
   screen.type(breaks, '1440 0.28');
-  screen.click('Keep it so');
+  screen.click('Save terms');
   expect(screen.text).toContain('1440 0.28: expected a quantity, a colon and a cost');
   screen.type(breaks, '1440: 0.28, 4320: 0.27');
-  screen.click('Keep it so');
+  screen.click('Save terms');
   expect(lastBody()).toMatchObject({
     version: 3,
     cost: '0.31',
@@ -160,7 +160,7 @@ it('an item’s terms are changed with their breaks, or dropped', () => {
   });
   const other = testApi();
   other.answers([supplyRoutes.dropSupplierItem, supplier]);
-  show(SupplierItemForm, { supplier, known: supplier.items[0] }, other.providers).click('They do not sell it any more');
+  show(SupplierItemForm, { supplier, known: supplier.items[0] }, other.providers).click('Remove item from supplier');
   expect(other.api.call).toHaveBeenLastCalledWith(supplyRoutes.dropSupplierItem, { params: { supplier: 'TARNBECK', item: 'JAR' } });
   expect(api.call).toHaveBeenCalledTimes(1);
 });

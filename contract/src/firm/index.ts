@@ -1,0 +1,1 @@
+export { firmRoutes, type Firm, type NumberSeries } from './firm';

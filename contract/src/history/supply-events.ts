@@ -1,0 +1,182 @@
+import type { Quantity, UnitPrice } from '@nockwright/core/money';
+import { shortDay } from '@nockwright/core/calendar';
+import { day, decimal, flag, integer, list, nullable, object, oneOf, text, type Of } from '../shape';
+import { toldWords } from './dealing';
+import { event } from './kind';
+import { goods, goodsWords, lineRef } from './parts';
+
+const purchase = { number: text() };
+const purchaseLine = { ...purchase, ...lineRef };
+const lineOfPurchase = ({ number, lineNo, item }: { readonly number: string; readonly lineNo: number; readonly item: string }) =>
+  `purchase ${number} line ${lineNo} (${item})`;
+const supplier = { supplier: text() };
+
+const dayChange = object({ day: day(), was: day() });
+const quantityChange = object({ open: decimal<Quantity>(), was: decimal() });
+
+/** Another day, quantity or cost of what is awaited; null: it stays. */
+const lineChange = {
+  due: nullable(dayChange),
+  open: nullable(quantityChange),
+  cost: nullable(object({ cost: decimal<UnitPrice>(), was: decimal() })),
+};
+type LineChange = Of<ReturnType<typeof object<typeof lineChange>>>;
+
+/** `now due Mon 15 Mar, was Tue 9 Mar, 40 to come, was 60`. */
+export function lineChangeWords({ due, open, cost }: LineChange, today: string): string {
+  return [
+    ...(due ? [`now due ${shortDay(due.day, today)}, was ${shortDay(due.was, today)}`] : []),
+    ...(open ? [`${open.open} to come, was ${open.was}`] : []),
+    ...(cost ? [`${cost.cost} each, was ${cost.was}`] : []),
+  ].join(', ');
+}
+
+/** Purchases, from draft to receipt. */
+export const purchaseEvents = {
+  'purchase.started': event(object({ ...purchase, ...supplier }), ({ number, supplier: from }) => `started purchase ${number} from ${from}`),
+  'purchase.changed': event(object(purchase), ({ number }) => `changed the draft ${number}`),
+  'purchase.stocked': event(object({ ...purchase, goods }), ({ number, goods: bought }) => `put ${goodsWords(bought)} to stock on the draft ${number}`),
+  'purchase.struck': event(
+    object({ ...purchase, item: text(), quantity: decimal<Quantity>(), beside: nullable(decimal()), ended: flag() }),
+    ({ number, item, quantity, beside, ended }) =>
+      `struck ${quantity} ${item}${beside === null ? '' : `, and ${beside} for stock beside,`} off the draft ${number}${ended ? ', which is empty now and cancelled' : ''}`,
+  ),
+  'purchase.freed': event(
+    object({ ...purchase, item: text(), quantity: decimal<Quantity>() }),
+    ({ number, item, quantity }) => `${quantity} ${item} of purchase ${number} are free for anyone`,
+  ),
+  'purchase.sent': event(object({ ...purchase, mailed: flag(), filed: flag() }), ({ number, ...how }) =>
+    ['sent purchase', number, toldWords(how)].filter(Boolean).join(' '),
+  ),
+  'purchase.confirmed': event(object(purchase), ({ number }) => `purchase ${number} is confirmed as it was ordered`),
+  'purchase.rescheduled': event(
+    object({ ...purchaseLine, ...lineChange }),
+    ({ due, open, cost, ...line }, today) => `${lineOfPurchase(line)} ${lineChangeWords({ due, open, cost }, today)}`,
+  ),
+  'purchase.closed': event(
+    object({ ...purchaseLine, quantity: decimal<Quantity>() }),
+    ({ quantity, ...line }) => `closed ${quantity} of ${lineOfPurchase(line)}`,
+  ),
+  'purchase.cancelled': event(
+    object({ ...purchase, by: oneOf('us', 'supplier') }),
+    ({ number, by }) => `purchase ${number} cancelled by ${by === 'us' ? 'us' : 'the supplier'}`,
+  ),
+  'purchase.received': event(
+    object({ ...purchase, goods, damaged: goods }),
+    ({ number, goods: sound, damaged }) =>
+      `received ${goodsWords(sound) || 'nothing in good condition'} on purchase ${number}${damaged.length > 0 ? `; damaged, in quarantine: ${goodsWords(damaged)}` : ''}`,
+  ),
+  'drop_ship.shipped': event(
+    object({ order: text(), shipment: text(), goods }),
+    ({ order, shipment, goods: left }) => `supplier shipped ${goodsWords(left)} of order ${order} to the customer, shipment ${shipment}`,
+  ),
+  'reorder.set': event(object({}), () => 'set when and how much is bought'),
+};
+
+/** What suppliers say by file. */
+export const exchangeEvents = {
+  'answer.taken': event(
+    object({ answer: text(), ...supplier, purchase: text() }),
+    ({ answer, supplier: of, purchase: number }) => `took answer ${answer} of ${of} to purchase ${number} as it is`,
+  ),
+  'answer.declined': event(
+    object({ answer: text(), ...supplier, purchase: text() }),
+    ({ answer, supplier: of, purchase: number }) => `did not take answer ${answer} of ${of}: purchase ${number} stands as ordered`,
+  ),
+  'answer.came': event(
+    object({ ...supplier, purchase: text(), said: oneOf('refused', 'as_ordered', 'otherwise') }),
+    ({ supplier: of, purchase: number, said }) =>
+      said === 'refused' ? `${of} refused purchase ${number}` : `${of} acknowledged purchase ${number}${said === 'otherwise' ? ', not all as ordered' : ''}`,
+  ),
+  'despatch.came': event(
+    object({ ...supplier, purchase: text(), quantity: decimal<Quantity>(), lines: integer(1) }),
+    ({ supplier: of, purchase: number, quantity, lines }) =>
+      `${of} has sent ${quantity} of purchase ${number} in ${lines === 1 ? 'one line' : `${lines} lines`}`,
+  ),
+  'despatch.unasked': event(
+    object({ ...supplier, purchase: text() }),
+    ({ supplier: of, purchase: number }) => `${of} has shipped more of purchase ${number} than was still ordered`,
+  ),
+  'file.failed': event(object({ name: text(400), ...supplier }), ({ name, supplier: of }) => `could not act on the file ${name} from ${of}`),
+  'message.seen': event(object({ message: text(), ...supplier }), ({ message, supplier: of }) => `saw to message ${message} from ${of}`),
+  'stand_in.set': event(object({}), () => 'set how the stand-in for suppliers answers'),
+};
+
+/** Terms of suppliers. */
+export const supplierEvents = {
+  'supplier.changed': event(object(supplier), ({ supplier: name }) => `changed the terms of ${name}`),
+  'supplier.sells': event(object({ ...supplier, item: text(), before: flag() }), ({ supplier: name, item, before }) =>
+    before ? `${name} sells ${item} at other terms` : `${name} sells ${item} from now on`,
+  ),
+  'supplier.stops': event(object({ ...supplier, item: text() }), ({ supplier: name, item }) => `${name} does not sell ${item} any more`),
+};
+
+const less = list(object({ item: text(), open: decimal<Quantity>(), was: decimal() }));
+const transferChange = { day: nullable(dayChange), less };
+type TransferChange = Of<ReturnType<typeof object<typeof transferChange>>>;
+
+/** `now there Wed 17 Mar, was Wed 10 Mar; 4 JAR to come, was 10`. */
+export function transferChangeWords({ day: there, less: lines }: TransferChange, today: string): string {
+  return [
+    ...(there ? [`now there ${shortDay(there.day, today)}, was ${shortDay(there.was, today)}`] : []),
+    ...lines.map(({ open, was, item }) => `${open} ${item} to come, was ${was}`),
+  ].join('; ');
+}
+
+const assemblyChange = { day: nullable(dayChange), fewer: nullable(quantityChange) };
+type AssemblyChange = Of<ReturnType<typeof object<typeof assemblyChange>>>;
+
+/** `now done by Mon 15 Mar, was Tue 9 Mar; 2 to go, was 5`. */
+export function assemblyChangeWords({ day: done, fewer }: AssemblyChange, today: string): string {
+  return [
+    ...(done ? [`now done by ${shortDay(done.day, today)}, was ${shortDay(done.was, today)}`] : []),
+    ...(fewer ? [`${fewer.open} to go, was ${fewer.was}`] : []),
+  ].join('; ');
+}
+
+/** Goods that move between warehouses, and what is assembled. */
+export const insideEvents = {
+  'transfer.started': event(
+    object({ number: text(), from: text(), to: text(), goods }),
+    ({ number, from, to, goods: moved }) => `transfer ${number} from ${from} to ${to}: ${goodsWords(moved)}`,
+  ),
+  'transfer.left': event(object({ number: text(), from: text() }), ({ number, from }) => `transfer ${number} left ${from}`),
+  'transfer.cut': event(
+    object({ number: text(), item: text(), quantity: decimal<Quantity>(), from: text() }),
+    ({ number, item, quantity, from }) => `${quantity} of transfer ${number} (${item}) stay at ${from}`,
+  ),
+  'transfer.changed': event(
+    object({ number: text(), ...transferChange }),
+    ({ number, ...change }, today) => `transfer ${number}: ${transferChangeWords(change, today)}`,
+  ),
+  'transfer.received': event(object({ number: text(), goods, damaged: goods, closed: flag() }), ({ number, goods: sound, damaged, closed }) =>
+    [
+      `received ${goodsWords(sound) || 'nothing'} on transfer ${number}`,
+      ...(damaged.length > 0 ? [`damaged, in quarantine: ${goodsWords(damaged)}`] : []),
+      ...(closed ? ['remainder closed'] : []),
+    ].join('; '),
+  ),
+  'assembly.started': event(
+    object({ number: text(), quantity: decimal<Quantity>(), item: text(), warehouse: text() }),
+    ({ number, quantity, item, warehouse }) => `assembly ${number}: ${quantity} ${item} at ${warehouse}`,
+  ),
+  'assembly.built': event(
+    object({ number: text(), quantity: decimal<Quantity>(), item: text() }),
+    ({ number, quantity, item }) => `assembled ${quantity} ${item}, assembly ${number}`,
+  ),
+  'assembly.changed': event(
+    object({ number: text(), ...assemblyChange, as: nullable(object({ number: text(), day: day() })) }),
+    ({ number, as: carried, ...change }, today) =>
+      `assembly ${number}: ${assemblyChangeWords(change, today)}${carried ? `, as ${carried.number} is done by ${shortDay(carried.day, today)}` : ''}`,
+  ),
+  'assembly.cut': event(
+    object({ number: text(), quantity: decimal<Quantity>(), item: text() }),
+    ({ number, quantity, item }) => `cancelled ${quantity} of assembly ${number} (${item}); components returned to stock`,
+  ),
+  'pick.started': event(
+    object({ number: text(), order: text(), warehouse: text(), goods }),
+    ({ number, order, warehouse, goods: picked }) => `started pick ${number} of order ${order} at ${warehouse}: ${goodsWords(picked)}`,
+  ),
+  'pick.cancelled': event(object({ number: text() }), ({ number }) => `put pick ${number} back`),
+  'shipment.left': event(object({ number: text(), goods }), ({ number, goods: left }) => `shipped ${goodsWords(left)}, shipment ${number}`),
+};

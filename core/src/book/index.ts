@@ -1,0 +1,10 @@
+export type * from './book-rows';
+export { askedOf, requestedDayOf } from './asked';
+export { bookAfterRaise, raisedPromise } from './after-raise';
+export { boundToParts } from './bound-to-parts';
+export { buildBook } from './build-book';
+export { lastsUntil } from './demand';
+export { freeGoods, freeNow, poolKey, takeFree, type FreeDays } from './free-goods';
+export { asWarehouse, poolsOf, type BookTime, type DemandInfo, type LiveBook, type LiveSupply, type PoolKey, type Turn, type WarehouseRow } from './live-book';
+export { timesOf } from './on-the-way';
+export { draftNumber, inTurn, placeEntered } from './turns';

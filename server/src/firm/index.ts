@@ -1,0 +1,2 @@
+export { mountFirm } from './routes';
+export { loadCurrency, loadFirm, type FirmRecord } from './read-firm';
