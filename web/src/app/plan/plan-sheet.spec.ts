@@ -75,7 +75,7 @@ function settle() {
 const text = () => element.textContent!.replace(/\s+/g, ' ');
 const button = (words: string) => [...element.querySelectorAll('button')].find((each) => each.textContent!.includes(words));
 function mark(table: string) {
-  const row = element.querySelector(`table[aria-label="${table}"] tbody tr`)!;
+  const row = element.querySelector(`table[aria-label="${table}"] tbody tr:not(.heading)`)!;
   row.dispatchEvent(new KeyboardEvent('keydown', { key: ' ', bubbles: true, cancelable: true }));
   settle();
 }

@@ -5,11 +5,10 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import type { Mover } from '@nockwright/contract/promise';
 import { Session } from '../access';
 import { AmountPipe, Keys, Sheet } from '../paper';
-import { decisionOf, Preview, Ripple, rippleInWords } from '../ripple';
+import { decisionOf, MoverRows, Preview, Ripple, rippleInWords, SayTo, type MoverGroup } from '../ripple';
 import { DeskConfidence } from './desk-confidence';
 import { RoutePolicy } from './route-policy';
 import { LatenessTable } from './lateness-table';
-import { MoverTable } from './mover-table';
 import { PlanStore } from './plan-store';
 
 /**
@@ -18,7 +17,7 @@ import { PlanStore } from './plan-store';
  */
 @Component({
   selector: 'nock-plan-sheet',
-  imports: [AmountPipe, DeskConfidence, RoutePolicy, MatButton, MatProgressBar, Sheet, LatenessTable, MoverTable, Ripple],
+  imports: [AmountPipe, DeskConfidence, RoutePolicy, MatButton, MatProgressBar, Sheet, LatenessTable, MoverRows, Ripple, SayTo],
   providers: [PlanStore],
   template: `
     <nock-sheet>
@@ -33,7 +32,14 @@ import { PlanStore } from './plan-store';
               {{ offers.count + '' | amount }} {{ offers.count === 1 ? 'promise' : 'promises' }} could be made or come forward without making anybody later.
               Take those you will ring.
             </p>
-            <nock-mover-table label="Free goods" [rows]="candidates()" [marked]="taken()" [markable]="maySell()" (toggled)="take($event)" />
+            <nock-mover-rows
+              label="Free goods"
+              [groups]="free()"
+              [choosable]="maySell() ? linesOf(candidates()) : []"
+              [chosen]="taken()"
+              (toggled)="take($event)"
+              (looked)="looked.set($event)"
+            />
             @if (offers.count > offers.offers.length) {
               <button mat-button type="button" (click)="store.showMore()">Show more of the {{ offers.count + '' | amount }}</button>
             }
@@ -54,13 +60,14 @@ import { PlanStore } from './plan-store';
         } @else if (run.before && run.after) {
           <p>{{ run.state === 'accepted' ? 'Accepted. ' : '' }}{{ summary() }}</p>
           <nock-lateness-table [run]="run" />
-          @if (movers().length > 0) {
-            <nock-mover-table
+          @if (moving() > 0) {
+            <nock-mover-rows
               label="Promises that would move"
-              [rows]="movers()"
-              [marked]="chosen()"
-              [markable]="run.state === 'done' && maySell()"
+              [groups]="movers()"
+              [choosable]="run.state === 'done' && maySell() ? linesOf(run.ripple.earlier) : []"
+              [chosen]="chosen()"
               (toggled)="chooseLine($event)"
+              (looked)="looked.set($event)"
             />
           }
         } @else {
@@ -79,7 +86,10 @@ import { PlanStore } from './plan-store';
           <h2>What you take</h2>
           <nock-ripple [ripple]="shownOffers()" />
         } @else {
-          <h2>Two ways to plan better</h2>
+          @if (looked(); as mover) {
+            <nock-say-to [mover]="mover" />
+          }
+          <h2 class="ways">Two ways to plan better</h2>
           <p>
             Free goods came back by a cancellation, a receipt over or a count. No promise moves later. Space takes a row, Ctrl Enter promises what is taken and
             notes the calls.
@@ -122,6 +132,9 @@ import { PlanStore } from './plan-store';
     h1 {
       margin-bottom: 12px;
     }
+    .ways {
+      margin-top: 16px;
+    }
     .second {
       margin-top: 28px;
     }
@@ -152,6 +165,10 @@ export class PlanSheet {
     const taken = new Set(this.taken());
     return [...offers.earlier.filter((row) => taken.has(row.line)), ...offers.offers];
   });
+  protected readonly free = computed((): readonly MoverGroup[] => [{ heading: null, movers: this.candidates() }]);
+  protected readonly linesOf = (movers: readonly Mover[]) => movers.map((row) => row.line);
+  /** The promise that is looked at. */
+  protected readonly looked = signal<Mover | null>(null);
   protected readonly shownOffers = computed(() => ({ ...this.store.offers()!, offers: [] }));
 
   /** Lines of the run that shall claim their places; forgotten when the run is another or over. */
@@ -160,11 +177,15 @@ export class PlanSheet {
     computation: () => [],
   });
   /** Those that gain first: they can be chosen. */
-  protected readonly movers = computed(() => {
+  protected readonly movers = computed((): readonly MoverGroup[] => {
     const ripple = this.store.run()?.ripple;
-    return ripple ? [...ripple.earlier, ...ripple.later] : [];
+    return [
+      { heading: 'Moves earlier', movers: ripple?.earlier ?? [] },
+      { heading: 'Moves later', movers: ripple?.later ?? [] },
+    ];
   });
-  protected readonly movable = computed(() => this.store.run()?.state === 'done' && this.movers().length > 0);
+  protected readonly moving = computed(() => this.movers().reduce((count, { movers }) => count + movers.length, 0));
+  protected readonly movable = computed(() => this.store.run()?.state === 'done' && this.moving() > 0);
   private readonly wish = computed(() => {
     const [run, lines] = [this.store.run(), this.chosen()];
     return run && lines.length > 0 ? { run: run.id, lines } : null;
@@ -173,8 +194,7 @@ export class PlanSheet {
   protected readonly summary = computed(() => {
     const run = this.store.run();
     if (!run) return '';
-    const moves = run.ripple.earlier.length + run.ripple.later.length;
-    return moves === 0 ? 'Every promise stands where the sequence puts it: nothing would move.' : rippleInWords(run.ripple, this.session.currency());
+    return this.moving() === 0 ? 'Every promise stands where the sequence puts it: nothing would move.' : rippleInWords(run.ripple, this.session.currency());
   });
 
   constructor() {

@@ -85,14 +85,15 @@ describe('the list', () => {
     const taken: (readonly number[])[] = [];
     fixture.componentInstance.accepted.subscribe((lines) => taken.push(lines));
     element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
-    [...element.querySelectorAll('button')].find((button) => button.textContent!.includes('accept all'))!.click();
+    [...element.querySelectorAll('button')].find((button) => button.textContent!.includes('Accept all'))!.click();
     expect(taken).toEqual([[41], [41, 42]]);
     TestBed.resetTestingModule();
     show({ ...nothing, earlier: [testGain({ line: 41 })] }, [41]);
     const left: (readonly number[])[] = [];
     fixture.componentInstance.accepted.subscribe((lines) => left.push(lines));
-    [...element.querySelectorAll('button')].find((button) => button.textContent!.includes('decline'))!.click();
-    expect(left).toEqual([[]]);
+    element.querySelector<HTMLInputElement>('input[type=checkbox]:checked')!.click();
+    [...element.querySelectorAll('button')].find((button) => button.textContent!.includes('Accept none'))!.click();
+    expect(left).toEqual([[], []]);
   });
 
   it('stands on the sheet where there is one, and what to say of the row that is looked at in the gloss', () => {

@@ -1,16 +1,17 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
+import type { Mover } from '@nockwright/contract/promise';
 import { Session } from '../access';
-import { testGain, testMover } from '../ripple/test-mover';
-import { MoverTable } from './mover-table';
+import { MoverRows } from './mover-rows';
+import { testGain, testMover } from './test-mover';
 
-let fixture: ComponentFixture<MoverTable>;
+let fixture: ComponentFixture<MoverRows>;
 let element: HTMLElement;
 let toggled: number[];
 
 beforeEach(() => {
-  TestBed.configureTestingModule({ providers: [provideRouter([]), { provide: Session, useValue: { today: () => '2027-03-09' } }] });
-  fixture = TestBed.createComponent(MoverTable);
+  TestBed.configureTestingModule({ providers: [provideRouter([]), { provide: Session, useValue: { today: () => '2027-03-09', currency: () => 'EUR' } }] });
+  fixture = TestBed.createComponent(MoverRows);
   element = fixture.nativeElement as HTMLElement;
   document.body.append(element);
   fixture.componentRef.setInput('label', 'Movers');
@@ -19,23 +20,26 @@ beforeEach(() => {
 });
 afterEach(() => element.remove());
 
+function show(movers: readonly Mover[], choosable: readonly number[] = []) {
+  fixture.componentRef.setInput('groups', [{ heading: null, movers }]);
+  fixture.componentRef.setInput('choosable', choosable);
+  fixture.detectChanges();
+}
 const rows = () => [...element.querySelectorAll<HTMLTableRowElement>('tbody tr')];
 const press = (row: HTMLElement, key: string) => row.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
 
-it('lets those that gain be marked with space, and only those', () => {
-  fixture.componentRef.setInput('rows', [testGain(), testMover()]);
-  fixture.detectChanges();
+it('lets those that can be chosen be chosen with space, and only those', () => {
+  show([testGain(), testMover()], [32]);
   for (const row of rows()) press(row, ' ');
   expect(toggled).toEqual([32]);
   expect(element.querySelectorAll('input[type=checkbox]')).toHaveLength(1);
-  fixture.componentRef.setInput('markable', false);
+  fixture.componentRef.setInput('choosable', []);
   press(rows()[0]!, 'Enter');
   expect(toggled).toEqual([32]);
 });
 
 it('goes from row to row by arrow', () => {
-  fixture.componentRef.setInput('rows', [testGain(), testMover()]);
-  fixture.detectChanges();
+  show([testGain(), testMover()], [32]);
   rows()[0]!.focus();
   press(rows()[0]!, 'ArrowDown');
   expect(document.activeElement).toBe(rows()[1]!);
@@ -44,11 +48,7 @@ it('goes from row to row by arrow', () => {
 });
 
 it('draws thousands of rows as they are asked for', () => {
-  fixture.componentRef.setInput(
-    'rows',
-    Array.from({ length: 450 }, (_, at) => testMover({ line: at + 1 })),
-  );
-  fixture.detectChanges();
+  show(Array.from({ length: 450 }, (_, at) => testMover({ line: at + 1 })));
   expect(rows()).toHaveLength(200);
   const more = [...element.querySelectorAll('button')].find((button) => button.textContent!.includes('250 are not shown'))!;
   more.click();
