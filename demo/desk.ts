@@ -283,7 +283,7 @@ export class Desk {
   closeRest(days: number, purchase: number, reason: string): Promise<unknown> {
     return this.on(days, async (context) => {
       const view = await readPurchase(context.trx, context.now, purchase);
-      await closeLine(context, purchase, view.lines[0]!.id, view.version, reason);
+      await closeLine(context, purchase, view.lines[0]!.id, view.version, { why: reason });
     });
   }
 

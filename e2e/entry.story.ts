@@ -191,7 +191,7 @@ test('a price below the floor is held; the manager lets it go, and the desk rele
 
   const manager = await another(browser, 'mona');
   await manager.goto(page.url());
-  await manager.getByLabel('Why it may go: price below the floor').fill('keeps a good customer');
+  await manager.getByLabel('Why it may be released: price below the floor').fill('keeps a good customer');
   await manager.keyboard.press('Enter');
   await expect(gloss(manager)).toContainText('Mona Reyes released the hold: keeps a good customer');
   // The coordinator sees it without reloading.

@@ -80,7 +80,7 @@ test('an answer that is not as ordered comes up, says whom it hurts, and is seen
   const answer = rows.filter({ hasText: 'Mellish Feeds' }).filter({ hasText: 'boiler' });
   await expect(answer).toContainText('not as ordered');
   await answer.focus();
-  await expect(gloss(page)).toContainText('now due Thu 25 Mar, was Mon 15 Mar');
+  await expect(gloss(page)).toContainText('now expected Thu 25 Mar, was Mon 15 Mar');
   await expect(gloss(page)).toContainText('are at risk');
   await gloss(page)
     .getByRole('link', { name: /Route the shortages: 2 lines/ })

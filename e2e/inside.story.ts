@@ -38,16 +38,16 @@ test('a transfer is late: whom it hurts is seen before, and one act brings their
   await page.goto(`/supply/transfers/${transfer}`);
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Quillhaven to Marrowby');
   await page.keyboard.press('d');
-  await expect(page.getByLabel('Now there')).toBeFocused();
+  await expect(page.getByLabel('Now expected')).toBeFocused();
   await page.keyboard.type('29 mar');
   await page.keyboard.press('Tab');
   await expect(gloss(page)).toContainText('1 promise to 1 customer moves later');
   await expect(movers(page)).toContainText(`${order.number}/1`);
   // Left as it is first: nothing has moved.
   await page.keyboard.press('Escape');
-  await expect(gloss(page)).toContainText('set aside at Quillhaven');
+  await expect(gloss(page)).toContainText('committed at Quillhaven');
   await page.keyboard.press('d');
-  await expect(page.getByLabel('Now there')).toBeFocused();
+  await expect(page.getByLabel('Now expected')).toBeFocused();
   await page.keyboard.type('29 mar');
   await page.keyboard.press('Tab');
   await page.getByLabel('Why (for the history)').fill('no van before');
@@ -73,8 +73,8 @@ test('a transfer comes short on a telephone: the desk sees who goes without, mov
   const { order, transfer } = await broughtOver(page, 5);
   await page.setViewportSize({ width: 390, height: 800 });
   await page.goto(`/supply/transfers/${transfer}`);
-  await page.getByRole('button', { name: 'It leaves' }).click();
-  const came = page.getByLabel(`Comes in now: ${ITEM}`);
+  await page.getByRole('button', { name: 'Confirm shipment' }).click();
+  const came = page.getByLabel(`Received now: ${ITEM}`);
   await came.fill('a few');
   await page.getByRole('button', { name: 'Take in' }).click();
   await expect(page.getByRole('alert')).toContainText(`${ITEM}: expected a quantity.`);

@@ -114,7 +114,7 @@ test('on the item’s page the queue is moved by key and by pointer, and nothing
     .filter({ hasText: /^Order \d+/ })
     .textContent())!;
   expect(before.at(-1)).toContain(customer.split(', ')[1]);
-  await expect(page.getByRole('button', { name: /Place it there/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /Move order/ })).toBeVisible();
   await page.keyboard.press('Escape');
 
   // Who only picks may look, not move.
@@ -135,7 +135,7 @@ test('the whole book is promised anew on the server, looked at, and accepted in 
   const count = await movers.count();
   await movers.first().focus();
   await page.keyboard.press(' ');
-  await expect(gloss(page)).toContainText('If only this one claims its place');
+  await expect(gloss(page)).toContainText('If only this promise moves');
   await expect(gloss(page)).toContainText('moves earlier');
   await page.keyboard.press('Control+Enter');
   await expect(page.getByText(/promises? ha(s|ve) moved\. The calls are noted\./)).toBeVisible();

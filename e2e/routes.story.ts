@@ -35,7 +35,7 @@ async function takeWay(page: Page, words: RegExp, agrees = false): Promise<void>
   await page.keyboard.press(String(at));
   if (!agrees) return;
   await expect(gloss(page).getByLabel('What to ask')).toBeFocused();
-  await gloss(page).getByRole('button', { name: 'They agree already: do it' }).press('Enter');
+  await gloss(page).getByRole('button', { name: 'Customer has agreed: route line' }).press('Enter');
 }
 
 test('one short line is served in each way there is', async ({ page }) => {
@@ -95,11 +95,11 @@ test('one short line is served in each way there is', async ({ page }) => {
     await expect(page.getByRole('heading', { level: 1 })).toContainText('Ostrey Quay to Marrowby');
     await page.keyboard.press('Control+Enter');
     await expect(page.getByText('on its way').first()).toBeVisible();
-    await page.getByLabel('Comes in now: TNK-050-ST').fill('2');
+    await page.getByLabel('Received now: TNK-050-ST').fill('2');
     await expect(gloss(page)).toContainText('TNK-050-ST: 2 of 3, 1 short');
     await expect(gloss(page)).toContainText('No promise moves later.');
     await page.keyboard.press('Control+Enter');
-    await expect(page.getByLabel('Comes in now: TNK-050-ST')).toHaveValue('1');
+    await expect(page.getByLabel('Received now: TNK-050-ST')).toHaveValue('1');
     await page.keyboard.press('Control+Enter');
     await expect(page.getByRole('heading', { level: 1 })).toContainText('come in');
   });

@@ -77,7 +77,7 @@ test('a supplier sends less: the promise is moved, the customer is told, and the
   await page.getByRole('table', { name: 'Lines of the purchase order' }).locator('tbody tr').nth(1).focus();
   await page.keyboard.press('d');
   await expect(gloss(page)).toContainText('Line 2, LID-063-GD');
-  await page.getByLabel('Still to come (each)').fill('1000');
+  await page.getByLabel('Still expected (each)').fill('1000');
   await expect(movers(page)).toContainText(/848 LID-063-GD\s*Tue 16 Mar\s*backordered\s*no supply/);
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('table', { name: 'Lines of the purchase order' })).toContainText('1,000');

@@ -19,6 +19,7 @@ const REQUESTS_MS = 7_000;
 /** To have sent the head of a request, and all of it. */
 const HEADERS_MS = 15_000;
 const REQUEST_MS = 60_000;
+const KEPT_MS = 65_000;
 const IDLE_MS = 100;
 /** Whose turn it is where no user asks. */
 const NOBODY = 0;
@@ -68,6 +69,8 @@ async function main() {
   // Who sends their request a sign at a time holds nothing for long.
   server.headersTimeout = HEADERS_MS;
   server.requestTimeout = REQUEST_MS;
+  // Whoever keeps a connection for the next request must not find it closed as they send it.
+  server.keepAliveTimeout = KEPT_MS;
 
   let stopping = false;
   let stopExchange = () => Promise.resolve();

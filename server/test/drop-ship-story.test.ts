@@ -6,6 +6,7 @@ import { worklistRoutes } from '@nockwright/contract/worklist';
 import { decided } from './decided';
 import { brokenInvariants } from './invariants';
 import { TestDesk } from './test-desk';
+import { whyOf } from './said';
 
 /** Eight boxes that the supplier ships to the customer on Tue 16 Mar, as was told. */
 let desk: TestDesk;
@@ -67,7 +68,7 @@ test('moved as it was seen, the customer has a later day and is to be called', a
   expect(after.version).toBeGreaterThan(order.version);
   expect(await board()).toEqual([]);
   const [event] = await desk.call('ida', orderRoutes.orderHistory, { params: { order: order.id } });
-  expect(event!.why).toContain('kiln broke');
+  expect(whyOf(event!)).toContain('kiln broke');
 });
 
 test('what was seen and is so no more is refused, and nothing is done', async () => {

@@ -93,7 +93,7 @@ describe('another day for a transfer', () => {
     expect(daysOf(await desk.read(order))).toEqual([['2027-03-18', '10']]);
     expect(await calls()).toMatchObject([{ number: order.number, holds: [{ day: '2027-03-18', quantity: '10' }] }]);
     const [told] = await desk.call('ida', supplyRoutes.transferHistory, at);
-    expect([said(told!), told!.why]).toEqual([`transfer ${transfer.number}: now there Wed 17 Mar, was Wed 10 Mar`, 'no van before']);
+    expect([said(told!), told!.why]).toEqual([`transfer ${transfer.number}: now expected Wed 17 Mar, was Wed 10 Mar`, 'no van before']);
   });
 
   test('that is only recorded leaves the promise as told, at risk, and on the board with every way that saves it', async () => {

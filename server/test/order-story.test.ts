@@ -4,7 +4,7 @@ import type { RouteChoice } from '@nockwright/contract/shortages';
 import { supplyRoutes } from '@nockwright/contract/supply';
 import { brokenInvariants } from './invariants';
 import { seenOf, TestDesk, TODAY } from './test-desk';
-import { said } from './said';
+import { said, whyOf } from './said';
 
 let desk: TestDesk;
 beforeAll(async () => {
@@ -201,7 +201,7 @@ test('a slip shows what it breaks before it is done; the promise stands and is a
   expect(Number(lost.lines[0]!.waiting)).toBeGreaterThan(0);
   const history = await desk.call('ida', orderRoutes.orderHistory, { params: { order: order.id } });
   expect(said(history[0]!)).toContain('wait again');
-  expect(history[0]!.why).toContain('furnace gone');
+  expect(whyOf(history[0]!)).toContain('furnace gone');
   expect((await desk.readPurchase(jars.id)).state).toBe('cancelled');
 });
 

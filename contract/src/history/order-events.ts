@@ -113,6 +113,9 @@ export const promiseEvents = {
     object({ ...lineRef, quantity: decimal<Quantity>(), day: day() }),
     ({ quantity, day: on, ...line }, today) => `${quantity} of ${lineWords(line)} promised for ${shortDay(on, today)} lost their supply and wait again`,
   ),
+  'promise.endangered': event(object({}), () => 'its goods come too late, or not at all'),
+  'goods.freed': event(object({}), () => 'goods were freed'),
+  'line.rerouted': event(object({}), () => 'the line is served another way'),
   'run.started': event(object({}), () => 'started to promise all orders again'),
   'run.stopped': event(object({}), () => 'stopped promising all orders again'),
   'run.accepted': event(object({ moves: integer() }), ({ moves }) => `accepted the new promises of all orders: ${count(moves, 'promise')} moved`),
@@ -156,7 +159,7 @@ export const promiseEvents = {
   'call.reopened': event(object(lineRef), (line) => `call about ${lineWords(line)} is to be made again`),
 };
 
-/** `put in class 2, was 5`, `placed ahead of order 20417`. */
+/** `set to priority 2, was 5`, `placed ahead of order 20417`. */
 export function turnWords({
   turn,
   ahead,
@@ -164,7 +167,7 @@ export function turnWords({
   readonly turn: { readonly priority: number; readonly was: number } | null;
   readonly ahead: string | null;
 }): string {
-  return turn ? `put in class ${turn.priority}, was ${turn.was}` : `placed ahead of order ${ahead}`;
+  return turn ? `set to priority ${turn.priority}, was ${turn.was}` : `placed ahead of order ${ahead}`;
 }
 
 export function confidenceWords(percent: number | null): string {

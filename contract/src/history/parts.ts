@@ -1,5 +1,5 @@
 import type { ShipToId } from '@nockwright/core/ids';
-import type { Quantity } from '@nockwright/core/money';
+import type { Quantity, UnitPrice } from '@nockwright/core/money';
 import { shortDay, type IsoDay } from '@nockwright/core/calendar';
 import { ROUTE_KINDS, ROUTE_WORDS } from '@nockwright/core/shortages';
 import { unitName } from '@nockwright/core/units';
@@ -49,3 +49,23 @@ export const placeWords = ({ bin, lot, status }: { readonly bin: string | null; 
   `${bin ? `, bin ${bin}` : ''}${lot ? `, lot ${lot}` : ''}${status === 'quarantine' ? ', in quarantine' : ''}`;
 
 export const count = (number: number, one: string, many = `${one}s`) => `${number} ${number === 1 ? one : many}`;
+
+export const dayChange = object({ day: day(), was: day() });
+export const quantityChange = object({ open: decimal<Quantity>(), was: decimal() });
+
+/** Another day, quantity or cost of what is awaited; null: it stays. */
+export const lineChange = {
+  due: nullable(dayChange),
+  open: nullable(quantityChange),
+  cost: nullable(object({ cost: decimal<UnitPrice>(), was: decimal() })),
+};
+type LineChange = Of<ReturnType<typeof object<typeof lineChange>>>;
+
+/** `now expected Mon 15 Mar, was Tue 9 Mar, 40 still expected, was 60`. */
+export function lineChangeWords({ due, open, cost }: LineChange, today: IsoDay): string {
+  return [
+    ...(due ? [`now expected ${shortDay(due.day, today)}, was ${shortDay(due.was, today)}`] : []),
+    ...(open ? [`${open.open} still expected, was ${open.was}`] : []),
+    ...(cost ? [`${cost.cost} each, was ${cost.was}`] : []),
+  ].join(', ');
+}

@@ -1,35 +1,16 @@
-import type { Quantity, UnitPrice } from '@nockwright/core/money';
+import type { Quantity } from '@nockwright/core/money';
 import { shortDay } from '@nockwright/core/calendar';
-import { day, decimal, flag, integer, list, nullable, object, oneOf, text, type Of } from '../shape';
+import { day, decimal, flag, integer, list, note, nullable, object, oneOf, optional, text, type Of } from '../shape';
 import { toldWords } from './dealing';
 import { event } from './kind';
-import { goods, goodsWords, lineRef } from './parts';
+import { finding, findingWords, type Finding } from './finding';
+import { dayChange, goods, goodsWords, lineChange, lineChangeWords, lineRef, quantityChange } from './parts';
 
 const purchase = { number: text() };
 const purchaseLine = { ...purchase, ...lineRef };
 const lineOfPurchase = ({ number, lineNo, item }: { readonly number: string; readonly lineNo: number; readonly item: string }) =>
   `purchase ${number} line ${lineNo} (${item})`;
 const supplier = { supplier: text() };
-
-const dayChange = object({ day: day(), was: day() });
-const quantityChange = object({ open: decimal<Quantity>(), was: decimal() });
-
-/** Another day, quantity or cost of what is awaited; null: it stays. */
-const lineChange = {
-  due: nullable(dayChange),
-  open: nullable(quantityChange),
-  cost: nullable(object({ cost: decimal<UnitPrice>(), was: decimal() })),
-};
-type LineChange = Of<ReturnType<typeof object<typeof lineChange>>>;
-
-/** `now due Mon 15 Mar, was Tue 9 Mar, 40 to come, was 60`. */
-export function lineChangeWords({ due, open, cost }: LineChange, today: string): string {
-  return [
-    ...(due ? [`now due ${shortDay(due.day, today)}, was ${shortDay(due.was, today)}`] : []),
-    ...(open ? [`${open.open} to come, was ${open.was}`] : []),
-    ...(cost ? [`${cost.cost} each, was ${cost.was}`] : []),
-  ].join(', ');
-}
 
 /** Purchases, from draft to receipt. */
 export const purchaseEvents = {
@@ -70,32 +51,41 @@ export const purchaseEvents = {
     object({ order: text(), shipment: text(), goods }),
     ({ order, shipment, goods: left }) => `supplier shipped ${goodsWords(left)} of order ${order} to the customer, shipment ${shipment}`,
   ),
+  'receipt.short': event(object({}), () => 'received short'),
   'reorder.set': event(object({}), () => 'set when and how much is bought'),
 };
+
+const messageWords = (message: string | undefined) => (message ? `, message ${message}` : '');
+
+const decided = object({ answer: text(), ...supplier, purchase: text(), findings: optional(list(finding)) });
+const foundWords = (findings: readonly Finding[] | undefined, today: string) =>
+  findings && findings.length > 0 ? ` (${findings.map((row) => findingWords(row, today)).join('; ')})` : '';
 
 /** What suppliers say by file. */
 export const exchangeEvents = {
   'answer.taken': event(
-    object({ answer: text(), ...supplier, purchase: text() }),
-    ({ answer, supplier: of, purchase: number }) => `took answer ${answer} of ${of} to purchase ${number} as it is`,
+    decided,
+    ({ answer, supplier: of, purchase: number, findings }, today) =>
+      `took answer ${answer} of ${of} to purchase ${number} as it is${foundWords(findings, today)}`,
   ),
   'answer.declined': event(
-    object({ answer: text(), ...supplier, purchase: text() }),
-    ({ answer, supplier: of, purchase: number }) => `did not take answer ${answer} of ${of}: purchase ${number} stands as ordered`,
+    decided,
+    ({ answer, supplier: of, purchase: number, findings }, today) =>
+      `did not take answer ${answer} of ${of}: purchase ${number} stands as ordered${foundWords(findings, today)}`,
   ),
   'answer.came': event(
-    object({ ...supplier, purchase: text(), said: oneOf('refused', 'as_ordered', 'otherwise') }),
-    ({ supplier: of, purchase: number, said }) =>
-      said === 'refused' ? `${of} refused purchase ${number}` : `${of} acknowledged purchase ${number}${said === 'otherwise' ? ', not all as ordered' : ''}`,
+    object({ ...supplier, purchase: text(), said: oneOf('refused', 'as_ordered', 'otherwise'), message: optional(text()) }),
+    ({ supplier: of, purchase: number, said, message }) =>
+      `${said === 'refused' ? `${of} refused purchase ${number}` : `${of} acknowledged purchase ${number}${said === 'otherwise' ? ', not all as ordered' : ''}`}${messageWords(message)}`,
   ),
   'despatch.came': event(
-    object({ ...supplier, purchase: text(), quantity: decimal<Quantity>(), lines: integer(1) }),
-    ({ supplier: of, purchase: number, quantity, lines }) =>
-      `${of} has sent ${quantity} of purchase ${number} in ${lines === 1 ? 'one line' : `${lines} lines`}`,
+    object({ ...supplier, purchase: text(), quantity: decimal<Quantity>(), lines: integer(1), message: optional(text()), tracking: optional(note()) }),
+    ({ supplier: of, purchase: number, quantity, lines, message, tracking }) =>
+      `${of} has sent ${quantity} of purchase ${number} in ${lines === 1 ? 'one line' : `${lines} lines`}${messageWords(message)}${tracking ? `, tracking ${tracking}` : ''}`,
   ),
   'despatch.unasked': event(
-    object({ ...supplier, purchase: text() }),
-    ({ supplier: of, purchase: number }) => `${of} has shipped more of purchase ${number} than was still ordered`,
+    object({ ...supplier, purchase: text(), message: optional(text()) }),
+    ({ supplier: of, purchase: number, message }) => `${of} has shipped more of purchase ${number} than was still ordered${messageWords(message)}`,
   ),
   'file.failed': event(object({ name: text(400), ...supplier }), ({ name, supplier: of }) => `could not act on the file ${name} from ${of}`),
   'message.seen': event(object({ message: text(), ...supplier }), ({ message, supplier: of }) => `saw to message ${message} from ${of}`),
@@ -115,11 +105,11 @@ const less = list(object({ item: text(), open: decimal<Quantity>(), was: decimal
 const transferChange = { day: nullable(dayChange), less };
 type TransferChange = Of<ReturnType<typeof object<typeof transferChange>>>;
 
-/** `now there Wed 17 Mar, was Wed 10 Mar; 4 JAR to come, was 10`. */
+/** `now expected Wed 17 Mar, was Wed 10 Mar; 4 JAR still expected, was 10`. */
 export function transferChangeWords({ day: there, less: lines }: TransferChange, today: string): string {
   return [
-    ...(there ? [`now there ${shortDay(there.day, today)}, was ${shortDay(there.was, today)}`] : []),
-    ...lines.map(({ open, was, item }) => `${open} ${item} to come, was ${was}`),
+    ...(there ? [`now expected ${shortDay(there.day, today)}, was ${shortDay(there.was, today)}`] : []),
+    ...lines.map(({ open, was, item }) => `${open} ${item} still expected, was ${was}`),
   ].join('; ');
 }
 
@@ -149,6 +139,7 @@ export const insideEvents = {
     object({ number: text(), ...transferChange }),
     ({ number, ...change }, today) => `transfer ${number}: ${transferChangeWords(change, today)}`,
   ),
+  'transfer.cancelled': event(object({ number: text() }), ({ number }) => `transfer ${number} cancelled`),
   'transfer.received': event(object({ number: text(), goods, damaged: goods, closed: flag() }), ({ number, goods: sound, damaged, closed }) =>
     [
       `received ${goodsWords(sound) || 'nothing'} on transfer ${number}`,

@@ -51,4 +51,4 @@ export {
 } from './route';
 export { SEES, seenBy } from './sealed';
 export { problem, type FieldFault, type Problem } from './problem';
-export { history, type Happened } from './happened';
+export { cause, history, type Happened } from './happened';

@@ -1,9 +1,21 @@
 import type { CustomerId, LineId, OrderId } from '@nockwright/core/ids';
 import type { Quantity } from '@nockwright/core/money';
 import { awaited, day, decimal, email, flag, id, integer, list, moment, note, nullable, object, oneOf, optional, text, type Of } from '../shape';
+import { partWords } from '../history';
 import { routeWish } from './route-shapes';
 
 export const CONSENT_STATES = ['open', 'accepted', 'refused', 'part', 'withdrawn'] as const;
+
+/** What was done after an answer: the parts that were taken, what is still owed a way, or why it could not be done; `words` of one from before there were facts. */
+const consentOutcome = object({ done: list(routeWish), owed: nullable(decimal<Quantity>()), failed: nullable(note(1000)), words: optional(note(1000)) });
+export type ConsentOutcome = Of<typeof consentOutcome>;
+
+/** `done: 12 special order from SLOW; 4 need another way`. */
+export function outcomeWords({ done, owed, failed, words }: ConsentOutcome): string {
+  if (words !== undefined) return words;
+  if (failed !== null) return `could not be done: ${failed}`;
+  return [...(done.length > 0 ? [`done: ${done.map(partWords).join(', ')}`] : []), ...(owed === null ? [] : [`${owed} need another way`])].join('; ');
+}
 
 /** A question to the customer about a way for a line, and what became of it. */
 export const consentView = object({
@@ -33,7 +45,7 @@ export const consentView = object({
   answeredHow: nullable(oneOf('link', 'phone')),
   taken: nullable(decimal<Quantity>()),
   note: note(500),
-  outcome: note(1000),
+  outcome: nullable(consentOutcome),
   /** Somebody has to look: the answer could not be acted on, or there is none and its day has passed. */
   needsWork: flag(),
 });

@@ -1,5 +1,5 @@
 export { combinations, type Combinations, type CombinationView } from './combination-shapes';
-export { consentView, CONSENT_STATES, type ConsentAnswer, type ConsentView, type ConsentWish } from './consent';
+export { consentView, CONSENT_STATES, outcomeWords, type ConsentAnswer, type ConsentOutcome, type ConsentView, type ConsentWish } from './consent';
 export {
   chosenRoute,
   policyName,

@@ -1,3 +1,4 @@
+import { finding } from '../history';
 import { code, flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, put, text, type Of, type Shape } from '../shape';
 
 /** What went to a supplier or came from them as a file. */
@@ -10,8 +11,8 @@ export const message = object({
   number: text(),
   /** Held: it would change more than may hold by itself; a person decides. */
   state: oneOf('waiting', 'written', 'taken', 'held', 'refused'),
-  /** What is not as ordered, or why it was refused, sentence by sentence. */
-  says: list(note()),
+  /** What is not as ordered, or why it was refused. */
+  findings: list(finding),
   /** Order lines whose promises it left at risk. */
   hurts: list(id()),
   needsLook: flag(),

@@ -1,6 +1,6 @@
 import type { CustomerId, ItemCode, LineId, OrderId } from '@nockwright/core/ids';
 import { part } from '../promise';
-import { code, flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, text, type Of } from '../shape';
+import { cause, code, flag, get, id, integer, list, moment, note, nullable, object, oneOf, optional, post, text, type Of } from '../shape';
 
 /** A customer to be told that a promise has moved. */
 const call = object({
@@ -17,6 +17,8 @@ const call = object({
   told: list(part),
   holds: list(part),
   say: text(1000),
+  /** Why the promise moved; one from before there were causes says it in `why`. */
+  cause: nullable(cause),
   why: note(),
   madeAt: moment(),
   madeBy: note(),

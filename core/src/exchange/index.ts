@@ -1,4 +1,5 @@
 export { answerInStockingUnits, type AnsweredFigures, type TheirUnits } from './answer-units';
+export { beyondTolerance, differsBy, type AnsweredLine, type Beyond, type Tolerance } from './beyond-tolerance';
 export type { CancellationMessage, DespatchAdviceMessage, OrderResponseMessage, PurchaseOrderMessage, TradeItem, TradeParty, WholeAnswer } from './documents';
 export { misplacedElements } from './element-order';
 export { kindOfAnswer, readCancellation, readOrder, readOrderResponse, writeCancellation, writeOrder, writeOrderResponse } from './ubl';

@@ -8,7 +8,7 @@ import { SCALE, type Scaled } from './quantity';
 /** Turns a faultless order book into columns. */
 export function compileBook(book: OrderBook): BookColumns {
   const scale = hasFractions(book) ? SCALE : 1;
-  const exact = (quantity: number): Scaled => Math.round(quantity * scale);
+  const exact: Exact = (quantity) => Math.round(quantity * scale);
   // The columns must not hold the book: nothing that lives on may look at it.
   const { asOf } = book;
   const now = parseLocalTime(asOf)!;
@@ -18,7 +18,26 @@ export function compileBook(book: OrderBook): BookColumns {
   });
   const days = new DayReader(sites);
   const pools = new PoolTable(book);
+  const orderOf = indexById(book.orders);
+  return {
+    scale,
+    sites,
+    ...lineColumns(book, days, pools, orderOf, exact),
+    ...promisedColumns(book, days, pools, exact),
+    ...orderColumns(book, days),
+    ...supplyColumns(book, days, pools, sites, now.day, exact),
+    ...pools.columns(book, exact),
+    poolOf: (item, warehouse) => pools.find(item, warehouse),
+    orderOf: (id) => orderOf.get(id),
+  };
+}
 
+/** A quantity of the book as the whole number the columns keep. */
+type Exact = (quantity: number) => Scaled;
+
+type LineColumns = 'lineIds' | 'lineOrder' | 'linePool' | 'lineQuantity' | 'lineRequested' | 'lineTarget' | 'linePartial' | 'lineLife';
+
+function lineColumns(book: OrderBook, days: DayReader, pools: PoolTable, orderOf: ReadonlyMap<string, number>, exact: Exact): Pick<BookColumns, LineColumns> {
   const lines = book.demand.length;
   const lineOrder = new Int32Array(lines);
   const linePool = new Int32Array(lines);
@@ -27,54 +46,82 @@ export function compileBook(book: OrderBook): BookColumns {
   const lineTarget = new Int32Array(lines);
   const linePartial = new Uint8Array(lines);
   const lineLife = new Int32Array(lines);
-  const promisedFrom = new Int32Array(lines + 1);
+  for (let line = 0; line < lines; line++) {
+    const demand = book.demand[line]!;
+    const pool = pools.of(demand.item, demand.warehouse);
+    lineOrder[line] = orderOf.get(demand.order)!;
+    linePool[line] = pool;
+    lineQuantity[line] = exact(demand.quantity);
+    lineRequested[line] = days.number(demand.requested);
+    lineTarget[line] = days.shipDay(demand.requested, pools.site[pool]!);
+    linePartial[line] = (demand.partial ?? true) ? 1 : 0;
+    lineLife[line] = demand.lifeDays ?? 0;
+  }
+  return { lineIds: book.demand.map((demand) => demand.id), lineOrder, linePool, lineQuantity, lineRequested, lineTarget, linePartial, lineLife };
+}
+
+type PromisedColumns = 'promisedFrom' | 'promisedDay' | 'promisedQuantity' | 'promisedAssembled' | 'promisedBound';
+
+/** What is promised of each line, sorted by day, own before assembled; entries of one day become one. */
+function promisedColumns(book: OrderBook, days: DayReader, pools: PoolTable, exact: Exact): Pick<BookColumns, PromisedColumns> {
+  const promisedFrom = new Int32Array(book.demand.length + 1);
   const most = book.demand.reduce((sum, demand) => sum + (demand.promised?.length ?? 0), 0);
   const promisedDay = new Int32Array(most);
   const promisedQuantity = new Float64Array(most);
   const promisedAssembled = new Uint8Array(most);
   const saysBound = book.demand.some((demand) => demand.promised?.some((entry) => entry.boundQuantity !== undefined));
   const promisedBound = saysBound ? new Float64Array(most) : null;
-  const orderOf = indexById(book.orders);
-  const lineIds = book.demand.map((demand) => demand.id);
   let promised = 0;
-  for (let line = 0; line < lines; line++) {
-    const demand = book.demand[line]!;
-    const pool = pools.of(demand.item, demand.warehouse);
-    const site = pools.site[pool]!;
-    lineOrder[line] = orderOf.get(demand.order)!;
-    linePool[line] = pool;
-    lineQuantity[line] = exact(demand.quantity);
-    lineRequested[line] = days.number(demand.requested);
-    lineTarget[line] = days.shipDay(demand.requested, site);
-    linePartial[line] = (demand.partial ?? true) ? 1 : 0;
-    lineLife[line] = demand.lifeDays ?? 0;
-    promisedFrom[line] = promised;
-    for (const entry of demand.promised ?? []) {
+  for (const [line, { item, warehouse, promised: entries = [] }] of book.demand.entries()) {
+    const first = promised;
+    promisedFrom[line] = first;
+    const site = entries.length > 0 ? pools.site[pools.of(item, warehouse)]! : 0;
+    for (const entry of entries) {
       const day = days.shipDay(entry.date, site);
       const assembled = entry.assembled ? 1 : 0;
-      // Kept sorted by day, own before assembled; entries of one day become one.
+      const bound = exact(Math.min(entry.boundQuantity ?? entry.quantity, entry.quantity));
       let at = promised;
-      while (at > promisedFrom[line]! && rank(promisedDay[at - 1]!, promisedAssembled[at - 1]!) > rank(day, assembled)) at--;
-      if (at > promisedFrom[line]! && promisedDay[at - 1] === day && promisedAssembled[at - 1] === assembled) {
+      while (at > first && rank(promisedDay[at - 1]!, promisedAssembled[at - 1]!) > rank(day, assembled)) at--;
+      if (at > first && promisedDay[at - 1] === day && promisedAssembled[at - 1] === assembled) {
         promisedQuantity[at - 1]! += exact(entry.quantity);
-        if (promisedBound) promisedBound[at - 1]! += exact(Math.min(entry.boundQuantity ?? entry.quantity, entry.quantity));
+        if (promisedBound) promisedBound[at - 1]! += bound;
         continue;
       }
-      promisedDay.copyWithin(at + 1, at, promised);
-      promisedQuantity.copyWithin(at + 1, at, promised);
-      promisedAssembled.copyWithin(at + 1, at, promised);
-      promisedDay[at] = day;
-      promisedQuantity[at] = exact(entry.quantity);
-      promisedAssembled[at] = assembled;
-      if (promisedBound) {
-        promisedBound.copyWithin(at + 1, at, promised);
-        promisedBound[at] = exact(Math.min(entry.boundQuantity ?? entry.quantity, entry.quantity));
-      }
+      insertAt(promisedDay, at, promised, day);
+      insertAt(promisedQuantity, at, promised, exact(entry.quantity));
+      insertAt(promisedAssembled, at, promised, assembled);
+      if (promisedBound) insertAt(promisedBound, at, promised, bound);
       promised++;
     }
   }
-  promisedFrom[lines] = promised;
+  promisedFrom[book.demand.length] = promised;
+  // Entries of one day became one: there may be fewer than the book names.
+  return {
+    promisedFrom,
+    promisedDay: promisedDay.subarray(0, promised),
+    promisedQuantity: promisedQuantity.subarray(0, promised),
+    promisedAssembled: promisedAssembled.subarray(0, promised),
+    promisedBound: promisedBound && promisedBound.subarray(0, promised),
+  };
+}
 
+/** Puts a value in place `at` of a column that is filled up to `end`. */
+function insertAt(column: Int32Array | Float64Array | Uint8Array, at: number, end: number, value: number): void {
+  column.copyWithin(at + 1, at, end);
+  column[at] = value;
+}
+
+type SupplyColumns =
+  'supplyIds' | 'supplyPool' | 'supplyQuantity' | 'supplyAvailable' | 'supplyOnHand' | 'supplyIdRank' | 'supplyFor' | 'supplyExpires' | 'poolExpires';
+
+function supplyColumns(
+  book: OrderBook,
+  days: DayReader,
+  pools: PoolTable,
+  sites: readonly Site[],
+  today: DayNumber,
+  exact: Exact,
+): Pick<BookColumns, SupplyColumns> {
   const supplies = book.supply.length;
   const supplyPool = new Int32Array(supplies);
   const supplyQuantity = new Float64Array(supplies);
@@ -89,13 +136,28 @@ export function compileBook(book: OrderBook): BookColumns {
     supplyPool[at] = pool;
     supplyQuantity[at] = exact(supply.quantity);
     supplyOnHand[at] = supply.date === undefined ? 1 : 0;
-    supplyAvailable[at] = supply.date === undefined ? site.firstShipDay : availableDay(days.number(supply.date), site, now.day);
+    supplyAvailable[at] = supply.date === undefined ? site.firstShipDay : availableDay(days.number(supply.date), site, today);
     if (supply.for !== undefined) supplyFor[at] = lineOf!.get(supply.for)!;
   }
 
   const expiring = book.supply.some((supply) => supply.expires !== undefined);
   const supplyExpires = expiring ? Float64Array.from(book.supply, (supply) => (supply.expires === undefined ? Infinity : days.number(supply.expires))) : null;
+  return {
+    supplyIds: book.supply.map((supply) => supply.id),
+    supplyPool,
+    supplyQuantity,
+    supplyAvailable,
+    supplyOnHand,
+    supplyIdRank: idRanks(book.supply),
+    supplyFor,
+    supplyExpires,
+    poolExpires: supplyExpires && expiringPools(supplyExpires, supplyPool, pools.site.length),
+  };
+}
 
+type OrderColumns = 'orderIds' | 'orderPriority' | 'orderEntered' | 'orderIdRank' | 'orderComplete';
+
+function orderColumns(book: OrderBook, days: DayReader): Pick<BookColumns, OrderColumns> {
   const orders = book.orders.length;
   const orderPriority = new Float64Array(orders);
   const orderEntered = new Float64Array(orders);
@@ -106,42 +168,7 @@ export function compileBook(book: OrderBook): BookColumns {
     orderEntered[at] = days.number(order.entered.slice(0, 10)) * MINUTES_A_DAY + parseClock(order.entered.slice(11))!;
     orderComplete[at] = order.shipComplete ? 1 : 0;
   }
-
-  return {
-    scale,
-    sites,
-    lineIds,
-    lineOrder,
-    linePool,
-    lineQuantity,
-    lineRequested,
-    lineTarget,
-    linePartial,
-    lineLife,
-    promisedFrom,
-    // Entries of one day became one: there may be fewer than the book names.
-    promisedDay: promisedDay.subarray(0, promised),
-    promisedQuantity: promisedQuantity.subarray(0, promised),
-    promisedAssembled: promisedAssembled.subarray(0, promised),
-    promisedBound: promisedBound && promisedBound.subarray(0, promised),
-    orderIds: book.orders.map((order) => order.id),
-    orderPriority,
-    orderEntered,
-    orderIdRank: idRanks(book.orders),
-    orderComplete,
-    supplyIds: book.supply.map((supply) => supply.id),
-    supplyPool,
-    supplyQuantity,
-    supplyAvailable,
-    supplyOnHand,
-    supplyIdRank: idRanks(book.supply),
-    supplyFor,
-    supplyExpires,
-    poolExpires: supplyExpires && expiringPools(supplyExpires, supplyPool, pools.site.length),
-    ...pools.columns(book, exact),
-    poolOf: (item, warehouse) => pools.find(item, warehouse),
-    orderOf: (id) => orderOf.get(id),
-  };
+  return { orderIds: book.orders.map((order) => order.id), orderPriority, orderEntered, orderIdRank: idRanks(book.orders), orderComplete };
 }
 
 export function expiringPools(supplyExpires: Float64Array, supplyPool: Int32Array, pools: number): Uint8Array {

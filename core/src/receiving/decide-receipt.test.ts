@@ -108,7 +108,7 @@ test('a supplier who ships to the customer ships no more than is awaited, and no
   expect(shipped([{ line: 1, quantity: '10' }])).toMatchObject({ ok: true });
   expect(shipped([{ line: 1, quantity: '11' }])).toEqual({
     ok: false,
-    faults: [{ field: 'lines[0].quantity', message: '11 is more than the 10 awaited of line 1' }],
+    faults: [{ field: 'lines[0].quantity', message: '11 is more than the 10 expected on line 1' }],
   });
   const twice = [
     { line: 1, quantity: '1' },

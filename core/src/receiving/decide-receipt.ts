@@ -132,7 +132,7 @@ export function receivedLines<Line extends AwaitedLine>(
     if (!line) fault('line', `there is no line ${id} on this purchase order`);
     else if (seen.has(id)) fault('line', `line ${line.line_no} stands twice`);
     else if (!isSome(line.open)) fault('line', `nothing more is expected on line ${line.line_no}`);
-    else if (!over && compareDecimal(quantity, line.open) > 0) fault('quantity', `${quantity} is more than the ${line.open} awaited of line ${line.line_no}`);
+    else if (!over && compareDecimal(quantity, line.open) > 0) fault('quantity', `${quantity} is more than the ${line.open} expected on line ${line.line_no}`);
     seen.add(id);
     return line ? [{ line, quantity }] : [];
   });

@@ -51,6 +51,6 @@ export async function acceptOffers(context: CommandContext, decision: Decision):
   await lockMoving(context.trx, decision);
   const live = await loadLocked(context, await itemsOf(context.trx, [...decision.accept, ...decision.seen.map((row) => row.line)]));
   const done = await viewRipple(context.trx, planOf(live), decision.accept, context.now.today);
-  await settleRipple(context, planOf(live), decision, 'goods were free');
+  await settleRipple(context, planOf(live), decision, { kind: 'goods.freed', facts: {} });
   return { ...done, offers: [] };
 }

@@ -36,6 +36,7 @@ import * as keptBoards from './migrations/0034_kept_boards';
 import * as firm from './migrations/0035_firm';
 import * as eventKinds from './migrations/0036_event_kinds';
 import * as customerPages from './migrations/0037_customer_pages';
+import * as causes from './migrations/0038_causes';
 import { QUEUE_SCHEMA } from './queues';
 
 /**
@@ -85,6 +86,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0035_firm': firm,
         '0036_event_kinds': eventKinds,
         '0037_customer_pages': customerPages,
+        '0038_causes': causes,
       }),
     },
   });

@@ -24,7 +24,8 @@ import type { LostReason } from '@nockwright/core/orders';
 import type { PricePin, PriceStep } from '@nockwright/core/pricing';
 import type { Moved } from '@nockwright/core/promise';
 import type { PolicyName, RouteKind } from '@nockwright/core/shortages';
-import type { RouteWish } from '@nockwright/contract/shortages';
+import type { Finding, KeptCause } from '@nockwright/contract/history';
+import type { ConsentOutcome, RouteWish } from '@nockwright/contract/shortages';
 import type { AdjustmentReason, StockStatus } from '@nockwright/contract/items';
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 
@@ -460,7 +461,7 @@ export interface Database {
     content: string;
     at: Date;
     state: 'waiting' | 'written' | 'taken' | 'held' | 'refused';
-    says: Generated<string[]>;
+    findings: ColumnType<readonly Finding[], string | undefined, string>;
     hurts: Generated<number[]>;
     needs_look: Generated<boolean>;
   };
@@ -554,7 +555,7 @@ export interface Database {
     answered_how: Generated<'link' | 'phone' | null>;
     taken: Generated<Quantity | null>;
     note: Generated<string>;
-    outcome: Generated<string>;
+    outcome: ColumnType<ConsentOutcome | null, string | null | undefined, string>;
     needs_work: Generated<boolean>;
   };
 
@@ -589,7 +590,8 @@ export interface Database {
     told: JSONColumnType<readonly { day: IsoDay; quantity: Quantity }[]>;
     holds: JSONColumnType<readonly { day: IsoDay; quantity: Quantity }[]>;
     say: string;
-    why: string;
+    why: Generated<string | null>;
+    cause: JSONColumnType<KeptCause>;
     made_at: Date;
     made_by: UserId | null;
     done_at: Date | null;
@@ -621,6 +623,7 @@ export interface Database {
     facts: unknown;
     what: string | null;
     why: string;
+    cause: KeptCause | null;
     before: unknown;
     after: unknown;
   };

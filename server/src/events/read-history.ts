@@ -11,7 +11,18 @@ export async function readHistory(db: Db, kind: SubjectKind, key: string | numbe
     .selectFrom('event_subject')
     .innerJoin('event', 'event.id', 'event_subject.event_id')
     .leftJoin('app_user', 'app_user.id', 'event.user_id')
-    .select(['event.id', 'event.at', 'app_user.name as who', 'event.kind', 'event.facts', 'event.what', 'event.why', 'event.before', 'event.after'])
+    .select([
+      'event.id',
+      'event.at',
+      'app_user.name as who',
+      'event.kind',
+      'event.facts',
+      'event.what',
+      'event.why',
+      'event.cause',
+      'event.before',
+      'event.after',
+    ])
     .where('event_subject.kind', '=', kind)
     .where('event_subject.key', '=', String(key))
     .orderBy('event.id', 'desc')

@@ -1,10 +1,13 @@
-import type { EventFacts } from '@nockwright/contract/history';
+import type { Cause, EventFacts } from '@nockwright/contract/history';
 import { sql } from 'kysely';
 import type { Db, SubjectKind } from '../database';
 import type { CommandContext } from '../http/context';
 
 export type Happening = EventFacts & {
+  /** The reason that whoever did it gave. */
   readonly why?: string;
+  /** What brought it about, where it was not done for itself. */
+  readonly cause?: Cause;
   readonly before?: unknown;
   readonly after?: unknown;
   /** Whose history it belongs to. */
@@ -23,9 +26,9 @@ export async function recordEvent(context: CommandContext, happening: Happening)
 /** The same for many at once, in the sequence they are given. */
 export async function recordEvents({ trx, user, now }: CommandContext, happenings: readonly Happening[]): Promise<void> {
   if (happenings.length === 0) return;
-  const events = happenings.map(({ kind: name, facts, why = '', before = null, after = null, subjects }) => {
+  const events = happenings.map(({ kind: name, facts, why = '', cause = null, before = null, after = null, subjects }) => {
     const own = new Map(subjects.map(({ kind, key }) => [`${kind}:${key}`, { kind, key: String(key) }]));
-    return { kind: name, facts, why, before, after, subjects: [...own.values()] };
+    return { kind: name, facts, why, cause, before, after, subjects: [...own.values()] };
   });
   const topics = [...new Set(events.flatMap(({ subjects }) => subjects.map(({ kind, key }) => `${kind}:${key}`)))];
   const payloads = Array.from({ length: Math.ceil(topics.length / MOST_TOPICS) }, (_, at) =>
@@ -35,8 +38,8 @@ export async function recordEvents({ trx, user, now }: CommandContext, happening
   await sql`
     with given as (select e, n from jsonb_array_elements(${JSON.stringify(events)}::jsonb) with ordinality as g(e, n)),
     made as (
-      insert into event (at, user_id, kind, facts, why, before, after)
-      select ${now.instant}::timestamptz, ${user.id || null}::int, e->>'kind', e->'facts', e->>'why', e->'before', e->'after' from given order by n
+      insert into event (at, user_id, kind, facts, why, cause, before, after)
+      select ${now.instant}::timestamptz, ${user.id || null}::int, e->>'kind', e->'facts', e->>'why', nullif(e->'cause', 'null'), e->'before', e->'after' from given order by n
       returning id
     ),
     numbered as (select id, row_number() over (order by id) as n from made),

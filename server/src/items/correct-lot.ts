@@ -42,10 +42,11 @@ export async function correctLot(
     if (name !== lot) await trx.updateTable('stock_place').set({ lot: name }).where('item', '=', item).where('lot', '=', lot).execute();
   };
   const plan = planOf(live, item, known.expires, expires, await quantities(trx, item, lot));
-  await settleRipple(context, plan, decision, `lot ${lot} of ${item} corrected: ${reason}`, correct);
+  const facts = { item, lot, name, expires, was: known.expires };
+  await settleRipple(context, plan, decision, { kind: 'lot.corrected', facts, note: reason }, correct);
   await recordEvent(context, {
     kind: 'lot.corrected',
-    facts: { item, lot, name, expires, was: known.expires },
+    facts,
     why: reason,
     before: { lot, expires: known.expires },
     after: { lot: name, expires },

@@ -47,14 +47,15 @@ export async function countStock(context: CommandContext, item: ItemCode, count:
       .insertInto('stock_movement')
       .values({ at: now.instant, item, warehouse, quantity: difference, kind: 'count', reference: reason, status, bin, lot, reason: cause })
       .execute();
+  const facts = { item, warehouse, place: { bin, lot, status }, counted, books };
   if (status === 'quarantine') await correct();
   else {
     const plan = planOfChange(live, { item, warehouse, change: difference, field: 'body.counted', ...(expires === undefined ? {} : { expires }) });
-    await settleRipple(context, plan, decision, `count of ${item} at ${warehouse}: ${reason}`, correct);
+    await settleRipple(context, plan, decision, { kind: 'stock.counted', facts, note: reason }, correct);
   }
   await recordEvent(context, {
     kind: 'stock.counted',
-    facts: { item, warehouse, place: { bin, lot, status }, counted, books },
+    facts,
     why: reason,
     before: { onHand: books },
     after: { onHand: counted, cause },

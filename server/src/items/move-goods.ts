@@ -1,3 +1,4 @@
+import type { FactsOf } from '@nockwright/contract/history';
 import { takeLocks } from '../locks';
 import type { StockPlace, stockRoutes } from '@nockwright/contract/items';
 import type { RippleView } from '@nockwright/contract/promise';
@@ -64,20 +65,15 @@ export async function moveGoods(context: CommandContext, placeId: number, move: 
     // Within one bin to another the goods are never gone: what comes is booked first.
     for (const values of moves ? [out, into] : [into, out]) await trx.insertInto('stock_movement').values(values).execute();
   };
+  const facts: FactsOf<'goods.moved'> = { item, warehouse, quantity, from: { bin: known.bin, lot, status: known.status }, to: moves ? status : 'bin', bin };
   if (live) {
     const change = status === 'quarantine' ? `-${quantity}` : quantity;
     const plan = planOfChange(live, { item, warehouse, change, field: 'body.quantity', expires: known.expires });
-    await settleRipple(
-      context,
-      plan,
-      decision ?? { accept: [], seen: [] },
-      `${quantity} ${item} at ${warehouse} ${status === 'quarantine' ? 'put into' : 'released from'} quarantine`,
-      book,
-    );
+    await settleRipple(context, plan, decision ?? { accept: [], seen: [] }, { kind: 'goods.moved', facts, note }, book);
   } else await book();
   await recordEvent(context, {
     kind: 'goods.moved',
-    facts: { item, warehouse, quantity, from: { bin: known.bin, lot, status: known.status }, to: moves ? status : 'bin', bin },
+    facts,
     why: note || (moves ? cause.replace('_', ' ') : ''),
     subjects: [{ kind: 'item', key: item }],
   });

@@ -1,5 +1,5 @@
 import type { LineId, OrderId, ShipmentId } from '@nockwright/core/ids';
-import type { Dealing } from '@nockwright/contract/history';
+import type { Cause, Dealing } from '@nockwright/contract/history';
 import { takeLocks } from '../locks';
 import { boundToParts, type LiveBook } from '@nockwright/core/book';
 import type { BodyOf } from '@nockwright/contract/shape';
@@ -94,17 +94,18 @@ export async function cancelOrder(context: CommandContext, orderId: OrderId, wis
   const decided = await decideCuts(trx, orderId, wish, 'body');
   const { cuts, lineOf } = decided;
   const freed = freedBy(live ?? (await loadBook(trx, now, { items })), cuts);
-  const dealt = await applyCuts(context, decided, wish.purchases, freed);
+  const facts = {
+    number: order.number!,
+    cuts: cuts.map(({ line, quantity }) => ({ lineNo: lineOf.get(line)!.line_no, item: lineOf.get(line)!.item, quantity })),
+  };
+  const cause = { kind: 'order.cancelled' as const, facts: { ...facts, dealt: [] } };
+  const dealt = await applyCuts(context, decided, wish.purchases, freed, cause);
   // The goods are free now: those who accepted them can be promised.
-  if (live && wish.decision) await settleRipple(context, planOf(live, orderId, cuts, wish.purchases), wish.decision, `freed by order ${order.number}`);
+  if (live && wish.decision) await settleRipple(context, planOf(live, orderId, cuts, wish.purchases), wish.decision, cause);
   await touchOrder(context, orderId);
   await recordEvent(context, {
     kind: 'order.cancelled',
-    facts: {
-      number: order.number!,
-      cuts: cuts.map(({ line, quantity }) => ({ lineNo: lineOf.get(line)!.line_no, item: lineOf.get(line)!.item, quantity })),
-      dealt,
-    },
+    facts: { ...facts, dealt },
     why: `${wish.reason.replaceAll('_', ' ')}${wish.note ? `: ${wish.note}` : ''}`,
     before: cuts.map(({ line, cut }) => ({
       lineNo: lineOf.get(line)!.line_no,
@@ -158,6 +159,7 @@ async function applyCuts(
   { cuts, lineOf }: Decided,
   purchases: Cancellation['purchases'],
   freed: ReadonlyMap<string, string>,
+  cause: Cause,
 ): Promise<Dealing[]> {
   const { trx } = context;
   // Looked up first: what is bound to a line that ends is anyone's.
@@ -172,18 +174,16 @@ async function applyCuts(
   for (const { line, cut } of cuts)
     for (const drop of cut.dropShipments) {
       const bound = boundTo(line).find((row) => row.kind === 'drop_ship' && row.id === drop.purchaseLine)!;
-      dealt.push(...(await giveUp(context, bound, drop.cut, 'cancel', BY_CUSTOMER)));
+      dealt.push(...(await giveUp(context, bound, drop.cut, 'cancel', cause)));
     }
   await forgetPlans(
     trx,
     cuts.filter(({ openAfter }) => compareDecimal(openAfter, '0') === 0).map(({ line }) => line),
   );
   for (const cut of cuts)
-    for (const { row, quantity } of givenUp(cut, boundTo(cut.line), freed)) dealt.push(...(await giveUp(context, row, quantity, purchases, BY_CUSTOMER)));
+    for (const { row, quantity } of givenUp(cut, boundTo(cut.line), freed)) dealt.push(...(await giveUp(context, row, quantity, purchases, cause)));
   return dealt;
 }
-
-const BY_CUSTOMER = 'cancelled by the customer';
 
 async function storeCuts(trx: Trx, cuts: readonly LineCut[], lineOf: Decided['lineOf']): Promise<void> {
   await storeRemains(

@@ -1,5 +1,4 @@
 import type { LineId, OrderId } from '@nockwright/core/ids';
-import { eventWords } from '@nockwright/contract/history';
 import { takeLocks } from '../locks';
 import type { orderRoutes, OrderView, RaisePreview } from '@nockwright/contract/orders';
 import type { BodyOf } from '@nockwright/contract/shape';
@@ -58,7 +57,7 @@ export async function raiseLine(context: CommandContext, orderId: OrderId, lineI
   const price = raise.price ? { price: raise.price.price, source: raise.price.source, was: line.price } : null;
   const facts = { lineNo: line.line_no, item: line.item, quantity: wish.quantity, unit: line.unit, was: line.quantity, price };
   if (wish.claim) {
-    await settleRipple(context, plan, wish.decision, `order ${order.number}: ${eventWords({ kind: 'line.raised', facts, what: null }, now.today)}`);
+    await settleRipple(context, plan, wish.decision, { kind: 'line.raised', facts, order: order.number! });
     await promiseAsPlanned(context, lineId, raisedPromise(live, plan.after, demand, true).schedule);
   } else await promiseMore(context, line);
   await checkOwed(context, owed);

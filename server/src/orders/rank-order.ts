@@ -1,5 +1,4 @@
 import type { OrderId } from '@nockwright/core/ids';
-import { turnWords } from '@nockwright/contract/history';
 import { inTurn, type LiveBook, placeEntered, type Turn } from '@nockwright/core/book';
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { orderRoutes, OrderView } from '@nockwright/contract/orders';
@@ -48,8 +47,7 @@ export async function rankOrder(context: CommandContext, orderId: OrderId, wish:
   if ([...turns.keys()].some((number) => !moved.has(number)))
     throw new Refusal('changed', 'Others have changed the sequence meanwhile. Nothing was done: look again, then decide.');
   const facts = { number: order.number!, ...(await turnOf(trx, order, wish)) };
-  const why = `order ${order.number} ${turnWords(facts)}${wish.reason ? `: ${wish.reason}` : ''}`;
-  await settleRipple(context, planOf(live, orderId, order.number!, turns), wish.decision, why);
+  await settleRipple(context, planOf(live, orderId, order.number!, turns), wish.decision, { kind: 'order.ranked', facts, note: wish.reason });
   for (const [number, { priority, place }] of turns)
     await trx
       .updateTable('sales_order')

@@ -81,7 +81,7 @@ export async function acceptRun(
   const { moves, names } = again;
   if (wish.all) checkAsFound(found, moves);
   else checkAsSeen(decision!, moves.map(named), (line) => names.find((row) => row.lineId === line), now.today);
-  await settleMoves(context, moves, 'the book was resequenced');
+  await settleMoves(context, moves, { kind: 'run.accepted', facts: { moves: moves.length } });
   await trx.updateTable('resequence_run').set({ state: 'accepted' }).where('id', '=', id).execute();
   await recordEvent(context, { kind: 'run.accepted', facts: { moves: moves.length }, subjects: [{ kind: 'run', key: id }] });
   return readRun(trx, id, now.today);

@@ -12,5 +12,5 @@ export async function acceptedOffers(context: CommandContext, lines: readonly nu
   const live = await loadLocked(context, [...new Set(rows.map((row) => row.item))]);
   const plan = { live, after: live.book };
   const view = await viewRipple(context.trx, plan, lines, context.now.today);
-  await settleRipple(context, plan, decisionOf(view, lines), 'goods were freed');
+  await settleRipple(context, plan, decisionOf(view, lines), { kind: 'goods.freed', facts: {} });
 }

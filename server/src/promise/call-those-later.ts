@@ -1,4 +1,5 @@
 import type { ItemCode } from '@nockwright/core/ids';
+import type { Cause } from '@nockwright/contract/history';
 import type { PromisePart } from '@nockwright/contract/promise';
 import { movedParts } from '@nockwright/core/promise';
 import { anyOf } from '../database';
@@ -21,7 +22,7 @@ export interface PromisedAnew {
  * Notes a call for each customer who was told an earlier day than they are promised now. Where a call about the line is
  * still to be made, it is made with the new days.
  */
-export async function callThoseLater(context: CommandContext, lines: readonly PromisedAnew[], why: string): Promise<void> {
+export async function callThoseLater(context: CommandContext, lines: readonly PromisedAnew[], cause: Cause): Promise<void> {
   const { trx } = context;
   const holding = await toldParts(
     trx,
@@ -45,7 +46,7 @@ export async function callThoseLater(context: CommandContext, lines: readonly Pr
     const row = movedParts(told, holds, givenUp);
     const isLater = row !== null && (row.to === null || (row.days !== null && row.days > 0));
     // What a call that is still to be made says may have become untrue by a way back to what was held before.
-    return isLater || (call && !sameParts(call.holds, holds)) ? [{ order, line, item, told, holds, givenUp, why }] : [];
+    return isLater || (call && !sameParts(call.holds, holds)) ? [{ order, line, item, told, holds, givenUp, cause }] : [];
   });
   await addCalls(context, calls);
 }

@@ -1,5 +1,6 @@
 import { takeLocks, touchOrders } from '../locks';
 import { poolsOf, type DemandInfo, type LiveBook, type PoolKey } from '@nockwright/core/book';
+import type { Cause } from '@nockwright/contract/history';
 import type { Decision, PromisePart } from '@nockwright/contract/promise';
 import { shortDay } from '@nockwright/core/calendar';
 import type { Moved } from '@nockwright/core/promise';
@@ -57,7 +58,7 @@ export async function settleRipple(
   context: CommandContext,
   plan: RipplePlan,
   decision: Decision,
-  why: string,
+  cause: Cause,
   change?: () => Promise<unknown>,
 ): Promise<readonly Moved[]> {
   const { later, earlier } = rippleOf(plan, decision.accept);
@@ -65,7 +66,7 @@ export async function settleRipple(
   const moves = movesOf(plan, moved);
   const infoOf = (line: number) => plan.live.demands.get(plan.live.demandOfLine.get(line) ?? '');
   checkAsSeen(decision, moves.map(named), infoOf, context.now.today);
-  await settleMoves(context, moves, why, change);
+  await settleMoves(context, moves, cause, change);
   return moved;
 }
 
@@ -86,7 +87,7 @@ export function named({ info, after }: LineMove): DemandInfo & { readonly after:
 export async function settleMoves(
   context: CommandContext,
   moves: readonly LineMove[],
-  why: string,
+  cause: Cause,
   change: () => Promise<unknown> = async () => undefined,
 ): Promise<void> {
   const lines = moves.map(({ info }) => info.lineId);
@@ -102,7 +103,7 @@ export async function settleMoves(
   await recordMoves(
     context,
     moves.map(({ info }) => ({ ...info, before: told.get(info.lineId) ?? [], holds: holding.get(info.lineId) ?? [] })),
-    why,
+    cause,
   );
 }
 
@@ -113,12 +114,12 @@ interface MovedLine extends Pick<DemandInfo, 'orderId' | 'lineId' | 'lineNo' | '
 }
 
 /** Notes a call for each customer who had been told another day, and writes the moves into the histories of their orders. */
-export async function recordMoves(context: CommandContext, moves: readonly MovedLine[], why: string): Promise<void> {
+export async function recordMoves(context: CommandContext, moves: readonly MovedLine[], cause: Cause): Promise<void> {
   if (moves.length === 0) return;
   const told = moves.filter(({ before }) => before.length > 0);
   await addCalls(
     context,
-    told.map(({ orderId, lineId, item, before, holds }) => ({ order: orderId, line: lineId, item, told: before, holds, why })),
+    told.map(({ orderId, lineId, item, before, holds }) => ({ order: orderId, line: lineId, item, told: before, holds, cause })),
   );
   await touchOrders(
     context,
@@ -129,7 +130,7 @@ export async function recordMoves(context: CommandContext, moves: readonly Moved
     await mapInTurns(moves, ({ orderId, lineNo, item, before, holds }) => ({
       kind: 'promise.moved' as const,
       facts: { lineNo, item, before, holds },
-      why,
+      cause,
       before,
       after: holds,
       subjects: [

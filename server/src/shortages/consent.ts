@@ -1,7 +1,6 @@
 import type { LineId, OrderId } from '@nockwright/core/ids';
-import { partWords } from '@nockwright/contract/history';
 import { savepoint } from '../locks';
-import type { ConsentAnswer, ConsentView, ConsentWish, RouteWish } from '@nockwright/contract/shortages';
+import type { ConsentOutcome, ConsentAnswer, ConsentView, ConsentWish, RouteWish } from '@nockwright/contract/shortages';
 import { dayByName } from '@nockwright/core/calendar';
 import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
 import { recordEvent } from '../events';
@@ -144,11 +143,10 @@ export async function answerConsent(context: CommandContext, id: number, { answe
   // They agreed to a day: where it cannot be kept any more they are asked again, not told later that it was done.
   if (failed !== null && line !== null && asked.day !== null) await askAgain(context, asked, line, accepted);
   const owed = compareDecimal(rest, '0') > 0 && asked.on_no === 'reroute';
-  const outcome =
-    failed ?? [parts.length > 0 ? `done: ${parts.map(partWords).join(', ')}` : '', owed ? `${rest} need another way` : ''].filter(Boolean).join('; ');
+  const outcome: ConsentOutcome = { done: failed === null ? parts : [], owed: failed === null && owed ? rest : null, failed };
   await trx
     .updateTable('consent_request')
-    .set({ outcome: outcome.slice(0, 1000), needs_work: failed !== null || owed })
+    .set({ outcome: JSON.stringify(outcome), needs_work: failed !== null || owed })
     .where('id', '=', id)
     .execute();
   await touchOrder(context, asked.order_id);
@@ -240,6 +238,6 @@ async function attempt({ trx }: CommandContext, run: () => Promise<unknown>): Pr
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
     await before.back();
-    return `could not be done: ${error.message}`;
+    return error.message.slice(0, 1000);
   }
 }

@@ -24,7 +24,7 @@ export async function dealWithSlipped(context: CommandContext, routed: readonly 
   for (const { decided, record } of routed)
     for (const { id, cut } of decided.lifted.slipped) {
       const row = bound.find((supply) => supply.kind === 'drop_ship' && supply.id === id)!;
-      tell(dealt, record.id, await giveUp(context, row, cut, 'cancel', 'it leaves too late'));
+      tell(dealt, record.id, await giveUp(context, row, cut, 'cancel', { kind: 'promise.endangered', facts: {} }));
     }
   const waited = routed.flatMap(({ decided }) => decided.kept.slipped.map((row) => row.id));
   if (waited.length > 0)
@@ -49,7 +49,7 @@ export async function freeLifted(context: CommandContext, routed: readonly Route
   for (const { decided, record } of free)
     for (const row of bound) {
       const quantity = row.order_line_id === record.id && row.kind !== 'drop_ship' ? least(decided.freed.get(row.name) ?? '0', row.open) : '0';
-      if (compareDecimal(quantity, '0') > 0) tell(dealt, record.id, await giveUp(context, row, quantity, 'keep', 'the line is served another way'));
+      if (compareDecimal(quantity, '0') > 0) tell(dealt, record.id, await giveUp(context, row, quantity, 'keep', { kind: 'line.rerouted', facts: {} }));
     }
 }
 
@@ -63,7 +63,7 @@ export async function freeSurplus(context: CommandContext, routed: readonly Rout
     const open = openQuantity(line);
     const dropped = sum(own.filter((row) => row.kind === 'drop_ship').map((row) => row.open));
     for (const { row, surplus } of beyondNeed(own, minus(minus(open, dropped), least(line.reserved, open))))
-      tell(dealt, line.id, await giveUp(context, row, surplus, 'keep', 'the line is served another way'));
+      tell(dealt, line.id, await giveUp(context, row, surplus, 'keep', { kind: 'line.rerouted', facts: {} }));
   }
 }
 

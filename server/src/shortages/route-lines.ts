@@ -95,7 +95,7 @@ async function carryOut(context: CommandContext, choices: readonly LineChoice<Ro
     await callThoseLater(
       context,
       routed.map((row) => promisedAnew(row, told.get(row.record.id) ?? [])),
-      'routed again: the goods it was promised from come too late, or not at all',
+      { kind: 'promise.endangered', facts: {} },
     );
   await touchOrders(
     context,

@@ -2,7 +2,6 @@ import type { LineId, OrderId, RouteId } from '@nockwright/core/ids';
 import type { Dealing } from '@nockwright/contract/history';
 import { takeLocks } from '../locks';
 import { poolsFor, sureFor } from '@nockwright/core/routing';
-import { ROUTE_WORDS } from '@nockwright/core/shortages';
 import { openQuantity } from '@nockwright/core/orders';
 import type { OrderView } from '@nockwright/contract/orders';
 import type { Undoing } from '@nockwright/contract/shortages';
@@ -68,6 +67,8 @@ export async function undoRoute(context: CommandContext, orderId: OrderId, lineI
   if (asksSupplier && supplier === undefined) throw invalid('body.supplier', 'the supplier has the order: cancel it with them, or keep the goods for others');
   const line = (await loadOrderLines(trx, orderId)).find((row) => row.id === lineId)!;
   const dealt: Dealing[] = [];
+  const what = { lineNo: line.line_no, item: line.item, kind: route.kind, quantity: route.quantity };
+  const cause = { kind: 'route.undone' as const, facts: { ...what, dealt: [] } };
   const told = (await toldParts(trx, [lineId])).get(lineId) ?? [];
   if (bound) {
     const quantity = least(route.quantity, bound.open);
@@ -75,7 +76,7 @@ export async function undoRoute(context: CommandContext, orderId: OrderId, lineI
       const live = await loadBook(trx, now, { items: [line.item] });
       await takeBackPromises(context, line, standingOn(live, line, bound, quantity));
     }
-    dealt.push(...(await giveUp(context, bound, quantity, supplier ?? 'cancel', 'the route was taken back')));
+    dealt.push(...(await giveUp(context, bound, quantity, supplier ?? 'cancel', cause)));
   }
   if (newLine) await dropLine(context, newLine);
   if (order.state === 'released' && (route.kind === 'cut' || route.kind === 'substitute'))
@@ -87,16 +88,15 @@ export async function undoRoute(context: CommandContext, orderId: OrderId, lineI
   await trx.deleteFrom('line_route').where('id', '=', routeId).execute();
   if (order.state === 'released') {
     await promiseAnew(context, (of) => sureFor(facts, of), await loadOrderLinesById(trx, [lineId]));
-    const why = `the ${ROUTE_WORDS[route.kind]} was taken back`;
     // Who has heard nothing since knows what they were told before the route: back to that, there is nothing to tell.
     const knows = route.told_before !== null && !(await toldSince(trx, route, orderId)) ? route.told_before : told;
-    await callThoseLater(context, [{ order: orderId, line: lineId, item: line.item, told: knows, givenUp: '0' }], why);
+    await callThoseLater(context, [{ order: orderId, line: lineId, item: line.item, told: knows, givenUp: '0' }], cause);
   }
   await checkOwed(context, owed);
   await touchOrder(context, orderId);
   await recordEvent(context, {
     kind: 'route.undone',
-    facts: { lineNo: line.line_no, item: line.item, kind: route.kind, quantity: route.quantity, dealt },
+    facts: { ...what, dealt },
     before: { kind: route.kind, quantity: route.quantity },
     subjects: [
       { kind: 'order', key: orderId },

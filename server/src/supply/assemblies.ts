@@ -1,3 +1,4 @@
+import type { Because } from './close-open-quantity';
 import type { AssemblyId, ItemCode, WarehouseCode } from '@nockwright/core/ids';
 import type { Dealing } from '@nockwright/contract/history';
 import { noteLock } from '../locks';
@@ -132,7 +133,7 @@ export function checkUnderWay({ number, state }: { readonly number: string; read
 }
 
 /** Gives up so many of an assembly, and of what is made for it; components go back to the shelf. */
-export async function cancelAssembly(context: CommandContext, assemblyId: AssemblyId, quantity: string, why: string): Promise<Dealing> {
+export async function cancelAssembly(context: CommandContext, assemblyId: AssemblyId, quantity: string, because: Because): Promise<Dealing> {
   const { trx } = context;
   const [top, ...parts] = givenBack(await loadAssemblyTree(trx, assemblyId, 'lock'), assemblyId, quantity);
   if (!top) {
@@ -159,7 +160,7 @@ export async function cancelAssembly(context: CommandContext, assemblyId: Assemb
     await recordEvent(context, {
       kind: 'assembly.cut',
       facts: { number: assembly.number, quantity: String(given), item: assembly.item },
-      why,
+      ...because,
       subjects: [
         { kind: 'assembly', key: assembly.id },
         { kind: 'item', key: assembly.item },

@@ -1,5 +1,5 @@
 import type { ItemCode, LineId } from '@nockwright/core/ids';
-import type { Dealing } from '@nockwright/contract/history';
+import type { Cause, Dealing } from '@nockwright/contract/history';
 import type { Touched } from '../locks';
 import { type PoolKey } from '@nockwright/core/book';
 import { compareDecimal, least, minus, sum } from '@nockwright/core/money';
@@ -79,28 +79,34 @@ export function poolsOfBound(db: Db, bound: readonly BoundSupply[]): Promise<Poo
  * Gives up `quantity` of what is bound to an order line: struck off a draft, closed at the supplier or kept for others
  * (`keep`), left where it is, taken apart. Nothing of it stays bound. Tells what was done.
  */
-export async function giveUp(context: CommandContext, row: BoundSupply, quantity: string, supplier: 'cancel' | 'keep', why: string): Promise<Dealing[]> {
+export async function giveUp(context: CommandContext, row: BoundSupply, quantity: string, supplier: 'cancel' | 'keep', cause: Cause): Promise<Dealing[]> {
   // What is closed at the supplier shrinks its route itself.
   const closes = (supplier === 'cancel' || row.kind === 'drop_ship') && row.state !== 'draft' && (row.kind === 'purchase' || row.kind === 'drop_ship');
   if (!closes) await shrinkRoute(context.trx, ROUTE_COLUMNS[row.kind], row.id, quantity);
-  if (row.kind === 'transfer') return [await cancelTransferLine(context, row.id, quantity, why)];
-  if (row.kind === 'assembly') return giveUpAssembly(context, row, quantity, why);
-  if (row.state === 'draft') return [await strikeOff(context, row, quantity, why)];
+  if (row.kind === 'transfer') return [await cancelTransferLine(context, row.id, quantity, { cause })];
+  if (row.kind === 'assembly') return giveUpAssembly(context, row, quantity, cause);
+  if (row.state === 'draft') return [await strikeOff(context, row, quantity, cause)];
   // A drop shipment can go to nobody else.
   if (supplier === 'cancel' || row.kind === 'drop_ship') {
-    const done = await closeOpenQuantity(context, row.id, quantity, why);
+    const done = await closeOpenQuantity(context, row.id, quantity, { cause });
     const purchase = await readPurchase(context.trx, context.now, row.document);
     const { lineNo, item } = purchase.lines.find((line) => line.id === row.id)!;
     const nothingLeft = purchase.lines.every((line) => line.open === '0');
-    const how = await tellTakenBack(context, purchase, [{ lineNo, item, quantity }], nothingLeft, why);
+    const how = await tellTakenBack(context, purchase, [{ lineNo, item, quantity }], nothingLeft, reasonForSupplier(cause));
     return how.mailed || how.filed ? [...done, { did: 'told', ...how }] : done;
   }
-  await unbind(context, row, quantity, why);
+  await unbind(context, row, quantity, cause);
   return [{ did: 'kept', quantity, purchase: row.number }];
 }
 
-async function giveUpAssembly(context: CommandContext, row: BoundSupply, quantity: string, why: string): Promise<Dealing[]> {
-  const done = await cancelAssembly(context, row.id, quantity, why);
+/** What a supplier is told of why they shall not send something: no more of our customer's affairs than they need. */
+function reasonForSupplier({ kind }: Cause): string {
+  if (kind === 'order.cancelled') return 'our customer has cancelled';
+  return kind === 'promise.endangered' ? 'it would leave too late' : 'it is not needed any more';
+}
+
+async function giveUpAssembly(context: CommandContext, row: BoundSupply, quantity: string, cause: Cause): Promise<Dealing[]> {
+  const done = await cancelAssembly(context, row.id, quantity, { cause });
   const { open, keeps } = await context.trx
     .selectFrom('assembly_order')
     .select([sql<string>`quantity - built - cancelled`.as('open'), 'order_line_id as keeps'])
@@ -120,7 +126,7 @@ export async function boughtBeside(db: Db, { kind, id }: BoundSupply): Promise<s
 }
 
 /** Takes goods off a draft purchase order, which nobody has seen yet. */
-async function strikeOff(context: CommandContext, row: BoundSupply, quantity: string, why: string): Promise<Dealing> {
+async function strikeOff(context: CommandContext, row: BoundSupply, quantity: string, cause: Cause): Promise<Dealing> {
   const { trx } = context;
   const line = await trx.selectFrom('purchase_line').selectAll().where('id', '=', row.id).executeTakeFirstOrThrow();
   const rest = minus(line.quantity, quantity);
@@ -145,7 +151,7 @@ async function strikeOff(context: CommandContext, row: BoundSupply, quantity: st
   await recordEvent(context, {
     kind: 'purchase.struck',
     facts: { number: row.number, item: line.item, quantity, beside, ended: !left },
-    why,
+    cause,
     subjects: [
       { kind: 'purchase', key: row.document },
       { kind: 'item', key: line.item },
@@ -155,7 +161,7 @@ async function strikeOff(context: CommandContext, row: BoundSupply, quantity: st
 }
 
 /** Goods that were bought for a line are anyone's from now on: a part of them on a line of its own. */
-async function unbind(context: CommandContext, row: BoundSupply, quantity: string, why: string): Promise<void> {
+async function unbind(context: CommandContext, row: BoundSupply, quantity: string, cause: Cause): Promise<void> {
   const { trx } = context;
   const line = await trx.selectFrom('purchase_line').selectAll().where('id', '=', row.id).executeTakeFirstOrThrow();
   const freed = least(quantity, row.open);
@@ -192,7 +198,7 @@ async function unbind(context: CommandContext, row: BoundSupply, quantity: strin
   await recordEvent(context, {
     kind: 'purchase.freed',
     facts: { number: row.number, item: line.item, quantity: freed },
-    why,
+    cause,
     subjects: [
       { kind: 'purchase', key: row.document },
       { kind: 'item', key: line.item },

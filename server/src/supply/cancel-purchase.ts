@@ -46,16 +46,17 @@ export async function cancelPurchase(
   const purchase = await lockPurchase(trx, purchaseId, version);
   const open = openLines(await loadPurchaseLines(trx, purchaseId));
   if (open.length === 0) throw new Refusal('conflict', `Nothing more is expected on purchase ${purchase.number}.`);
-  const why = `purchase ${purchase.number} was cancelled by ${by === 'us' ? 'us' : 'the supplier'}: ${reason}`;
+  const facts = { number: purchase.number, by };
+  const cause = { kind: 'purchase.cancelled' as const, facts, note: reason };
   const items = [...new Set(open.map((line) => line.item))];
   const close = async () => {
-    for (const line of open) await closeOpenQuantity(context, line.id, line.open, why);
+    for (const line of open) await closeOpenQuantity(context, line.id, line.open, { cause });
   };
-  await settleSupplyChange(context, purchase.number, open.map(nothingMore), decision, why, close);
+  await settleSupplyChange(context, purchase.number, open.map(nothingMore), decision, cause, close);
   if (by === 'us' && purchase.state !== 'draft') await tellTakenBack(context, await readPurchase(trx, now, purchaseId), open.map(takenBack), true, reason);
   await recordEvent(context, {
     kind: 'purchase.cancelled',
-    facts: { number: purchase.number, by },
+    facts,
     why: reason,
     subjects: [{ kind: 'purchase', key: purchaseId }, ...items.map((item) => ({ kind: 'item' as const, key: item }))],
   });

@@ -1,5 +1,5 @@
 import type { AssemblyId } from '@nockwright/core/ids';
-import { assemblyChangeWords } from '@nockwright/contract/history';
+import type { Cause } from '@nockwright/contract/history';
 import type { Decision } from '@nockwright/contract/promise';
 import type { AssemblyView, SupplyRipple } from '@nockwright/contract/supply';
 import { calendarOf, dayNumber, isoDay, type WorkCalendar } from '@nockwright/core/calendar';
@@ -13,7 +13,7 @@ import { invalid, notFound, Refusal } from '../http/refusal';
 import { loadWarehouses, lockMoving } from '../promise';
 import { cancelAssembly, checkUnderWay, lockAssembly } from './assemblies';
 import { givenBack, loadAssemblyTree, unbuilt, type AssemblyNode } from './assembly-tree';
-import { loseSupply, shrinkRoute } from './close-open-quantity';
+import { loseSupply, shrinkRoute, type Because } from './close-open-quantity';
 import { settleInside, viewInside, type InsideChange } from './inside-ripple';
 import { readAssembly } from './read-inside';
 import { changedTo, dayAvailable } from './supply-plan';
@@ -59,15 +59,15 @@ export async function changeAssembly(
   if (days.size === 0 && fewer === undefined) throw invalid('body', 'expected another day (expectedDay) or quantity (open)');
   const dayOf = (row: AssemblyNode) => (days.has(row.id) ? { day: days.get(row.id)!, was: row.expected_day } : null);
   const change = { day: dayOf(assembly), fewer: fewer === undefined ? null : { open: fewer, was: unbuilt(assembly) } };
-  const why = `assembly ${assembly.number}: ${assemblyChangeWords(change, now.today)}${note ? `, ${note}` : ''}`;
-  await settleInside(context, [planOf(tree, assembly, wish, days)], decision, why, async () => {
+  const cause: Cause = { kind: 'assembly.changed', facts: { number: assembly.number, ...change, as: null }, note };
+  await settleInside(context, [planOf(tree, assembly, wish, days)], decision, cause, async () => {
     for (const [id, day] of days)
       await trx
         .updateTable('assembly_order')
         .set({ expected_day: day, version: sql`version + 1` })
         .where('id', '=', id)
         .execute();
-    if (fewer !== undefined) await giveBack(context, assembly, fewer, note || 'fewer are needed', why);
+    if (fewer !== undefined) await giveBack(context, assembly, fewer, note ? { why: note } : { cause }, cause);
   });
   for (const id of days.keys()) {
     const row = tree.get(id)!;
@@ -92,8 +92,9 @@ export async function giveUpAssembly(
 ): Promise<AssemblyView> {
   const { tree, assembly } = await lockTree(context, assemblyId, version, decision);
   checkWhole(assembly);
-  const why = `assembly ${assembly.number} was cancelled: ${reason}`;
-  await settleInside(context, [planOf(tree, assembly, { open: '0' }, new Map())], decision, why, () => giveBack(context, assembly, '0', reason, why));
+  const cause: Cause = { kind: 'assembly.cut', facts: { number: assembly.number, quantity: unbuilt(assembly), item: assembly.item }, note: reason };
+  const changes = [planOf(tree, assembly, { open: '0' }, new Map())];
+  await settleInside(context, changes, decision, cause, () => giveBack(context, assembly, '0', { why: reason }, cause));
   return readAssembly(context.trx, assemblyId);
 }
 
@@ -117,11 +118,11 @@ async function lockTree(context: CommandContext, assemblyId: AssemblyId, version
 }
 
 /** What is not put together goes back to the shelf, and whoever was promised it loses it. */
-async function giveBack(context: CommandContext, assembly: AssemblyNode, open: string, reason: string, why: string): Promise<void> {
+async function giveBack(context: CommandContext, assembly: AssemblyNode, open: string, because: Because, cause: Cause): Promise<void> {
   const less = minus(unbuilt(assembly), open);
-  await loseSupply(context, assembly, assembly.number, open, why);
+  await loseSupply(context, assembly, assembly.number, open, cause);
   await shrinkRoute(context.trx, 'assembly_id', assembly.id, less);
-  await cancelAssembly(context, assembly.id, less, reason);
+  await cancelAssembly(context, assembly.id, less, because);
 }
 
 function checkWhole(assembly: AssemblyNode): void {

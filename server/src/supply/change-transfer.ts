@@ -1,5 +1,5 @@
 import type { TransferId } from '@nockwright/core/ids';
-import { transferChangeWords, type FactsOf } from '@nockwright/contract/history';
+import type { Cause, FactsOf } from '@nockwright/contract/history';
 import type { Decision } from '@nockwright/contract/promise';
 import type { SupplyRipple, TransferView } from '@nockwright/contract/supply';
 import { CARRIER_WEEK, calendarOf, dayNumber, isoDay } from '@nockwright/core/calendar';
@@ -10,7 +10,7 @@ import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { loadWarehouses, lockMoving } from '../promise';
-import { loseSupply, shrinkRoute } from './close-open-quantity';
+import { loseSupply, shrinkRoute, type Because } from './close-open-quantity';
 import { settleInside, viewInside, type InsideChange } from './inside-ripple';
 import { readTransfer } from './read-inside';
 import { changedTo, dayAvailable, supplyIdOf } from './supply-plan';
@@ -71,8 +71,8 @@ export async function changeTransfer(
   const changes = checkLess(transfer, lines, wish, 'body');
   const change = changeOf(transfer, wish.expectedDay, changes);
   if (change.day === null && change.less.length === 0) throw invalid('body', 'expected another day (expectedDay) or less of a line (lines)');
-  const why = `transfer ${transfer.number}: ${transferChangeWords(change, now.today)}${note ? `, ${note}` : ''}`;
-  await settleInside(context, planOf(transfer, changes, wish.expectedDay), decision, why, async () => {
+  const cause: Cause = { kind: 'transfer.changed', facts: { number: transfer.number, ...change }, note };
+  await settleInside(context, planOf(transfer, changes, wish.expectedDay), decision, cause, async () => {
     if (wish.expectedDay !== undefined) {
       const leaves = transfer.state === 'open' ? { ship_day: await dayToLeave(context, transfer, wish.expectedDay) } : {};
       await trx
@@ -81,7 +81,7 @@ export async function changeTransfer(
         .where('id', '=', transferId)
         .execute();
     }
-    await stay(context, transfer, changes, note || 'less is needed', why);
+    await stay(context, transfer, changes, note ? { why: note } : { cause }, cause);
   });
   await endTransfers(trx, [transferId]);
   await recordEvent(context, {
@@ -109,19 +109,19 @@ export async function cancelTransfer(
   const transfer = await lockTransfer(trx, transferId, version);
   if (transfer.state !== 'open') throw new Refusal('conflict', `Transfer ${transfer.number} is on its way: take it in, then send it back.`);
   const changes = (await loadTransferLines(trx, transferId)).map((line) => ({ line, open: '0' }));
-  const why = `transfer ${transfer.number} was taken back: ${reason}`;
-  await settleInside(context, planOf(transfer, changes), decision, why, () => stay(context, transfer, changes, reason, why));
+  const cause: Cause = { kind: 'transfer.cancelled', facts: { number: transfer.number }, note: reason };
+  await settleInside(context, planOf(transfer, changes), decision, cause, () => stay(context, transfer, changes, { why: reason }, cause));
   return readTransfer(trx, transferId);
 }
 
 /** What is not brought stays where it is, and whoever was promised it there loses it. */
-async function stay(context: CommandContext, transfer: Transfer, changes: readonly LineChange[], reason: string, why: string): Promise<void> {
+async function stay(context: CommandContext, transfer: Transfer, changes: readonly LineChange[], because: Because, cause: Cause): Promise<void> {
   for (const { line, open } of changes) {
     const less = minus(openOf(line), open);
     if (compareDecimal(less, '0') <= 0) continue;
-    await loseSupply(context, { item: line.item, warehouse: transfer.to_warehouse }, supplyIdOf(transfer.number, line), open, why);
+    await loseSupply(context, { item: line.item, warehouse: transfer.to_warehouse }, supplyIdOf(transfer.number, line), open, cause);
     await shrinkRoute(context.trx, 'transfer_line_id', line.id, less);
-    await cancelTransferLine(context, line.id, less, reason);
+    await cancelTransferLine(context, line.id, less, because);
   }
 }
 
@@ -173,7 +173,7 @@ async function dayToLeave({ trx, now }: CommandContext, transfer: Transfer, day:
   return leaves < now.today ? now.today : leaves;
 }
 
-/** A change in words: `now there Wed 17 Mar, was Wed 10 Mar; 5 JAR to come, was 10`. */
+/** A change in words: `now expected Wed 17 Mar, was Wed 10 Mar; 5 JAR still expected, was 10`. */
 function changeOf(transfer: Transfer, day: string | undefined, changes: readonly LineChange[]): Omit<FactsOf<'transfer.changed'>, 'number'> {
   return {
     day: day === undefined || day === transfer.expected_day ? null : { day, was: transfer.expected_day },

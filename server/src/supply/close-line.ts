@@ -4,7 +4,7 @@ import type { PurchaseView } from '@nockwright/contract/supply';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
 import { lockMoving } from '../promise';
-import { closeOpenQuantity } from './close-open-quantity';
+import { closeOpenQuantity, type Because } from './close-open-quantity';
 import { ordersDroppedBy } from './drop-ripple';
 import { loadPurchaseLines, lockPurchase, readPurchase } from './load-purchase';
 import { nothingMore } from './awaited-change';
@@ -19,7 +19,7 @@ export async function closeLine(
   purchaseId: PurchaseId,
   lineId: number,
   version: number,
-  reason: string,
+  because: Because,
   decision?: Decision,
 ): Promise<PurchaseView> {
   const { trx, now } = context;
@@ -28,8 +28,9 @@ export async function closeLine(
   const known = (await loadPurchaseLines(trx, purchaseId)).find((row) => row.id === lineId);
   if (!known) throw notFound(`line ${lineId} on this purchase order`);
   if (known.open === '0') throw new Refusal('conflict', `Nothing more is expected on line ${known.line_no}.`);
-  const close = () => closeOpenQuantity(context, lineId, known.open, reason);
-  const why = `purchase ${purchase.number} line ${known.line_no}: ${reason}`;
-  await settleSupplyChange(context, purchase.number, [nothingMore(known)], decision, why, close);
+  const close = () => closeOpenQuantity(context, lineId, known.open, because);
+  const facts = { number: purchase.number, lineNo: known.line_no, item: known.item, quantity: known.open };
+  const { cause = { kind: 'purchase.closed' as const, facts, note: because.why ?? '' } } = because;
+  await settleSupplyChange(context, purchase.number, [nothingMore(known)], decision, cause, close);
   return readPurchase(trx, now, purchaseId);
 }

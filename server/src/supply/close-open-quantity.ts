@@ -1,5 +1,5 @@
 import type { ItemCode, PurchaseLineId, WarehouseCode } from '@nockwright/core/ids';
-import type { Dealing } from '@nockwright/contract/history';
+import type { Cause, Dealing } from '@nockwright/contract/history';
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
 import { promiseBook } from '@nockwright/core/promise';
 import { sql } from 'kysely';
@@ -10,13 +10,20 @@ import { callThoseLater, decimal, loadBook, storeRemains, toldParts } from '../p
 import { touchPurchase } from './load-purchase';
 import { changedTo, planOfSupply, supplyIdOf } from './supply-plan';
 
+/** Why it is done: the reason a person gave, or what brought it about. */
+export interface Because {
+  readonly why?: string;
+  readonly cause?: Cause;
+}
+
 /**
  * Closes `quantity` of what is still awaited of a purchase line. Promises that lose their goods by it cannot stand:
  * they wait again, each with an entry in its order's history. The purchase order and the pool must be locked. Gives what
  * was done, in words.
  */
-export async function closeOpenQuantity(context: CommandContext, purchaseLineId: PurchaseLineId, quantity: string, why: string): Promise<Dealing[]> {
+export async function closeOpenQuantity(context: CommandContext, purchaseLineId: PurchaseLineId, quantity: string, because: Because): Promise<Dealing[]> {
   const { trx } = context;
+  const { why, cause } = because;
   const line = await trx
     .selectFrom('purchase_line')
     .innerJoin('purchase_order', 'purchase_order.id', 'purchase_line.purchase_id')
@@ -26,10 +33,13 @@ export async function closeOpenQuantity(context: CommandContext, purchaseLineId:
     .where('purchase_line.id', '=', purchaseLineId)
     .executeTakeFirstOrThrow();
   const dealt: Dealing[] = [];
+  const facts = { number: line.number, lineNo: line.line_no, item: line.item, quantity };
   if (line.warehouse !== null && line.firm) {
     const rest = minus(minus(minus(line.quantity, line.received), line.closed), quantity);
     const pool = { item: line.item, warehouse: line.warehouse };
-    dealt.push(...(await loseSupply(context, pool, supplyIdOf(line.number, line), rest, `purchase ${line.number} line ${line.line_no}: ${why}`)));
+    dealt.push(
+      ...(await loseSupply(context, pool, supplyIdOf(line.number, line), rest, cause ?? { kind: 'purchase.closed', facts, ...(why ? { note: why } : {}) })),
+    );
   }
   await shrinkRoute(trx, 'purchase_line_id', purchaseLineId, quantity);
   await trx
@@ -40,8 +50,8 @@ export async function closeOpenQuantity(context: CommandContext, purchaseLineId:
   await touchPurchase(trx, line.purchase_id);
   await recordEvent(context, {
     kind: 'purchase.closed',
-    facts: { number: line.number, lineNo: line.line_no, item: line.item, quantity },
-    why,
+    facts,
+    ...because,
     before: { closed: line.closed },
     after: { closed: plus(line.closed, quantity) },
     subjects: [
@@ -63,7 +73,7 @@ export async function loseSupply(
   { item, warehouse }: { readonly item: ItemCode; readonly warehouse: WarehouseCode },
   supplyId: string,
   rest: string,
-  why: string,
+  cause: Cause,
 ): Promise<Dealing[]> {
   const live = await loadBook(context.trx, context.now, { items: [item] });
   const { after } = planOfSupply(live, new Map([[supplyId, changedTo(undefined, rest)]]));
@@ -80,14 +90,14 @@ export async function loseSupply(
     await recordEvent(context, {
       kind: 'promise.lost',
       facts: { lineNo: info.lineNo, item: info.item, quantity, day: date },
-      why,
+      cause,
       subjects: [{ kind: 'order', key: info.orderId }],
     });
   }
   await callThoseLater(
     context,
     [...lines.values()].map((info) => ({ order: info.orderId, line: info.lineId, item: info.item, told: told.get(info.lineId) ?? [], givenUp: '0' })),
-    why,
+    cause,
   );
   return dealt;
 }

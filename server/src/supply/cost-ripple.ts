@@ -35,9 +35,3 @@ export async function marginsAt(db: Db, now: Now, purchaseNumber: string, line: 
     })
     .sort((a, b) => compareDecimal(b.lost, a.lost));
 }
-
-/** `margin on 10 of order 20407/1: 15.3 %, was 22.0 %`. */
-export function marginInWords({ quantity, number, lineNo, before, after }: MarginMove): string {
-  const percent = (margin: string | null) => (margin === null ? 'none' : `${margin} %`);
-  return `margin on ${quantity} of order ${number}/${lineNo}: ${percent(after)}, was ${percent(before)}`;
-}

@@ -1,5 +1,6 @@
 import type { PurchaseId } from '@nockwright/core/ids';
 import { type DemandInfo } from '@nockwright/core/book';
+import type { Cause } from '@nockwright/contract/history';
 import type { Decision, PromisePart, RippleView } from '@nockwright/contract/promise';
 import { type Moved, movedParts } from '@nockwright/core/promise';
 import { sql } from 'kysely';
@@ -38,7 +39,7 @@ export async function settleDropShipments(
   context: CommandContext,
   changes: readonly AwaitedChange[],
   decision: Decision | undefined,
-  why: string,
+  cause: Cause,
   record: () => Promise<unknown>,
 ): Promise<void> {
   const { trx, now } = context;
@@ -71,7 +72,7 @@ export async function settleDropShipments(
   await recordMoves(
     context,
     moves.filter(({ before, holds }) => movedParts(before, holds)),
-    why,
+    cause,
   );
 }
 

@@ -1,5 +1,6 @@
 import { takeLocks } from '../locks';
 import { type LiveBook, type PoolKey } from '@nockwright/core/book';
+import type { Cause } from '@nockwright/contract/history';
 import type { Decision, RippleView } from '@nockwright/contract/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
@@ -34,13 +35,13 @@ export async function settleInside(
   context: CommandContext,
   changes: readonly InsideChange[],
   decision: Decision | undefined,
-  why: string,
+  cause: Cause,
   record: () => Promise<unknown>,
 ): Promise<void> {
   const pools = poolsOf(changes);
   if (decision) {
     const live = await loadLocked(context, [...new Set(pools.map((pool) => pool.item))], pools);
-    await settleRipple(context, planOf(live, changes), decision, why, record);
+    await settleRipple(context, planOf(live, changes), decision, cause, record);
     return;
   }
   await takeLocks(context.trx, { pools });

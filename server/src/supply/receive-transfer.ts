@@ -1,3 +1,4 @@
+import type { FactsOf } from '@nockwright/contract/history';
 import type { ItemCode, TransferId } from '@nockwright/core/ids';
 import type { Decision } from '@nockwright/contract/promise';
 import type { SupplyRipple, TransferView } from '@nockwright/contract/supply';
@@ -73,22 +74,23 @@ export async function receiveTransfer(
   if (!wish.closeRest && arrived.every((row) => compareDecimal(plus(row.quantity, row.damaged), '0') === 0))
     throw invalid('body.lines', 'nothing has come in by this: type what came, or close the remainder');
   const some = (rows: readonly { readonly quantity: string; readonly item: ItemCode }[]) => rows.filter(({ quantity }) => compareDecimal(quantity, '0') > 0);
-  const why = `receipt of transfer ${transfer.number}: ${arrived.map(({ line, quantity }) => `${quantity} of ${openOf(line)} ${line.item}`).join(', ')}`;
-  await settleInside(context, planOf(transfer, arrived, wish.closeRest ?? false), wish.decision, why, async () => {
+  const facts = {
+    number: transfer.number,
+    goods: some(arrived.map(({ line, quantity }) => ({ quantity, item: line.item }))),
+    damaged: some(arrived.map(({ line, damaged }) => ({ quantity: damaged, item: line.item }))),
+    closed: wish.closeRest ?? false,
+  };
+  const cause = { kind: 'transfer.received' as const, facts };
+  await settleInside(context, planOf(transfer, arrived, wish.closeRest ?? false), wish.decision, cause, async () => {
     for (const row of arrived) {
       await takeIn(context, transfer, row);
-      await lose(context, transfer, row, wish.closeRest ?? false);
+      await lose(context, transfer, row, facts);
     }
   });
   await endTransfers(trx, [transferId]);
   await recordEvent(context, {
     kind: 'transfer.received',
-    facts: {
-      number: transfer.number,
-      goods: some(arrived.map(({ line, quantity }) => ({ quantity, item: line.item }))),
-      damaged: some(arrived.map(({ line, damaged }) => ({ quantity: damaged, item: line.item }))),
-      closed: wish.closeRest ?? false,
-    },
+    facts,
     after: wish.lines,
     subjects: [{ kind: 'transfer', key: transferId }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item })), ...subjects],
   });
@@ -123,13 +125,12 @@ async function takeIn({ trx, now }: CommandContext, transfer: Transfer, { line, 
 }
 
 /** What received damaged, and with `rest` what has not come, serves nobody: whoever was promised it loses it. */
-async function lose(context: CommandContext, transfer: Transfer, { line, quantity, damaged }: ArrivedLine, rest: boolean): Promise<void> {
+async function lose(context: CommandContext, transfer: Transfer, { line, quantity, damaged }: ArrivedLine, facts: FactsOf<'transfer.received'>): Promise<void> {
   const missing = minus(openOf(line), quantity);
-  const lost = rest ? missing : damaged;
+  const lost = facts.closed ? missing : damaged;
   if (compareDecimal(lost, '0') <= 0) return;
   const pool = { item: line.item, warehouse: transfer.to_warehouse };
-  const why = `transfer ${transfer.number} came ${compareDecimal(damaged, lost) === 0 ? 'damaged' : 'short'}`;
-  await loseSupply(context, pool, supplyIdOf(transfer.number, line), minus(missing, lost), why);
+  await loseSupply(context, pool, supplyIdOf(transfer.number, line), minus(missing, lost), { kind: 'transfer.received', facts });
   await shrinkRoute(context.trx, 'transfer_line_id', line.id, lost);
   await context.trx
     .updateTable('transfer_line')

@@ -149,7 +149,7 @@ async function book(
   const { lines } = receipt;
   const store = async () => {
     await storeReceipt(context, purchase, receipt);
-    for (const { line, quantity } of receipt.closed) await closeOpenQuantity(context, line.id, quantity, 'received short');
+    for (const { line, quantity } of receipt.closed) await closeOpenQuantity(context, line.id, quantity, { cause: { kind: 'receipt.short', facts: {} } });
   };
   // Whom it is owed to is read before it is booked.
   const owedNow = () => loadOwed(trx, now, purchase.number, known);
@@ -160,8 +160,9 @@ async function book(
       lines.map(({ line }) => line.item),
     );
     owed = await owedNow();
-    const why = `receipt of purchase ${purchase.number}: ${lines.map(({ line, quantity }) => `${quantity} of ${line.open} ${line.item}`).join(', ')}`;
-    await settleRipple(context, planOfReceipt(live, purchase.number, lines, closeRest), decision, why, store);
+    const goods = lines.map(({ line, quantity }) => ({ quantity, item: line.item }));
+    const cause = { kind: 'purchase.received' as const, facts: { number: purchase.number, goods, damaged: [] } };
+    await settleRipple(context, planOfReceipt(live, purchase.number, lines, closeRest), decision, cause, store);
   } else {
     await takeLocks(trx, { pools: lines.map(({ line }) => ({ item: line.item, warehouse: line.warehouse! })) });
     owed = await owedNow();

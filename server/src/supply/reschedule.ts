@@ -1,5 +1,5 @@
 import type { PurchaseId, WarehouseCode } from '@nockwright/core/ids';
-import { lineChangeWords, type FactsOf } from '@nockwright/contract/history';
+import type { Cause, FactsOf } from '@nockwright/contract/history';
 import type { Decision } from '@nockwright/contract/promise';
 import type { PurchaseView, SupplyRipple } from '@nockwright/contract/supply';
 import { compareDecimal, minus, plus } from '@nockwright/core/money';
@@ -54,7 +54,7 @@ export async function reschedule(
   context: CommandContext,
   purchaseId: PurchaseId,
   lineId: number,
-  change: LineWish & { readonly version: number; readonly note?: string; readonly decision?: Decision },
+  change: LineWish & { readonly version: number; readonly note?: string; readonly decision?: Decision; readonly cause?: Cause },
 ): Promise<PurchaseView> {
   const { trx, now } = context;
   await lockMoving(trx, change.decision, await ordersDroppedBy(trx, purchaseId));
@@ -68,9 +68,10 @@ export async function reschedule(
   if (compareDecimal(cost, line.cost) !== 0) await checkCosts(context, purchase.supplier, [{ item: line.item, cost, field: 'body.cost' }]);
 
   const changes = changeOf(line, { expectedDay, open, cost });
-  const why = `purchase ${purchase.number} line ${line.line_no}: ${lineChangeWords(changes, now.today)}${change.note ? `, ${change.note}` : ''}`;
+  const facts = { number: purchase.number, lineNo: line.line_no, item: line.item, ...changes };
+  const cause = change.cause ?? { kind: 'purchase.rescheduled' as const, facts, ...(change.note ? { note: change.note } : {}) };
   const record = async () => {
-    if (compareDecimal(open, line.open) < 0) await closeOpenQuantity(context, lineId, minus(line.open, open), change.note ?? 'the supplier sends less');
+    if (compareDecimal(open, line.open) < 0) await closeOpenQuantity(context, lineId, minus(line.open, open), { cause });
     const more = compareDecimal(open, line.open) > 0 ? { quantity: plus(line.quantity, minus(open, line.open)) } : {};
     await trx
       .updateTable('purchase_line')
@@ -84,15 +85,15 @@ export async function reschedule(
       .where('purchase_line_id', '=', lineId)
       .execute();
   };
-  await settleSupplyChange(context, purchase.number, [{ line, day: expectedDay, open }], change.decision, why, record);
+  await settleSupplyChange(context, purchase.number, [{ line, day: expectedDay, open }], change.decision, cause, record);
   if (purchase.state === 'sent') await trx.updateTable('purchase_order').set({ state: 'acknowledged' }).where('id', '=', purchaseId).execute();
   await touchPurchase(trx, purchaseId);
   const order =
     line.order_line_id === null ? null : await trx.selectFrom('order_line').select('order_id').where('id', '=', line.order_line_id).executeTakeFirstOrThrow();
   await recordEvent(context, {
     kind: 'purchase.rescheduled',
-    facts: { number: purchase.number, lineNo: line.line_no, item: line.item, ...changes },
-    why: change.note ?? '',
+    facts,
+    ...(change.cause ? { cause } : { why: change.note ?? '' }),
     before: { expectedDay: line.expected_day, open: line.open, cost: line.cost },
     after: { expectedDay, open, cost },
     subjects: [{ kind: 'purchase', key: purchaseId }, { kind: 'item', key: line.item }, ...(order ? [{ kind: 'order' as const, key: order.order_id }] : [])],

@@ -56,7 +56,7 @@ export function mountSupply(app: Hono, services: Services): void {
     previewClose(db, now, params.purchase, params.line, readAccepted(query.accept)),
   );
   mountCommand(app, services, supplyRoutes.closeLine, (context, { params, body }) =>
-    closeLine(context, params.purchase, params.line, body.version, body.reason, body.decision),
+    closeLine(context, params.purchase, params.line, body.version, { why: body.reason }, body.decision),
   );
   mountQuery(app, services, supplyRoutes.previewCancel, ({ db, now }, { params, query }) =>
     previewCancel(db, now, params.purchase, readAccepted(query.accept)),

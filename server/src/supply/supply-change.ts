@@ -1,3 +1,4 @@
+import type { Cause } from '@nockwright/contract/history';
 import type { Decision, RippleView } from '@nockwright/contract/promise';
 import type { Now } from '../clock';
 import type { Db } from '../database';
@@ -28,13 +29,13 @@ export async function settleSupplyChange(
   purchase: string,
   changes: readonly AwaitedChange[],
   decision: Decision | undefined,
-  why: string,
+  cause: Cause,
   record: () => Promise<unknown>,
 ): Promise<void> {
-  if (forCustomer(changes)) return settleDropShipments(context, changes, decision, why, record);
+  if (forCustomer(changes)) return settleDropShipments(context, changes, decision, cause, record);
   if (decision) {
     const live = await loadLocked(context, [...new Set(changes.map(({ line }) => line.item))]);
-    await settleRipple(context, planOfSupply(live, suppliesAfter(purchase, changes)), decision, why, record);
+    await settleRipple(context, planOfSupply(live, suppliesAfter(purchase, changes)), decision, cause, record);
     return;
   }
   await takeLocks(context.trx, { pools: changes.flatMap(({ line: { item, warehouse } }) => (warehouse === null ? [] : [{ item, warehouse }])) });

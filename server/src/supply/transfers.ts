@@ -1,3 +1,4 @@
+import type { Because } from './close-open-quantity';
 import type { ItemCode, TransferId, WarehouseCode } from '@nockwright/core/ids';
 import type { Dealing } from '@nockwright/contract/history';
 import { noteLock, takeLocks } from '../locks';
@@ -171,7 +172,7 @@ export async function shipTransfer(context: CommandContext, transferId: Transfer
 }
 
 /** Takes what is not needed of a transfer line back before it has left; what has left arrives for anyone. */
-export async function cancelTransferLine(context: CommandContext, lineId: number, quantity: string, why: string): Promise<Dealing> {
+export async function cancelTransferLine(context: CommandContext, lineId: number, quantity: string, because: Because): Promise<Dealing> {
   const { trx } = context;
   const line = await trx
     .selectFrom('transfer_line')
@@ -193,7 +194,7 @@ export async function cancelTransferLine(context: CommandContext, lineId: number
   await recordEvent(context, {
     kind: 'transfer.cut',
     facts: { number: line.number, item: line.item, quantity, from: line.from_warehouse },
-    why,
+    ...because,
     subjects: [
       { kind: 'transfer', key: line.transfer_id },
       { kind: 'item', key: line.item },

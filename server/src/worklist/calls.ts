@@ -1,4 +1,5 @@
 import type { ItemCode } from '@nockwright/core/ids';
+import type { Cause } from '@nockwright/contract/history';
 import type { PromisePart } from '@nockwright/contract/promise';
 import type { CallList, CallView } from '@nockwright/contract/worklist';
 import { dayByName } from '@nockwright/core/calendar';
@@ -18,7 +19,7 @@ export interface NewCall {
   /** What of it the customer agreed not to get. */
   readonly givenUp?: string;
   readonly item: ItemCode;
-  readonly why: string;
+  readonly cause: Cause;
 }
 
 const MOST_DONE = 200;
@@ -53,15 +54,15 @@ export async function addCalls({ trx, user, now }: CommandContext, calls: readon
       )
       .execute();
   const openOf = new Map(open.map((row) => [row.line_id, row.told]));
-  const made = await mapInTurns(calls, ({ order, line, item, told: before, holds, givenUp, why }) => {
+  const made = await mapInTurns(calls, ({ order, line, item, told: before, holds, givenUp, cause }) => {
     const told = withoutLast(openOf.get(line) ?? before, givenUp ?? '0');
     // A call may be made another day: its sentence names the days.
     const say = sayChange(told, holds, item, now.today, { name: dayByName });
     if (say === '') return [];
     const made = { made_at: now.instant, made_by: user.id || null, done_at: null, done_by: null, outcome: null };
-    return [{ order_id: order, line_id: line, told: JSON.stringify(told), holds: JSON.stringify(holds), say, why, ...made }];
+    return [{ order_id: order, line_id: line, told: JSON.stringify(told), holds: JSON.stringify(holds), say, cause: JSON.stringify(cause), ...made }];
   });
-  await insertRows(trx, 'customer_call', made.flat(), ['told', 'holds']);
+  await insertRows(trx, 'customer_call', made.flat(), ['told', 'holds', 'cause']);
 }
 
 /** Marks that the customer was told, or that it turned out not to be so. */
@@ -145,7 +146,8 @@ export async function listCalls(db: Db, filter: { readonly order?: number; reado
       told: row.told,
       holds: row.holds,
       say: row.say,
-      why: row.why,
+      cause: row.cause,
+      why: row.why ?? '',
       madeAt: row.made_at.toISOString(),
       madeBy: row.maker ?? '',
       doneAt: row.done_at?.toISOString() ?? null,

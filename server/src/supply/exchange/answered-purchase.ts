@@ -1,3 +1,4 @@
+import type { Finding } from '@nockwright/contract/history';
 import type { OrderId, SupplierCode } from '@nockwright/core/ids';
 
 export interface Purchase {
@@ -12,7 +13,7 @@ export interface Purchase {
 
 /** What a message comes to: what is not as ordered, the order lines it hurts, and whether it waits for a person. */
 export interface Taken {
-  readonly says: readonly string[];
+  readonly findings: readonly Finding[];
   readonly lines: readonly number[];
   readonly held?: true;
   /** Not as ordered, and no work for anybody. */

@@ -53,11 +53,11 @@ export async function takeAnswer(context: CommandContext, { supplier, name, cont
     .returning('id')
     .executeTakeFirst();
   if (!inserted) return;
-  const { says, lines, held, quiet }: Taken =
+  const { findings, lines, held, quiet }: Taken =
     'tracking' in message ? await takeDespatch(context, purchase, message) : await takeResponse(context, purchase, message, 'within tolerance');
   await trx
     .updateTable('exchange_message')
-    .set({ says: [...says], hurts: [...lines], needs_look: says.length > 0 && !quiet, ...(held ? { state: 'held' } : {}) })
+    .set({ findings: JSON.stringify(findings), hurts: [...lines], needs_look: findings.length > 0 && !quiet, ...(held ? { state: 'held' } : {}) })
     .where('id', '=', inserted.id)
     .execute();
   await notify(trx, [`supplier:${supplier}`, `purchase:${purchase.id}`]);
@@ -73,17 +73,16 @@ export async function decideAnswer(context: CommandContext, messageId: number, t
   const purchase = await findPurchase(context, row.supplier, message.order);
   await lockWhole(context, purchase.id);
   if (take) {
-    const { says, lines } = await takeResponse(context, purchase, message, 'whatever they say');
+    const { findings, lines } = await takeResponse(context, purchase, message, 'whatever they say');
     await trx
       .updateTable('exchange_message')
-      .set({ state: 'taken', says: [...says], hurts: [...lines], needs_look: lines.length > 0 })
+      .set({ state: 'taken', findings: JSON.stringify(findings), hurts: [...lines], needs_look: lines.length > 0 })
       .where('id', '=', messageId)
       .execute();
   } else await trx.updateTable('exchange_message').set({ state: 'refused', needs_look: false }).where('id', '=', messageId).execute();
   await recordEvent(context, {
     kind: take ? 'answer.taken' : 'answer.declined',
-    facts: { answer: row.number, supplier: purchase.supplier_name, purchase: purchase.number },
-    why: row.says.join('; ').slice(0, 1000),
+    facts: { answer: row.number, supplier: purchase.supplier_name, purchase: purchase.number, findings: row.findings },
     subjects: [
       { kind: 'purchase', key: purchase.id },
       { kind: 'supplier', key: row.supplier },
@@ -143,7 +142,7 @@ export async function keepRefused(context: CommandContext, { supplier, name, con
       content: content.replaceAll('\u0000', '').slice(0, 200_000),
       at: context.now.instant,
       state: 'refused',
-      says: [...faults],
+      findings: JSON.stringify(faults.map((words) => ({ about: 'words', words: words.slice(0, 1000) }))),
       needs_look: true,
     })
     .execute();

@@ -1,3 +1,4 @@
+import type { Finding } from '@nockwright/contract/history';
 import { type DespatchAdviceMessage, answerInStockingUnits } from '@nockwright/core/exchange';
 import { compareDecimal, plus, sum } from '@nockwright/core/money';
 import { recordEvent } from '../../events';
@@ -27,21 +28,21 @@ export async function takeDespatch(context: CommandContext, purchase: Purchase, 
   const byLine = new Map<number, string>();
   for (const { line, quantity } of sent) byLine.set(line.id, plus(byLine.get(line.id) ?? '0', quantity));
   const announced = lines.flatMap((line) => (byLine.has(line.id) ? [{ line, quantity: byLine.get(line.id)! }] : []));
-  const says = announced.flatMap(({ line, quantity }) =>
-    compareDecimal(quantity, line.open) === 0 ? [] : [`Line ${line.line_no}, ${line.item}: ${quantity} have left, ${line.open} were awaited`],
+  const findings = announced.flatMap(({ line, quantity }): Finding[] =>
+    compareDecimal(quantity, line.open) === 0 ? [] : [{ about: 'left_otherwise', lineNo: line.line_no, item: line.item, quantity, awaited: line.open }],
   );
   if (purchase.kind === 'drop_ship') {
     // What was taken back and left all the same is no shipment of the order: somebody has to speak with the customer.
     const unwanted = announced.filter(({ line, quantity }) => compareDecimal(quantity, line.open) > 0);
     if (unwanted.length > 0)
-      return { says: [...says, ...(await inSpiteOf(context, purchase, advice.number))], lines: unwanted.map(({ line }) => line.order_line_id!) };
+      return { findings: [...findings, await inSpiteOf(context, purchase, advice.number)], lines: unwanted.map(({ line }) => line.order_line_id!) };
     const { version } = await trx.selectFrom('purchase_order').select('version').where('id', '=', purchase.id).executeTakeFirstOrThrow();
     await confirmDespatch(context, purchase.id, {
       version,
       tracking: advice.tracking.slice(0, 80),
       lines: [...byLine].map(([line, quantity]) => ({ line, quantity })),
     });
-    return { says, lines: [] };
+    return { findings, lines: [] };
   }
   const { id } = await trx
     .insertInto('despatch_notice')
@@ -54,19 +55,25 @@ export async function takeDespatch(context: CommandContext, purchase: Purchase, 
     .execute();
   await recordEvent(context, {
     kind: 'despatch.came',
-    facts: { supplier: purchase.supplier_name, purchase: purchase.number, quantity: sum([...byLine.values()]), lines: byLine.size },
-    why: `message ${advice.number}${advice.tracking ? `, tracking ${advice.tracking}` : ''}`,
+    facts: {
+      supplier: purchase.supplier_name,
+      purchase: purchase.number,
+      quantity: sum([...byLine.values()]),
+      lines: byLine.size,
+      message: advice.number,
+      tracking: advice.tracking.slice(0, 200),
+    },
     subjects: [
       { kind: 'purchase', key: purchase.id },
       { kind: 'supplier', key: purchase.supplier },
     ],
   });
   const unasked = announced.some(({ line }) => line.open === '0');
-  return { says: unasked ? [...says, 'Nothing more was expected: receive what comes, or have it sent back'] : says, lines: [] };
+  return { findings: unasked ? [...findings, { about: 'not_awaited' }] : findings, lines: [] };
 }
 
 /** Goods left for a customer although nothing more of them was ordered. */
-export async function inSpiteOf(context: CommandContext, purchase: Purchase, number: string): Promise<string[]> {
+export async function inSpiteOf(context: CommandContext, purchase: Purchase, number: string): Promise<Finding> {
   const order = await context.trx
     .selectFrom('sales_order')
     .innerJoin('customer', 'customer.id', 'sales_order.customer_id')
@@ -75,13 +82,12 @@ export async function inSpiteOf(context: CommandContext, purchase: Purchase, num
     .executeTakeFirstOrThrow();
   await recordEvent(context, {
     kind: 'despatch.unasked',
-    facts: { supplier: purchase.supplier_name, purchase: purchase.number },
-    why: `message ${number}`,
+    facts: { supplier: purchase.supplier_name, purchase: purchase.number, message: number },
     subjects: [
       { kind: 'purchase', key: purchase.id },
       { kind: 'supplier', key: purchase.supplier },
       { kind: 'order', key: purchase.order_id! },
     ],
   });
-  return [`It goes to ${order.name}, order ${order.number}, who do not expect it: call them, and agree with the supplier who takes it back`];
+  return { about: 'customer_unaware', customer: order.name, order: order.number! };
 }

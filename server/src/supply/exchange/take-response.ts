@@ -1,16 +1,14 @@
 import type { SupplierCode } from '@nockwright/core/ids';
-import { lineChangeWords } from '@nockwright/contract/history';
-import { answerInStockingUnits, type OrderResponseMessage } from '@nockwright/core/exchange';
+import type { Cause, Finding } from '@nockwright/contract/history';
+import { answerInStockingUnits, beyondTolerance, type OrderResponseMessage, type Tolerance } from '@nockwright/core/exchange';
 import { loadPurchaseLines, touchPurchase, type PurchaseLineRecord } from '../load-purchase';
 import { minus, compareDecimal } from '@nockwright/core/money';
-import { shortDay } from '@nockwright/core/calendar';
 import type { CommandContext } from '../../http/context';
 import { closeLine } from '../close-line';
-import { marginsAt, marginInWords } from '../cost-ripple';
+import { marginsAt } from '../cost-ripple';
 import { reschedule, changeOf } from '../reschedule';
 import type { Purchase, Taken } from './answered-purchase';
 import { Refusal } from '../../http/refusal';
-import { beyondTolerance, type Tolerance } from './beyond-tolerance';
 import { recordEvent } from '../../events';
 import { loadCostLimits } from '../check-costs';
 import { standingOfPromises, newlyHurt } from './newly-hurt';
@@ -24,39 +22,41 @@ export function still(quantity: string, line: PurchaseLineRecord): string {
   return compareDecimal(open, '0') > 0 ? open : '0';
 }
 
-export async function takeLine(context: CommandContext, purchase: Purchase, line: PurchaseLineRecord, answer: LineAnswer, note: string): Promise<string[]> {
+/** Takes what is said of one line: their day, quantity and cost hold from now on. Gives what is not as ordered. */
+export async function takeLine(context: CommandContext, purchase: Purchase, line: PurchaseLineRecord, answer: LineAnswer, cause: Cause): Promise<Finding[]> {
   const { now } = context;
-  const name = `Line ${line.line_no}, ${line.item}`;
-  const instead = answer.instead === null ? [] : [`${name}: they offer their ${answer.instead} instead`];
-  const remark = answer.note === '' ? [] : [`${name}: “${answer.note}”`];
+  const of = { lineNo: line.line_no, item: line.item };
+  const instead: Finding[] = answer.instead === null ? [] : [{ about: 'offered_instead', ...of, theirs: answer.instead }];
+  const remark: Finding[] = answer.note === '' ? [] : [{ about: 'remark', ...of, words: answer.note }];
   const version = async () =>
     (await context.trx.selectFrom('purchase_order').select('version').where('id', '=', purchase.id).executeTakeFirstOrThrow()).version;
-  if (line.open === '0') return [`${name}: nothing more of it is expected, their response changes nothing`, ...remark];
+  if (line.open === '0') return [{ about: 'nothing_expected', ...of }, ...remark];
   if (answer.answer === 'refused') {
-    await closeLine(context, purchase.id, line.id, await version(), `refused in ${note}`);
-    return [`${name}: they do not take the ${line.open}`, ...instead, ...remark];
+    await closeLine(context, purchase.id, line.id, await version(), { cause });
+    return [{ about: 'not_taken', ...of, quantity: line.open }, ...instead, ...remark];
   }
-  const says: string[] = [];
+  const findings: Finding[] = [];
   let expectedDay = answer.day ?? line.expected_day;
   if (expectedDay !== line.expected_day && expectedDay < now.today) {
-    says.push(`${name}: they name ${shortDay(expectedDay, now.today)}, which has passed; the day is left as it is`);
+    findings.push({ about: 'day_passed', ...of, day: expectedDay });
     expectedDay = line.expected_day;
   }
   let open = answer.quantity === null ? line.open : still(answer.quantity, line);
   if (line.warehouse === null && compareDecimal(open, line.open) > 0) {
-    says.push(`${name}: they would ship ${answer.quantity}, more than our customer ordered; the quantity is left as it is`);
+    findings.push({ about: 'more_than_customer', ...of, quantity: answer.quantity! });
     open = line.open;
   }
   const cost = answer.price ?? line.cost;
   const same = expectedDay === line.expected_day && compareDecimal(open, line.open) === 0 && compareDecimal(cost, line.cost) === 0;
   if (!same) {
     const margins = await marginsAt(context.trx, now, purchase.number, line, cost);
-    if (compareDecimal(open, '0') === 0) await closeLine(context, purchase.id, line.id, await version(), `not sent, by ${note}`);
-    else await reschedule(context, purchase.id, line.id, { version: await version(), expectedDay, open, cost, note });
-    says.push(`${name}: ${lineChangeWords(changeOf(line, { expectedDay, open, cost }), now.today)}`);
-    says.push(...margins.slice(0, MOST_MARGINS).map(marginInWords));
+    if (compareDecimal(open, '0') === 0) await closeLine(context, purchase.id, line.id, await version(), { cause });
+    else await reschedule(context, purchase.id, line.id, { version: await version(), expectedDay, open, cost, cause });
+    findings.push({ about: 'changed', ...of, ...changeOf(line, { expectedDay, open, cost }) });
+    for (const { quantity, number, lineNo, before, after } of margins.slice(0, MOST_MARGINS))
+      findings.push({ about: 'margin', quantity, order: number, lineNo, before, after });
   }
-  return [...says, ...instead, ...remark];
+  return [...findings, ...instead, ...remark];
 }
 
 export function lineNamed(lines: readonly PurchaseLineRecord[], id: string, purchase: Purchase): PurchaseLineRecord {
@@ -100,10 +100,10 @@ export async function unitsOf(
 }
 
 export async function toleranceOf({ trx }: CommandContext, supplier: SupplierCode): Promise<Tolerance> {
-  return trx.selectFrom('supplier').select(['price_tolerance', 'day_tolerance']).where('code', '=', supplier).executeTakeFirstOrThrow();
+  return trx.selectFrom('supplier').select(['price_tolerance as percent', 'day_tolerance as days']).where('code', '=', supplier).executeTakeFirstOrThrow();
 }
 
-/** What the answer says that is not as ordered, sentence by sentence, and the order lines it hurts. */
+/** What the answer says that is not as ordered, and the order lines it hurts. */
 export async function takeResponse(
   context: CommandContext,
   purchase: Purchase,
@@ -111,10 +111,9 @@ export async function takeResponse(
   limit: 'within tolerance' | 'whatever they say',
 ): Promise<Taken> {
   const { trx, now } = context;
-  const remark = response.note === '' ? [] : [`They write: “${response.note}”`];
-  if (response.whole === 'received') return { says: ['They have the order, and have not said yet what they make of it', ...remark], lines: [], quiet: true };
-  if (response.whole === 'changed' && response.lines.length === 0)
-    return { says: ['They agree on conditions that the file does not name: ask them', ...remark], lines: [] };
+  const remark: Finding[] = response.note === '' ? [] : [{ about: 'remark', lineNo: null, item: null, words: response.note }];
+  if (response.whole === 'received') return { findings: [{ about: 'received_only' }, ...remark], lines: [], quiet: true };
+  if (response.whole === 'changed' && response.lines.length === 0) return { findings: [{ about: 'conditional' }, ...remark], lines: [] };
   const lines = await loadPurchaseLines(trx, purchase.id);
   const answers = await inStockingUnits(context, purchase, lines, response);
   if (limit === 'within tolerance') {
@@ -124,42 +123,39 @@ export async function takeResponse(
       purchase.supplier,
       lines.map((line) => line.item),
     );
-    const waits = answers.flatMap((answer) =>
-      beyondTolerance(
-        lines.find((row) => String(row.line_no) === answer.id)!,
-        answer,
-        tolerance,
-        limits,
-        now.today,
-      ),
-    );
-    if (waits.length > 0) return { says: [...waits, ...remark], lines: [], held: true };
+    const waits = answers.flatMap((answer) => {
+      const line = lines.find((row) => String(row.line_no) === answer.id)!;
+      const { line_no: lineNo, item, quantity, open, cost, expected_day: expectedDay } = line;
+      const answered = { lineNo, item, quantity, open, cost, expectedDay, dropShip: line.warehouse === null };
+      return beyondTolerance(answered, answer, tolerance, limits.items.get(item) ?? null, now.today);
+    });
+    if (waits.length > 0) return { findings: [...waits, ...remark], lines: [], held: true };
   }
   const before = await standingOfPromises(
     context,
     lines.map((line) => line.item),
   );
-  const says: string[] = [...remark];
-  const note = `answer ${response.number} of ${purchase.supplier_name}`;
+  const findings: Finding[] = [...remark];
+  const refused = answers.length > 0 && answers.every((answer) => answer.answer === 'refused');
+  const came = { supplier: purchase.supplier_name, purchase: purchase.number, message: response.number };
+  const cause = { kind: 'answer.came' as const, facts: { ...came, said: refused ? ('refused' as const) : ('otherwise' as const) } };
   for (const answer of answers) {
     const line = (await loadPurchaseLines(trx, purchase.id)).find((row) => String(row.line_no) === answer.id)!;
-    says.push(...(await takeLine(context, purchase, line, answer, note)));
+    findings.push(...(await takeLine(context, purchase, line, answer, cause)));
   }
   const { state } = await trx.selectFrom('purchase_order').select('state').where('id', '=', purchase.id).executeTakeFirstOrThrow();
-  const refused = answers.length > 0 && answers.every((answer) => answer.answer === 'refused');
   if (state === 'sent') {
     await trx.updateTable('purchase_order').set({ state: 'acknowledged' }).where('id', '=', purchase.id).execute();
     await touchPurchase(trx, purchase.id);
   }
   await recordEvent(context, {
     kind: 'answer.came',
-    facts: { supplier: purchase.supplier_name, purchase: purchase.number, said: refused ? 'refused' : says.length > 0 ? 'otherwise' : 'as_ordered' },
-    why: `message ${response.number}`,
+    facts: { ...came, said: refused ? 'refused' : findings.length > 0 ? 'otherwise' : 'as_ordered' },
     subjects: [
       { kind: 'purchase', key: purchase.id },
       { kind: 'supplier', key: purchase.supplier },
     ],
   });
   const hurt = await newlyHurt(context, before);
-  return { says: [...says, ...hurt.says], lines: hurt.lines };
+  return { findings: [...findings, ...hurt.findings], lines: hurt.lines };
 }

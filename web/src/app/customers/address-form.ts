@@ -7,7 +7,7 @@ import { fieldsOf, RecordForm } from '../paper';
 type Body = BodyOf<typeof customerRoutes.addShipTo>;
 
 const FIELDS = fieldsOf<Body>([
-  { name: 'name', label: 'Who takes it in', most: 100 },
+  { name: 'name', label: 'Who receives it', most: 100 },
   { name: 'street', label: 'Street', most: 100 },
   { name: 'postcode', label: 'Postcode', most: 20 },
   { name: 'town', label: 'Town', most: 60 },
@@ -36,7 +36,7 @@ const FIELDS = fieldsOf<Body>([
 export class AddressForm {
   private readonly api = inject(Api);
   readonly customer = input.required<{ readonly id: number; readonly name: string }>();
-  readonly act = input('Send it there');
+  readonly act = input('Use address');
   readonly added = output<ShipTo>();
   readonly closed = output<void>();
   protected readonly route = customerRoutes.addShipTo;

@@ -19,7 +19,7 @@ import { DayPipe, LineForm } from '../paper';
       </p>
     }
     @if (mayAdd()) {
-      <nock-line-form fieldId="next-note" label="For when they call next" act="Note it" [most]="500" [(text)]="text" (said)="add($event)" />
+      <nock-line-form fieldId="next-note" label="For when they call next" act="Add note" [most]="500" [(text)]="text" (said)="add($event)" />
     }
     @if (fault()) {
       <p class="open" role="alert">{{ fault() }}</p>

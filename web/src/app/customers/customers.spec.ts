@@ -76,10 +76,10 @@ describe('a new customer', () => {
 
 it('another address begins with their name and says what is missing', () => {
   const form = show(AddressForm, { customer: { id: 4, name: 'Wether Hill' } }, providers);
-  form.click('Send it there');
+  form.click('Use address');
   expect(form.text).toContain('Street, Postcode, Town: missing');
   for (const label of ['Street', 'Postcode', 'Town']) form.type(label, 'x');
-  form.click('Send it there');
+  form.click('Use address');
   expect(sent(customerRoutes.addShipTo)).toMatchObject([{ params: { customer: 4 }, body: { name: 'Wether Hill', street: 'x' } }]);
 });
 
@@ -92,7 +92,7 @@ describe('notes for whoever speaks to them next', () => {
     notes.click('Close');
     expect(sent(customerRoutes.closeReminder)).toEqual([{ params: { customer: 4, reminder: 5 } }]);
     notes.type('For when they call next', ' new shed ');
-    notes.click('Note it');
+    notes.click('Add note');
     expect(sent(customerRoutes.addReminder)).toEqual([{ params: { customer: 4 }, body: { text: 'new shed' } }]);
     expect(changed).toHaveBeenCalledTimes(2);
   });

@@ -97,7 +97,7 @@ export class NewCustomer {
   private readonly api = inject(Api);
   /** What was looked for before: their name, perhaps. */
   readonly called = input('');
-  /** What making them leads to: `Make them and start the order`. */
+  /** What making them leads to: `Create customer and order`. */
   readonly act = input.required<string>();
   readonly made = output<Customer>();
   /** It is one of those who are like them. */

@@ -12,7 +12,7 @@ it('an item that is discontinued has a successor, as it was typed', () => {
   const { providers, answers, lastBody } = testApi();
   answers([itemRoutes.setDiscontinued, item]);
   const screen = show(EndedForm, { item }, providers);
-  screen.type('What follows it (empty: nothing)', 'frk-unc-2');
+  screen.type('Replaced by (empty: nothing)', 'frk-unc-2');
   screen.type('Why (for the history)', 'mould broke');
   screen.click('Discontinue');
   expect(lastBody()).toEqual({ discontinued: true, successor: 'FRK-UNC-2', soldByNobody: false, reason: 'mould broke' });

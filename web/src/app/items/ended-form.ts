@@ -14,7 +14,7 @@ import { GlossForm, TextField } from '../paper';
         <mat-checkbox [checked]="again()" (change)="again.set($event.checked)">Resume</mat-checkbox>
       }
       @if (!again()) {
-        <nock-text-field fieldId="successor" [most]="40" [(text)]="successor">What follows it (empty: nothing)</nock-text-field>
+        <nock-text-field fieldId="successor" [most]="40" [(text)]="successor">Replaced by (empty: nothing)</nock-text-field>
         <mat-checkbox [checked]="soldByNobody()" (change)="soldByNobody.set($event.checked)">No supplier sells it any more</mat-checkbox>
         <nock-text-field fieldId="ended-why" [most]="300" [(text)]="reason">Why (for the history)</nock-text-field>
         <p class="quiet small">

@@ -59,7 +59,7 @@ interface Bar {
     </svg>
     <p class="legend small">
       <span class="key supply"></span> supply <span class="key promise"></span> promised <span class="key projected"></span> projected
-      <span class="key available"></span> still to promise
+      <span class="key available"></span> available to promise
     </p>
   `,
   styles: `
@@ -153,7 +153,7 @@ export class ItemTimeline {
     return (
       this.steps()
         .map((step) => `${shortDay(step.day, today)}: ${step.label} ${step.change}, then ${step.projected} projected, ${step.available} to promise`)
-        .join('; ') || 'nothing on hand, due or promised'
+        .join('; ') || 'nothing on hand, inbound or promised'
     );
   });
 

@@ -16,7 +16,7 @@ import type { QueueMove } from './queue-table';
   template: `
     <nock-gloss-form
       heading="Order {{ move().row.number }}, {{ move().row.customer }}"
-      act="Place it there"
+      act="Move order"
       [ready]="preview.shown() !== null && !busy()"
       (done)="confirm()"
       (left)="closed.emit()"

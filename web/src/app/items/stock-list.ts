@@ -1,76 +1,60 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import { itemRoutes, type ItemRow } from '@nockwright/contract/items';
+import { unitName } from '@nockwright/core/units';
 import { catchError, EMPTY, switchMap } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
-import { AmountPipe, rowKey, UnitPipe, FilterField } from '../paper';
+import { amountInWords, ListCell, ListPage, type ListColumn } from '../paper';
 
 /** Items that are drawn at first. */
 const PAGE = 60;
 
-/** Items with what is on hand, promised, due and still to promise, over all warehouses. */
+const COLUMNS: readonly ListColumn<ItemRow>[] = [
+  { id: 'item', name: 'Item', text: (row) => row.code, link: (row) => ['/items', row.code] },
+  { id: 'description', name: 'Description', text: (row) => `${row.description}${row.discontinued ? ', discontinued' : ''}` },
+  { id: 'group', name: 'Group', text: (row) => row.group, from: 760 },
+  { id: 'on_hand', name: 'On hand', figure: true, text: (row) => amountInWords(row.onHand) },
+  { id: 'inbound', name: 'Inbound', figure: true, text: (row) => amountInWords(row.inbound), from: 560 },
+  { id: 'committed', name: 'Committed', figure: true, text: (row) => amountInWords(row.committed), from: 640 },
+  { id: 'available', name: 'Available', title: 'Available to promise', figure: true, text: (row) => amountInWords(row.available) },
+  { id: 'backordered', name: 'Backordered', figure: true, text: (row) => (row.waiting === '0' ? '' : amountInWords(row.waiting)) },
+  { id: 'unit', name: 'Unit', text: (row) => unitName(row.unit, '2'), from: 700 },
+];
+
+/** Items with what is on hand, inbound, committed and available to promise, over all warehouses. */
 @Component({
   selector: 'nock-stock-list',
-  imports: [FilterField, MatButton, RouterLink, AmountPipe, UnitPipe],
+  imports: [ListCell, ListPage, RouterLink],
   template: `
-    <div class="list-head">
-      <h1>Items</h1>
-      <nock-filter what="items" [text]="q() ?? ''" (typed)="filter($event)" hint="filter by code, words, group" />
-      <a routerLink="/items/places">By place: bins, lots, quarantine</a>
-    </div>
-    <table class="ruled" aria-label="Items">
-      <thead>
-        <tr>
-          <th>Item</th>
-          <th>Description</th>
-          <th>Group</th>
-          <th class="figure">On hand</th>
-          <th class="figure">Inbound</th>
-          <th class="figure">Committed</th>
-          <th class="figure" title="Available to promise">Available</th>
-          <th class="figure">Backordered</th>
-          <th>Unit</th>
-        </tr>
-      </thead>
-      <tbody>
-        @for (row of found().rows; track row.code) {
-          <tr tabindex="0" (click)="open(row)" (keydown)="key($event, row)">
-            <td>
-              <a class="code" [routerLink]="['/items', row.code]" tabindex="-1">{{ row.code }}</a>
-            </td>
-            <td>{{ row.description }}{{ row.discontinued ? ', discontinued' : '' }}</td>
-            <td class="quiet">{{ row.group }}</td>
-            <td class="figure">{{ row.onHand | amount }}</td>
-            <td class="figure">{{ row.inbound | amount }}</td>
-            <td class="figure">{{ row.committed | amount }}</td>
-            <td class="figure">
-              <b>{{ row.available | amount }}</b>
-            </td>
-            <td class="figure" [class.open]="row.waiting !== '0'">{{ row.waiting === '0' ? '' : (row.waiting | amount) }}</td>
-            <td>{{ row.unit | unit: '2' }}</td>
-          </tr>
-        } @empty {
-          <tr>
-            <td colspan="9" class="quiet none">{{ fault() || 'No item matches.' }}</td>
-          </tr>
-        }
-      </tbody>
-    </table>
-    @if (found().count > found().rows.length) {
-      <button mat-button type="button" (click)="most.set(most() + page)">Show more of the {{ found().count + '' | amount }}</button>
-    }
+    <nock-list
+      heading="Items"
+      what="items"
+      label="Items"
+      hint="filter by code, words, group"
+      [q]="q()"
+      [columns]="columns"
+      [rows]="found().rows"
+      [key]="codeOf"
+      [none]="fault() || 'No item matches.'"
+      [whole]="false"
+      [more]="more()"
+      (further)="most.set(most() + page)"
+      (opened)="open($event)"
+    >
+      <a beside routerLink="/items/places">By place: bins, lots, quarantine</a>
+      <ng-template nockCell="available" [nockCellOf]="found().rows" let-row>
+        <b>{{ amount(row.available) }}</b>
+      </ng-template>
+      <ng-template nockCell="backordered" [nockCellOf]="found().rows" let-row>
+        <b class="open">{{ row.waiting === '0' ? '' : amount(row.waiting) }}</b>
+      </ng-template>
+    </nock-list>
   `,
   styles: `
-    tbody tr {
-      cursor: pointer;
-      height: 32px;
-    }
     .open {
       color: var(--open);
-      font-weight: 600;
     }
   `,
   host: { class: 'list-page' },
@@ -80,8 +64,15 @@ export class StockList {
   private readonly router = inject(Router);
   readonly q = input<string>();
   protected readonly page = PAGE;
+  protected readonly columns = COLUMNS;
+  protected readonly codeOf = (row: ItemRow) => row.code;
+  protected readonly amount = amountInWords;
   protected readonly most = signal(PAGE);
   protected readonly found = signal<{ readonly rows: readonly ItemRow[]; readonly count: number }>({ rows: [], count: 0 });
+  protected readonly more = computed(() => {
+    const { rows, count } = this.found();
+    return count > rows.length ? `Show more of the ${amountInWords(String(count))}` : '';
+  });
   protected readonly fault = signal('');
 
   constructor() {
@@ -103,15 +94,7 @@ export class StockList {
       .subscribe((found) => this.found.set(found));
   }
 
-  protected filter(q: string): void {
-    void this.router.navigate([], { queryParams: { q: q || null }, replaceUrl: true });
-  }
-
   protected open(row: ItemRow): void {
     void this.router.navigate(['/items', row.code]);
-  }
-
-  protected key(event: KeyboardEvent, row: ItemRow): void {
-    rowKey(event, () => this.open(row));
   }
 }

@@ -43,7 +43,7 @@ afterEach(() => jest.useRealTimers());
 
 it('says what became of each mail, and why', () => {
   const page = show(MailListPage, { at: 3 }, providers);
-  expect(page.text).toContain('not taken');
+  expect(page.text).toContain('failed');
   expect(page.text).toContain('Tried 1 time. The post office said: 550 nobody is called so');
   expect(page.element.querySelector('a[href="/api/papers/2"]')?.textContent).toBe('quote-Q1006.pdf');
 });

@@ -1,5 +1,4 @@
-import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal, viewChildren } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, numberAttribute, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatFormField } from '@angular/material/form-field';
@@ -10,9 +9,9 @@ import { catchError, merge, of, startWith, Subject, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { keptList, Live } from '../live';
-import { addressWords, DayPipe, FilterField, Keys, ListChoice, Sheet, wordOf, type Choice } from '../paper';
+import { addressWords, DayPipe, Keys, ListCell, ListChoice, ListPage, Sheet, wordOf, type Choice, type ListColumn } from '../paper';
 
-const WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' } as const;
+const WORDS = { waiting: 'queued', sent: 'sent', failed: 'failed' } as const;
 const STATES = [
   ['all', 'all'],
   ['failed', WORDS.failed],
@@ -20,10 +19,23 @@ const STATES = [
   ['sent', WORDS.sent],
 ] as const;
 
+/** `queued, tried 2 times`. */
+function stateOf({ state, attempts }: MailRow): string {
+  return `${WORDS[state]}${state === 'waiting' && attempts > 0 ? `, tried ${attempts} ${attempts === 1 ? 'time' : 'times'}` : ''}`;
+}
+
+const COLUMNS: readonly ListColumn<MailRow>[] = [
+  { id: 'to', name: 'To', text: (row) => row.recipients.join(', '), from: 620 },
+  { id: 'subject', name: 'Subject', text: (row) => row.subject },
+  { id: 'about', name: 'Order or purchase', text: (row) => row.about.label },
+  { id: 'written', name: 'Written', text: (row) => row.at.slice(0, 10), from: 700 },
+  { id: 'state', name: 'State', text: stateOf },
+];
+
 /** What was mailed, to whom, and what became of it. What the post office did not take stands here until somebody acts on it. */
 @Component({
   selector: 'nock-mail-list',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, DayPipe, FilterField, ListChoice, Sheet],
+  imports: [RouterLink, MatButton, MatFormField, MatInput, DayPipe, ListCell, ListChoice, ListPage, Sheet],
   templateUrl: './mail-list.html',
   styleUrl: './mail-list.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -42,6 +54,9 @@ export class MailListPage {
   readonly at = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
 
   protected readonly words = WORDS;
+  protected readonly columns = COLUMNS;
+  protected readonly idOf = (row: MailRow) => row.id;
+  protected readonly stateOf = stateOf;
   protected readonly which = computed(() => wordOf(STATES, this.state()));
   protected readonly rows = signal<readonly MailRow[]>([]);
   protected readonly next = signal<number | null>(null);
@@ -56,7 +71,6 @@ export class MailListPage {
   protected readonly said = signal('');
   protected readonly marked = computed(() => this.at() ?? null);
   private readonly again = new Subject<void>();
-  private readonly lines = viewChildren<ElementRef<HTMLElement>>('line');
 
   protected readonly mail = toSignal(
     toObservable(this.marked).pipe(
@@ -93,17 +107,7 @@ export class MailListPage {
       this.failed.set(failed);
       this.waiting.set(waiting);
     });
-    inject(Keys).use([
-      { key: 'T', does: 'try the mail again', run: () => this.retry('') },
-      { key: 'ArrowDown', does: 'to the mails', run: () => this.toRows() },
-    ]);
-  }
-
-  protected toRows(): boolean {
-    const marked = this.rows().findIndex((row) => row.id === this.marked());
-    const line = this.lines()[Math.max(0, marked)];
-    line?.nativeElement.focus();
-    return line !== undefined;
+    inject(Keys).use([{ key: 'T', does: 'try the mail again', run: () => this.retry('') }]);
   }
 
   /** The order or purchase it is about. */
@@ -115,13 +119,8 @@ export class MailListPage {
     if (row.id !== this.marked()) this.filter({ at: row.id });
   }
 
-  protected handle(event: KeyboardEvent, row: MailRow, at: number): void {
-    const rows = [...(event.currentTarget as HTMLElement).parentElement!.children] as HTMLElement[];
-    if (event.key === 'Enter') void this.router.navigate(this.pathOf(row));
-    else if (event.key === 'ArrowDown') rows[at + 1]?.focus();
-    else if (event.key === 'ArrowUp') rows[at - 1]?.focus();
-    else return;
-    event.preventDefault();
+  protected open(row: MailRow): void {
+    void this.router.navigate(this.pathOf(row));
   }
 
   protected more(): void {

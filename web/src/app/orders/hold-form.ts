@@ -9,7 +9,7 @@ import { OrderStore } from './order-store';
   imports: [LineForm],
   template: `<nock-line-form
     fieldId="hold-why"
-    label="Hold it until they answer"
+    label="Hold draft until the customer answers"
     hint="what?"
     act="Hold"
     [busy]="store.busy()"

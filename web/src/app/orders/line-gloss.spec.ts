@@ -84,6 +84,21 @@ function settle() {
   fixture.detectChanges();
 }
 
+it('an option that is being taken stands there no more: a second number takes nothing that was found before it', () => {
+  show(testLine(SHORT));
+  store.chooseRoute.mockImplementation(() => store.busy.set(true));
+  press('1');
+  expect(store.chooseRoute).toHaveBeenCalledTimes(1);
+  settle();
+  expect(options.rows()).toEqual([]);
+  press('1');
+  expect(store.chooseRoute).toHaveBeenCalledTimes(1);
+  // It could not be done: what was found for the line as it stands still holds.
+  store.busy.set(false);
+  settle();
+  expect(options.rows()).toHaveLength(2);
+});
+
 function press(key: string) {
   document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
 }
@@ -194,7 +209,7 @@ it('asks the customer about what they must agree to, and does it only where they
   settle();
   expect(store.chooseRoute).not.toHaveBeenCalled();
   expect(element.querySelector<HTMLTextAreaElement>('#ask-question')!.value).toContain('We are short of 30');
-  [...element.querySelectorAll<HTMLButtonElement>('button')].find((button) => button.textContent!.includes('They agree already'))!.click();
+  [...element.querySelectorAll<HTMLButtonElement>('button')].find((button) => button.textContent!.includes('Customer has agreed'))!.click();
   expect(store.ask).toHaveBeenCalledWith(expect.anything(), expect.objectContaining({ recipients: [], onNo: 'reroute' }), true, expect.any(Function));
 });
 
@@ -236,7 +251,7 @@ describe('a drop shipment to another address', () => {
     showDrop({ obliges: [{ kind: 'consent', words: 'it cannot be returned' }] });
     press('1');
     settle();
-    [...element.querySelectorAll<HTMLButtonElement>('button')].find((button) => button.textContent!.includes('They agree already'))!.click();
+    [...element.querySelectorAll<HTMLButtonElement>('button')].find((button) => button.textContent!.includes('Customer has agreed'))!.click();
     expect(store.ask).toHaveBeenCalledWith(expect.anything(), expect.objectContaining({ parts: goes }), true, expect.any(Function));
   });
 });
@@ -244,7 +259,7 @@ describe('a drop shipment to another address', () => {
 it('takes down what the customer says to a question that is open', () => {
   show(testLine({ asked: { consent: 4, question: 'May we send 30 on Wednesday?', answerBy: '2027-03-08', overdue: true } }));
   expect(element.textContent).toContain('no answer, wanted by Mon 8 Mar');
-  [...element.querySelectorAll<HTMLButtonElement>('nock-consent-note button')].find((button) => button.textContent!.includes('They say yes'))!.click();
+  [...element.querySelectorAll<HTMLButtonElement>('nock-consent-note button')].find((button) => button.textContent!.includes('Answer yes'))!.click();
   expect(store.answer).toHaveBeenCalledWith(4, { answer: 'accept' });
 });
 

@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { orderRoutes, type LineView, type OrderView } from '@nockwright/contract/orders';
 import {
+  outcomeWords,
   shortageRoutes,
   type CombinationView,
   type Combinations,
@@ -96,5 +97,5 @@ export class LineRouting {
 
 /** Why an answer could not be acted on; empty where it was. */
 function undone({ needsWork, outcome }: ConsentView): string {
-  return needsWork ? `The answer is kept, but: ${outcome}.` : '';
+  return needsWork && outcome !== null ? `The answer is kept, but: ${outcomeWords(outcome)}.` : '';
 }

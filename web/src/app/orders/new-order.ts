@@ -39,7 +39,7 @@ import { CreditStanding } from './credit-standing';
         @if (making()) {
           <nock-new-customer
             [called]="text()"
-            [act]="quote() ? 'Make them and start the quote' : 'Make them and start the order'"
+            [act]="quote() ? 'Create prospect and quote' : 'Create customer and order'"
             (made)="start($event)"
             (known)="start($event)"
             (closed)="making.set(false)"

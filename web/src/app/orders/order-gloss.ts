@@ -58,7 +58,7 @@ import { LOST_WORDS } from './quote/lose-form';
       <p>
         <b>A prospect:</b> they are quoted, not sold to yet.
         @if (maySell()) {
-          <button mat-button type="button" (click)="terms.makeCustomer()">Make them a customer</button>
+          <button mat-button type="button" (click)="terms.makeCustomer()">Make prospect a customer</button>
         }
       </p>
     } @else if (view.state === 'draft' && view.kind === 'order') {
@@ -133,7 +133,7 @@ import { LOST_WORDS } from './quote/lose-form';
       }
     }
     @if (inOffice()) {
-      <h3>What happened</h3>
+      <h3>History</h3>
       <nock-history [rows]="store.history()" />
     }
   `,

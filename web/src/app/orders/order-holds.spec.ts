@@ -51,7 +51,7 @@ it('says why it is held and who may release the hold', () => {
 it('lets who may clear it, with a reason', () => {
   show('manager', [hold()]);
   submit(element);
-  expect(store.fault()).toContain('Why may it go?');
+  expect(store.fault()).toContain('Why may it be released?');
   const field = element.querySelector('input')!;
   field.value = ' a good customer ';
   field.dispatchEvent(new Event('input'));

@@ -30,8 +30,8 @@ export const HOLD_NAMES = { below_floor: 'price below the floor', credit: 'credi
               ><input
                 matInput
                 #why
-                [attr.aria-label]="'Why it may go: ' + names[hold.kind]"
-                placeholder="why it may go"
+                [attr.aria-label]="'Why it may be released: ' + names[hold.kind]"
+                placeholder="why it may be released"
                 maxlength="300"
                 autocomplete="off"
                 [value]="reason()"
@@ -87,7 +87,7 @@ export class OrderHolds {
 
   protected clear(hold: HoldView): void {
     const why = this.reason().trim();
-    if (why === '') return this.store.fault.set('Why may it go? The reason stands on the order.');
+    if (why === '') return this.store.fault.set('Why may it be released? The reason stands on the order.');
     this.standing.clearHold(hold.id, why, () => this.reason.set(''));
   }
 }

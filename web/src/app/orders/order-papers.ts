@@ -54,7 +54,7 @@ const STATE_WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' }
           <li>
             <a [href]="'/api/files/' + file.id" download>{{ file.name }}</a>&ngsp;<span class="quiet small">{{ size(file) }}, {{ file.by }}</span>
             @if (maySell()) {
-              <button mat-button type="button" (click)="standing.removeFile(file.id)" [attr.aria-label]="'Take off ' + file.name">Take off</button>
+              <button mat-button type="button" (click)="standing.removeFile(file.id)" [attr.aria-label]="'Remove ' + file.name">Remove</button>
             }
           </li>
         }

@@ -139,7 +139,7 @@ export class OrderSheet {
       { key: 'X', does: 'cancel the line, or a quantity of it; close a quote as lost', run: () => this.forms.lose() || this.forms.cancel(false, this.line()) },
       { key: 'Ctrl+O', does: 'options for all short lines together', run: () => this.forms.combine() },
       { key: 'V', does: 'revise a quote', run: () => this.forms.revise() },
-      { key: 'U', does: 'move the order up: another class, or ahead of another order', run: () => this.forms.turn() },
+      { key: 'U', does: 'move the order up: another priority, or ahead of another order', run: () => this.forms.turn() },
       { key: 'M', does: 'increase the line', run: () => this.forms.raise(this.line()) },
       { key: 'A', does: 'open the newest paper: acknowledgement, quote, pro forma', run: () => this.forms.openPaper() },
       { key: 'W', does: 'mail the newest paper', run: () => this.forms.mail() },

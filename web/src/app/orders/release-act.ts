@@ -45,6 +45,6 @@ export class ReleaseAct {
   private sayHeld() {
     const holds = this.store.order()?.holds ?? [];
     const kinds = holds.filter((hold) => !hold.cleared).map((hold) => HOLD_NAMES[hold.kind]);
-    this.store.fault.set(`It is held and not released: ${kinds.join(', ')}. The gloss says why, and who may release the hold.`);
+    this.store.fault.set(`It is held and not released: ${kinds.join(', ')}. Beside the lines stands why, and who may release the hold.`);
   }
 }

@@ -30,7 +30,7 @@ const CLASSES = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const;
       <mat-form-field>
         <mat-select aria-labelledby="ahead-label" [value]="ahead()" (selectionChange)="choose($event.value, null)" panelWidth="340">
           <mat-select-trigger>{{ chosen() }}</mat-select-trigger>
-          <mat-option [value]="null">nobody in particular</mat-option>
+          <mat-option [value]="null">no other order</mat-option>
           @for (row of queue(); track row.line) {
             <mat-option [value]="row.order">
               <b>{{ row.number }} {{ row.customer }}</b>

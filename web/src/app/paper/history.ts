@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { DatePipe } from '@angular/common';
-import { eventWords } from '@nockwright/contract/history';
+import { causeWords, eventWords } from '@nockwright/contract/history';
 import type { Happened } from '@nockwright/contract/shape';
 import { Session } from '../access';
 
@@ -13,8 +13,8 @@ import { Session } from '../access';
       @for (row of said(); track row.id) {
         <li>
           {{ row.words }}
-          @if (row.why) {
-            <span class="quiet">({{ row.why }})</span>
+          @if (row.because) {
+            <span class="quiet">({{ row.because }})</span>
           }
           <div class="quiet small">{{ row.who }}, {{ row.at | date: 'EEE d MMM HH:mm' }}</div>
         </li>
@@ -42,5 +42,11 @@ export class History {
 
   readonly rows = input.required<readonly Happened[]>();
 
-  protected readonly said = computed(() => this.rows().map((row) => ({ ...row, words: eventWords(row, this.session.today()) })));
+  protected readonly said = computed(() =>
+    this.rows().map((row) => ({
+      ...row,
+      words: eventWords(row, this.session.today()),
+      because: row.cause === null ? row.why : causeWords(row.cause, this.session.today()),
+    })),
+  );
 }

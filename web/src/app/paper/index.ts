@@ -25,3 +25,6 @@ export { widthOf } from './width-of';
 export { fieldsOf, type Reading, type RecordField } from './record-form/record-field';
 export { RecordForm } from './record-form/record-form';
 export { isEmail, isPositive, isPrice, isQuantity, isWhole } from './fits';
+export { ListCell } from './list/list-cell';
+export type { ListColumn } from './list/list-column';
+export { ListPage } from './list/list-page';

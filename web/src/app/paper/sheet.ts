@@ -22,7 +22,7 @@ import { Compared } from './compared';
       }
       <footer><ng-content select="[acts]" /></footer>
     </section>
-    <aside class="gloss" aria-label="Gloss: why"><ng-content select="[gloss]" /></aside>
+    <aside class="gloss" aria-label="Why, and what to say"><ng-content select="[gloss]" /></aside>
     <div class="beside"><ng-content select="[beside]" /></div>
   `,
   styles: `

@@ -89,12 +89,12 @@ it('says when nothing is free, and starts a run', () => {
 it('offers free goods, shows what is taken as done, and promises just that', () => {
   store.offers.set({ ...nothing, offers: [testGain({ line: 41 }), testGain({ line: 42 })], count: 2 });
   settle();
-  expect(text()).toContain('2 promises could be made or come forward');
+  expect(text()).toContain('2 promises could be made or move earlier');
   mark('Free goods');
   expect(store.choose).toHaveBeenLastCalledWith([41]);
   store.offers.set({ ...nothing, earlier: [testGain({ line: 41 })], offers: [testGain({ line: 42 })], count: 1 });
   settle();
-  button('Promise this one')!.click();
+  button('Promise this line')!.click();
   expect(store.acceptOffers.mock.calls[0]![0]).toEqual({ seen: [{ line: 41, after: [{ day: '2027-03-16', quantity: '2' }] }], accept: [41] });
   expect(snack.open.mock.calls[0]![0]).toBe('1 promise has moved. The calls are noted.');
 });
@@ -113,7 +113,7 @@ it('compares before and after, whole and by customer, and lists every mover', ()
   expect(text()).toContain('All orders 2 → 2 9 → 4');
   expect(text()).toContain('Abbot’s Orchard');
   expect(text()).toContain('1 promise to 1 customer moves later');
-  button('Accept all of it')!.click();
+  button('Accept all')!.click();
   expect(store.acceptRun.mock.calls[0]!.slice(0, 2)).toEqual([4, 'all']);
 });
 
@@ -122,8 +122,8 @@ it('shows what only some of the gainers would do, and moves just that', () => {
   settle();
   mark('Promises that would move');
   expect(store.previewChoice).toHaveBeenLastCalledWith(4, [32]);
-  expect(text()).toContain('If only this one claims its place');
-  button('Let it claim its place')!.click();
+  expect(text()).toContain('If only this promise moves');
+  button('Move this promise')!.click();
   const seen = [
     { line: 31, after: [{ day: '2027-03-16', quantity: '2' }] },
     { line: 32, after: [{ day: '2027-03-16', quantity: '2' }] },

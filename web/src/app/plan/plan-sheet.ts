@@ -29,8 +29,8 @@ import { PlanStore } from './plan-store';
             <p class="quiet">Nothing is free that anybody waits for: every promise is as early as the sequence allows.</p>
           } @else {
             <p>
-              {{ offers.count + '' | amount }} {{ offers.count === 1 ? 'promise' : 'promises' }} could be made or come forward without making anybody later.
-              Take those you will ring.
+              {{ offers.count + '' | amount }} {{ offers.count === 1 ? 'promise' : 'promises' }} could be made or move earlier, and no promise moves later.
+              Choose those you will call.
             </p>
             <nock-mover-rows
               label="Free goods"
@@ -76,14 +76,14 @@ import { PlanStore } from './plan-store';
       </ng-container>
       <ng-container gloss>
         @if (chosen().length > 0) {
-          <h2>{{ chosen().length === 1 ? 'If only this one claims its place' : 'If only these ' + chosen().length + ' claim their places' }}</h2>
+          <h2>{{ chosen().length === 1 ? 'If only this promise moves' : 'If only these ' + chosen().length + ' promises move' }}</h2>
           @if (choice.shown(); as effect) {
             <nock-ripple [ripple]="effect" />
           } @else {
             <p class="quiet" role="status">{{ choice.fault() || 'Working it out …' }}</p>
           }
         } @else if (taken().length > 0 && store.offers()) {
-          <h2>What you take</h2>
+          <h2>What you choose</h2>
           <nock-ripple [ripple]="shownOffers()" />
         } @else {
           @if (looked(); as mover) {
@@ -91,8 +91,8 @@ import { PlanStore } from './plan-store';
           }
           <h2 class="ways">Two ways to plan better</h2>
           <p>
-            Free goods came back by a cancellation, a receipt over or a count. No promise moves later. Space takes a row, Ctrl Enter promises what is taken and
-            notes the calls.
+            Free goods came back by a cancellation, a receipt over or a count. No promise moves later. Space chooses a row, Ctrl Enter promises what is chosen
+            and notes the calls.
           </p>
           <p>
             Re-promise all orders follows the sequence: priority first, then when the order was entered. It can move many promises, so it is looked at first.
@@ -107,12 +107,12 @@ import { PlanStore } from './plan-store';
         @if (maySell()) {
           @if (taken().length > 0) {
             <button mat-flat-button type="button" (click)="acceptOffers()" [disabled]="store.busy()">
-              {{ taken().length === 1 ? 'Promise this one' : 'Promise these ' + taken().length }} <kbd>Ctrl Enter</kbd>
+              {{ taken().length === 1 ? 'Promise this line' : 'Promise these ' + taken().length + ' lines' }} <kbd>Ctrl Enter</kbd>
             </button>
-            <button mat-button type="button" (click)="taken.set([])">Leave them free <kbd>Esc</kbd></button>
+            <button mat-button type="button" (click)="taken.set([])">Choose none <kbd>Esc</kbd></button>
           } @else if (chosen().length > 0) {
             <button mat-flat-button type="button" (click)="acceptChosen()" [disabled]="store.busy() || choice.shown() === null">
-              {{ chosen().length === 1 ? 'Let it claim its place' : 'Give these ' + chosen().length + ' their turn' }} <kbd>Ctrl Enter</kbd>
+              {{ chosen().length === 1 ? 'Move this promise' : 'Move these ' + chosen().length + ' promises' }} <kbd>Ctrl Enter</kbd>
             </button>
             <button mat-button type="button" (click)="chosen.set([])">Choose none <kbd>Esc</kbd></button>
           } @else if (store.run()?.state === 'running') {
@@ -120,7 +120,7 @@ import { PlanStore } from './plan-store';
           } @else {
             <button mat-flat-button type="button" (click)="store.start()" [disabled]="store.busy()">Re-promise all orders <kbd>Ctrl Enter</kbd></button>
             @if (movable()) {
-              <button mat-button type="button" (click)="acceptAll()" [disabled]="store.busy()">Accept all of it <kbd>A</kbd></button>
+              <button mat-button type="button" (click)="acceptAll()" [disabled]="store.busy()">Accept all <kbd>A</kbd></button>
             }
           }
         }
@@ -199,9 +199,9 @@ export class PlanSheet {
 
   constructor() {
     inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'promise what is taken; move what is chosen; start or stop the run', run: () => this.mainAct() },
+      { key: 'Ctrl+Enter', does: 'promise or move what is chosen; start or stop the run', run: () => this.mainAct() },
       { key: 'A', does: 'accept the whole run', run: () => this.acceptAll() },
-      { key: 'Escape', does: 'take and choose nothing', run: () => this.clear() },
+      { key: 'Escape', does: 'choose none', run: () => this.clear() },
     ]);
   }
 

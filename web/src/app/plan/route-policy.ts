@@ -34,7 +34,7 @@ const FIGURE = /^\d{1,6}(\.\d{1,2})?$/;
           <b>{{ nameOf(view.name) }}</b>
         }
       </div>
-      <p class="quiet small">A way is worth its margin less these. A customer’s own wish, in the gloss of their order, goes before it.</p>
+      <p class="quiet small">An option is worth its margin less these. What a customer wishes goes first: it stands beside their orders.</p>
       @for (weight of weights; track weight[0]) {
         <div class="row">
           @if (mayPlan()) {

@@ -7,7 +7,7 @@ import { catchError, of } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { keptList, Live } from '../live';
-import { addressWords, DayPipe, FilterField, ListChoice, rowKey, wordOf } from '../paper';
+import { addressWords, DayPipe, ListCell, ListChoice, ListPage, wordOf, type ListColumn } from '../paper';
 
 const STATES = [
   ['in_force', 'in force'],
@@ -18,75 +18,74 @@ const STATES = [
 /** Contracts that end within so many days say so. */
 const SOON = 14;
 
+const COLUMNS: readonly ListColumn<ContractRow>[] = [
+  { id: 'number', name: 'Contract', text: (row) => row.number, sort: (row) => row.number, link: (row) => ['/prices/contracts', row.id] },
+  { id: 'name', name: 'Name', text: (row) => row.name, sort: (row) => row.name },
+  { id: 'customers', name: 'Customers', text: (row) => row.customers || 'nobody yet', sort: (row) => row.customers, from: 700 },
+  { id: 'from', name: 'From', text: (row) => row.firstDay, sort: (row) => row.firstDay, from: 560 },
+  { id: 'until', name: 'Until', text: (row) => row.lastDay, sort: (row) => row.lastDay },
+  { id: 'lines', name: 'Lines', figure: true, text: (row) => String(row.lines), sort: (row) => row.lines, from: 500 },
+  {
+    id: 'used',
+    name: 'Used, %',
+    title: 'Of the most that may be bought',
+    figure: true,
+    text: (row) => row.used ?? '–',
+    sort: (row) => (row.used === null ? null : Number(row.used)),
+  },
+];
+
 /** Contracts, what ends first before the rest, how much of each is used; and the price lists. */
 @Component({
   selector: 'nock-contract-list',
-  imports: [RouterLink, MatButton, DayPipe, FilterField, ListChoice],
+  imports: [RouterLink, MatButton, DayPipe, ListCell, ListChoice, ListPage],
   template: `
-    <div class="list-head">
-      <h1>Prices</h1>
-      <nock-filter what="contracts" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by number, name, customer" />
-      <nock-list-choice what="Which contracts" [choices]="states" [chosen]="which()" (choose)="filter({ state: $event })" />
+    <nock-list
+      heading="Prices"
+      what="contracts"
+      label="Contracts"
+      hint="filter by number, name, customer"
+      [q]="q()"
+      [columns]="columns"
+      [rows]="rows()"
+      [key]="idOf"
+      [none]="fault() || 'No contract matches.'"
+      (opened)="open($event)"
+    >
+      <nock-list-choice which what="Which contracts" [choices]="states" [chosen]="which()" (choose)="filter({ state: $event })" />
       @if (mayWrite()) {
-        <button mat-flat-button type="button" (click)="make()" [disabled]="making()">New contract</button>
+        <button beside mat-flat-button type="button" (click)="make()" [disabled]="making()">New contract</button>
       }
-      <p class="lists">
+      <p below class="lists">
+        Price lists:
         @for (list of lists(); track list.code) {
           <a [routerLink]="['/prices/lists', list.code]">{{ list.name }}</a>
           <span class="quiet"> {{ list.prices }} prices{{ list.customers > 0 ? ', ' + list.customers + ' customers' : '' }}</span>
         }
       </p>
-    </div>
-    <table class="ruled" aria-label="Contracts">
-      <thead>
-        <tr>
-          <th>Contract</th>
-          <th>Name</th>
-          <th>Customers</th>
-          <th>From</th>
-          <th>Until</th>
-          <th class="figure">Lines</th>
-          <th class="figure">Used of its most</th>
-        </tr>
-      </thead>
-      <tbody>
-        @for (row of rows(); track row.id) {
-          <tr tabindex="0" (click)="open(row)" (keydown)="key($event, row)">
-            <td>
-              <a class="code" [routerLink]="['/prices/contracts', row.id]" tabindex="-1">{{ row.number }}</a>
-            </td>
-            <td>{{ row.name }}</td>
-            <td class="customers">{{ row.customers || 'nobody yet' }}</td>
-            <td>{{ row.firstDay | day }}</td>
-            <td>
-              {{ row.lastDay | day }}
-              @if (row.endsIn !== null && row.endsIn <= soon) {
-                <b class="late">{{ row.endsIn === 0 ? 'last day' : row.endsIn === 1 ? 'one day left' : row.endsIn + ' days left' }}</b>
-              } @else if (row.state !== 'in_force') {
-                <span class="quiet">{{ row.state }}</span>
-              }
-            </td>
-            <td class="figure">{{ row.lines }}</td>
-            <td class="figure" [class.late]="row.used !== null && +row.used >= 90">{{ row.used === null ? '–' : row.used + ' %' }}</td>
-          </tr>
-        } @empty {
-          <tr>
-            <td colspan="7" class="quiet none">{{ fault() || 'No contract matches.' }}</td>
-          </tr>
+      <ng-template nockCell="customers" [nockCellOf]="rows()" let-row>
+        <div class="customers" [title]="row.customers">{{ row.customers || 'nobody yet' }}</div>
+      </ng-template>
+      <ng-template nockCell="from" [nockCellOf]="rows()" let-row>{{ row.firstDay | day }}</ng-template>
+      <ng-template nockCell="until" [nockCellOf]="rows()" let-row>
+        {{ row.lastDay | day }}
+        @if (row.endsIn !== null && row.endsIn <= soon) {
+          <b class="late">{{ row.endsIn === 0 ? 'last day' : row.endsIn === 1 ? 'one day left' : row.endsIn + ' days left' }}</b>
+        } @else if (row.state !== 'in_force') {
+          <span class="quiet">{{ row.state }}</span>
         }
-      </tbody>
-    </table>
+      </ng-template>
+      <ng-template nockCell="used" [nockCellOf]="rows()" let-row>
+        <span [class.late]="row.used !== null && +row.used >= 90">{{ row.used ?? '–' }}</span>
+      </ng-template>
+    </nock-list>
   `,
   styles: `
     .lists {
-      margin: 0 0 0 auto;
+      margin: 0 0 8px;
     }
     .lists a {
       margin-left: 14px;
-    }
-    tbody tr {
-      cursor: pointer;
-      height: 34px;
     }
     .customers {
       max-width: 380px;
@@ -96,9 +95,6 @@ const SOON = 14;
     }
     .late {
       color: var(--late);
-    }
-    b.late {
-      margin-left: 6px;
     }
   `,
   host: { class: 'list-page' },
@@ -110,6 +106,8 @@ export class ContractList {
   private readonly session = inject(Session);
   protected readonly filter = addressWords();
   protected readonly states = STATES;
+  protected readonly columns = COLUMNS;
+  protected readonly idOf = (row: ContractRow) => row.id;
   protected readonly mayWrite = this.session.mayPlan;
   readonly q = input<string>();
   readonly state = input<string>();
@@ -140,10 +138,6 @@ export class ContractList {
 
   protected open(row: { readonly id: number }): void {
     void this.router.navigate(['/prices/contracts', row.id]);
-  }
-
-  protected key(event: KeyboardEvent, row: ContractRow): void {
-    rowKey(event, () => this.open(row));
   }
 
   /** A contract for a year from today; its sheet asks the rest. */

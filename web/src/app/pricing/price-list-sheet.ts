@@ -63,7 +63,7 @@ import { PastePanel } from './paste-panel';
             times the unit’s ratio.
           </p>
           <p class="quiet">Drafts show a price that has changed beside the one agreed; what is released stays as it was told.</p>
-          <h3>What happened</h3>
+          <h3>History</h3>
           <nock-history [rows]="history()" />
         }
       </ng-container>

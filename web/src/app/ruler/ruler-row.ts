@@ -201,7 +201,7 @@ export class RulerRow {
         `${entry.quantity} ${entry.dropShip ? 'shipped by the supplier ' : ''}${day(entry.arrives ?? entry.day)}${entry.arrives ? ` (promised ${day(entry.day)})` : ''}${sureness(entry, day)}`,
     );
     if (this.hasOpen()) parts.push(`${this.uncovered()} backordered`);
-    const due = this.ticks().map((tick) => `${tick.quantity} due ${day(tick.day)}`);
+    const due = this.ticks().map((tick) => `${tick.quantity} expected ${day(tick.day)}`);
     return `Requested ${day(this.requested())}. Ships: ${parts.join(', ') || 'nothing'}.${due.length > 0 ? ` Supply: ${due.join(', ')}.` : ''}`;
   });
 

@@ -39,7 +39,7 @@ const ADDRESS = /^[^\s@,;]+@[^\s@,;]+$/;
         <span>If they say no,</span>
         <nock-list-choice what="If they say no" [choices]="onNoChoices" [chosen]="onNo()" (choose)="onNo.set($any($event ?? 'reroute'))" />
       </div>
-      <button mat-stroked-button type="button" class="agreed" (click)="agree()" [disabled]="question().trim() === ''">They agree already: do it</button>
+      <button mat-stroked-button type="button" class="agreed" (click)="agree()" [disabled]="question().trim() === ''">Customer has agreed: route line</button>
     </nock-gloss-form>
   `,
   styles: `

@@ -14,9 +14,9 @@ import { DayPipe, isQuantity, TextField } from '../paper';
     <p [class.late]="asks.overdue">{{ asks.overdue ? 'no answer, wanted by' : 'answer wanted by' }} {{ asks.answerBy | day }}</p>
     @if (mayChange()) {
       <div class="acts">
-        <button mat-stroked-button type="button" (click)="answer.emit({ answer: 'accept' })">They say yes</button>
+        <button mat-stroked-button type="button" (click)="answer.emit({ answer: 'accept' })">Answer yes</button>
         <button mat-button type="button" (click)="answer.emit({ answer: 'refuse' })">No</button>
-        <button mat-button type="button" (click)="withdraw.emit()">Take the question back</button>
+        <button mat-button type="button" (click)="withdraw.emit()">Withdraw question</button>
       </div>
       <form class="part" (submit)="$event.preventDefault(); take()">
         <nock-text-field fieldId="consent-taken" [figure]="true" [(text)]="taken">They take only</nock-text-field>

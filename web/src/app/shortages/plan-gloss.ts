@@ -19,8 +19,8 @@ const DOCUMENT_PATHS = { purchase: [], transfer: ['transfers'], assembly: ['asse
   template: `
     @if (store.progress(); as progress) {
       <h2>Routing</h2>
-      <mat-progress-bar [value]="progress.total > 0 ? (100 * progress.done) / progress.total : 0" aria-label="How far it has come" />
-      <p role="status">Nothing is done by halves: all of it stands at once, or none.</p>
+      <mat-progress-bar [value]="progress.total > 0 ? (100 * progress.done) / progress.total : 0" aria-label="Progress of routing" />
+      <p role="status">All lines are routed, or none.</p>
     } @else if (store.outcome(); as outcome) {
       <div role="status">
         <h2>{{ outcome.lines }} {{ outcome.lines === 1 ? 'line' : 'lines' }} routed</h2>

@@ -182,7 +182,7 @@ describe('what is asked', () => {
     screen.type('Mail to (empty: by phone)', '');
     screen.click('Ask by phone');
     expect(asked.at(-1)).toMatchObject({ wish: { recipients: [] } });
-    screen.click('They agree already');
+    screen.click('Customer has agreed');
     expect(asked.at(-1)).toMatchObject({ agreed: true });
   });
 

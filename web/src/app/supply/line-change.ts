@@ -24,7 +24,7 @@ import { PurchaseStore } from './purchase-store';
       @if (kind() === 'reschedule') {
         <label for="new-day">Now expected</label>
         <nock-day-field fieldId="new-day" [day]="day()" (changed)="day.set($event)" />
-        <nock-text-field fieldId="new-open" [figure]="true" [(text)]="open">Still to come ({{ line().unit | unit: '2' }})</nock-text-field>
+        <nock-text-field fieldId="new-open" [figure]="true" [(text)]="open">Still expected ({{ line().unit | unit: '2' }})</nock-text-field>
         <nock-text-field fieldId="new-cost" [figure]="true" [(text)]="cost">Cost each</nock-text-field>
         @if (!validOpen() || !validCost()) {
           <p class="wrong small" role="alert">expected {{ validOpen() ? 'a cost' : 'a quantity' }} with at most four decimals</p>
@@ -82,7 +82,7 @@ export class LineChange {
       else this.store.closeLine(this.line().id, note, decision, done);
       return;
     }
-    if (!this.validOpen()) return this.preview.fault.set('Still to come: expected a quantity.');
+    if (!this.validOpen()) return this.preview.fault.set('Still expected: expected a quantity.');
     if (!this.validCost()) return this.preview.fault.set('Cost each: expected a number.');
     if (!this.wish()) return this.preview.fault.set('Nothing is different yet: type another day, quantity or cost.');
     const open = Number(this.open()) === Number(this.line().open) ? {} : { open: this.open().trim() };

@@ -5,88 +5,75 @@ import { supplyRoutes, type PurchaseRow } from '@nockwright/contract/supply';
 import { Session } from '../access';
 import { Api } from '../api';
 import { keptList } from '../live';
-import { addressWords, AmountPipe, DayPipe, FilterField, ListChoice, rowKey, wordOf } from '../paper';
+import { addressWords, amountInWords, DayPipe, ListCell, ListChoice, ListPage, wordOf, type ListColumn } from '../paper';
 import { SupplyNav } from './supply-nav';
 
 const STATES = [
   ['open', 'open'],
-  ['look', 'to look at'],
+  ['look', 'to review'],
   ['closed', 'closed'],
   ['all', 'all'],
 ] as const;
 
+const COLUMNS: readonly ListColumn<PurchaseRow>[] = [
+  { id: 'number', name: 'Purchase order', text: (row) => row.number, sort: (row) => row.number, link: (row) => ['/supply', row.id] },
+  { id: 'supplier', name: 'Supplier', text: (row) => row.supplier, sort: (row) => row.supplier },
+  { id: 'to', name: 'Ships to', text: (row) => goesTo(row), sort: goesTo, from: 620 },
+  { id: 'state', name: 'State', text: (row) => row.state, sort: (row) => row.state },
+  { id: 'expected', name: 'Expected', text: (row) => row.expectedDay ?? '', sort: (row) => row.expectedDay },
+  { id: 'lines', name: 'Open lines', figure: true, text: (row) => `${row.openLines} of ${row.lines}`, sort: (row) => row.openLines, from: 560 },
+  {
+    id: 'value',
+    name: 'Value',
+    figure: true,
+    text: (row) => (row.value === null ? '' : amountInWords(row.value)),
+    sort: (row) => (row.value === null ? null : Number(row.value)),
+    from: 500,
+  },
+];
+
 /** Purchase orders, what is due first; overdue ones say so. */
 @Component({
   selector: 'nock-purchase-list',
-  imports: [FilterField, ListChoice, RouterLink, MatButton, AmountPipe, DayPipe, SupplyNav],
+  imports: [ListCell, ListChoice, ListPage, RouterLink, MatButton, DayPipe, SupplyNav],
   template: `
-    <div class="list-head">
-      <h1>Supply</h1>
-      <nock-filter what="purchase orders" [text]="q() ?? ''" (typed)="filter({ q: $event || null })" hint="filter by number, supplier, item, order" />
-      <nock-list-choice what="Which purchase orders" [choices]="states" [chosen]="which()" (choose)="filter({ state: $event })" />
+    <nock-list
+      heading="Supply"
+      what="purchase orders"
+      label="Purchase orders"
+      hint="filter by number, supplier, item, order"
+      [q]="q()"
+      [columns]="columns"
+      [rows]="rows()"
+      [key]="idOf"
+      [none]="fault() || 'No purchase order matches.'"
+      (opened)="open($event)"
+    >
+      <nock-list-choice which what="Which purchase orders" [choices]="states" [chosen]="which()" (choose)="filter({ state: $event })" />
       @if (maySell()) {
-        <a mat-flat-button routerLink="/supply/new">New purchase</a>
+        <a beside mat-flat-button routerLink="/supply/new">New purchase order</a>
       }
-    </div>
-    <nock-supply-nav />
-    <table class="ruled" aria-label="Purchase orders">
-      <thead>
-        <tr>
-          <th>Purchase</th>
-          <th>Supplier</th>
-          <th>Goes to</th>
-          <th>State</th>
-          <th>Expected</th>
-          <th class="figure">Open lines</th>
-          <th class="figure">Value</th>
-        </tr>
-      </thead>
-      <tbody>
-        @for (row of rows(); track row.id) {
-          <tr tabindex="0" (click)="open(row)" (keydown)="key($event, row)">
-            <td>
-              <a class="code" [routerLink]="['/supply', row.id]" tabindex="-1">{{ row.number }}</a>
-            </td>
-            <td>{{ row.supplier }}</td>
-            <td>
-              {{ row.kind === 'drop_ship' ? 'the customer of order ' + row.order : row.warehouse
-              }}{{ row.kind === 'stock' && row.order ? ', bought for ' + row.order : '' }}
-            </td>
-            <td>
-              {{ row.state }}
-              @if (row.toLook) {
-                <b class="look">review the response</b>
-              }
-            </td>
-            <td>
-              {{ row.expectedDay | day }}
-              @if (row.overdue) {
-                <b class="late">overdue</b>
-              }
-            </td>
-            <td class="figure">{{ row.openLines }} of {{ row.lines }}</td>
-            <td class="figure">{{ row.value | amount }}</td>
-          </tr>
-        } @empty {
-          <tr>
-            <td colspan="7" class="quiet none">{{ fault() || 'No purchase order matches.' }}</td>
-          </tr>
+      <nock-supply-nav below />
+      <ng-template nockCell="state" [nockCellOf]="rows()" let-row>
+        {{ row.state }}
+        @if (row.toLook) {
+          <b class="look">review the response</b>
         }
-      </tbody>
-    </table>
+      </ng-template>
+      <ng-template nockCell="expected" [nockCellOf]="rows()" let-row>
+        {{ row.expectedDay | day }}
+        @if (row.overdue) {
+          <b class="late">overdue</b>
+        }
+      </ng-template>
+    </nock-list>
   `,
   styles: `
-    tbody tr {
-      cursor: pointer;
-      height: 34px;
-    }
     .late {
       color: var(--late);
-      margin-left: 6px;
     }
     .look {
       color: var(--open);
-      margin-left: 6px;
     }
   `,
   host: { class: 'list-page' },
@@ -96,6 +83,8 @@ export class PurchaseList {
   private readonly router = inject(Router);
   protected readonly filter = addressWords();
   protected readonly states = STATES;
+  protected readonly columns = COLUMNS;
+  protected readonly idOf = (row: PurchaseRow) => row.id;
   protected readonly maySell = inject(Session).maySell;
   readonly q = input<string>();
   readonly state = input<string>();
@@ -117,8 +106,10 @@ export class PurchaseList {
   protected open(row: PurchaseRow): void {
     void this.router.navigate(['/supply', row.id]);
   }
+}
 
-  protected key(event: KeyboardEvent, row: PurchaseRow): void {
-    rowKey(event, () => this.open(row));
-  }
+/** `Marrowby, bought for 20417`, or the customer whom the supplier ships it to. */
+function goesTo(row: PurchaseRow): string {
+  if (row.kind === 'drop_ship') return `the customer of order ${row.order}`;
+  return `${row.warehouse}${row.order ? `, bought for ${row.order}` : ''}`;
 }

@@ -57,6 +57,7 @@ function open(purchase: PurchaseView = stock, role = 'coordinator') {
           facts: { number: 'P7627', mailed: true, filed: false },
           what: null,
           why: '',
+          cause: null,
         },
       ],
     ],
@@ -93,7 +94,7 @@ describe('the sheet of a purchase', () => {
     const { screen, sent } = open();
     screen.press('o');
     expect(sent(supplyRoutes.acknowledge)).toEqual([{ params: { purchase: 27 }, body: { version: 4 } }]);
-    expect(screen.text).not.toContain('They confirm it');
+    expect(screen.text).not.toContain('Mark as confirmed');
     screen.press('o');
     expect(sent(supplyRoutes.acknowledge)).toHaveLength(1);
   });
@@ -103,7 +104,7 @@ describe('the sheet of a purchase', () => {
     api.call.mockReturnValue(throwError(() => new Error('Sam Oduya changed it: now version 5.')));
     screen.press('o');
     expect(screen.text).toContain('Sam Oduya changed it');
-    expect(screen.text).toContain('They confirm it');
+    expect(screen.text).toContain('Mark as confirmed');
   });
 
   it('opens the ends of a line and of the whole by key, one at a time', () => {
@@ -124,10 +125,10 @@ describe('the sheet of a purchase', () => {
 
   it('a draft is sent by key', () => {
     const { screen, sent } = open({ ...stock, state: 'draft' });
-    expect(screen.text).not.toContain('They confirm it');
+    expect(screen.text).not.toContain('Mark as confirmed');
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(sent(supplyRoutes.sendPurchase)).toEqual([{ params: { purchase: 27 }, body: { version: 4 } }]);
-    expect(screen.text).toContain('They confirm it');
+    expect(screen.text).toContain('Mark as confirmed');
   });
 
   it('a draft that is being changed is not sent meanwhile', () => {
@@ -142,7 +143,7 @@ describe('the sheet of a purchase', () => {
     const { screen, sent } = open(stock, 'warehouse');
     for (const key of ['o', 'd', 'x', 'k', 'e']) screen.press(key);
     expect(sent(supplyRoutes.acknowledge)).toEqual([]);
-    expect(screen.text).not.toContain('Other day, quantity, cost');
+    expect(screen.text).not.toContain('Change day, quantity, cost');
     expect(screen.text).toContain('Receive');
   });
 

@@ -22,7 +22,8 @@ const call = (id: number, more: Partial<CallView> = {}): CallView => ({
   told: [{ day: '2027-03-12', quantity: '2' }],
   holds: [],
   say: 'The 2 we promised have lost their supply.',
-  why: 'order 20414 placed ahead',
+  cause: { kind: 'order.ranked', facts: { number: '20414', turn: null, ahead: '20413' }, note: 'rang twice' },
+  why: '',
   madeAt: '2027-03-09T08:05:00.000Z',
   madeBy: 'Ida Perrin',
   doneAt: null,
@@ -69,7 +70,7 @@ const page = () => fixture.componentInstance as unknown as { text: { set(text: s
 
 it('says whom to ring, what they were told, what holds now and what to say', () => {
   const text = rows()[0]!.textContent!.replace(/\s+/g, ' ');
-  for (const words of ['Pipistrelle Farm Shop', '01632 960155', '2 on Fri 12 Mar', 'waiting', 'have lost their supply', 'order 20414 placed ahead'])
+  for (const words of ['Pipistrelle Farm Shop', '01632 960155', '2 on Fri 12 Mar', 'backordered', 'have lost their supply', 'order 20414 placed ahead'])
     expect(text).toContain(words);
 });
 

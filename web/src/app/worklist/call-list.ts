@@ -4,6 +4,7 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
+import { causeWords } from '@nockwright/contract/history';
 import { worklistRoutes, type CallView } from '@nockwright/contract/worklist';
 import { shortDay } from '@nockwright/core/calendar';
 import { catchError, combineLatest, EMPTY, Subject, switchMap } from 'rxjs';
@@ -22,7 +23,7 @@ import { QuestionList } from './question-list';
       <h1>Calls</h1>
       <nock-filter what="calls" [text]="text()" (typed)="text.set($event)" hint="filter by customer, order, item" />
       <button mat-button type="button" (click)="state.set(state() === 'open' ? 'done' : 'open')">
-        {{ state() === 'open' ? 'Show those made' : 'Show those to make' }} <kbd>M</kbd>
+        {{ state() === 'open' ? 'Show calls made' : 'Show calls to make' }} <kbd>M</kbd>
       </button>
       <p class="quiet" role="status">{{ shown().length }} {{ state() === 'open' ? 'to make' : 'made' }}</p>
     </div>
@@ -56,18 +57,20 @@ import { QuestionList } from './question-list';
             </td>
             <td>{{ days(call.told) }}</td>
             <td>
-              <b>{{ days(call.holds) || 'waiting' }}</b>
+              <b>{{ days(call.holds) || 'backordered' }}</b>
             </td>
             <td class="say">
               <q>{{ call.say }}</q>
             </td>
             <td class="small quiet">
-              {{ call.why }}
+              {{ why(call) }}
               <div>{{ call.madeBy }}, {{ call.madeAt | date: 'EEE d MMM HH:mm' }}{{ call.doneAt ? '; told by ' + call.doneBy : '' }}</div>
             </td>
             <td>
               @if (maySell()) {
-                <button mat-button type="button" tabindex="-1" (click)="mark(call)">{{ state() === 'open' ? 'Told' : 'Not told' }} <kbd>Enter</kbd></button>
+                <button mat-button type="button" tabindex="-1" (click)="mark(call)">
+                  {{ state() === 'open' ? 'Mark as told' : 'Mark as not told' }} <kbd>Enter</kbd>
+                </button>
               }
             </td>
           </tr>
@@ -112,6 +115,7 @@ export class CallListPage {
   readonly order = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
 
   protected readonly maySell = this.session.maySell;
+  protected readonly why = ({ cause, why }: CallView) => (cause === null ? why : causeWords(cause, this.session.today()));
   protected readonly state = signal<'open' | 'done'>('open');
   protected readonly text = signal('');
   protected readonly fault = signal('');
@@ -143,7 +147,7 @@ export class CallListPage {
       )
       .subscribe(({ calls }) => this.calls.set(calls));
     inject(Keys).use([
-      { key: 'M', does: 'those made, or those to make', run: () => this.state.update((state) => (state === 'open' ? 'done' : 'open')) },
+      { key: 'M', does: 'calls made, or calls to make', run: () => this.state.update((state) => (state === 'open' ? 'done' : 'open')) },
       { key: 'Escape', does: 'all calls, or to the orders', run: () => void router.navigateByUrl(this.order() === undefined ? '/orders' : '/calls') },
     ]);
   }

@@ -23,7 +23,7 @@ const asked = {
   byMail: true,
   askedBy: 'Ida Perrin',
   state: 'open',
-  outcome: '',
+  outcome: null,
   note: '',
 } as unknown as ConsentView;
 const answered = {
@@ -32,7 +32,7 @@ const answered = {
   lineNo: null,
   line: null,
   state: 'part',
-  outcome: 'could not be done any more: sold out',
+  outcome: { done: [], owed: null, failed: 'sold out' },
   note: 'only sixty',
 } as unknown as ConsentView;
 
@@ -47,13 +47,13 @@ it('says what was asked of whom, until when, and what came of an answer', () => 
   expect(screen.text).toContain('no answer, wanted by Mon 8 Mar');
   expect(screen.text).toContain('asked by mail, Ida Perrin');
   expect(screen.text).toContain('yes to a part');
-  expect(screen.text).toContain('could not be done any more: sold out');
+  expect(screen.text).toContain('could not be done: sold out');
   const links = [...screen.element.querySelectorAll('a')].map((link) => link.getAttribute('href'));
   expect(links).toEqual(['/customers/7', '/orders/101?at=241', '/customers/7', '/orders/101']);
 });
 
 it.each([
-  ['They say yes', 'accept'],
+  ['Answer yes', 'accept'],
   ['No', 'refuse'],
 ])('what is said on the phone is recorded: %s', (words, answer) => {
   const { screen, api } = open();
@@ -75,7 +75,7 @@ it('a question is taken back, an answer that was acted on is dealt with', () => 
 it('says why an answer could not be taken', () => {
   const { screen, api } = open();
   api.call.mockReturnValue(throwError(() => new Error('They have answered meanwhile.')));
-  screen.click('They say yes');
+  screen.click('Answer yes');
   expect(screen.text).toContain('They have answered meanwhile.');
 });
 

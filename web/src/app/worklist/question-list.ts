@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angu
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import { shortageRoutes, type ConsentAnswer, type ConsentView } from '@nockwright/contract/shortages';
+import { outcomeWords, shortageRoutes, type ConsentAnswer, type ConsentView } from '@nockwright/contract/shortages';
 import { catchError, EMPTY, Subject } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
@@ -49,14 +49,14 @@ import { DayPipe, CustomerName } from '../paper';
                   <div class="small quiet">{{ row.byMail ? 'asked by mail' : 'to be asked on the phone' }}, {{ row.askedBy }}</div>
                 } @else {
                   <b>{{ words[row.state] }}</b>
-                  <div class="late">{{ row.outcome }}</div>
+                  <div class="late">{{ row.outcome ? outcome(row.outcome) : '' }}</div>
                   <div class="small quiet">{{ row.note }}</div>
                 }
               </td>
               <td class="acts">
                 @if (maySell()) {
                   @if (row.state === 'open') {
-                    <button mat-button type="button" (click)="answer(row, { answer: 'accept' })">They say yes</button>
+                    <button mat-button type="button" (click)="answer(row, { answer: 'accept' })">Answer yes</button>
                     <button mat-button type="button" (click)="answer(row, { answer: 'refuse' })">No</button>
                   }
                   <button mat-button type="button" (click)="settle(row)">{{ row.state === 'open' ? 'Withdraw question' : 'Close question' }}</button>
@@ -99,7 +99,8 @@ export class QuestionList {
   private readonly api = inject(Api);
   private readonly again = new Subject<void>();
   readonly maySell = input.required<boolean>();
-  protected readonly words = { accepted: 'yes', refused: 'no', part: 'yes to a part', withdrawn: 'taken back', open: '' } as const;
+  protected readonly words = { accepted: 'yes', refused: 'no', part: 'yes to a part', withdrawn: 'withdrawn', open: '' } as const;
+  protected readonly outcome = outcomeWords;
   protected readonly rows = signal<readonly ConsentView[]>([]);
   protected readonly fault = signal('');
 

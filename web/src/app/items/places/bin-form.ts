@@ -18,7 +18,7 @@ import { GlossForm, TextField } from '../../paper';
       @if (warehouse() === '') {
         <p>Choose a warehouse above, or go to a row of it.</p>
       }
-      <nock-text-field fieldId="new-bin" [most]="40" [(text)]="bin">Another bin</nock-text-field>
+      <nock-text-field fieldId="new-bin" [most]="40" [(text)]="bin">New bin</nock-text-field>
       <p class="open" role="alert">{{ fault() }}</p>
       <p class="code small">{{ bins().join(' ') }}</p>
     </nock-gloss-form>

@@ -19,7 +19,7 @@ const ACTS = { move: 'Move goods', quarantine: 'Put into quarantine', release: '
       <nock-text-field fieldId="move-bin" [most]="40" [(text)]="bin">{{ kind() === 'move' ? 'Bin' : 'Bin (empty: where it stands)' }}</nock-text-field>
       @if (kind() !== 'move') {
         <nock-list-choice what="Why" [choices]="reasons" [chosen]="cause()" (choose)="cause.set($any($event ?? 'other'))" />
-        <nock-text-field fieldId="move-note" [most]="200" [(text)]="note">What happened</nock-text-field>
+        <nock-text-field fieldId="move-note" [most]="200" [(text)]="note">Note</nock-text-field>
       }
       <p class="open" role="alert">{{ fault() || preview.fault() }}</p>
       @if (preview.shown(); as view) {

@@ -3,11 +3,26 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import { stockRoutes, type StockPlace } from '@nockwright/contract/items';
+import { unitName } from '@nockwright/core/units';
 import { catchError, combineLatest, debounceTime, EMPTY, switchMap } from 'rxjs';
 import { Session } from '../../access';
 import { Api } from '../../api';
 import { Live } from '../../live';
-import { addressWords, AmountPipe, DayPipe, FilterField, Keys, ListChoice, rowKey, Sheet, UnitPipe, wordOf, type Choice } from '../../paper';
+import {
+  addressWords,
+  amountInWords,
+  AmountPipe,
+  DayPipe,
+  Keys,
+  ListCell,
+  ListChoice,
+  ListPage,
+  Sheet,
+  UnitPipe,
+  wordOf,
+  type Choice,
+  type ListColumn,
+} from '../../paper';
 import { Places } from '../../supply';
 import { CountForm } from '../count-form';
 import { BinForm } from './bin-form';
@@ -23,64 +38,60 @@ const ONLY = [
 
 type Form = 'move' | 'quarantine' | 'release' | 'count' | 'lot' | 'bin';
 
+const statusOf = ({ status, expired }: StockPlace) => (status === 'quarantine' ? 'quarantine' : expired ? 'expired' : 'available');
+const placeOf = ({ warehouse, bin }: StockPlace) => `${warehouse} ${bin || 'no bin'}`;
+
+const COLUMNS: readonly ListColumn<StockPlace>[] = [
+  { id: 'item', name: 'Item', text: (row) => row.item, sort: (row) => row.item },
+  { id: 'place', name: 'Place', text: placeOf, sort: placeOf },
+  { id: 'lot', name: 'Lot', text: (row) => row.lot, sort: (row) => row.lot || null },
+  { id: 'expires', name: 'Expires', text: (row) => row.expires ?? '', sort: (row) => row.expires, from: 620 },
+  { id: 'status', name: 'Status', text: statusOf, sort: statusOf },
+  {
+    id: 'quantity',
+    name: 'Quantity',
+    figure: true,
+    text: (row) => `${amountInWords(row.quantity)} ${unitName(row.unit, row.quantity)}`,
+    sort: (row) => Number(row.quantity),
+  },
+];
+
 /** What stands where: by warehouse, bin, lot and status; moved, counted, put into quarantine and out of it. */
 @Component({
   selector: 'nock-place-list',
-  imports: [RouterLink, MatButton, AmountPipe, DayPipe, UnitPipe, FilterField, ListChoice, Sheet, BinForm, CountForm, LotForm, MoveForm],
+  imports: [RouterLink, MatButton, AmountPipe, DayPipe, UnitPipe, ListCell, ListChoice, ListPage, Sheet, BinForm, CountForm, LotForm, MoveForm],
   template: `
     <nock-sheet>
       <ng-container sheet>
-        <div class="list-head">
-          <h1>Stock</h1>
-          <nock-filter what="stock" [text]="q() ?? ''" (typed)="go({ q: $event || null })" hint="filter by item, bin, lot" />
-          <nock-list-choice what="Warehouse" [choices]="places()" [chosen]="warehouse() ?? ''" (choose)="go({ warehouse: $event })" />
-          <nock-list-choice what="Which stock" [choices]="choices" [chosen]="chosen()" (choose)="go({ only: $event })" />
-          <a routerLink="/items">By item</a>
-        </div>
-        <table class="ruled" aria-label="Stock by place">
-          <thead>
-            <tr>
-              <th>Item</th>
-              <th>Place</th>
-              <th>Lot</th>
-              <th>Expires</th>
-              <th>Status</th>
-              <th class="figure">Quantity</th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (row of rows(); track row.id) {
-              <tr
-                tabindex="0"
-                [class.marked]="row.id === place()?.id"
-                [attr.aria-selected]="row.id === place()?.id"
-                (focus)="mark(row)"
-                (click)="mark(row)"
-                (keydown)="key($event, row)"
-              >
-                <td>
-                  <a class="code" [routerLink]="['/items', row.item]" tabindex="-1">{{ row.item }}</a>
-                  <span class="small quiet description">{{ row.description }}</span>
-                </td>
-                <td>
-                  {{ row.warehouse }} <span class="code">{{ row.bin || 'no bin' }}</span>
-                </td>
-                <td class="code">{{ row.lot }}</td>
-                <td [class.open]="row.expired">{{ row.expires ? (row.expires | day) : '' }}{{ row.expired ? ', expired' : '' }}</td>
-                <td [class.held]="row.status === 'quarantine' || row.expired">
-                  {{ row.status === 'quarantine' ? 'quarantine' : row.expired ? 'not sold' : 'may be sold' }}
-                </td>
-                <td class="figure">
-                  {{ row.quantity | amount }} <span class="quiet small">{{ row.unit | unit: row.quantity }}</span>
-                </td>
-              </tr>
-            } @empty {
-              <tr>
-                <td colspan="6" class="none quiet">{{ fault() || (loaded() ? 'Nothing stands here.' : 'Fetching the stock …') }}</td>
-              </tr>
-            }
-          </tbody>
-        </table>
+        <nock-list
+          heading="Stock"
+          what="stock"
+          label="Stock by place"
+          hint="filter by item, bin, lot"
+          [q]="q()"
+          [columns]="columns"
+          [rows]="rows()"
+          [key]="idOf"
+          [explains]="true"
+          [current]="place()?.id ?? null"
+          [none]="fault() || (loaded() ? 'Nothing stands here.' : 'Fetching the stock …')"
+          (looked)="mark($event)"
+          (opened)="mark($event)"
+        >
+          <nock-list-choice which what="Warehouse" [choices]="places()" [chosen]="warehouse() ?? ''" (choose)="go({ warehouse: $event })" />
+          <nock-list-choice which what="Which stock" [choices]="choices" [chosen]="chosen()" (choose)="go({ only: $event })" />
+          <a beside routerLink="/items">By item</a>
+          <ng-template nockCell="item" [nockCellOf]="rows()" let-row>
+            <a class="code" [routerLink]="['/items', row.item]" tabindex="-1">{{ row.item }}</a>
+            <span class="small quiet description">{{ row.description }}</span>
+          </ng-template>
+          <ng-template nockCell="expires" [nockCellOf]="rows()" let-row>
+            <span [class.open]="row.expired">{{ row.expires ? (row.expires | day) : '' }}{{ row.expired ? ', expired' : '' }}</span>
+          </ng-template>
+          <ng-template nockCell="status" [nockCellOf]="rows()" let-row>
+            <span [class.held]="row.status === 'quarantine' || row.expired">{{ statusOf(row) }}</span>
+          </ng-template>
+        </nock-list>
       </ng-container>
       <ng-container gloss>
         @if (form() === 'bin') {
@@ -128,9 +139,9 @@ type Form = 'move' | 'quarantine' | 'release' | 'count' | 'lot' | 'bin';
       </ng-container>
       <ng-container acts>
         @if (mayMove()) {
-          <button mat-button type="button" [disabled]="!place()" (click)="start('move')">Another bin <kbd>M</kbd></button>
+          <button mat-button type="button" [disabled]="!place()" (click)="start('move')">Move to another bin <kbd>M</kbd></button>
           @if (place()?.status === 'quarantine') {
-            <button mat-button type="button" [disabled]="!maySell()" (click)="start('release')">Release it <kbd>Q</kbd></button>
+            <button mat-button type="button" [disabled]="!maySell()" (click)="start('release')">Release from quarantine <kbd>Q</kbd></button>
           } @else {
             <button mat-button type="button" [disabled]="!place()" (click)="start('quarantine')">Into quarantine <kbd>Q</kbd></button>
           }
@@ -148,9 +159,6 @@ type Form = 'move' | 'quarantine' | 'release' | 'count' | 'lot' | 'bin';
       display: block;
       height: 100%;
       min-height: 0;
-    }
-    td {
-      height: 34px;
     }
     .description {
       margin-left: 8px;
@@ -175,6 +183,9 @@ export class PlaceList {
   readonly q = input<string>();
   readonly warehouse = input<string>();
   readonly only = input<string>();
+  protected readonly columns = COLUMNS;
+  protected readonly idOf = (row: StockPlace) => row.id;
+  protected readonly statusOf = statusOf;
   protected readonly choices = ONLY;
   protected readonly chosen = computed(() => wordOf(ONLY, this.only()));
   protected readonly places = computed((): readonly Choice[] => [
@@ -235,9 +246,5 @@ export class PlaceList {
 
   protected poolOf(row: StockPlace): { readonly warehouse: string; readonly name: string; readonly onHand: string } {
     return { warehouse: row.warehouse, name: `${row.warehouse}${row.bin ? ', ' + row.bin : ''}${row.lot ? ', lot ' + row.lot : ''}`, onHand: row.quantity };
-  }
-
-  protected key(event: KeyboardEvent, row: StockPlace): void {
-    rowKey(event, () => this.mark(row));
   }
 }

@@ -103,7 +103,7 @@ it('bins are listed, and another is added by its name', () => {
   const screen = show(BinForm, { warehouse: 'MAR' }, providers);
   screen.click('Add bin');
   expect(screen.text).toContain('What is it called?');
-  screen.type('Another bin', 'b-09');
+  screen.type('New bin', 'b-09');
   screen.click('Add bin');
   expect(lastBody()).toEqual({ bin: 'B-09' });
   expect(screen.text).toContain('A-01 B-09');

@@ -39,7 +39,7 @@ it('asks what held orders wait for, and holds none without', () => {
   screen.press('h');
   screen.click('Hold');
   expect(acts.start).not.toHaveBeenCalled();
-  screen.type('Hold them until they answer', 'the street number');
+  screen.type('Hold drafts', 'the street number');
   screen.click('Hold');
   expect(acts.start).toHaveBeenCalledWith('hold', [3], 'the street number');
 });

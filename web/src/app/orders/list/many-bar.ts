@@ -46,7 +46,7 @@ const DONE = { release: 'released', hold: 'held', mail: 'mailed' } as const;
     } @else if (chosen().length > 0) {
       <b>{{ chosen().length }} chosen</b>
       @if (holding()) {
-        <nock-line-form fieldId="many-why" label="Hold them until they answer" hint="what?" act="Hold" [(text)]="reason" (said)="hold($event)" />
+        <nock-line-form fieldId="many-why" label="Hold drafts" hint="what?" act="Hold" [(text)]="reason" (said)="hold($event)" />
       } @else {
         @if (maySell()) {
           <button mat-button type="button" (click)="start('release')">Release <kbd>R</kbd></button>

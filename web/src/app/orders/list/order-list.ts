@@ -31,7 +31,7 @@ const STATES = [
   ['open', 'open'],
   ['draft', 'drafts'],
   ['held', 'held'],
-  ['waiting', 'with something waiting'],
+  ['waiting', 'with a backorder'],
   ['quote', 'quotes'],
   ['done', 'done'],
   ['all', 'all'],

@@ -77,9 +77,12 @@ export class LineOptions {
     ),
     { initialValue: { of: '', asked: undefined, ranked: undefined, ...NONE } as Offers },
   );
+  /** The state of the line that an option was taken for: until that is done, or refused, nothing that was found for it can be taken. */
+  private readonly taken = signal('');
   /** The options for the line as it stands and the part asked for: while others are fetched there are none to take. */
   readonly offers = computed(() => {
     const loaded = this.loaded();
+    if (this.store.busy() && loaded.of === this.taken()) return NONE;
     return loaded.of === this.state() && loaded.asked === this.asked() && loaded.ranked === this.ranked() ? loaded : NONE;
   });
   /** What was found last for the line that is looked at, though it is another part or another ranking that is asked about now. */
@@ -117,11 +120,13 @@ export class LineOptions {
   /** What the customer must agree to is asked first; a draft is on the phone already, and they are asked in passing. */
   take(route: RouteChoice): void {
     if (asksCustomer(route)) return this.asking.set(route);
+    this.taken.set(this.state());
     this.routing.chooseRoute(this.line()!, wishesOf(route, this.elsewhere()));
     this.wanted.set('');
   }
 
   ask(wish: ConsentWish, agreed: boolean): void {
+    this.taken.set(this.state());
     this.routing.ask(this.line()!, wish, agreed, () => {
       this.asking.set(null);
       this.wanted.set('');

@@ -26,7 +26,7 @@ interface Choice {
     @let view = order();
     <nock-gloss-form
       heading="They take of {{ view.number }}"
-      act="Make the order"
+      act="Create order"
       [ready]="!(store.busy() || fault() !== '')"
       (done)="confirm()"
       (left)="closed.emit()"

@@ -53,7 +53,7 @@ describe('what they take of it', () => {
   };
   const boxes = () => [...form.element.querySelectorAll<HTMLInputElement>('input[type=checkbox]')];
   const make = () => {
-    form.click('Make the order');
+    form.click('Create order');
     return store.acceptQuote.mock.calls[0]?.[0] as { lines: { line: number; quantity: string }[]; prices: string; rest: string } | undefined;
   };
 
@@ -96,7 +96,7 @@ describe('what they take of it', () => {
     open();
     form.type('How many of line 2', text);
     expect(form.text).toContain(words);
-    expect(form.button('Make the order').disabled).toBe(true);
+    expect(form.button('Create order').disabled).toBe(true);
     expect(make()).toBeUndefined();
   });
 

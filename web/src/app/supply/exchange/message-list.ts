@@ -1,82 +1,74 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
+import { findingWords, type Finding } from '@nockwright/contract/history';
 import { supplyRoutes, type MessageView } from '@nockwright/contract/supply';
 import { Session } from '../../access';
 import { Api } from '../../api';
 import { keptList } from '../../live';
-import { addressWords, DayPipe, FilterField, Keys, ListChoice, rowKey, Sheet, wordOf, type Choice } from '../../paper';
+import { addressWords, DayPipe, Keys, ListCell, ListChoice, ListPage, Sheet, wordOf, type Choice, type ListColumn } from '../../paper';
 import { SupplyNav } from '../supply-nav';
 import { kindInWords, stateInWords } from './message-words';
 import { StandInForm } from './stand-in-form';
 
 const WHICH = [
-  ['look', 'to look at'],
+  ['look', 'to review'],
   ['all', 'all files'],
 ] as const;
 
-/** What suppliers answered that somebody has to look at, and all that went to them and came from them as files. */
+const COLUMNS: readonly ListColumn<MessageView>[] = [
+  { id: 'supplier', name: 'Supplier', text: (row) => row.supplier.name },
+  { id: 'purchase', name: 'Purchase order', text: (row) => row.purchase?.number ?? '', from: 560 },
+  { id: 'what', name: 'Message', text: kindInWords },
+  { id: 'day', name: 'Received or sent', text: (row) => row.at.slice(0, 10), from: 640 },
+  { id: 'state', name: 'State', text: stateInWords },
+];
+
+/** What suppliers answered that somebody has to review, and all that went to them and came from them as files. */
 @Component({
   selector: 'nock-message-list',
-  imports: [RouterLink, MatButton, DayPipe, FilterField, ListChoice, Sheet, StandInForm, SupplyNav],
+  imports: [RouterLink, MatButton, DayPipe, ListCell, ListChoice, ListPage, Sheet, StandInForm, SupplyNav],
   template: `
     <nock-sheet>
       <ng-container sheet>
-        <div class="list-head">
-          <h1>Supplier responses</h1>
-          <nock-filter what="answers" [text]="q() ?? ''" (typed)="go({ q: $event || null })" hint="filter by supplier, purchase, what it says" />
-          <nock-list-choice what="Which answers" [choices]="choices()" [chosen]="chosen()" (choose)="go({ which: $event })" />
-        </div>
-        <nock-supply-nav />
-        <table class="ruled" aria-label="Supplier responses">
-          <thead>
-            <tr>
-              <th>Supplier</th>
-              <th>Purchase</th>
-              <th>What</th>
-              <th>Received or sent</th>
-              <th>State</th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (row of rows(); track row.id) {
-              <tr
-                tabindex="0"
-                [class.marked]="row.id === message()?.id"
-                [attr.aria-selected]="row.id === message()?.id"
-                (focus)="at.set(row.id)"
-                (click)="at.set(row.id)"
-                (keydown)="key($event, row)"
-              >
-                <td>{{ row.supplier.name }}</td>
-                <td>
-                  @if (row.purchase; as purchase) {
-                    <a class="code" [routerLink]="['/supply', purchase.id]" tabindex="-1">{{ purchase.number }}</a>
-                  } @else {
-                    <span class="quiet">none of ours</span>
-                  }
-                </td>
-                <td>
-                  {{ kind(row) }}
-                  @if (row.says[0]; as first) {
-                    <div class="small quiet says">{{ first }}</div>
-                  }
-                </td>
-                <td>{{ row.at.slice(0, 10) | day }}</td>
-                <td [class.look]="row.needsLook">{{ state(row) }}</td>
-              </tr>
-            } @empty {
-              <tr>
-                <td colspan="5" class="none quiet">
-                  {{ fault() || (chosen() === 'look' ? 'Nothing to look at: suppliers do as they were asked.' : 'No files yet.') }}
-                </td>
-              </tr>
+        <nock-list
+          heading="Supplier responses"
+          what="supplier responses"
+          label="Supplier responses"
+          hint="filter by supplier, purchase order, item"
+          [q]="q()"
+          [columns]="columns"
+          [rows]="rows()"
+          [key]="idOf"
+          [explains]="true"
+          [current]="message()?.id ?? null"
+          [none]="fault() || (chosen() === 'look' ? 'Nothing to review: suppliers do as they were asked.' : 'No files yet.')"
+          [whole]="false"
+          [more]="next() ? 'Show more' : ''"
+          (further)="more()"
+          (looked)="at.set($event.id)"
+          (opened)="open($event)"
+        >
+          <nock-list-choice which what="Which supplier responses" [choices]="choices()" [chosen]="chosen()" (choose)="go({ which: $event })" />
+          <nock-supply-nav below />
+          <ng-template nockCell="purchase" [nockCellOf]="rows()" let-row>
+            @if (row.purchase; as purchase) {
+              <a class="code" [routerLink]="['/supply', purchase.id]" tabindex="-1">{{ purchase.number }}</a>
+            } @else {
+              <span class="quiet">none of ours</span>
             }
-          </tbody>
-        </table>
-        @if (next()) {
-          <button mat-button type="button" (click)="more()">Show more</button>
-        }
+          </ng-template>
+          <ng-template nockCell="what" [nockCellOf]="rows()" let-row>
+            {{ kind(row) }}
+            @if (row.findings[0]; as first) {
+              <div class="small quiet says">{{ says(first) }}</div>
+            }
+          </ng-template>
+          <ng-template nockCell="day" [nockCellOf]="rows()" let-row>{{ row.at.slice(0, 10) | day }}</ng-template>
+          <ng-template nockCell="state" [nockCellOf]="rows()" let-row>
+            <span [class.look]="row.needsLook">{{ state(row) }}</span>
+          </ng-template>
+        </nock-list>
       </ng-container>
       <ng-container gloss>
         @if (message(); as message) {
@@ -84,7 +76,8 @@ const WHICH = [
           <p class="quiet small">
             <span class="code">{{ message.number }}</span>, {{ message.at.slice(0, 10) | day }}
           </p>
-          @for (sentence of message.says; track $index) {
+          @for (finding of message.findings; track $index) {
+            @let sentence = says(finding);
             <p>{{ sentence }}{{ ends(sentence) }}</p>
           } @empty {
             <p>{{ message.direction === 'out' ? 'Went as a file.' : 'All as it was ordered.' }}</p>
@@ -100,8 +93,8 @@ const WHICH = [
         } @else {
           <h2>Supplier responses</h2>
           <p class="quiet">
-            Days, quantities and costs they name hold at once, as far as they are within what you agreed with the supplier; beyond that they wait for you. What
-            was not as ordered, and whom it hurts, stands here until somebody has looked.
+            Days, quantities and costs within what you agreed with the supplier hold at once. What goes beyond needs your decision. What is not as ordered, and
+            whom it hurts, stands here until somebody has reviewed it.
           </p>
         }
         @if (mayPlan()) {
@@ -110,12 +103,12 @@ const WHICH = [
       </ng-container>
       <ng-container acts>
         @if (maySell() && message()?.state === 'held') {
-          <button mat-flat-button type="button" (click)="decide(true)">Take it as they say <kbd>T</kbd></button>
-          <button mat-button type="button" (click)="decide(false)">Leave all as ordered <kbd>U</kbd></button>
+          <button mat-flat-button type="button" (click)="decide(true)">Accept response <kbd>T</kbd></button>
+          <button mat-button type="button" (click)="decide(false)">Decline response <kbd>U</kbd></button>
         } @else if (maySell()) {
           <button mat-flat-button type="button" [disabled]="!message()?.needsLook" (click)="seeTo()">Mark reviewed <kbd>L</kbd></button>
         }
-        <button mat-button type="button" [disabled]="!message()?.purchase" (click)="open()">Its purchase <kbd>Enter</kbd></button>
+        <button mat-button type="button" [disabled]="!message()?.purchase" (click)="open()">Open purchase order <kbd>Enter</kbd></button>
         <span class="fault" role="alert">{{ said() }}</span>
       </ng-container>
     </nock-sheet>
@@ -160,6 +153,9 @@ export class MessageList {
   protected readonly said = signal('');
   protected readonly at = signal<number | null>(null);
   protected readonly message = computed(() => this.rows().find((row) => row.id === this.at()) ?? this.rows()[0] ?? null);
+  protected readonly says = (row: Finding) => findingWords(row, this.session.today());
+  protected readonly columns = COLUMNS;
+  protected readonly idOf = (row: MessageView) => row.id;
   protected readonly kind = kindInWords;
   protected readonly state = stateInWords;
 
@@ -177,8 +173,8 @@ export class MessageList {
     });
     inject(Keys).use([
       { key: 'L', does: 'mark the response reviewed', run: () => this.seeTo() },
-      { key: 'T', does: 'Take the answer as they say', run: () => this.decide(true) },
-      { key: 'U', does: 'Leave all as ordered', run: () => this.decide(false) },
+      { key: 'T', does: 'accept the response', run: () => this.decide(true) },
+      { key: 'U', does: 'decline the response', run: () => this.decide(false) },
     ]);
   }
 
@@ -220,9 +216,5 @@ export class MessageList {
 
   protected open(row = this.message()): void {
     if (row?.purchase) void this.router.navigate(['/supply', row.purchase.id]);
-  }
-
-  protected key(event: KeyboardEvent, row: MessageView): void {
-    rowKey(event, () => this.open(row));
   }
 }

@@ -4,8 +4,8 @@ import type { Choice } from '../../paper';
 const KINDS: Readonly<Record<MessageView['kind'], string>> = {
   order: 'our order',
   cancellation: 'our cancellation',
-  order_response: 'their answer',
-  despatch_advice: 'what has left them',
+  order_response: 'supplier response',
+  despatch_advice: 'despatch notice',
   unreadable: 'a file we cannot read',
 };
 
@@ -15,12 +15,12 @@ export function kindInWords({ kind }: Pick<MessageView, 'kind'>): string {
 }
 
 /** What became of a file, in words. */
-export function stateInWords({ state, needsLook, says }: Pick<MessageView, 'state' | 'needsLook' | 'says'>): string {
+export function stateInWords({ state, needsLook, findings }: Pick<MessageView, 'state' | 'needsLook' | 'findings'>): string {
   if (state === 'waiting') return 'on its way';
   if (state === 'written') return 'sent';
-  if (state === 'held') return 'waits for you';
-  if (state === 'refused') return needsLook ? 'refused: look at it' : 'refused, reviewed';
-  if (says.length === 0) return 'as ordered';
+  if (state === 'held') return 'needs a decision';
+  if (state === 'refused') return needsLook ? 'refused: review it' : 'refused, reviewed';
+  if (findings.length === 0) return 'as ordered';
   return needsLook ? 'not as ordered' : 'reviewed';
 }
 

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
+import { findingWords, type Finding } from '@nockwright/contract/history';
 import { supplyRoutes, type MessageView, type PurchaseView } from '@nockwright/contract/supply';
 import { Session } from '../../access';
 import { Api } from '../../api';
@@ -17,15 +18,15 @@ const MAIL_STATES = { waiting: 'on its way', sent: 'sent', failed: 'not taken' }
     @for (message of toLook(); track message.id) {
       <section class="look">
         <h3>{{ headings[message.state] ?? 'Not as ordered' }}</h3>
-        @for (sentence of message.says; track $index) {
-          <p>{{ sentence }}</p>
+        @for (finding of message.findings; track $index) {
+          <p>{{ says(finding) }}</p>
         }
         @if (message.hurts.length > 0) {
           <p><a routerLink="/shortages" [queryParams]="{ lines: message.hurts.join(',') }">Route the shortages</a></p>
         }
         @if (maySell() && message.state === 'held') {
-          <button mat-stroked-button type="button" (click)="decide(message.id, true)">Take it as they say</button>
-          <button mat-stroked-button type="button" (click)="decide(message.id, false)">Leave all as ordered</button>
+          <button mat-stroked-button type="button" (click)="decide(message.id, true)">Accept response</button>
+          <button mat-stroked-button type="button" (click)="decide(message.id, false)">Decline response</button>
         } @else if (maySell()) {
           <button mat-stroked-button type="button" (click)="seeTo(message.id)">Mark reviewed <kbd>L</kbd></button>
         }
@@ -33,11 +34,11 @@ const MAIL_STATES = { waiting: 'on its way', sent: 'sent', failed: 'not taken' }
     }
     @for (notice of purchase().notices; track notice.id) {
       <p>
-        <b>On its way</b> since {{ notice.day | day }}{{ notice.tracking ? ', tracking ' : '' }}<span class="code">{{ notice.tracking }}</span>
+        <b>Inbound</b> since {{ notice.day | day }}{{ notice.tracking ? ', tracking ' : '' }}<span class="code">{{ notice.tracking }}</span>
       </p>
     }
     @if (told()) {
-      <h3>Told and heard</h3>
+      <h3>Messages</h3>
       <ul>
         @for (message of purchase().messages; track message.id) {
           <li>
@@ -85,14 +86,16 @@ const MAIL_STATES = { waiting: 'on its way', sent: 'sent', failed: 'not taken' }
 })
 export class SupplierTalk {
   private readonly api = inject(Api);
-  protected readonly maySell = inject(Session).maySell;
+  private readonly session = inject(Session);
+  protected readonly maySell = this.session.maySell;
+  protected readonly says = (row: Finding) => findingWords(row, this.session.today());
   readonly purchase = input.required<PurchaseView>();
   protected readonly toLook = computed(() => this.purchase().messages.filter((message) => message.needsLook));
   protected readonly told = computed(() => this.purchase().messages.length + this.purchase().mails.length + this.purchase().papers.length > 0);
   protected readonly fault = signal('');
   protected readonly kind = kindInWords;
   protected readonly state = stateInWords;
-  protected readonly headings: Partial<Record<MessageView['state'], string>> = { refused: 'Could not be acted on', held: 'Waits for you' };
+  protected readonly headings: Partial<Record<MessageView['state'], string>> = { refused: 'Could not be acted on', held: 'Needs a decision' };
   protected readonly mailStates = MAIL_STATES;
 
   constructor() {

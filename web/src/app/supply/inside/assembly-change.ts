@@ -11,7 +11,7 @@ import { DocumentStore } from './document-store';
   imports: [DayField, TextField, RippleForm],
   template: `
     <nock-ripple-form
-      [heading]="kind() === 'end' ? 'Cancel assembly: components return to stock' : assembly().parent ? 'Another day' : 'Another day, or fewer of it'"
+      [heading]="kind() === 'end' ? 'Cancel assembly: components return to stock' : assembly().parent ? 'Another day' : 'Change day or quantity'"
       [does]="kind() === 'end' ? 'Cancel assembly' : 'Save'"
       [only]="kind() === 'end' ? 'Only cancel: the lost wait, and are called' : 'Save only: promises at risk'"
       [asks]="kind() === 'end' ? 'Why' : 'Why (for the history)'"

@@ -32,7 +32,7 @@ import { DocumentStore } from './document-store';
                 <th>Component</th>
                 <th class="figure wide">For one</th>
                 <th class="figure">Needed</th>
-                <th class="figure">Set aside</th>
+                <th class="figure">Committed</th>
                 <th></th>
               </tr>
             </thead>
@@ -85,18 +85,18 @@ import { DocumentStore } from './document-store';
                 <nock-quantity-field label="Assemble now" [quantity]="count()" (typed)="count.set($event)" />
               </p>
             }
-            <h3>What happened</h3>
+            <h3>History</h3>
             <nock-history [rows]="store.history()" />
           }
         </ng-container>
         <ng-container acts>
           @if (changing() !== null) {
-            <span class="quiet">It is being changed.</span>
+            <span class="quiet">Save or leave the change first.</span>
           } @else if (assembly.state === 'open') {
             <button mat-flat-button type="button" [disabled]="store.busy() || !ready()" (click)="build()">Assemble <kbd>Ctrl Enter</kbd></button>
           }
           @if (mayChange() && changing() === null) {
-            <button mat-button type="button" (click)="change('change')">{{ assembly.parent ? 'Other day' : 'Other day, or fewer' }} <kbd>D</kbd></button>
+            <button mat-button type="button" (click)="change('change')">{{ assembly.parent ? 'Other day' : 'Change day or quantity' }} <kbd>D</kbd></button>
             @if (!assembly.parent) {
               <button mat-button type="button" (click)="change('end')">Cancel assembly <kbd>K</kbd></button>
             }

@@ -7,69 +7,63 @@ import { catchError, EMPTY, switchMap } from 'rxjs';
 import { Session } from '../../access';
 import { Api } from '../../api';
 import { Live } from '../../live';
-import { addressWords, DayPipe, ListChoice, rowKey, wordOf } from '../../paper';
+import { addressWords, DayPipe, ListCell, ListChoice, ListPage, wordOf, type ListColumn } from '../../paper';
 import { SupplyNav } from '../supply-nav';
 
 const STATES = [
   ['open', 'under way'],
   ['all', 'all'],
 ] as const;
-const STATE_NAMES = { open: 'set aside', shipped: 'on its way', closed: 'done', cancelled: 'cancelled' } as const;
+const STATE_NAMES = { open: 'not shipped', shipped: 'inbound', closed: 'done', cancelled: 'cancelled' } as const;
+
+/** Where a transfer or an assembly is read. */
+const linkOf = ({ kind, id }: InsideRow) => ['/supply', kind === 'transfer' ? 'transfers' : 'assemblies', id];
+const whatOf = (row: InsideRow) => (row.kind === 'transfer' ? `${row.what}, ${row.lines} ${row.lines === 1 ? 'line' : 'lines'}` : row.what);
+
+const COLUMNS: readonly ListColumn<InsideRow>[] = [
+  { id: 'number', name: 'Number', text: (row) => row.number, sort: (row) => row.number, link: linkOf },
+  { id: 'what', name: 'Goods', text: whatOf, sort: whatOf },
+  { id: 'state', name: 'State', text: (row) => STATE_NAMES[row.state], sort: (row) => STATE_NAMES[row.state] },
+  { id: 'expected', name: 'Expected', text: (row) => row.expectedDay, sort: (row) => row.expectedDay },
+];
 
 /** Goods that move between our warehouses or are put together in them, what is due first. */
 @Component({
   selector: 'nock-inside-list',
-  imports: [RouterLink, MatButton, DayPipe, ListChoice, SupplyNav],
+  imports: [RouterLink, MatButton, DayPipe, ListCell, ListChoice, ListPage, SupplyNav],
   template: `
-    <div class="list-head">
-      <h1>Transfers and assemblies</h1>
-      <nock-list-choice what="Which of them" [choices]="choices" [chosen]="which()" (choose)="go({ state: $event })" />
+    <nock-list
+      heading="Transfers and assemblies"
+      what="transfers and assemblies"
+      label="Transfers and assemblies"
+      [columns]="columns"
+      [rows]="rows()"
+      [key]="keyOf"
+      [none]="fault() || (loaded() ? 'No transfers and no assemblies.' : 'Fetching transfers and assemblies …')"
+      (opened)="open($event)"
+    >
+      <nock-list-choice which what="Which transfers and assemblies" [choices]="choices" [chosen]="which()" (choose)="go({ state: $event })" />
       @if (maySell()) {
-        <a mat-flat-button routerLink="/supply/transfers/new">New transfer</a>
-        <a mat-stroked-button routerLink="/supply/assemblies/new">New assembly</a>
+        <ng-container beside>
+          <a mat-flat-button class="first" routerLink="/supply/transfers/new">New transfer</a>
+          <a mat-stroked-button routerLink="/supply/assemblies/new">New assembly</a>
+        </ng-container>
       }
-    </div>
-    <nock-supply-nav />
-    <table class="ruled" aria-label="Transfers and assemblies">
-      <thead>
-        <tr>
-          <th>Number</th>
-          <th>What</th>
-          <th>State</th>
-          <th>Expected</th>
-        </tr>
-      </thead>
-      <tbody>
-        @for (row of rows(); track row.kind + row.id) {
-          <tr tabindex="0" (click)="open(row)" (keydown)="key($event, row)">
-            <td>
-              <a class="code" [routerLink]="linkOf(row)" tabindex="-1">{{ row.number }}</a>
-            </td>
-            <td>{{ row.kind === 'transfer' ? row.what + ', ' + row.lines + (row.lines === 1 ? ' line' : ' lines') : row.what }}</td>
-            <td>{{ names[row.state] }}</td>
-            <td>
-              {{ row.expectedDay | day }}
-              @if (row.expectedDay < today() && (row.state === 'open' || row.state === 'shipped')) {
-                <b class="late">overdue</b>
-              }
-            </td>
-          </tr>
-        } @empty {
-          <tr>
-            <td colspan="4" class="none quiet">{{ fault() || (loaded() ? 'No transfers and no assemblies.' : 'Fetching them …') }}</td>
-          </tr>
+      <nock-supply-nav below />
+      <ng-template nockCell="expected" [nockCellOf]="rows()" let-row>
+        {{ row.expectedDay | day }}
+        @if (row.expectedDay < today() && (row.state === 'open' || row.state === 'shipped')) {
+          <b class="late">overdue</b>
         }
-      </tbody>
-    </table>
+      </ng-template>
+    </nock-list>
   `,
   styles: `
-    tbody tr {
-      cursor: pointer;
-      height: 34px;
-    }
     .late {
       color: var(--late);
-      margin-left: 6px;
+    }
+    .first {
+      margin-left: auto;
     }
   `,
   host: { class: 'list-page' },
@@ -83,7 +77,8 @@ export class InsideList {
   protected readonly go = addressWords();
   readonly state = input<string>();
   protected readonly choices = STATES;
-  protected readonly names = STATE_NAMES;
+  protected readonly columns = COLUMNS;
+  protected readonly keyOf = (row: InsideRow) => `${row.kind}/${row.id}`;
   protected readonly which = computed(() => wordOf(STATES, this.state()));
   protected readonly rows = signal<readonly InsideRow[]>([]);
   protected readonly loaded = signal(false);
@@ -108,15 +103,7 @@ export class InsideList {
       });
   }
 
-  protected linkOf({ kind, id }: InsideRow): unknown[] {
-    return ['/supply', kind === 'transfer' ? 'transfers' : 'assemblies', id];
-  }
-
   protected open(row: InsideRow): void {
-    void this.router.navigate(this.linkOf(row));
-  }
-
-  protected key(event: KeyboardEvent, row: InsideRow): void {
-    rowKey(event, () => this.open(row));
+    void this.router.navigate(linkOf(row));
   }
 }

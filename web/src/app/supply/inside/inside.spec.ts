@@ -99,7 +99,7 @@ describe('a transfer on its way', () => {
 
   it('that comes short says whom that hurts, with the rest awaited or lost, and moves them as seen', () => {
     const { screen, lastBody, asked } = transferSheet(transfer);
-    screen.type('Comes in now: LID', '6');
+    screen.type('Received now: LID', '6');
     expect(screen.text).toContain('LID: 6 of 8, 2 short');
     expect(asked(supplyRoutes.previewTransferReceipt)).toEqual({ lines: '5:6', closeRest: false, accept: '' });
     screen.element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
@@ -111,7 +111,7 @@ describe('a transfer on its way', () => {
 
   it('leads on to the board with just the lines it leaves short; all of it may be lost', () => {
     const { screen, lastBody, go } = transferSheet(transfer);
-    screen.type('Comes in now: LID', '0');
+    screen.type('Received now: LID', '0');
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(screen.text).toContain('Nothing has come in by this');
     screen.element.querySelector<HTMLInputElement>('input[type=checkbox]')!.click();
@@ -124,7 +124,7 @@ describe('a transfer on its way', () => {
   it('what received damaged comes off what is sound, and goes into the bin that is named', () => {
     const { screen, lastBody, asked } = transferSheet(transfer);
     screen.type('Damaged: LID', '2');
-    expect(screen.field('Comes in now: LID').value).toBe('6');
+    expect(screen.field('Received now: LID').value).toBe('6');
     screen.type('Bin: LID', 'a-01');
     expect(screen.text).toContain('LID: 6 of 8, 2 damaged');
     expect(screen.text).not.toContain('close the remainder');
@@ -138,7 +138,7 @@ describe('a transfer on its way', () => {
 
   it('refuses what is no quantity by its item', () => {
     const { screen, api } = transferSheet(transfer);
-    screen.type('Comes in now: LID', 'some');
+    screen.type('Received now: LID', 'some');
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(screen.text).toContain('LID: expected a quantity.');
     expect(api.call.mock.calls.map(([route]: unknown[]) => route)).not.toContain(supplyRoutes.receiveTransfer);
@@ -147,7 +147,7 @@ describe('a transfer on its way', () => {
   it('is only taken in by the warehouse: what follows is for the desk to decide', () => {
     const { screen, lastBody } = transferSheet(transfer, 'warehouse');
     expect(screen.text).not.toContain('Other day');
-    screen.type('Comes in now: LID', '6');
+    screen.type('Received now: LID', '6');
     expect(screen.text).not.toContain('Not as expected');
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, quantity: '6' }] });
@@ -158,8 +158,8 @@ describe('a transfer on its way', () => {
     screen.press('d');
     expect(screen.text).toContain('Another day');
     expect(screen.text).not.toContain('to bring');
-    screen.type('Now there', '17 mar');
-    screen.press('Enter', screen.field('Now there'));
+    screen.type('Now expected', '17 mar');
+    screen.press('Enter', screen.field('Now expected'));
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(lastBody()).toEqual({ version: 2, expectedDay: '2027-03-17', decision });
   });
@@ -173,12 +173,12 @@ describe('a transfer that somebody else changes while it is being changed', () =
     expect(screen.text).not.toContain('Changed elsewhere');
     becomes({ expectedDay: '2027-03-12' });
     expect(screen.text).toContain('Changed elsewhere meanwhile');
-    expect(screen.field('Now there').value).toContain('12 Mar');
+    expect(screen.field('Now expected').value).toContain('12 Mar');
     expect(screen.field('LID to bring').value).toBe('5');
-    screen.type('Now there', '17 mar');
-    screen.press('Enter', screen.field('Now there'));
+    screen.type('Now expected', '17 mar');
+    screen.press('Enter', screen.field('Now expected'));
     becomes({ version: 4, expectedDay: '2027-03-15' });
-    expect(screen.field('Now there').value).toContain('17 Mar');
+    expect(screen.field('Now expected').value).toContain('17 Mar');
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(lastBody()).toEqual({ version: 4, expectedDay: '2027-03-17', lines: [{ line: 5, open: '5' }], decision });
   });
@@ -230,7 +230,7 @@ describe('a transfer that has not left', () => {
     expect(lastBody()).toEqual({ version: 2, lines: [{ line: 5, open: '5' }], note: 'three are cracked' });
     screen.press('d');
     screen.press('Escape');
-    expect(screen.text).toContain('What happened');
+    expect(screen.text).toContain('History');
   });
 });
 

@@ -15,13 +15,13 @@ import { Places } from '../places';
   template: `
     <form class="paper-form" (submit)="$event.preventDefault(); make()">
       <h1>New assembly</h1>
-      <p class="quiet">Components that are free are set aside for it; what is promised to a customer stays for them.</p>
+      <p class="quiet">Components that are free are committed to it; what is promised to a customer stays for them.</p>
       <div class="row">
         <nock-place-choice label="At warehouse" [places]="places.warehouses()" [(code)]="warehouse" />
       </div>
       <nock-item-lines [(lines)]="lines" />
       <p class="fault" role="alert">{{ fault() }}</p>
-      <button mat-flat-button type="submit">Set the components aside <kbd>Ctrl Enter</kbd></button>
+      <button mat-flat-button type="submit">Commit components <kbd>Ctrl Enter</kbd></button>
     </form>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -22,7 +22,7 @@ import { Places } from '../places';
       </div>
       <nock-item-lines [(lines)]="lines" />
       <p class="fault" role="alert">{{ fault() }}</p>
-      <button mat-flat-button type="submit">Set the goods aside <kbd>Ctrl Enter</kbd></button>
+      <button mat-flat-button type="submit">Commit goods <kbd>Ctrl Enter</kbd></button>
     </form>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

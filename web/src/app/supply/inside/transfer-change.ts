@@ -12,7 +12,7 @@ import { DocumentStore } from './document-store';
   imports: [DayField, TextField, RippleForm],
   template: `
     <nock-ripple-form
-      [heading]="kind() === 'end' ? 'Cancel transfer: the goods stay there' : transfer().state === 'open' ? 'Another day, or less of it' : 'Another day'"
+      [heading]="kind() === 'end' ? 'Cancel transfer: the goods stay there' : transfer().state === 'open' ? 'Change day or quantity' : 'Another day'"
       [does]="kind() === 'end' ? 'Cancel transfer' : 'Save'"
       [only]="kind() === 'end' ? 'Only take it back: the lost wait, and are called' : 'Save only: promises at risk'"
       [asks]="kind() === 'end' ? 'Why' : 'Why (for the history)'"
@@ -24,7 +24,7 @@ import { DocumentStore } from './document-store';
       (left)="closed.emit()"
     >
       @if (kind() === 'change') {
-        <label for="new-day">Now there</label>
+        <label for="new-day">Now expected</label>
         <nock-day-field fieldId="new-day" [day]="day()" (changed)="day.set($event)" />
         @if (transfer().state === 'open') {
           <p class="small">It leaves as late as that allows. What is not brought stays where it is.</p>

@@ -39,7 +39,7 @@ export class TransferSheet {
   protected readonly maySell = inject(Session).maySell;
   readonly id = input.required({ transform: numberAttribute });
 
-  protected readonly states = { open: 'set aside', shipped: 'on its way', closed: 'come in', cancelled: 'taken back' } as const;
+  protected readonly states = { open: 'not shipped', shipped: 'inbound', closed: 'received', cancelled: 'cancelled' } as const;
   protected readonly typed = signal<ReadonlyMap<number, Typed>>(new Map());
   /** What is being changed of it: its day and quantities, or that it goes at all. */
   private readonly wanted = signal<'change' | 'end' | null>(null);
@@ -89,10 +89,10 @@ export class TransferSheet {
       );
     });
     inject(Keys).use([
-      { key: 'Ctrl+Enter', does: 'it leaves, or is taken in', run: () => this.act() },
-      { key: 'Ctrl+B', does: 'take it in, and route whom it leaves without goods', run: () => this.rescue() },
+      { key: 'Ctrl+Enter', does: 'confirm that it left; receive goods', run: () => this.act() },
+      { key: 'Ctrl+B', does: 'receive goods, and route the shortages', run: () => this.rescue() },
       { key: 'D', does: 'another day for it, or less of it', run: () => this.mayChange() && this.change('change') },
-      { key: 'K', does: 'take it back', run: () => this.mayChange() && this.store.document()?.state === 'open' && this.change('end') },
+      { key: 'K', does: 'cancel the transfer', run: () => this.mayChange() && this.store.document()?.state === 'open' && this.change('end') },
     ]);
   }
 

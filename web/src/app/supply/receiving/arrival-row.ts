@@ -21,7 +21,7 @@ import type { Typed } from './arrivals';
       >
     }
     <nock-text-field [fieldId]="id('bin')" [most]="40" [text]="row().bin" (textChange)="typed.emit(['bin', $event])">Bin</nock-text-field>
-    <button mat-button type="button" (click)="dropped.emit()" [attr.aria-label]="'Take this out: ' + name()">Take out</button>
+    <button mat-button type="button" (click)="dropped.emit()" [attr.aria-label]="'Remove: ' + name()">Remove</button>
   `,
   styles: `
     :host {

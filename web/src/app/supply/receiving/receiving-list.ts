@@ -23,13 +23,13 @@ import { ScanField } from './scan-field';
         @for (row of found.awaited; track row.kind + row.id + row.line) {
           <li>
             <a [routerLink]="pathOf(row)" [queryParams]="words(found, row)"
-              ><span class="code">{{ row.number }}</span> {{ row.from }}, {{ row.open }} due {{ row.expectedDay | day }}</a
+              ><span class="code">{{ row.number }}</span> {{ row.from }}, {{ row.open }} expected {{ row.expectedDay | day }}</a
             >
           </li>
         }
       </ul>
     }
-    <ul aria-label="Due">
+    <ul aria-label="Expected">
       @for (row of rows(); track row.kind + row.id) {
         <li tabindex="0" (click)="open(row)" (keydown)="key($event, row)">
           <div>
@@ -45,7 +45,7 @@ import { ScanField } from './scan-field';
           </div>
         </li>
       } @empty {
-        <li class="quiet">{{ fault() || 'Nothing is due here.' }}</li>
+        <li class="quiet">{{ fault() || 'Nothing is expected here.' }}</li>
       }
     </ul>
   `,

@@ -83,19 +83,19 @@ export class ReceivingSheet {
       { key: 'Ctrl+Enter', does: 'receive goods', run: () => this.book() },
       { key: 'Ctrl+B', does: 'receive goods, and route the shortages', run: () => this.rescue() },
       { key: 'A', does: 'all received as expected', run: () => this.all() },
-      { key: 'N', does: 'it came as the supplier announced', run: () => this.asAnnounced() },
+      { key: 'N', does: 'all received as the supplier announced', run: () => this.asAnnounced() },
       // A field is left first: nothing that was typed is lost by the key.
-      { key: 'Escape', does: 'to what is due', run: () => (document.activeElement instanceof HTMLInputElement ? false : this.leave()) },
+      { key: 'Escape', does: 'back to receiving', run: () => (document.activeElement instanceof HTMLInputElement ? false : this.leave()) },
     ]);
   }
 
-  /** `984 of these are owed to 2 customers: leave them at the dock`. */
+  /** `984 of these are needed for orders of 2 customers: keep them at the dock`. */
   protected owedOf(line: Line): string {
     const total = line.owed.reduce((sum, row) => sum + Number(row.quantity), 0);
     const customers = new Set(line.owed.map((row) => row.customer));
     if (total === 0) return '';
     const who = customers.size === 1 ? [...customers][0]! : `${customers.size} customers`;
-    return `${amountInWords(String(total))} of these ${total === 1 ? 'is' : 'are'} owed to ${who}: leave ${total === 1 ? 'it' : 'them'} at the dock.`;
+    return `${amountInWords(String(total))} of these ${total === 1 ? 'is' : 'are'} needed for orders of ${who}: keep ${total === 1 ? 'it' : 'them'} at the dock.`;
   }
 
   protected scan(scan: Scanned): void {
@@ -103,7 +103,7 @@ export class ReceivingSheet {
     if (line) return this.take(line, scan);
     const other = scan.awaited.find((row) => row.id !== this.id());
     this.field()?.refuse(
-      `${scan.item ?? 'That'} is not awaited on ${this.store.purchase()?.number}${other ? `: it is on ${other.number} from ${other.from}` : ''}.`,
+      `${scan.item ?? 'That'} is not expected on ${this.store.purchase()?.number}${other ? `: it is on ${other.number} from ${other.from}` : ''}.`,
     );
   }
 

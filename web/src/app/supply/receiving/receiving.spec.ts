@@ -104,7 +104,7 @@ function open(inputs: object = {}, role: 'warehouse' | 'coordinator' = 'warehous
 
 it('names whom the goods are owed to while they are taken in, and again when they are booked', () => {
   const { screen, api } = open();
-  expect(screen.text).toContain('12 of these are owed to Wether Hill: leave them at the dock');
+  expect(screen.text).toContain('12 of these are needed for orders of Wether Hill: keep them at the dock');
   expect(screen.text).toContain('Announced on Tue 9 Mar as P7627-D1, tracking TRK1: 38 FEE-SYR-14');
   screen.click('Received as announced');
   screen.press('Enter', document.body, { ctrlKey: true });
@@ -256,7 +256,7 @@ it('a scanned label fills lot, day and count; one of another purchase says where
   ]);
   field.value = 'wax';
   screen.press('Enter', field);
-  expect(screen.text).toContain('WAX-BLK-1 is not awaited on P7627: it is on P7602 from Appleyard Wax.');
+  expect(screen.text).toContain('WAX-BLK-1 is not expected on P7627: it is on P7602 from Appleyard Wax.');
 });
 
 it('Escape leaves a field before it leaves the screen: nothing that was typed is lost', () => {

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
-import { MatPseudoCheckbox } from '@angular/material/core';
 import { RouterLink } from '@angular/router';
 import { supplyRoutes, type ReorderRow } from '@nockwright/contract/supply';
 import { plus, sum } from '@nockwright/core/money';
@@ -11,16 +10,18 @@ import { Api } from '../../api';
 import { Live } from '../../live';
 import {
   addressWords,
+  amountInWords,
   AmountPipe,
   type Choice,
   DayPipe,
-  FilterField,
   isQuantity,
   Keys,
+  ListCell,
   ListChoice,
+  type ListColumn,
+  ListPage,
   PricePipe,
   QuantityField,
-  rowKey,
   Sheet,
   UnitPipe,
   wordOf,
@@ -46,13 +47,13 @@ interface Wish {
   imports: [
     RouterLink,
     MatButton,
-    MatPseudoCheckbox,
     AmountPipe,
     DayPipe,
     PricePipe,
     UnitPipe,
-    FilterField,
+    ListCell,
     ListChoice,
+    ListPage,
     QuantityField,
     Sheet,
     SupplyNav,
@@ -73,6 +74,21 @@ export class ReorderList {
   readonly warehouse = input<string>();
   readonly which = input<string>();
   protected readonly choices = WHICH;
+  protected readonly keyOf = (row: ReorderRow) => `${row.item}/${row.warehouse}`;
+  protected readonly columns: readonly ListColumn<ReorderRow>[] = [
+    { id: 'item', name: 'Item', text: (row) => `${row.item} ${row.warehouse}`, sort: (row) => row.item },
+    { id: 'position', name: 'Net position', figure: true, text: (row) => amountInWords(row.position), sort: (row) => Number(row.position), from: 700 },
+    { id: 'point', name: 'Reorder at', figure: true, text: (row) => amountInWords(row.point), sort: (row) => Number(row.point), from: 640 },
+    { id: 'use', name: 'Daily use', figure: true, text: (row) => String(row.perDay), sort: (row) => row.perDay, from: 780 },
+    { id: 'buy', name: 'Buy', figure: true, text: (row) => this.quantityOf(row) },
+    {
+      id: 'from',
+      name: 'From',
+      text: (row) => row.suppliers.find((one) => one.code === this.supplierOf(row))?.name ?? row.supplierName,
+      sort: (row) => row.supplierName,
+    },
+    { id: 'value', name: 'Value', figure: true, text: (row) => this.valueOf(row), sort: (row) => Number(this.valueOf(row)), from: 600 },
+  ];
   protected readonly chosen = computed(() => wordOf(WHICH, this.which()));
   protected readonly places = computed((): readonly Choice[] => [
     [EVERYWHERE, 'all warehouses'],
@@ -84,10 +100,10 @@ export class ReorderList {
   protected readonly said = signal('');
   protected readonly busy = signal(false);
   protected readonly at = signal<string | null>(null);
-  protected readonly row = computed(() => this.rows().find((row) => this.key(row) === this.at()) ?? this.rows()[0] ?? null);
-  protected readonly picked = signal<ReadonlySet<string>>(new Set());
+  protected readonly row = computed(() => this.rows().find((row) => this.keyOf(row) === this.at()) ?? this.rows()[0] ?? null);
+  protected readonly picked = signal<ReadonlySet<string | number>>(new Set());
   private readonly wishes = signal<ReadonlyMap<string, Wish>>(new Map());
-  protected readonly chosenRows = computed(() => this.rows().filter((row) => this.picked().has(this.key(row))));
+  protected readonly chosenRows = computed(() => this.rows().filter((row) => this.picked().has(this.keyOf(row))));
   protected readonly total = computed(() => sum(this.chosenRows().map((row) => this.valueOf(row))));
   protected readonly made = signal<readonly { readonly id: number; readonly number: string; readonly supplier: string; readonly lines: number }[]>([]);
   protected readonly again = new Subject<void>();
@@ -118,10 +134,6 @@ export class ReorderList {
     ]);
   }
 
-  protected key(row: ReorderRow): string {
-    return `${row.item}/${row.warehouse}`;
-  }
-
   protected short(row: ReorderRow): boolean {
     return Number(row.position) <= Number(row.point);
   }
@@ -131,12 +143,12 @@ export class ReorderList {
   }
 
   protected supplierOf(row: ReorderRow): string {
-    return this.wishes().get(this.key(row))?.supplier ?? row.supplier;
+    return this.wishes().get(this.keyOf(row))?.supplier ?? row.supplier;
   }
 
   /** As it was typed; until then what the supplier chosen sells it in. */
   protected quantityOf(row: ReorderRow): string {
-    return this.wishes().get(this.key(row))?.quantity ?? row.suppliers.find((one) => one.code === this.supplierOf(row))?.quantity ?? row.quantity;
+    return this.wishes().get(this.keyOf(row))?.quantity ?? row.suppliers.find((one) => one.code === this.supplierOf(row))?.quantity ?? row.quantity;
   }
 
   protected suppliersOf(row: ReorderRow): readonly Choice[] {
@@ -151,28 +163,20 @@ export class ReorderList {
 
   /** What is typed of a row is meant to be bought. */
   protected wish(row: ReorderRow, wish: Wish): void {
-    this.wishes.update((wishes) => new Map(wishes).set(this.key(row), { ...wishes.get(this.key(row)), ...wish }));
-    this.picked.update((picked) => new Set([...picked, this.key(row)]));
+    this.wishes.update((wishes) => new Map(wishes).set(this.keyOf(row), { ...wishes.get(this.keyOf(row)), ...wish }));
+    this.picked.update((picked) => new Set([...picked, this.keyOf(row)]));
   }
 
   protected turn(row: ReorderRow): void {
     if (!this.maySell()) return;
-    const key = this.key(row);
+    const key = this.keyOf(row);
     this.picked.update((picked) => (picked.has(key) ? new Set([...picked].filter((one) => one !== key)) : new Set([...picked, key])));
   }
 
   protected all(): boolean {
     if (!this.maySell()) return false;
-    this.picked.set(new Set(this.rows().map((row) => this.key(row))));
+    this.picked.set(new Set(this.rows().map((row) => this.keyOf(row))));
     return true;
-  }
-
-  protected handle(event: KeyboardEvent, row: ReorderRow): void {
-    if (event.target !== event.currentTarget) return;
-    if (event.key === ' ') {
-      event.preventDefault();
-      this.turn(row);
-    } else rowKey(event, () => this.turn(row));
   }
 
   protected buy(): boolean {

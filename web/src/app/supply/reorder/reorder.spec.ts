@@ -48,7 +48,7 @@ function open(role?: string) {
 
 it('says why it is time to buy, and puts what is chosen by key on drafts', () => {
   const { screen, lastBody } = open();
-  expect(screen.text).toContain('300 on hand and 0 due, less 200 owed: 100');
+  expect(screen.text).toContain('300 on hand and 0 inbound, less 200 committed: 100');
   expect(screen.text).toContain('So 120 go meanwhile, and 43 are kept for the days it is more: buy at 163');
   expect(screen.button('on drafts').disabled).toBe(true);
   const rows = screen.element.querySelectorAll<HTMLElement>('tbody tr');

@@ -1,68 +1,59 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { Router, RouterLink } from '@angular/router';
+import { Router } from '@angular/router';
 import { supplyRoutes, type Supplier } from '@nockwright/contract/supply';
 import { catchError, EMPTY } from 'rxjs';
 import { Api } from '../../api';
 import { Live } from '../../live';
-import { addressWords, FilterField, rowKey } from '../../paper';
+import { ListCell, ListPage, type ListColumn } from '../../paper';
 import { SupplyNav } from '../supply-nav';
+
+const COLUMNS: readonly ListColumn<Supplier>[] = [
+  { id: 'name', name: 'Supplier', text: (row) => row.name, sort: (row) => row.name, link: (row) => ['/supply/suppliers', row.code] },
+  { id: 'lead', name: 'Working days', figure: true, text: (row) => String(row.leadDays), sort: (row) => row.leadDays, from: 520 },
+  { id: 'items', name: 'Items', figure: true, text: (row) => String(row.items), sort: (row) => row.items, from: 460 },
+  { id: 'open', name: 'Open orders', figure: true, text: (row) => String(row.openOrders), sort: (row) => row.openOrders },
+  { id: 'overdue', name: 'Overdue', figure: true, text: (row) => String(row.overdueOrders || ''), sort: (row) => row.overdueOrders },
+  {
+    id: 'on_time',
+    name: 'On time',
+    figure: true,
+    text: (row) => (row.onTimePercent === null ? '' : `${row.onTimePercent} %`),
+    sort: (row) => (row.onTimePercent === null ? null : Number(row.onTimePercent)),
+  },
+  { id: 'receipts', name: 'Receipts', figure: true, text: (row) => String(row.receipts), sort: (row) => row.receipts, from: 640 },
+  { id: 'ships', name: 'Drop ships', text: (row) => (row.dropShips ? 'yes' : ''), sort: (row) => (row.dropShips ? 0 : 1), from: 700 },
+  { id: 'files', name: 'Takes files', text: (row) => (row.exchanges ? 'yes' : ''), sort: (row) => (row.exchanges ? 0 : 1), from: 780 },
+];
 
 /** Suppliers, with what is open at them and how they deliver. */
 @Component({
   selector: 'nock-supplier-list',
-  imports: [RouterLink, FilterField, SupplyNav],
+  imports: [ListCell, ListPage, SupplyNav],
   template: `
-    <div class="list-head">
-      <h1>Suppliers</h1>
-      <nock-filter what="suppliers" [text]="q() ?? ''" (typed)="go({ q: $event || null })" hint="filter by name" />
-    </div>
-    <nock-supply-nav />
-    <table class="ruled" aria-label="Suppliers">
-      <thead>
-        <tr>
-          <th>Supplier</th>
-          <th class="figure">Working days</th>
-          <th class="figure">Items</th>
-          <th class="figure">Open orders</th>
-          <th class="figure">Overdue</th>
-          <th class="figure">On time</th>
-          <th class="figure">Receipts</th>
-          <th>Ships to customers</th>
-          <th>Takes files</th>
-        </tr>
-      </thead>
-      <tbody>
-        @for (row of shown(); track row.code) {
-          <tr tabindex="0" (click)="open(row)" (keydown)="key($event, row)">
-            <td>
-              <a [routerLink]="['/supply/suppliers', row.code]" tabindex="-1">{{ row.name }}</a>
-            </td>
-            <td class="figure">{{ row.leadDays }}</td>
-            <td class="figure">{{ row.items }}</td>
-            <td class="figure">{{ row.openOrders }}</td>
-            <td class="figure" [class.late]="row.overdueOrders > 0">{{ row.overdueOrders || '' }}</td>
-            <td class="figure">{{ row.onTimePercent === null ? '' : row.onTimePercent + ' %' }}</td>
-            <td class="figure">{{ row.receipts }}</td>
-            <td>{{ row.dropShips ? 'yes' : '' }}</td>
-            <td>{{ row.exchanges ? 'yes' : '' }}</td>
-          </tr>
-        } @empty {
-          <tr>
-            <td colspan="9" class="none quiet">{{ fault() || 'No supplier matches.' }}</td>
-          </tr>
+    <nock-list
+      heading="Suppliers"
+      what="suppliers"
+      label="Suppliers"
+      hint="filter by name"
+      [q]="q()"
+      [columns]="columns"
+      [rows]="shown()"
+      [key]="codeOf"
+      [none]="fault() || 'No supplier matches.'"
+      (opened)="open($event)"
+    >
+      <nock-supply-nav below />
+      <ng-template nockCell="overdue" [nockCellOf]="rows()" let-row>
+        @if (row.overdueOrders > 0) {
+          <b class="late">{{ row.overdueOrders }}</b>
         }
-      </tbody>
-    </table>
+      </ng-template>
+    </nock-list>
   `,
   styles: `
-    tbody tr {
-      cursor: pointer;
-      height: 34px;
-    }
     .late {
       color: var(--late);
-      font-weight: 600;
     }
   `,
   host: { class: 'list-page' },
@@ -70,7 +61,8 @@ import { SupplyNav } from '../supply-nav';
 })
 export class SupplierList {
   private readonly router = inject(Router);
-  protected readonly go = addressWords();
+  protected readonly columns = COLUMNS;
+  protected readonly codeOf = (row: Supplier) => row.code;
   readonly q = input<string>();
   protected readonly rows = signal<readonly Supplier[]>([]);
   protected readonly fault = signal('');
@@ -92,9 +84,5 @@ export class SupplierList {
 
   protected open(row: Supplier): void {
     void this.router.navigate(['/supply/suppliers', row.code]);
-  }
-
-  protected key(event: KeyboardEvent, row: Supplier): void {
-    rowKey(event, () => this.open(row));
   }
 }

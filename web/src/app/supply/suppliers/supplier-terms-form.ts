@@ -14,8 +14,8 @@ const fields = (today: IsoDay) =>
     { name: 'email', label: 'Orders go to', empty: null },
     { name: 'leadDays', label: 'Working days until it leaves them', kind: 'whole', most: 3 },
     { name: 'transitDays', label: 'Days on the road to us', kind: 'whole', most: 3 },
-    { name: 'workdays', label: 'They work', write: daysInWords, read: weekdays('as Mon to Fri') },
-    { name: 'orderDays', label: 'They take orders', write: daysInWords, read: weekdays('as Tue, Thu') },
+    { name: 'workdays', label: 'Working days', write: daysInWords, read: weekdays('as Mon to Fri') },
+    { name: 'orderDays', label: 'Orders taken on', write: daysInWords, read: weekdays('as Tue, Thu') },
     { name: 'cutoff', label: 'Until what time (HH:MM; empty: all day)', called: 'Until what time', empty: null, write: (time: string) => time.slice(0, 5) },
     {
       name: 'closed',
@@ -30,8 +30,8 @@ const fields = (today: IsoDay) =>
     { name: 'dropShips', label: 'Ships to our customers', kind: 'flag' },
     { name: 'dropShipFee', label: 'What a shipment to a customer costs', kind: 'figure', under: 'dropShips' },
     { name: 'exchanges', label: 'Takes orders as UBL files', kind: 'flag' },
-    { name: 'priceTolerance', label: 'A cost they answer holds if within (per cent)', called: 'A cost they answer', kind: 'figure', under: 'exchanges' },
-    { name: 'dayTolerance', label: 'A day they answer holds if within (days)', called: 'A day they answer', kind: 'whole', under: 'exchanges' },
+    { name: 'priceTolerance', label: 'Accept another cost within (per cent)', called: 'A cost they answer', kind: 'figure', under: 'exchanges' },
+    { name: 'dayTolerance', label: 'Accept another day within (days)', called: 'A day they answer', kind: 'whole', under: 'exchanges' },
   ]);
 
 const weekdays =

@@ -116,10 +116,10 @@ it('terms are sent as they are typed; what is no weekday, day or number is told'
   const { api, providers, lastBody, answers } = testApi();
   answers([supplyRoutes.changeSupplier, { ...supplier, version: 4 }]);
   const screen = show(SupplierTermsForm, { supplier }, providers);
-  screen.type('They take orders', 'never');
+  screen.type('Orders taken on', 'never');
   screen.click('Save terms');
-  expect(screen.text).toContain('They take orders: expected weekdays');
-  screen.type('They take orders', 'wed');
+  expect(screen.text).toContain('Orders taken on: expected weekdays');
+  screen.type('Orders taken on', 'wed');
   screen.type('Closed on (days with commas)', '26 mar, 31 april');
   screen.click('Save terms');
   expect(screen.text).toContain('Closed on: 31 april is no day');
