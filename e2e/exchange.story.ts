@@ -244,7 +244,7 @@ test('what is low is bought: chosen, put on a draft, changed by hand, sent, anno
   await leaveFields(page);
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('acknowledged', { timeout: 30_000 });
-  await expect(gloss(page)).toContainText('On its way', { timeout: 30_000 });
+  await expect(gloss(page)).toContainText('Inbound', { timeout: 30_000 });
   const purchase = page.url().split('/').at(-1)!;
 
   const wil = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();

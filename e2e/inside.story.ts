@@ -64,7 +64,7 @@ test('a transfer is late: whom it hurts is seen before, and one act brings their
   expect(saved.lines[0]!.schedule.map((part) => part.arrives).filter(Boolean)).toEqual([]);
   // Nobody needs what would have come late: it stays where it is.
   await page.goto(`/supply/transfers/${transfer}`);
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('taken back');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('cancelled');
   await expect(gloss(page)).toContainText('no van before');
 });
 

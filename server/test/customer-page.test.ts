@@ -68,6 +68,16 @@ describe('the customer’s own item numbers', () => {
     expect(remarksOf(released.lines[0]!, [])).toEqual(['your number WH-J12']);
   });
 
+  test('their number may be several words', async () => {
+    await setNumber('LID', 'WH 44 L');
+    const order = await desk.call('ida', orderRoutes.createOrder, { body: { customer: 1 } });
+    const text = await desk.call('ida', orderRoutes.readText, { params: { order: order.id }, body: { text: '12 x wh 44  L, and 3 TUB' } });
+    expect(text.lines.map(({ words, certainty, readings }) => [words, certainty, readings[0]!.item, readings[0]!.quantity])).toEqual([
+      ['12 x wh 44 L', 'sure', 'LID', '12'],
+      ['3 TUB', 'sure', 'TUB', '3'],
+    ]);
+  });
+
   test('it is taken away, and the history says who set which', async () => {
     await setNumber('BOX', 'ONCE');
     await setNumber('BOX', null);

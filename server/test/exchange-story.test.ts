@@ -43,7 +43,11 @@ async function answers(habit: Habit, steps: number) {
 }
 
 const files = (name: string) => readdir(join(root, 'SUP', name));
-const messages = (which: 'look' | 'all' = 'look') => desk.call('ida', supplyRoutes.listMessages, { query: { which } });
+/** The messages of suppliers, each with what it comes to in words. */
+async function messages(which: 'look' | 'all' = 'look') {
+  const { rows, ...rest } = await desk.call('ida', supplyRoutes.listMessages, { query: { which } });
+  return { ...rest, rows: rows.map((row) => ({ ...row, says: saysOf(row) })) };
+}
 
 /** An answer of the supplier, put into the folder by hand as a partner would. */
 async function put(purchase: PurchaseView, number: string, lines: readonly Partial<OrderResponseMessage['lines'][number]>[], name = `${number}.xml`) {
@@ -131,7 +135,7 @@ test('it slips after it was agreed: the day holds at once, whom it hurts is name
   const { rows, toLook } = await messages();
   expect([rows.length, toLook]).toEqual([1, 1]);
   expect(rows[0]!.hurts).toEqual([order.lines[0]!.id]);
-  expect(saysOf(rows[0]!)).toEqual([
+  expect(rows[0]!.says).toEqual([
     'They write: “our line stands still for a fortnight”',
     expect.stringMatching(/^Line 1, LID: now expected .*, was .*$/),
     expect.stringMatching(new RegExp(`^25 LID promised to order ${order.number} for .* are at risk$`)),
@@ -145,7 +149,7 @@ test('it slips after it was agreed: the day holds at once, whom it hurts is name
 });
 
 test.each<[Habit, object, string]>([
-  ['later', { open: '40', expectedDay: '2027-03-21' }, 'now due'],
+  ['later', { open: '40', expectedDay: '2027-03-21' }, 'now expected'],
   ['fewer', { open: '20', quantity: '40', closed: '20' }, '20 still expected, was 40'],
   ['dearer', { cost: expect.not.stringMatching(/^0.1$/) }, 'each, was'],
   ['refuses', { open: '0', closed: '40' }, 'they do not take the 40'],
@@ -153,7 +157,7 @@ test.each<[Habit, object, string]>([
   const { id } = await desk.purchase('LID', '40', '2027-03-16');
   await answers(habit, 1);
   expect((await desk.readPurchase(id)).lines[0]).toMatchObject(line);
-  expect(saysOf((await messages()).rows[0]!).join('\n')).toContain(says);
+  expect((await messages()).rows[0]!.says.join('\n')).toContain(says);
 });
 
 /** A drop shipment of 100 boxes that is sent. */
@@ -175,12 +179,12 @@ test('an answer with another cost says what it makes of the margin of whoever is
   await folder.round();
   const [message] = (await messages()).rows;
   expect(message!.hurts).toEqual([]);
-  expect(saysOf(message!)).toEqual([
+  expect(message!.says).toEqual([
     `Line 1, BOX: ${dearer} each, was ${cost}`,
     expect.stringMatching(`^margin on 100 of order ${order.number}/1: \\S+ %, was \\S+ %$`),
   ]);
   const after = (await desk.read(order)).lines[0]!;
-  expect(saysOf(message!)[1]).toContain(`: ${after.marginPercent} %, was ${order.lines[0]!.marginPercent} %`);
+  expect(message!.says[1]).toContain(`: ${after.marginPercent} %, was ${order.lines[0]!.marginPercent} %`);
 });
 
 test('an answer that moves a drop shipment names whose it is; they stand as told until somebody decides', async () => {
@@ -211,7 +215,7 @@ test.each([
   await put(await desk.readPurchase(stocked.id), 'D2', [{ answer: 'refused' }]);
   await folder.round();
   const rows = (await messages()).rows.toReversed();
-  expect(rows.map((row) => [row.hurts, saysOf(row).at(-1)])).toEqual([
+  expect(rows.map((row) => [row.hurts, row.says.at(-1)])).toEqual([
     [[order.lines[0]!.id], `${lost} BOX promised to order ${order.number} have lost their supply and wait again`],
     [[waits.lines[0]!.id], `40 LID promised to order ${waits.number} have lost their supply and wait again`],
   ]);
@@ -237,7 +241,7 @@ test('shipped short: the notice says so, and what did not leave is still awaited
   await answers('short_ships', 2);
   const announced = await desk.readPurchase(id);
   expect(announced.notices[0]!.lines).toMatchObject([{ quantity: '32' }]);
-  expect(saysOf((await messages()).rows[0]!)).toEqual(['Line 1, LID: 32 have left, 40 were expected']);
+  expect((await messages()).rows[0]!.says).toEqual(['Line 1, LID: 32 have left, 40 were expected']);
   const receipt = await desk.call('wil', supplyRoutes.receive, {
     params: { purchase: id },
     body: { version: announced.version, notice: announced.notices[0]!.id, lines: [{ line: announced.lines[0]!.id, quantity: '32' }] },
@@ -260,7 +264,7 @@ test('what cannot be acted on is refused whole, with why, and comes up; the same
   // Nothing of a refused answer holds, its first line neither.
   expect((await desk.readPurchase(id)).lines[0]).toMatchObject({ expectedDay: '2027-03-16' });
   const { rows } = await messages();
-  expect(rows.map((row) => [row.kind, row.state, row.purchase?.number ?? null, saysOf(row)[0]])).toEqual([
+  expect(rows.map((row) => [row.kind, row.state, row.purchase?.number ?? null, row.says[0]])).toEqual([
     ['unreadable', 'refused', null, expect.stringContaining('deeper than any document')],
     ['unreadable', 'refused', null, expect.stringContaining('document type')],
     ['unreadable', 'refused', null, expect.stringMatching(/^line 1: /)],
@@ -304,10 +308,7 @@ describe('what an answer says of the order as a whole', () => {
     await putAnswer(await desk.readPurchase(id), 'W1', 'RE');
     expect(await desk.readPurchase(id)).toMatchObject({ lines: [{ open: '0', closed: '40' }] });
     const [message] = (await messages()).rows;
-    expect(saysOf(message!)).toEqual([
-      'Line 1, LID: they do not take the 40',
-      `40 LID promised to order ${waits.number} have lost their supply and wait again`,
-    ]);
+    expect(message!.says).toEqual(['Line 1, LID: they do not take the 40', `40 LID promised to order ${waits.number} have lost their supply and wait again`]);
   });
 
   test('only received: nothing is agreed, and nobody has work', async () => {
@@ -321,7 +322,7 @@ describe('what an answer says of the order as a whole', () => {
     const { id } = await desk.purchase('LID', '40', '2027-03-12');
     await putAnswer(await desk.readPurchase(id), 'W3', 'CA');
     expect(await desk.readPurchase(id)).toMatchObject({ state: 'sent' });
-    expect(saysOf((await messages()).rows[0]!)).toEqual(['They agree on conditions that the file does not name: ask them']);
+    expect((await messages()).rows[0]!.says).toEqual(['They agree on conditions that the file does not name: ask them']);
   });
 
   test.each([
@@ -432,7 +433,7 @@ test('what leaves although it was cancelled is told, and is work', async () => {
   await putText('x2.xml', advice(gone.number, 'X2', '100'));
   await folder.round();
   const rows = (await messages()).rows.filter((row) => row.kind === 'despatch_advice');
-  expect(rows.map((row) => [row.state, saysOf(row).at(-1)])).toEqual([
+  expect(rows.map((row) => [row.state, row.says.at(-1)])).toEqual([
     ['taken', expect.stringContaining('who do not expect it: call them, and agree with the supplier who takes it back')],
     ['taken', 'Nothing more was expected: receive what comes, or have it sent back'],
   ]);

@@ -33,7 +33,7 @@ async function same<In, Out>(task: Task<In, Out>, input: In): Promise<Out> {
 }
 
 test('what is computed beside the thread that answers comes back as it is computed here', async () => {
-  const { lines } = await same(readTextTask, { text: 'Good morning,\n20 trays of jars by friday\nThanks', today: '2027-03-09' });
+  const { lines } = await same(readTextTask, { text: 'Good morning,\n20 trays of jars by friday\nThanks', today: '2027-03-09', numbers: [] });
   expect(lines).toHaveLength(1);
   const answer = writeOrderResponse(
     { number: 'A1', issueDay: '2027-03-09', order: 'P7001', note: '', lines: [] },
@@ -152,13 +152,13 @@ test('whoever asks meanwhile is answered: turns of the loop go on while a long t
   const text = 'a '.repeat(10_000);
   let turns = 0;
   const count = setInterval(() => turns++, 1);
-  await work.run(readTextTask, { text, today: '2027-03-09' }, 1);
+  await work.run(readTextTask, { text, today: '2027-03-09', numbers: [] }, 1);
   clearInterval(count);
   const beside = turns;
   // Read here, nothing else has its turn before it is done.
   turns = 0;
   const here = setInterval(() => turns++, 1);
-  void readTextTask.run({ text, today: '2027-03-09' });
+  void readTextTask.run({ text, today: '2027-03-09', numbers: [] });
   expect(turns).toBe(0);
   clearInterval(here);
   expect(beside).toBeGreaterThan(3);

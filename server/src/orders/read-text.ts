@@ -14,15 +14,17 @@ type Reading = Proposal['readings'][number];
 const MOST_READINGS = 4;
 
 /** What a text says, before anything is looked up. */
-export const readTextTask: Task<{ readonly text: string; readonly today: string }, OrderText> = {
+export const readTextTask: Task<{ readonly text: string; readonly today: string; readonly numbers: readonly string[] }, OrderText> = {
   name: 'readText',
-  run: ({ text, today }) => readOrderText(text, today),
+  run: ({ text, today, numbers }) => readOrderText(text, today, numbers),
 };
 
 /** Reads a mail or a pasted list as lines of an order: what is sure, what is uncertain with its likely readings, and what was not understood. */
 export async function readText(db: Db, work: Work, now: Now, orderId: OrderId, text: string, user: number): Promise<TextRead> {
   const order = await loadOrder(db, orderId);
-  const { poNumber, wish, lines, rest } = await work.run(readTextTask, { text, today: now.today }, user);
+  const theirs = await db.selectFrom('customer_item').select('code').where('customer_id', '=', order.customer_id).where('code', 'like', '% %').execute();
+  const numbers = theirs.map((row) => row.code);
+  const { poNumber, wish, lines, rest } = await work.run(readTextTask, { text, today: now.today, numbers }, user);
   const proposals: Proposal[] = [];
   const unknown: TextRead['rest'][number][] = [];
   for (const line of lines) {

@@ -238,6 +238,7 @@ async function attempt({ trx }: CommandContext, run: () => Promise<unknown>): Pr
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
     await before.back();
-    return error.message.slice(0, 1000);
+    const { errors, message } = error;
+    return (errors.length > 0 ? errors.map((fault) => fault.message).join('; ') : message).slice(0, 1000);
   }
 }

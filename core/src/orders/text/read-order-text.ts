@@ -1,5 +1,6 @@
 import type { IsoDay } from '../../calendar';
 import { readTable } from '../../formats';
+import { inSeveralWords, joinNumbers, splitNumbers } from './joined-numbers';
 import { numberReadings } from './number-readings';
 import { takeQuantity, type Understood } from './quantity';
 import type { DaySaid } from './day-said';
@@ -67,9 +68,14 @@ interface Found {
 /**
  * Reads an order as it is written in a mail, said in a line or pasted from a spreadsheet: lines with quantity, unit and
  * day, the customer's order number, when it is wanted. Every word belongs to something: what is no line and no courtesy
- * is told as not understood.
+ * is told as not understood. `numbers`: what the customer calls items, where that is several words.
  */
-export function readOrderText(text: string, today: IsoDay): OrderText {
+export function readOrderText(text: string, today: IsoDay, numbers: readonly string[] = []): OrderText {
+  const known = inSeveralWords(numbers);
+  return splitNumbers(readJoined(joinNumbers(text, known), today), known);
+}
+
+function readJoined(text: string, today: IsoDay): OrderText {
   const table = readListed(text, today);
   if (table) return table;
   const found: Found = { poNumber: null, wish: null, lines: [], rest: [] };

@@ -37,9 +37,6 @@ import { DayPipe, LineForm } from '../paper';
     .note .quiet {
       margin-left: 6px;
     }
-    .open {
-      color: var(--open);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -72,12 +72,6 @@ export interface QueueMove {
     </table>
   `,
   styles: `
-    .late {
-      color: var(--late);
-    }
-    .open {
-      color: var(--open);
-    }
     .cdk-drag-preview {
       background: var(--paper-raised);
       outline: 1px solid var(--act);

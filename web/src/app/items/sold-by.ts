@@ -51,9 +51,6 @@ import { LineForm, isWhole } from '../paper';
     p {
       margin: 4px 0;
     }
-    .open {
-      color: var(--open);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

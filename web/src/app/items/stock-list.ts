@@ -52,11 +52,6 @@ const COLUMNS: readonly ListColumn<ItemRow>[] = [
       </ng-template>
     </nock-list>
   `,
-  styles: `
-    .open {
-      color: var(--open);
-    }
-  `,
   host: { class: 'list-page' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

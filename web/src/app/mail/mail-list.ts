@@ -9,19 +9,18 @@ import { catchError, merge, of, startWith, Subject, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { keptList, Live } from '../live';
-import { addressWords, DayPipe, Keys, ListCell, ListChoice, ListPage, Sheet, wordOf, type Choice, type ListColumn } from '../paper';
+import { addressWords, DayPipe, Keys, ListCell, ListChoice, ListPage, MAIL_STATES, Sheet, wordOf, type Choice, type ListColumn } from '../paper';
 
-const WORDS = { waiting: 'queued', sent: 'sent', failed: 'failed' } as const;
 const STATES = [
   ['all', 'all'],
-  ['failed', WORDS.failed],
-  ['waiting', WORDS.waiting],
-  ['sent', WORDS.sent],
+  ['failed', MAIL_STATES.failed],
+  ['waiting', MAIL_STATES.waiting],
+  ['sent', MAIL_STATES.sent],
 ] as const;
 
 /** `queued, tried 2 times`. */
 function stateOf({ state, attempts }: MailRow): string {
-  return `${WORDS[state]}${state === 'waiting' && attempts > 0 ? `, tried ${attempts} ${attempts === 1 ? 'time' : 'times'}` : ''}`;
+  return `${MAIL_STATES[state]}${state === 'waiting' && attempts > 0 ? `, tried ${attempts} ${attempts === 1 ? 'time' : 'times'}` : ''}`;
 }
 
 const COLUMNS: readonly ListColumn<MailRow>[] = [
@@ -53,7 +52,7 @@ export class MailListPage {
   /** The mail that is explained: kept in the address. */
   readonly at = input<number | undefined, unknown>(undefined, { transform: (value) => (value === undefined ? undefined : numberAttribute(value)) });
 
-  protected readonly words = WORDS;
+  protected readonly words = MAIL_STATES;
   protected readonly columns = COLUMNS;
   protected readonly idOf = (row: MailRow) => row.id;
   protected readonly stateOf = stateOf;

@@ -76,9 +76,6 @@ type Reason = (typeof CANCEL_REASONS)[number];
       margin: 0;
       padding: 0;
     }
-    .open {
-      color: var(--open);
-    }
     mat-radio-button {
       display: block;
     }

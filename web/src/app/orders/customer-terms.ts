@@ -1,9 +1,9 @@
 import { inject, Injectable } from '@angular/core';
-import { customerRoutes } from '@nockwright/contract/customers';
+import { customerRoutes, type Contact } from '@nockwright/contract/customers';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { shortageRoutes } from '@nockwright/contract/shortages';
-import type { Observable } from 'rxjs';
+import { catchError, map, of, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { OrderStore } from './order-store';
 
@@ -12,6 +12,14 @@ import { OrderStore } from './order-store';
 export class CustomerTerms {
   private readonly api = inject(Api);
   private readonly store = inject(OrderStore);
+
+  /** Whom one speaks with there; nobody where that cannot be read. */
+  contacts(customer: number): Observable<readonly Contact[]> {
+    return this.api.call(customerRoutes.readCustomer, { params: { customer } }).pipe(
+      map((read) => read.contacts),
+      catchError(() => of([])),
+    );
+  }
 
   /** Makes the prospect a customer: they may be sold to then. */
   makeCustomer(): void {

@@ -100,12 +100,6 @@ import { changedWords } from './quote/changed-words';
       gap: 10px;
       padding: 2px 0;
     }
-    .late {
-      color: var(--late);
-    }
-    .open {
-      color: var(--open);
-    }
     .days {
       display: block;
     }

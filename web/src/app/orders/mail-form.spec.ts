@@ -1,11 +1,24 @@
 import { signal } from '@angular/core';
+import { of } from 'rxjs';
 import { show, type TestScreen } from '../test-screen';
 import { MailForm } from './mail-form';
 import { OrderPapers } from './order-papers';
 import { testLine, testOrder } from './test-order';
 import { storeProviders } from './test-store';
 
-const store = { fault: signal(''), busy: signal(false), mail: jest.fn(), makeProForma: jest.fn(), removeFile: jest.fn(), attachFile: jest.fn() };
+const CONTACTS = [
+  { id: 1, name: 'Nora Pell', role: 'buyer', phone: '', email: 'nora@b.example' },
+  { id: 2, name: 'Jo', role: '', phone: '', email: '' },
+];
+const store = {
+  fault: signal(''),
+  busy: signal(false),
+  mail: jest.fn(),
+  makeProForma: jest.fn(),
+  contacts: jest.fn(() => of(CONTACTS)),
+  removeFile: jest.fn(),
+  attachFile: jest.fn(),
+};
 const paper = { id: 7, kind: 'acknowledgement', at: '2027-03-09T09:30:00.000Z', mails: [] } as const;
 const file = { id: 3, name: 'label.png', media: 'image/png', size: 2048, by: 'Ida', at: '2027-03-09T09:30:00.000Z' };
 const order = testOrder({ state: 'released', number: '20400', papers: [paper], files: [file], spoken: 'All leaves on Friday.', lines: [testLine()] });
@@ -41,6 +54,12 @@ describe('mailing a paper', () => {
     expect(store.mail.mock.calls[0]![0]).toMatchObject({ paper: 7, recipients: ['one@b.example', 'two@b.example'], files: [3] });
   });
 
+  it('offers the contacts who have an address and do not stand there yet', () => {
+    form.click('Add Nora Pell, buyer');
+    expect(form.field('To').value).toBe('a@b.example, nora@b.example');
+    expect(form.text).not.toContain('Add ');
+  });
+
   it.each([
     ['nobody', '', 'To whom?'],
     ['no address', 'one at b', 'one, at, b: expected an address'],
@@ -56,7 +75,7 @@ describe('papers and files of an order', () => {
   it('say to whom each went and what became of it', () => {
     const mails = [{ id: 1, recipients: ['a@b.example'], state: 'failed', at: '' } as const];
     const papers = show(OrderPapers, { order: { ...order, papers: [{ ...paper, mails }] } }, providers);
-    expect(papers.text).toContain('not taken: a@b.example');
+    expect(papers.text).toContain('failed: a@b.example');
     expect(papers.text).toContain('label.png');
     expect(papers.text).toContain('2 kB');
   });

@@ -1,11 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
+import { MatButton } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { OrderView } from '@nockwright/contract/orders';
 import { letterFor } from '@nockwright/core/orders';
+import { switchMap } from 'rxjs';
 import { Session } from '../access';
 import { GlossForm, TextField, isEmail } from '../paper';
+import { CustomerTerms } from './customer-terms';
 import { OrderStanding } from './order-standing';
 import { OrderStore } from './order-store';
 
@@ -15,10 +19,13 @@ export const PAPER_NAMES = { acknowledgement: 'Acknowledgement', quote: 'Quote',
 /** Mails the newest paper of the order: to whom, with what words, with which files. The words are there to be changed. */
 @Component({
   selector: 'nock-mail-form',
-  imports: [GlossForm, MatCheckbox, MatFormField, MatInput, TextField],
+  imports: [GlossForm, MatButton, MatCheckbox, MatFormField, MatInput, TextField],
   template: `
     <nock-gloss-form heading="Mail the {{ name() }}" act="Send mail" [ready]="!store.busy()" (done)="send()" (left)="closed.emit()">
       <nock-text-field fieldId="mail-to" [(text)]="recipients" (keydown.enter)="$event.preventDefault()">To</nock-text-field>
+      @for (contact of offered(); track contact.id) {
+        <button mat-button type="button" (click)="add(contact.email)">Add {{ contact.name }}{{ contact.role ? ', ' + contact.role : '' }}</button>
+      }
       <nock-text-field fieldId="mail-subject" [most]="200" [(text)]="subject" (keydown.enter)="$event.preventDefault()">Subject</nock-text-field>
       <label for="mail-text">Text</label>
       <mat-form-field>
@@ -61,8 +68,21 @@ export class MailForm {
   protected readonly recipients = linkedSignal({ source: this.paperId, computation: () => untracked(this.order).customer.email });
   protected readonly subject = linkedSignal({ source: this.paperId, computation: () => untracked(this.letter).subject });
   protected readonly text = linkedSignal({ source: this.paperId, computation: () => untracked(this.letter).text });
+  private readonly terms = inject(CustomerTerms);
+  private readonly contacts = toSignal(toObservable(computed(() => this.order().customer.id)).pipe(switchMap((customer) => this.terms.contacts(customer))), {
+    initialValue: [],
+  });
+  /** Whom the customer has at whose address it could go too. */
+  protected readonly offered = computed(() => {
+    const typed = this.recipients().toLowerCase();
+    return this.contacts().filter(({ email }) => email !== '' && !typed.includes(email.toLowerCase()));
+  });
   protected readonly files = signal<ReadonlySet<number>>(new Set());
   protected readonly fault = signal('');
+
+  protected add(address: string): void {
+    this.recipients.update((typed) => [...addressesOf(typed), address].join(', '));
+  }
 
   protected attach(file: number, wanted: boolean): void {
     const files = new Set(this.files());
@@ -72,9 +92,7 @@ export class MailForm {
   }
 
   protected send(): void {
-    const recipients = this.recipients()
-      .split(/[\s,;]+/)
-      .filter(Boolean);
+    const recipients = addressesOf(this.recipients());
     const wrong = recipients.filter((address) => !isEmail(address));
     if (recipients.length === 0) return this.fault.set('To whom?');
     if (wrong.length > 0) return this.fault.set(`${wrong.join(', ')}: expected an address as name@place.example.`);
@@ -83,4 +101,8 @@ export class MailForm {
     const body = { paper: this.paperId(), recipients, subject: this.subject().trim(), text: this.text(), files: [...this.files()] };
     this.standing.mail(body, () => this.closed.emit());
   }
+}
+
+function addressesOf(text: string): string[] {
+  return text.split(/[\s,;]+/).filter(Boolean);
 }

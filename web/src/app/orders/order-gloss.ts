@@ -82,7 +82,7 @@ import { LOST_WORDS } from './quote/lose-form';
     }
     <nock-customer-notes [customer]="view.customer.id" [reminders]="view.customer.reminders" [mayAdd]="false" (changed)="store.reload()" />
     @if (view.spoken) {
-      <nock-spoken [text]="view.spoken" />
+      <nock-spoken [text]="view.spoken" [lines]="spokenLines()" />
     }
     @if (view.calls > 0) {
       <p>
@@ -161,6 +161,9 @@ export class OrderGloss {
   /** A paper is to be mailed. */
   readonly mailed = output<void>();
   /** Something of it is still to come. */
+  protected readonly spokenLines = computed(() =>
+    this.order().lines.flatMap((line) => (line.spoken ? [{ name: `${line.lineNo}, ${line.description}`, spoken: line.spoken }] : [])),
+  );
   protected readonly isOpen = computed(
     () => !['shipped', 'billed', 'cancelled', 'accepted', 'part accepted', 'lost', 'discarded'].includes(this.order().progress),
   );

@@ -4,12 +4,10 @@ import { RouterLink } from '@angular/router';
 import { MOST_FILE_BYTES } from '@nockwright/contract/documents';
 import type { FileView, OrderView, PaperView } from '@nockwright/contract/orders';
 import { Session } from '../access';
-import { DayPipe } from '../paper';
+import { DayPipe, MAIL_STATES } from '../paper';
 import { PAPER_NAMES } from './mail-form';
 import { OrderStanding } from './order-standing';
 import { OrderStore } from './order-store';
-
-const STATE_WORDS = { waiting: 'on its way', sent: 'sent', failed: 'not taken' } as const;
 
 /** The papers that were told about an order, to whom each was mailed, and the files attached to it. */
 @Component({
@@ -101,7 +99,7 @@ export class OrderPapers {
   /** The newest paper is to be mailed. */
   readonly mailed = output<void>();
   protected readonly names = PAPER_NAMES;
-  protected readonly words = STATE_WORDS;
+  protected readonly words = MAIL_STATES;
 
   /** Of several of a kind, which it is. */
   protected revision({ papers }: OrderView, paper: PaperView): string {

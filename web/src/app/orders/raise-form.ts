@@ -44,9 +44,6 @@ import { OrderStore } from './order-store';
     p {
       margin: 4px 0;
     }
-    .open {
-      color: var(--open);
-    }
     mat-checkbox {
       display: block;
       margin: 6px 0 0 -8px;

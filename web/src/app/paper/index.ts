@@ -13,6 +13,7 @@ export { Keys, type Key } from './keys';
 export { LineForm } from './line-form';
 export { ListChoice, wordOf, type Choice } from './list-choice';
 export { Mark } from './mark';
+export { MAIL_STATES } from './mail-states';
 export { QuantityField } from './quantity-field';
 export { rowKey } from './row-keys';
 export { Sheet } from './sheet';

@@ -51,9 +51,6 @@ export type CoverState = 'covered' | 'late' | 'uncovered' | 'done';
     .covered {
       color: var(--covered);
     }
-    .late {
-      color: var(--late);
-    }
     .uncovered {
       color: var(--open);
     }

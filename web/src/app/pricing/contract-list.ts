@@ -93,9 +93,6 @@ const COLUMNS: readonly ListColumn<ContractRow>[] = [
       text-overflow: ellipsis;
       white-space: nowrap;
     }
-    .late {
-      color: var(--late);
-    }
   `,
   host: { class: 'list-page' },
   changeDetection: ChangeDetectionStrategy.OnPush,

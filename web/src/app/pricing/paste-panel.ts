@@ -60,9 +60,6 @@ const MOST_FAULTS = 12;
       margin: 6px 0;
       padding-left: 18px;
     }
-    .open {
-      color: var(--open);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -81,9 +81,6 @@ import { PastePanel } from './paste-panel';
     cdk-virtual-scroll-viewport {
       height: calc(100vh - 200px);
     }
-    .late {
-      color: var(--late);
-    }
     .row {
       display: grid;
       grid-template-columns: 120px 1fr 70px 60px 80px 80px 64px 190px;

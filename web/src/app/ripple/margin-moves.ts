@@ -23,9 +23,6 @@ import { AmountPipe, amountInWords } from '../paper';
     p {
       margin: 6px 0 0;
     }
-    .late {
-      color: var(--late);
-    }
     .loss {
       color: var(--open);
     }

@@ -21,9 +21,6 @@ import { SayTo } from './say-to';
       margin: 8px 0;
       font-weight: 600;
     }
-    .late {
-      color: var(--late);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -64,15 +64,6 @@ const HEIGHT = 32;
     .full {
       fill: currentColor;
     }
-    .late {
-      color: var(--late);
-    }
-    .good {
-      color: var(--covered);
-    }
-    .open {
-      color: var(--open);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -118,9 +118,6 @@ const TALLEST = 14;
     .covered {
       color: var(--covered);
     }
-    .late {
-      color: var(--late);
-    }
     .uncovered {
       color: var(--open);
     }

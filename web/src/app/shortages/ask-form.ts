@@ -55,9 +55,6 @@ const ADDRESS = /^[^\s@,;]+@[^\s@,;]+$/;
       gap: 8px;
       margin: 8px 0;
     }
-    .open {
-      color: var(--open);
-    }
     .agreed {
       margin-top: 6px;
     }

@@ -91,9 +91,6 @@ export interface Undo {
     p {
       margin: 2px 0;
     }
-    .open {
-      color: var(--open);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

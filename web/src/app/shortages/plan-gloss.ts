@@ -91,12 +91,6 @@ const DOCUMENT_PATHS = { purchase: [], transfer: ['transfers'], assembly: ['asse
       display: block;
       color: var(--late);
     }
-    .late {
-      color: var(--late);
-    }
-    .open {
-      color: var(--open);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -50,12 +50,6 @@ import { asksCustomer, lateWords, scheduleOf } from './route-words';
       -webkit-line-clamp: 2;
       overflow: hidden;
     }
-    .late {
-      color: var(--late);
-    }
-    .open {
-      color: var(--open);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

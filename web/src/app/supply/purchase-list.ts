@@ -69,9 +69,6 @@ const COLUMNS: readonly ListColumn<PurchaseRow>[] = [
     </nock-list>
   `,
   styles: `
-    .late {
-      color: var(--late);
-    }
     .look {
       color: var(--open);
     }

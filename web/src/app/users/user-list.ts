@@ -1,55 +1,48 @@
-import { ChangeDetectionStrategy, Component, computed, type ElementRef, inject, signal, viewChildren } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { accessRoutes, type Account } from '@nockwright/contract/access';
 import { catchError, EMPTY, of, Subject, switchMap, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
-import { History, Keys, rowKey, Sheet } from '../paper';
+import { History, Keys, ListCell, ListPage, Sheet, type ListColumn } from '../paper';
 import { SessionList } from './session-list';
 import { UserForm } from './user-form';
+
+const stateOf = (user: Account) => (user.disabled ? 'disabled' : user.mustChangePassword ? 'must change password' : '');
+
+const COLUMNS: readonly ListColumn<Account>[] = [
+  { id: 'name', name: 'Name', text: (user) => user.name, sort: (user) => user.name },
+  { id: 'login', name: 'Login name', text: (user) => user.login, sort: (user) => user.login },
+  { id: 'role', name: 'Role', text: (user) => user.role, sort: (user) => user.role },
+  { id: 'second', name: 'Second factor', text: (user) => (user.secondFactor ? 'on' : ''), sort: (user) => (user.secondFactor ? 0 : 1), from: 560 },
+  { id: 'sessions', name: 'Sessions', figure: true, text: (user) => String(user.sessions.length || ''), sort: (user) => user.sessions.length, from: 560 },
+  { id: 'state', name: 'State', text: stateOf, sort: stateOf },
+];
 
 /** Who may log in, what they may do, and where they are logged in. A manager keeps them. */
 @Component({
   selector: 'nock-user-list',
-  imports: [Sheet, History, SessionList, UserForm, MatButton],
+  imports: [Sheet, History, ListCell, ListPage, SessionList, UserForm, MatButton],
   template: `
     <nock-sheet>
       <ng-container sheet>
-        <h1>Users</h1>
-        <table class="ruled" aria-label="Users">
-          <thead>
-            <tr>
-              <th>Name</th>
-              <th>Logs in as</th>
-              <th>Role</th>
-              <th>Second factor</th>
-              <th class="figure">Sessions</th>
-              <th>State</th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (user of users(); track user.id) {
-              <tr
-                #row
-                tabindex="0"
-                [class.marked]="user.id === at()"
-                [class.out]="user.disabled"
-                [attr.aria-selected]="user.id === at()"
-                (focus)="at.set(user.id)"
-                (click)="at.set(user.id)"
-                (keydown)="key($event)"
-              >
-                <td>{{ user.name }}</td>
-                <td class="code">{{ user.login }}</td>
-                <td>{{ user.role }}</td>
-                <td>{{ user.secondFactor ? 'on' : '' }}</td>
-                <td class="figure">{{ user.sessions.length || '' }}</td>
-                <td>{{ user.disabled ? 'disabled' : user.mustChangePassword ? 'must change password' : '' }}</td>
-              </tr>
-            }
-          </tbody>
-        </table>
+        <nock-list
+          heading="Users"
+          what="users"
+          label="Users"
+          [columns]="columns"
+          [rows]="users()"
+          [key]="idOf"
+          [explains]="true"
+          [current]="at()"
+          (looked)="at.set($event.id)"
+          (opened)="form.set('account')"
+        >
+          <ng-template nockCell="name" [nockCellOf]="users()" let-user>
+            <span [class.quiet]="user.disabled">{{ user.name }}</span>
+          </ng-template>
+        </nock-list>
         <p class="open" role="alert">{{ fault() }}</p>
       </ng-container>
       <ng-container gloss>
@@ -83,31 +76,13 @@ import { UserForm } from './user-form';
       </ng-container>
     </nock-sheet>
   `,
-  styles: `
-    h1 {
-      margin-bottom: 14px;
-    }
-    td {
-      height: 34px;
-    }
-    @media (max-width: 820px) {
-      th:nth-child(4),
-      td:nth-child(4),
-      th:nth-child(5),
-      td:nth-child(5) {
-        display: none;
-      }
-    }
-    .out td {
-      color: var(--ink-quiet);
-    }
-  `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class UserList {
   private readonly api = inject(Api);
-  private readonly rows = viewChildren<ElementRef<HTMLElement>>('row');
   private readonly again = new Subject<void>();
+  protected readonly columns = COLUMNS;
+  protected readonly idOf = (user: Account) => user.id;
   protected readonly roleWords = {
     coordinator: 'Sells, promises, routes and buys.',
     warehouse: 'Receives, moves, picks and ships; sees no costs, margins or credit.',
@@ -140,12 +115,7 @@ export class UserList {
       { key: 'A', does: 'new user', run: () => this.form() === null && this.form.set('new') },
       { key: 'E', does: 'edit the user', run: some(() => this.form.set('account')) },
       { key: 'P', does: 'reset the password', run: some(() => this.form.set('password')) },
-      { key: 'ArrowDown', does: 'to the users', run: () => this.rows()[0]?.nativeElement.focus() },
     ]);
-  }
-
-  protected key(event: KeyboardEvent): void {
-    rowKey(event, () => this.form.set('account'));
   }
 
   protected close(): void {

@@ -75,7 +75,7 @@ it('says whom to ring, what they were told, what holds now and what to say', () 
 });
 
 it('is filtered by words of customer, order, item or phone', () => {
-  page().text.set('old 9602');
+  fixture.componentRef.setInput('q', 'old 9602');
   settle();
   expect(rows().map((row) => row.textContent)).toEqual([expect.stringContaining('Old Mill')]);
 });

@@ -11,83 +11,69 @@ import { catchError, combineLatest, EMPTY, Subject, switchMap } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
-import { FilterField, Keys, rowKey, CustomerName } from '../paper';
+import { CustomerName, Keys, ListCell, ListPage, type ListColumn } from '../paper';
 import { QuestionList } from './question-list';
 
 /** Customers whose promise has moved and who have not been told: whom to ring, and what to say. */
 @Component({
   selector: 'nock-call-list',
-  imports: [CustomerName, DatePipe, RouterLink, MatButton, FilterField, QuestionList],
+  imports: [CustomerName, DatePipe, RouterLink, MatButton, ListCell, ListPage, QuestionList],
   template: `
-    <div class="list-head">
-      <h1>Calls</h1>
-      <nock-filter what="calls" [text]="text()" (typed)="text.set($event)" hint="filter by customer, order, item" />
-      <button mat-button type="button" (click)="state.set(state() === 'open' ? 'done' : 'open')">
-        {{ state() === 'open' ? 'Show calls made' : 'Show calls to make' }} <kbd>M</kbd>
-      </button>
-      <p class="quiet" role="status">{{ shown().length }} {{ state() === 'open' ? 'to make' : 'made' }}</p>
-    </div>
-    <p class="fault" role="alert">{{ fault() }}</p>
-    @if (state() === 'open' && order() === undefined) {
-      <nock-question-list [maySell]="maySell()" />
-    }
-    <table class="ruled" aria-label="Calls">
-      <thead>
-        <tr>
-          <th>Customer</th>
-          <th>Order</th>
-          <th>Was told</th>
-          <th>Now</th>
-          <th>Say</th>
-          <th>Why</th>
-          <th></th>
-        </tr>
-      </thead>
-      <tbody>
-        @for (call of shown(); track call.id) {
-          <tr tabindex="0" (keydown)="key($event, call)">
-            <td>
-              <b><nock-customer-name [id]="call.customerId" [name]="call.customer" /></b>
-              <div>{{ call.contact }}</div>
-              <div class="code phone">{{ call.phone }}</div>
-            </td>
-            <td>
-              <a class="code" [routerLink]="['/orders', call.order]" [queryParams]="{ at: call.line }" tabindex="-1">{{ call.number }}/{{ call.lineNo }}</a>
-              <div class="small quiet phone">{{ call.item }}</div>
-            </td>
-            <td>{{ days(call.told) }}</td>
-            <td>
-              <b>{{ days(call.holds) || 'backordered' }}</b>
-            </td>
-            <td class="say">
-              <q>{{ call.say }}</q>
-            </td>
-            <td class="small quiet">
-              {{ why(call) }}
-              <div>{{ call.madeBy }}, {{ call.madeAt | date: 'EEE d MMM HH:mm' }}{{ call.doneAt ? '; told by ' + call.doneBy : '' }}</div>
-            </td>
-            <td>
-              @if (maySell()) {
-                <button mat-button type="button" tabindex="-1" (click)="mark(call)">
-                  {{ state() === 'open' ? 'Mark as told' : 'Mark as not told' }} <kbd>Enter</kbd>
-                </button>
-              }
-            </td>
-          </tr>
-        } @empty {
-          <tr>
-            <td colspan="7" class="none quiet">{{ state() === 'open' ? 'No calls to make.' : 'No call has been made yet.' }}</td>
-          </tr>
+    <nock-list
+      heading="Calls"
+      what="calls"
+      label="Calls"
+      hint="filter by customer, order, item"
+      [q]="q()"
+      [columns]="columns"
+      [rows]="shown()"
+      [key]="idOf"
+      [explains]="true"
+      [none]="state() === 'open' ? 'No calls to make.' : 'No call has been made yet.'"
+      (opened)="mark($event)"
+    >
+      <button which mat-button type="button" (click)="turn()">{{ state() === 'open' ? 'Show calls made' : 'Show calls to make' }} <kbd>M</kbd></button>
+      <p beside class="quiet" role="status">{{ shown().length }} {{ state() === 'open' ? 'to make' : 'made' }}</p>
+      <ng-container below>
+        <p class="fault" role="alert">{{ fault() }}</p>
+        @if (state() === 'open' && order() === undefined) {
+          <nock-question-list [maySell]="maySell()" />
         }
-      </tbody>
-    </table>
+      </ng-container>
+      <ng-template nockCell="customer" [nockCellOf]="shown()" let-call>
+        <b><nock-customer-name [id]="call.customerId" [name]="call.customer" /></b>
+        <div>{{ call.contact }}</div>
+        <div class="code phone">{{ call.phone }}</div>
+      </ng-template>
+      <ng-template nockCell="order" [nockCellOf]="shown()" let-call>
+        <a class="code" [routerLink]="['/orders', call.order]" [queryParams]="{ at: call.line }" tabindex="-1">{{ call.number }}/{{ call.lineNo }}</a>
+        <div class="small quiet phone">{{ call.item }}</div>
+      </ng-template>
+      <ng-template nockCell="now" [nockCellOf]="shown()" let-call>
+        <b>{{ now(call) }}</b>
+      </ng-template>
+      <ng-template nockCell="say" [nockCellOf]="shown()" let-call>
+        <q>{{ call.say }}</q>
+      </ng-template>
+      <ng-template nockCell="why" [nockCellOf]="shown()" let-call>
+        <div class="small quiet">
+          {{ why(call) }}
+          <div>{{ call.madeBy }}, {{ call.madeAt | date: 'EEE d MMM HH:mm' }}{{ call.doneAt ? '; told by ' + call.doneBy : '' }}</div>
+        </div>
+      </ng-template>
+      <ng-template nockCell="done" [nockCellOf]="shown()" let-call>
+        @if (maySell()) {
+          <button mat-button type="button" tabindex="-1" (click)="mark(call)">
+            {{ state() === 'open' ? 'Mark as told' : 'Mark as not told' }} <kbd>Enter</kbd>
+          </button>
+        }
+      </ng-template>
+    </nock-list>
   `,
   styles: `
-    .say {
-      max-width: 330px;
-    }
     q {
       display: block;
+      max-width: 330px;
       padding-left: 10px;
       border-left: 2px solid var(--act);
     }
@@ -98,9 +84,6 @@ import { QuestionList } from './question-list';
       color: var(--open);
       font-weight: 600;
       margin: 0;
-    }
-    td {
-      vertical-align: top !important;
     }
   `,
   host: { class: 'list-page' },
@@ -116,12 +99,23 @@ export class CallListPage {
 
   protected readonly maySell = this.session.maySell;
   protected readonly why = ({ cause, why }: CallView) => (cause === null ? why : causeWords(cause, this.session.today()));
+  protected readonly now = (call: CallView) => this.days(call.holds) || 'backordered';
+  protected readonly idOf = (call: CallView) => call.id;
+  protected readonly columns: readonly ListColumn<CallView>[] = [
+    { id: 'customer', name: 'Customer', text: (call) => `${call.customer} ${call.phone}`, sort: (call) => call.customer },
+    { id: 'order', name: 'Order', text: (call) => `${call.number}/${call.lineNo}`, sort: (call) => call.number },
+    { id: 'was', name: 'Was told', text: (call) => this.days(call.told), from: 900 },
+    { id: 'now', name: 'Now', text: this.now, sort: (call) => call.holds[0]?.day ?? null, from: 700 },
+    { id: 'say', name: 'Say', text: (call) => call.say },
+    { id: 'why', name: 'Cause', text: (call) => this.why(call), from: 800 },
+    { id: 'done', name: 'Done', text: (call) => (call.doneAt ? `told by ${call.doneBy}` : '') },
+  ];
   protected readonly state = signal<'open' | 'done'>('open');
-  protected readonly text = signal('');
+  readonly q = input<string>();
   protected readonly fault = signal('');
   private readonly calls = signal<readonly CallView[]>([]);
   protected readonly shown = computed(() => {
-    const words = this.text().toLowerCase().split(/\s+/).filter(Boolean);
+    const words = (this.q() ?? '').toLowerCase().split(/\s+/).filter(Boolean);
     return this.calls().filter((call) => {
       const text = `${call.customer} ${call.number} ${call.item} ${call.contact} ${call.phone}`.toLowerCase();
       return words.every((word) => text.includes(word));
@@ -147,17 +141,17 @@ export class CallListPage {
       )
       .subscribe(({ calls }) => this.calls.set(calls));
     inject(Keys).use([
-      { key: 'M', does: 'calls made, or calls to make', run: () => this.state.update((state) => (state === 'open' ? 'done' : 'open')) },
+      { key: 'M', does: 'calls made, or calls to make', run: () => this.turn() },
       { key: 'Escape', does: 'all calls, or to the orders', run: () => void router.navigateByUrl(this.order() === undefined ? '/orders' : '/calls') },
     ]);
   }
 
-  protected days(parts: CallView['told']): string {
-    return parts.map(({ day, quantity }) => `${quantity} on ${shortDay(day, this.session.today())}`).join(', ');
+  protected turn(): void {
+    this.state.update((state) => (state === 'open' ? 'done' : 'open'));
   }
 
-  protected key(event: KeyboardEvent, call: CallView): void {
-    rowKey(event, () => this.mark(call));
+  private days(parts: CallView['told']): string {
+    return parts.map(({ day, quantity }) => `${quantity} on ${shortDay(day, this.session.today())}`).join(', ');
   }
 
   /** Told, it leaves the list; undone for as long as it was a slip of the finger. */

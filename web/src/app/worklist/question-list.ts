@@ -23,7 +23,7 @@ import { DayPipe, CustomerName } from '../paper';
             <th>Order</th>
             <th>Asked</th>
             <th>Answer</th>
-            <th></th>
+            <th>Done</th>
           </tr>
         </thead>
         <tbody>
@@ -80,9 +80,6 @@ import { DayPipe, CustomerName } from '../paper';
     .phone,
     .acts {
       white-space: nowrap;
-    }
-    .late {
-      color: var(--late);
     }
     .fault {
       color: var(--open);

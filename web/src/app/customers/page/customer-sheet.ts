@@ -55,6 +55,7 @@ type Form =
   ],
   templateUrl: './customer-sheet.html',
   styleUrl: './customer-sheet.css',
+  host: { class: 'record-sheet' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CustomerSheet {

@@ -103,9 +103,6 @@ interface Choice {
       text-decoration: line-through;
       color: var(--ink-quiet);
     }
-    .late {
-      color: var(--late);
-    }
     .sum {
       margin: 8px 0;
     }

@@ -5,10 +5,8 @@ import { findingWords, type Finding } from '@nockwright/contract/history';
 import { supplyRoutes, type MessageView, type PurchaseView } from '@nockwright/contract/supply';
 import { Session } from '../../access';
 import { Api } from '../../api';
-import { DayPipe, Keys } from '../../paper';
+import { DayPipe, Keys, MAIL_STATES } from '../../paper';
 import { kindInWords, stateInWords } from './message-words';
-
-const MAIL_STATES = { waiting: 'on its way', sent: 'sent', failed: 'not taken' } as const;
 
 /** What a supplier was told of a purchase and what they said: what has to be looked at first, then all of it. */
 @Component({

@@ -114,12 +114,6 @@ import { DocumentStore } from './document-store';
       display: block;
       height: 100%;
     }
-    .open {
-      color: var(--open);
-    }
-    .late {
-      color: var(--late);
-    }
     .now {
       display: flex;
       align-items: center;

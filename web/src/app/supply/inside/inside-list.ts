@@ -59,9 +59,6 @@ const COLUMNS: readonly ListColumn<InsideRow>[] = [
     </nock-list>
   `,
   styles: `
-    .late {
-      color: var(--late);
-    }
     .first {
       margin-left: auto;
     }

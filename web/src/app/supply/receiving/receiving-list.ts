@@ -86,9 +86,6 @@ import { ScanField } from './scan-field';
       text-align: right;
       white-space: nowrap;
     }
-    .late {
-      color: var(--late);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -51,11 +51,6 @@ const COLUMNS: readonly ListColumn<Supplier>[] = [
       </ng-template>
     </nock-list>
   `,
-  styles: `
-    .late {
-      color: var(--late);
-    }
-  `,
   host: { class: 'list-page' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

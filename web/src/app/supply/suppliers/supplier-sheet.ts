@@ -21,6 +21,7 @@ import { daysInWords } from './weekdays';
   imports: [RouterLink, MatButton, AmountPipe, DayPipe, PricePipe, History, Sheet, LatenessPicture, SupplierItemForm, SupplierTermsForm],
   templateUrl: './supplier-sheet.html',
   styleUrl: './supplier-sheet.css',
+  host: { class: 'record-sheet' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SupplierSheet {
