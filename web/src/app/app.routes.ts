@@ -29,7 +29,7 @@ export const routes: Routes = [
       },
       { path: 'shortages', title: 'Shortages · Nockwright', loadComponent: () => import('./shortages/shortage-board').then((m) => m.ShortageBoard) },
       { path: 'supply', title: 'Supply · Nockwright', loadComponent: () => import('./supply/purchase-list').then((m) => m.PurchaseList) },
-      { path: 'supply/new', title: 'New purchase · Nockwright', loadComponent: () => import('./supply/new-purchase').then((m) => m.NewPurchase) },
+      { path: 'supply/new', title: 'New purchase order · Nockwright', loadComponent: () => import('./supply/new-purchase').then((m) => m.NewPurchase) },
       {
         path: 'supply/inside',
         title: 'Transfers and assemblies · Nockwright',

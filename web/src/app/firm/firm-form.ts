@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, type OnInit, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { firmRoutes, type Firm } from '@nockwright/contract/firm';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { Api } from '../api';
@@ -32,6 +32,7 @@ const CURRENCY = fieldsOf<Body>([{ name: 'currency', label: 'Currency, three let
       [fields]="fields()"
       [value]="firm()"
       [route]="route"
+      [version]="firm().version"
       [send]="store"
       (saved)="closed.emit($event)"
       (closed)="closed.emit(null)"
@@ -43,20 +44,14 @@ const CURRENCY = fieldsOf<Body>([{ name: 'currency', label: 'Currency, three let
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class FirmForm implements OnInit {
+export class FirmForm {
   private readonly api = inject(Api);
   readonly firm = input.required<Firm>();
   readonly closed = output<Firm | null>();
   private readonly settled = computed(() => this.firm().currencySettled);
   protected readonly route = firmRoutes.setFirm;
   protected readonly fields = computed(() => (this.settled() ? FIELDS : [...FIELDS, ...CURRENCY]));
-  /** The version whose fields were typed over: who changes it meanwhile is not overwritten. */
-  private version = 0;
 
-  ngOnInit(): void {
-    this.version = this.firm().version;
-  }
-
-  protected readonly store = (body: Body) =>
-    this.api.call(firmRoutes.setFirm, { body: { ...body, currency: body.currency ?? this.firm().currency, version: this.version } });
+  protected readonly store = (body: Body, version: number) =>
+    this.api.call(firmRoutes.setFirm, { body: { ...body, currency: body.currency ?? this.firm().currency, version } });
 }

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, type OnInit, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { firmRoutes, type Firm, type NumberSeries } from '@nockwright/contract/firm';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { Api } from '../api';
@@ -24,6 +24,7 @@ const FIELDS = fieldsOf<Body>([
       [fields]="fields"
       [value]="series()"
       [route]="route"
+      [version]="version()"
       [send]="store"
       (saved)="closed.emit($event)"
       (closed)="closed.emit(null)"
@@ -33,20 +34,14 @@ const FIELDS = fieldsOf<Body>([
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class SeriesForm implements OnInit {
+export class SeriesForm {
   private readonly api = inject(Api);
   readonly series = input.required<NumberSeries>();
   readonly version = input.required<number>();
   readonly closed = output<Firm | null>();
   protected readonly route = firmRoutes.setSeries;
   protected readonly fields = FIELDS;
-  /** The one whose fields were typed over: who changes them meanwhile is not overwritten. */
-  private seen = 0;
   protected readonly heading = computed(() => `Number series: ${seriesName(this.series().name)}`);
 
-  ngOnInit(): void {
-    this.seen = this.version();
-  }
-
-  protected readonly store = (body: Body) => this.api.call(firmRoutes.setSeries, { body: { ...body, version: this.seen, name: this.series().name } });
+  protected readonly store = (body: Body, version: number) => this.api.call(firmRoutes.setSeries, { body: { ...body, version, name: this.series().name } });
 }

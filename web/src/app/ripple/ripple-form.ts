@@ -59,8 +59,8 @@ export interface Settled {
       </div>
       @if (hurt() !== '') {
         <p class="small">
-          Moved: a later day and a call for each. Not moved: what is late stands as told, at risk; what is lost waits, with a call. The board has every way that
-          saves each.
+          Moved: each gets its later day and a call. Not moved: what is late stays promised, at risk; what is lost becomes a backorder, with a call. The board
+          of shortages has every option for each.
         </p>
       }
     </form>

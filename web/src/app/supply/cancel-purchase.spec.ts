@@ -29,7 +29,7 @@ const NOBODY: RippleView = { later: [], earlier: [], offers: [] };
 it('says whom the cancellation of a purchase moves, and does it as was seen, with who and why', () => {
   const store = storeWith({ later: [testMover()], earlier: [], offers: [] });
   const screen = show(CancelPurchase, {}, [{ provide: PurchaseStore, useValue: store }]);
-  expect(screen.button('Cancel purchase, move 1 promise')).toBeTruthy();
+  expect(screen.button('Cancel purchase order, move 1 promise')).toBeTruthy();
   screen.press('Enter', document.body, { ctrlKey: true });
   expect(store.cancel).not.toHaveBeenCalled();
   expect(screen.text).toContain('Why? The history keeps it.');

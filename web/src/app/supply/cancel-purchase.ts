@@ -15,8 +15,8 @@ const WHO: readonly Choice<'us' | 'supplier'>[] = [
   template: `
     <nock-ripple-form
       heading="Cancel what is open"
-      does="Cancel purchase"
-      only="Only cancel it: the lost wait, and are called"
+      does="Cancel purchase order"
+      only="Cancel only: backorders with calls"
       [preview]="preview"
       [version]="store.purchase()?.version"
       [busy]="store.busy()"

@@ -124,9 +124,9 @@ it('the end of what is awaited needs a reason, and can leave the promises that l
   const { fill, fixture } = open('close');
   button('move 1 promise')!.click();
   settle(fixture);
-  expect(element.textContent).toContain('Say why');
+  expect(element.textContent).toContain('Why? The history keeps it.');
   fill('why', 'discontinued');
-  button('Only close it')!.click();
+  button('Close only')!.click();
   expect(store.closeLine.mock.calls[0]!.slice(0, 3)).toEqual([71, 'discontinued', undefined]);
 });
 

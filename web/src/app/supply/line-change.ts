@@ -11,8 +11,8 @@ import { PurchaseStore } from './purchase-store';
   template: `
     <nock-ripple-form
       [heading]="heading()"
-      [does]="kind() === 'reschedule' ? 'Save' : 'Close the rest'"
-      [only]="kind() === 'reschedule' ? 'Save only: promises at risk' : 'Only close it: the lost wait, and are called'"
+      [does]="kind() === 'reschedule' ? 'Save' : 'Close remainder'"
+      [only]="kind() === 'reschedule' ? 'Save only: promises at risk' : 'Close only: backorders with calls'"
       [asks]="kind() === 'reschedule' ? 'Why (for the history)' : 'Why'"
       [preview]="preview"
       [version]="store.purchase()?.version"
@@ -78,7 +78,7 @@ export class LineChange {
       then();
     };
     if (this.kind() === 'close') {
-      if (note === '') this.preview.fault.set('Say why close the remainder.');
+      if (note === '') this.preview.fault.set('Why? The history keeps it.');
       else this.store.closeLine(this.line().id, note, decision, done);
       return;
     }

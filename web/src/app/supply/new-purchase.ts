@@ -14,7 +14,7 @@ import { Places } from './places';
   imports: [MatButton, ItemLines, PlaceChoice],
   template: `
     <form class="paper-form" (submit)="$event.preventDefault(); make()">
-      <h1>New purchase</h1>
+      <h1>New purchase order</h1>
       <div class="row">
         <nock-place-choice label="Supplier" [places]="places.suppliers()" [(code)]="supplier" />
         <nock-place-choice label="For warehouse" [places]="places.warehouses()" [(code)]="warehouse" />

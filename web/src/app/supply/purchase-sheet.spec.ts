@@ -113,7 +113,7 @@ describe('the sheet of a purchase', () => {
     expect(screen.text).toContain('Line 1, JAR-340-HX: close the remainder');
     screen.press('k');
     expect(screen.text).not.toContain('close the remainder');
-    expect(screen.text).toContain('Cancel purchase and route the shortages');
+    expect(screen.text).toContain('Cancel purchase order and route the shortages');
   });
 
   it('leads to the dock for goods that come to us', () => {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, type OnInit } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { customerRoutes, type Customer } from '@nockwright/contract/customers';
 import { orderRoutes } from '@nockwright/contract/orders';
@@ -47,6 +47,7 @@ const fields = (warehouses: readonly Choice[], carriers: readonly Choice[]) =>
       [fields]="fields()"
       [value]="customer()"
       [route]="route"
+      [version]="customer().version"
       [send]="store"
       (saved)="changed.emit($event)"
       (closed)="closed.emit()"
@@ -54,7 +55,7 @@ const fields = (warehouses: readonly Choice[], carriers: readonly Choice[]) =>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class CustomerForm implements OnInit {
+export class CustomerForm {
   private readonly api = inject(Api);
   readonly customer = input.required<Customer>();
   readonly changed = output<Customer>();
@@ -68,13 +69,7 @@ export class CustomerForm implements OnInit {
       this.carriers().map((service): Choice => [service.code, service.name]),
     ),
   );
-  /** The version that is typed over: who changes it meanwhile is not overwritten. */
-  private version = 0;
 
-  ngOnInit(): void {
-    this.version = this.customer().version;
-  }
-
-  protected readonly store = (body: Body) =>
-    this.api.call(customerRoutes.changeCustomer, { params: { customer: this.customer().id }, body: { ...body, version: this.version } });
+  protected readonly store = (body: Body, version: number) =>
+    this.api.call(customerRoutes.changeCustomer, { params: { customer: this.customer().id }, body: { ...body, version } });
 }

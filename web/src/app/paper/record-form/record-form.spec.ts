@@ -46,7 +46,7 @@ beforeEach(() => {
   jest.useFakeTimers();
   reply = new Subject();
   send = jest.fn(() => reply);
-  screen = show(RecordForm<Body, object>, { heading: 'A thing', act: 'Save', name: 'thing', fields: FIELDS, value: VALUE, route, send }, []);
+  screen = show(RecordForm<Body, object>, { heading: 'A thing', act: 'Save', name: 'thing', fields: FIELDS, value: VALUE, version: 4, route, send }, []);
 });
 afterEach(() => jest.useRealTimers());
 
@@ -56,7 +56,13 @@ test('what stands there is shown, and sent as the contract has it: numbers as nu
   screen.type('Mail', '');
   screen.type('Days until it leaves', '14');
   screen.click('Save');
-  expect(send).toHaveBeenCalledWith({ name: 'Lid', mail: null, days: 14, most: null, ships: false, fee: '3' });
+  expect(send).toHaveBeenCalledWith({ name: 'Lid', mail: null, days: 14, most: null, ships: false, fee: '3' }, 4);
+});
+
+test('what is sent names the version that the form was opened on, whoever has changed it since', () => {
+  screen.set('version', 5);
+  screen.click('Save');
+  expect(send).toHaveBeenCalledWith(expect.objectContaining({ name: 'Jar' }), 4);
 });
 
 test('what the contract refuses is said at its field and in one message, fields with one fault together; nothing is sent', () => {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, input, output, signal, untracked, type OnInit } from '@angular/core';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
@@ -27,7 +27,7 @@ interface Wrong {
   styleUrl: './record-form.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class RecordForm<Body extends object, Reply> {
+export class RecordForm<Body extends object, Reply> implements OnInit {
   readonly heading = input.required<string>();
   readonly act = input.required<string>();
   /** Begins the ids of its fields. */
@@ -37,7 +37,9 @@ export class RecordForm<Body extends object, Reply> {
   readonly route = input.required<AnyRoute>();
   /** What stands there as it is opened. */
   readonly value = input.required<Partial<Record<keyof Body & string, unknown>>>();
-  readonly send = input.required<(body: Body) => Observable<Reply>>();
+  /** Of what is changed. The one it is opened on is sent: who changes it meanwhile is not overwritten. */
+  readonly version = input(0);
+  readonly send = input.required<(body: Body, version: number) => Observable<Reply>>();
   readonly saved = output<Reply>();
   readonly closed = output<void>();
 
@@ -52,11 +54,17 @@ export class RecordForm<Body extends object, Reply> {
   private readonly flags = signal<ReadonlySet<string>>(new Set());
   protected readonly shown = computed(() => this.fields().filter(({ under }) => under === undefined || this.flags().has(under)));
 
+  private opened = 0;
+
   constructor() {
     effect(() => {
       this.controls();
       untracked(() => this.readFlags());
     });
+  }
+
+  ngOnInit(): void {
+    this.opened = this.version();
   }
 
   protected control(name: string): FormControl<string | boolean> {
@@ -82,7 +90,7 @@ export class RecordForm<Body extends object, Reply> {
     this.tell(wrong);
     if (wrong.length > 0) return;
     this.busy.set(true);
-    this.send()(body as Body).subscribe({
+    this.send()(body as Body, this.opened).subscribe({
       next: (reply) => {
         this.busy.set(false);
         this.saved.emit(reply);

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { supplyRoutes, type AssemblyView } from '@nockwright/contract/supply';
 import { Api } from '../../api';
-import { DayField, TextField, typedOver } from '../../paper';
+import { DayField, isWhole, TextField, typedOver } from '../../paper';
 import { Preview, RippleForm, type Settled } from '../../ripple';
 import { DocumentStore } from './document-store';
 
@@ -11,9 +11,9 @@ import { DocumentStore } from './document-store';
   imports: [DayField, TextField, RippleForm],
   template: `
     <nock-ripple-form
-      [heading]="kind() === 'end' ? 'Cancel assembly: components return to stock' : assembly().parent ? 'Another day' : 'Change day or quantity'"
+      [heading]="kind() === 'end' ? 'Cancel assembly: components return to stock' : assembly().parent ? 'Change day' : 'Change day or quantity'"
       [does]="kind() === 'end' ? 'Cancel assembly' : 'Save'"
-      [only]="kind() === 'end' ? 'Only cancel: the lost wait, and are called' : 'Save only: promises at risk'"
+      [only]="kind() === 'end' ? 'Cancel only: backorders with calls' : 'Save only: promises at risk'"
       [asks]="kind() === 'end' ? 'Why' : 'Why (for the history)'"
       [preview]="preview"
       [version]="assembly().version"
@@ -49,7 +49,7 @@ export class AssemblyChange {
   private readonly awaited = computed(() => this.assembly().open);
   protected readonly day = typedOver(() => this.expected());
   protected readonly open = typedOver(() => this.awaited());
-  protected readonly whole = computed(() => /^\d{1,9}$/.test(this.open().trim()));
+  protected readonly whole = computed(() => isWhole(this.open(), 999_999_999));
   protected readonly accepted = signal<readonly number[]>([]);
   /** What is different from what stands; null where nothing is, or a number is none. */
   private readonly wish = computed(() => {

@@ -156,8 +156,8 @@ describe('a transfer on its way', () => {
   it('has another day by key, and no other quantity', () => {
     const { screen, lastBody } = transferSheet(transfer);
     screen.press('d');
-    expect(screen.text).toContain('Another day');
-    expect(screen.text).not.toContain('to bring');
+    expect(screen.text).toContain('Change day');
+    expect(screen.text).not.toContain('to transfer');
     screen.type('Now expected', '17 mar');
     screen.press('Enter', screen.field('Now expected'));
     screen.press('Enter', document.body, { ctrlKey: true });
@@ -169,12 +169,12 @@ describe('a transfer that somebody else changes while it is being changed', () =
   it('keeps what was typed, says so, and follows in what was not', () => {
     const { screen, lastBody, becomes } = transferSheet(open);
     screen.press('d');
-    screen.type('LID to bring', '5');
+    screen.type('LID to transfer', '5');
     expect(screen.text).not.toContain('Changed elsewhere');
     becomes({ expectedDay: '2027-03-12' });
     expect(screen.text).toContain('Changed elsewhere meanwhile');
     expect(screen.field('Now expected').value).toContain('12 Mar');
-    expect(screen.field('LID to bring').value).toBe('5');
+    expect(screen.field('LID to transfer').value).toBe('5');
     screen.type('Now expected', '17 mar');
     screen.press('Enter', screen.field('Now expected'));
     becomes({ version: 4, expectedDay: '2027-03-15' });
@@ -220,10 +220,10 @@ describe('a transfer that has not left', () => {
     screen.press('d');
     screen.press('Enter', document.body, { ctrlKey: true });
     expect(screen.text).toContain('Nothing is different yet');
-    screen.type('LID to bring', 'x');
+    screen.type('LID to transfer', 'x');
     screen.press('Enter', document.body, { ctrlKey: true });
-    expect(screen.text).toContain('To bring: expected a quantity.');
-    screen.type('LID to bring', '5');
+    expect(screen.text).toContain('Quantity to transfer: expected a quantity.');
+    screen.type('LID to transfer', '5');
     expect(asked(supplyRoutes.previewTransferChange)).toEqual({ lines: '5:5', accept: '' });
     screen.type('Why (for the history)', 'three are cracked');
     screen.click('Save only');
@@ -269,7 +269,7 @@ it('an assembly is given up with a reason; one that goes into another only has a
   screen.click('Cancel assembly, move 1 promise');
   expect(screen.text).toContain('Why? The history keeps it.');
   screen.type('Why', 'the bench is broken');
-  screen.click('Only cancel');
+  screen.click('Cancel only');
   expect(lastBody()).toEqual({ version: 1, reason: 'the bench is broken' });
   const part = assemblySheet({ ...assembly, parent: { id: 3, number: 'A300' } });
   part.screen.press('k');

@@ -12,9 +12,9 @@ import { DocumentStore } from './document-store';
   imports: [DayField, TextField, RippleForm],
   template: `
     <nock-ripple-form
-      [heading]="kind() === 'end' ? 'Cancel transfer: the goods stay there' : transfer().state === 'open' ? 'Change day or quantity' : 'Another day'"
+      [heading]="kind() === 'end' ? 'Cancel transfer: the goods stay there' : transfer().state === 'open' ? 'Change day or quantity' : 'Change day'"
       [does]="kind() === 'end' ? 'Cancel transfer' : 'Save'"
-      [only]="kind() === 'end' ? 'Only take it back: the lost wait, and are called' : 'Save only: promises at risk'"
+      [only]="kind() === 'end' ? 'Cancel only: backorders with calls' : 'Save only: promises at risk'"
       [asks]="kind() === 'end' ? 'Why' : 'Why (for the history)'"
       [preview]="preview"
       [version]="transfer().version"
@@ -27,10 +27,10 @@ import { DocumentStore } from './document-store';
         <label for="new-day">Now expected</label>
         <nock-day-field fieldId="new-day" [day]="day()" (changed)="day.set($event)" />
         @if (transfer().state === 'open') {
-          <p class="small">It leaves as late as that allows. What is not brought stays where it is.</p>
+          <p class="small">It ships as late as that allows. What is not transferred stays where it is.</p>
           @for (line of open(); track line.id) {
             <nock-text-field [fieldId]="'bring-' + line.id" [figure]="true" [text]="typed().get(line.id) ?? line.open" (textChange)="type(line.id, $event)"
-              >{{ line.item }} to bring</nock-text-field
+              >{{ line.item }} to transfer</nock-text-field
             >
           }
           @if (less() === null) {
@@ -83,7 +83,7 @@ export class TransferChange {
 
   protected confirm({ reason, decision, then }: Settled): void {
     const [less, wish] = [this.less(), this.wish()];
-    if (less === null) return this.preview.fault.set('To bring: expected a quantity.');
+    if (less === null) return this.preview.fault.set('Quantity to transfer: expected a quantity.');
     if (!wish) return this.preview.fault.set('Nothing is different yet: type another day, or less of an item.');
     if (this.kind() === 'end' && reason === '') return this.preview.fault.set('Why? The history keeps it.');
     const settled = decision ? { decision } : {};

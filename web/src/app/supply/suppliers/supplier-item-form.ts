@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, type OnInit } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { supplyRoutes, type SupplierItem, type SupplierPage } from '@nockwright/contract/supply';
 import type { BodyOf } from '@nockwright/contract/shape';
@@ -65,6 +65,7 @@ function pairs<T>(text: string, expected: string, row: (before: string, after: s
       [fields]="fields()"
       [value]="known() ?? begins"
       [route]="route"
+      [version]="supplier().version"
       [send]="store"
       (saved)="changed.emit($event)"
       (closed)="closed.emit()"
@@ -79,7 +80,7 @@ function pairs<T>(text: string, expected: string, row: (before: string, after: s
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class SupplierItemForm implements OnInit {
+export class SupplierItemForm {
   private readonly api = inject(Api);
   readonly supplier = input.required<SupplierPage>();
   readonly known = input.required<SupplierItem | null>();
@@ -89,16 +90,11 @@ export class SupplierItemForm implements OnInit {
   protected readonly begins = BEGINS;
   protected readonly fields = computed(() => (this.known() ? TERMS : [...ITEM, ...TERMS]));
   protected readonly fault = signal('');
-  private version = 0;
 
-  ngOnInit(): void {
-    this.version = this.supplier().version;
-  }
-
-  protected readonly store = ({ item, ...terms }: Body) =>
+  protected readonly store = ({ item, ...terms }: Body, version: number) =>
     this.api.call(supplyRoutes.setSupplierItem, {
       params: { supplier: this.supplier().code, item: this.known()?.item ?? item },
-      body: { ...terms, version: this.version },
+      body: { ...terms, version },
     });
 
   protected drop({ item }: SupplierItem): void {

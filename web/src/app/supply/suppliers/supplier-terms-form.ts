@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, type OnInit } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { supplyRoutes, type SupplierPage } from '@nockwright/contract/supply';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { readDay, shortDay, type IsoDay } from '@nockwright/core/calendar';
@@ -60,6 +60,7 @@ function readDays(text: string, today: IsoDay): Reading {
       [fields]="fields()"
       [value]="supplier()"
       [route]="route"
+      [version]="supplier().version"
       [send]="store"
       (saved)="changed.emit($event)"
       (closed)="closed.emit()"
@@ -67,7 +68,7 @@ function readDays(text: string, today: IsoDay): Reading {
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class SupplierTermsForm implements OnInit {
+export class SupplierTermsForm {
   private readonly api = inject(Api);
   private readonly session = inject(Session);
   readonly supplier = input.required<SupplierPage>();
@@ -75,12 +76,7 @@ export class SupplierTermsForm implements OnInit {
   readonly closed = output<void>();
   protected readonly route = supplyRoutes.changeSupplier;
   protected readonly fields = computed(() => fields(this.session.today()));
-  private version = 0;
 
-  ngOnInit(): void {
-    this.version = this.supplier().version;
-  }
-
-  protected readonly store = (body: Body) =>
-    this.api.call(supplyRoutes.changeSupplier, { params: { supplier: this.supplier().code }, body: { ...body, version: this.version } });
+  protected readonly store = (body: Body, version: number) =>
+    this.api.call(supplyRoutes.changeSupplier, { params: { supplier: this.supplier().code }, body: { ...body, version } });
 }
