@@ -17,7 +17,7 @@ test('a manager makes a user by keyboard; they choose a password, begin with tim
   await page.getByRole('menuitem', { name: 'Users' }).click();
   await expect(users(page)).toHaveCount(5);
   await page.keyboard.press('a');
-  await expect(page.getByLabel('Login name')).toBeFocused();
+  await expect(page.getByRole('textbox', { name: 'Login name' })).toBeFocused();
   await page.keyboard.type('nell');
   await page.keyboard.press('Tab');
   await page.keyboard.type('Nell Harrow');

@@ -124,7 +124,7 @@ test('a drop shipment: ordered, announced, confirmed, and it never touched our s
   await expect(gloss(page)).toContainText('mail to orders@stelling.example');
   // The answer and the notice come by themselves, through the exchange folder.
   await expect(page.getByRole('heading', { level: 1 })).toContainText('closed', { timeout: 30_000 });
-  await expect(gloss(page)).toContainText('what has left them');
+  await expect(gloss(page)).toContainText('despatch notice');
   await expect.poll(async () => (await ask<Order>(page, `/orders/${order.id}`)).lines[0]!.waiting).toBe('0');
   expect(Number((await ask<Order>(page, `/orders/${order.id}`)).lines[0]!.shipped)).toBeGreaterThan(0);
   expect(await stockOf(page, 'EXT-R9-EL')).toEqual(before);
@@ -276,7 +276,7 @@ test('what is low is bought: chosen, put on a draft, changed by hand, sent, anno
   await held.focus();
   await page.keyboard.press('q');
   await expect(gloss(page)).toContainText('Out of quarantine: FEE-POL-05');
-  await page.getByLabel('What happened').fill('only the cartons were wet');
+  await page.getByLabel('Note', { exact: true }).fill('only the cartons were wet');
   await expect(gloss(page)).toContainText(/No promise moves later|moves earlier|move earlier/);
   await page.keyboard.press('Control+Enter');
   await expect(held).toHaveCount(0);

@@ -76,15 +76,15 @@ test('a transfer comes short on a telephone: the desk sees who goes without, mov
   await page.getByRole('button', { name: 'Confirm shipment' }).click();
   const came = page.getByLabel(`Received now: ${ITEM}`);
   await came.fill('a few');
-  await page.getByRole('button', { name: 'Take in' }).click();
+  await page.getByRole('button', { name: 'Receive goods' }).click();
   await expect(page.getByRole('alert')).toContainText(`${ITEM}: expected a quantity.`);
   await came.fill('3');
   await expect(gloss(page)).toContainText(`${ITEM}: 3 of 5, 2 short`);
   await gloss(page).getByLabel('close the remainder').check();
   await expect(movers(page)).toContainText(`${order.number}/1`);
   await expect(movers(page)).toContainText('no supply');
-  await page.getByRole('button', { name: 'Take in' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('come in');
+  await page.getByRole('button', { name: 'Receive goods' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('received');
   await page.setViewportSize({ width: 1280, height: 800 });
   const { calls } = await ask<{ calls: { number: string }[] }>(page, '/calls');
   expect(calls.map((call) => call.number)).toContain(order.number);

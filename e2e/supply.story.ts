@@ -58,7 +58,7 @@ test('a supplier slips: who is hurt is seen before it is done, and the screens f
   await expect(effect).toContainText('JAR-340-HX: 5000 of 4320, 680 over');
   await line('JAR-340-HX').getByLabel('Good quantity').fill('2000');
   await expect(effect).toContainText('JAR-340-HX: 2000 of 4320, 2320 short');
-  for (const item of ['LID-063-GD', 'JAR-454-RD']) await page.getByRole('button', { name: `Take this out: ${item}` }).click();
+  for (const item of ['LID-063-GD', 'JAR-454-RD']) await page.getByRole('button', { name: `Remove: ${item}` }).click();
   await expect(effect.getByRole('status')).toBeVisible();
   await expect(effect.locator('[aria-busy="true"]')).toHaveCount(0);
   await page.keyboard.press('Control+Enter');

@@ -84,6 +84,7 @@ export class ReorderList {
     {
       id: 'from',
       name: 'From',
+      from: 430,
       text: (row) => row.suppliers.find((one) => one.code === this.supplierOf(row))?.name ?? row.supplierName,
       sort: (row) => row.supplierName,
     },
