@@ -97,3 +97,33 @@ test('the list is sorted, its columns chosen and kept as a view; several orders 
     expect(bytes.toString('utf8')).toMatch(/^\ufefforder,kind,customer,[^]*ABB-7/);
   });
 });
+
+test('any list is sorted by a head, keeps it in its address, shows the columns that are chosen, and leaves as a file', async ({ page }) => {
+  await logIn(page);
+  await page.goto('/supply?state=all');
+  const first = page.getByRole('table', { name: 'Purchase orders' }).locator('tbody tr').first();
+  await expect(first).toBeVisible();
+  const values = async () => (await page.locator('tbody tr td:last-child').allTextContents()).map((text) => Number(text.replaceAll(',', '')));
+  await page.getByRole('button', { name: 'Sort by Value' }).press('Enter');
+  await expect(page).toHaveURL(/sort=value/);
+  await expect.poll(async () => [...(await values())].sort((a, b) => a - b).join() === (await values()).join()).toBe(true);
+  await page.reload();
+  await expect(page.getByRole('columnheader', { name: 'Sort by Value' })).toHaveAttribute('aria-sort', 'ascending');
+
+  await page.getByRole('button', { name: 'Columns and export of purchase orders' }).press('Enter');
+  await page.getByRole('checkbox', { name: 'Ships to' }).press(' ');
+  await expect(page).toHaveURL(/cols=/);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('columnheader', { name: 'Ships to' })).toHaveCount(0);
+
+  await first.focus();
+  const file = page.waitForEvent('download');
+  await page.keyboard.press('Control+e');
+  const download = await file;
+  expect(download.suggestedFilename()).toBe('purchase-orders.csv');
+  const rows = readFileSync(await download.path(), 'utf8')
+    .trimEnd()
+    .split('\r\n');
+  expect(rows[0]).toBe('\ufeffPurchase order,Supplier,State,Expected,Open lines,Value');
+  expect(rows).toHaveLength((await page.locator('tbody tr').count()) + 1);
+});
