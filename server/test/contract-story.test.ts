@@ -255,7 +255,7 @@ describe('a price set by hand', () => {
     const hold = held.holds[0]!.id;
     const clear = (login: 'ida' | 'mona', version: number) =>
       desk.send(login, orderRoutes.clearHold, { params: { order: held.id, hold }, body: { version, why: 'end of season' } });
-    expect((await clear('ida', held.version)).problem.detail).toBe('This hold is cleared by manager; you are logged in as coordinator.');
+    expect((await clear('ida', held.version)).problem.detail).toBe('This hold is released by manager; you are logged in as coordinator.');
     const cleared = (await clear('mona', held.version)).reply;
     expect(cleared).toMatchObject({ progress: 'draft', holds: [{ cleared: { by: 'mona', why: 'end of season' } }] });
     const lower = (await settle(cleared, 1, { pin: { kind: 'manual', price: '0.315', reason: 'lower still' } })).reply;
@@ -362,7 +362,7 @@ test('an order that waits for the customer is released when that is cleared', as
   const listed = await desk.call('ida', orderRoutes.listOrders, { query: { state: 'held' } });
   expect(listed.rows.map((row) => [row.id, row.progress])).toEqual([[draft.id, 'held']]);
   const refused = await desk.send('ida', orderRoutes.releaseOrder, { params: { order: draft.id }, body: seenOf(held) });
-  expect(refused.problem.detail).toBe('It waits for the customer: asks her chairman. Clear that first.');
+  expect(refused.problem.detail).toBe('It waits for the customer: asks her chairman. Release the hold first.');
   const body = { version: held.version, why: 'he agreed' };
   const cleared = await desk.call('sam', orderRoutes.clearHold, { params: { order: draft.id, hold: held.holds[0]!.id }, body });
   expect((await desk.release(cleared)).state).toBe('released');

@@ -68,7 +68,7 @@ describe('an order that would take its customer over the limit', () => {
       why: 'with this order they would owe 112.00, their limit is 100.00 (unpaid 60.00, shipped and not billed 0.00, open orders 0.00; 60.00 overdue since Mon 1 Mar)',
     });
     expect(await desk.stock('JAR')).toMatchObject({ committed: '0' });
-    expect((await clear('ida', held)).problem.detail).toBe('This hold is cleared by finance or manager; you are logged in as coordinator.');
+    expect((await clear('ida', held)).problem.detail).toBe('This hold is released by finance or manager; you are logged in as coordinator.');
     const cleared = (await clear('fay', held)).reply;
     expect((await desk.release(cleared)).state).toBe('released');
   });

@@ -249,7 +249,7 @@ describe('a transfer that comes short', () => {
     const line = transfer.lines[0]!.id;
     const { version } = await desk.call('wil', supplyRoutes.shipTransfer, { ...at, body: { version: transfer.version } });
     const nothing = await desk.send('wil', supplyRoutes.receiveTransfer, { ...at, body: { version, lines: [{ line, quantity: '0' }] } });
-    expect(nothing.problem.errors).toEqual([{ field: 'body.lines', message: 'nothing has come in by this: type what came, or close the remainder' }]);
+    expect(nothing.problem.errors).toEqual([{ field: 'body.lines', message: 'nothing is received by this: type what was received, or close the remainder' }]);
     const lost = await desk.call('ida', supplyRoutes.receiveTransfer, { ...at, body: { version, lines: [{ line, quantity: '0' }], closeRest: true } });
     expect(lost).toMatchObject({ state: 'closed', lines: [{ received: '0', lost: '10' }] });
     expect(await short()).toEqual([[order.number, '10']]);

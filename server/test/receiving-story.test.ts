@@ -126,7 +126,7 @@ test('a scan finds what it is expected from, by label, code or number; what mean
   expect((await scan(purchase.number.toLowerCase())).reply.awaited).toMatchObject([{ id: purchase.id, line: null, open: '7' }]);
   expect((await scan('box')).reply.item).toBe('BOX');
   expect((await scan('(01)09501101530004')).problem.detail).toContain('its check digit does not fit');
-  expect((await scan('nobody knows')).problem.detail).toContain('nothing that is due is called nobody knows');
+  expect((await scan('nobody knows')).problem.detail).toContain('nothing that is expected is called nobody knows');
 });
 
 test('a lot goes with its goods from one warehouse to another', async () => {

@@ -58,7 +58,7 @@ test('two who take the same way back at once: it is done once, and the other is 
   const params = { order: order.id, line: line!.id, route: line!.routes[0]!.id };
   const answers = await Promise.all(['ida', 'sam'].map((login) => desk.send(login as 'ida', orderRoutes.undoRoute, { params, body: {} })));
   expect(answers.map((answer) => answer.status).sort()).toEqual([200, 409]);
-  expect(answers.find((answer) => answer.status === 409)!.problem.detail).toBe('This way is no longer on the line: somebody has taken it back already.');
+  expect(answers.find((answer) => answer.status === 409)!.problem.detail).toBe('This route is no longer on the line: somebody has undone it already.');
 });
 
 test('two transfers on one line are undone one by one, each with its own part of the promise', async () => {

@@ -32,7 +32,7 @@ export const orderEvents = {
   ),
   'draft.discarded': event(draft, ({ id: number }) => `discarded draft ${number}`),
   'draft.held': event(draft, ({ id: number }) => `held draft ${number}`),
-  'hold.cleared': event(object({ order: orderRef, hold: note() }), ({ order, hold }) => `cleared the hold of ${orderWords(order)}: ${hold}`),
+  'hold.cleared': event(object({ order: orderRef, hold: note() }), ({ order, hold }) => `released the hold of ${orderWords(order)}: ${hold}`),
   'header.changed': event(draft, ({ id: number }) => `changed the header of draft ${number}`),
   'line.added': event(
     object({ ...lineRef, quantity: decimal<Quantity>(), unit: text(), price: decimal<UnitPrice>(), source: text(300) }),
@@ -140,7 +140,7 @@ export const promiseEvents = {
   'route.undone': event(
     object({ ...lineRef, kind: oneOf(...ROUTE_KINDS), quantity: decimal<Quantity>(), dealt: list(dealing) }),
     ({ kind, quantity, dealt, ...line }) =>
-      `took back the ${ROUTE_WORDS[kind]} of ${quantity} of ${lineWords(line)}${dealt.length > 0 ? `: ${dealt.map(dealingWords).join('; ')}` : ''}`,
+      `undid the ${ROUTE_WORDS[kind]} of ${quantity} of ${lineWords(line)}${dealt.length > 0 ? `: ${dealt.map(dealingWords).join('; ')}` : ''}`,
   ),
   'customer.asked': event(object({ ...lineRef, recipients: list(text()), parts: list(routePart) }), ({ recipients, parts, ...line }) => {
     const how = recipients.length > 0 ? `by mail to ${recipients.join(', ')}` : 'by phone';
@@ -153,8 +153,8 @@ export const promiseEvents = {
       return `the customer said ${said}${how === 'link' ? ' over the link' : ' on the phone'}`;
     },
   ),
-  'question.withdrawn': event(object({}), () => 'took a question to the customer back'),
-  'answer.seen': event(object({}), () => 'dealt with the customer’s answer'),
+  'question.withdrawn': event(object({}), () => 'withdrew a question to the customer'),
+  'answer.seen': event(object({}), () => 'closed the customer’s answer'),
   'customer.told': event(object({ ...lineRef, say: note() }), ({ say, ...line }) => `customer told about ${lineWords(line)}: ${say}`),
   'call.reopened': event(object(lineRef), (line) => `call about ${lineWords(line)} is to be made again`),
 };

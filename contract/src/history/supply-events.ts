@@ -66,12 +66,12 @@ export const exchangeEvents = {
   'answer.taken': event(
     decided,
     ({ answer, supplier: of, purchase: number, findings }, today) =>
-      `took answer ${answer} of ${of} to purchase ${number} as it is${foundWords(findings, today)}`,
+      `accepted response ${answer} of ${of} to purchase ${number}${foundWords(findings, today)}`,
   ),
   'answer.declined': event(
     decided,
     ({ answer, supplier: of, purchase: number, findings }, today) =>
-      `did not take answer ${answer} of ${of}: purchase ${number} stands as ordered${foundWords(findings, today)}`,
+      `declined response ${answer} of ${of}: purchase ${number} stands as ordered${foundWords(findings, today)}`,
   ),
   'answer.came': event(
     object({ ...supplier, purchase: text(), said: oneOf('refused', 'as_ordered', 'otherwise'), message: optional(text()) }),
@@ -88,7 +88,7 @@ export const exchangeEvents = {
     ({ supplier: of, purchase: number, message }) => `${of} has shipped more of purchase ${number} than was still ordered${messageWords(message)}`,
   ),
   'file.failed': event(object({ name: text(400), ...supplier }), ({ name, supplier: of }) => `could not act on the file ${name} from ${of}`),
-  'message.seen': event(object({ message: text(), ...supplier }), ({ message, supplier: of }) => `saw to message ${message} from ${of}`),
+  'message.seen': event(object({ message: text(), ...supplier }), ({ message, supplier: of }) => `reviewed message ${message} from ${of}`),
   'stand_in.set': event(object({}), () => 'set how the stand-in for suppliers answers'),
 };
 
@@ -168,6 +168,6 @@ export const insideEvents = {
     object({ number: text(), order: text(), warehouse: text(), goods }),
     ({ number, order, warehouse, goods: picked }) => `started pick ${number} of order ${order} at ${warehouse}: ${goodsWords(picked)}`,
   ),
-  'pick.cancelled': event(object({ number: text() }), ({ number }) => `put pick ${number} back`),
+  'pick.cancelled': event(object({ number: text() }), ({ number }) => `returned pick ${number} to stock`),
   'shipment.left': event(object({ number: text(), goods }), ({ number, goods: left }) => `shipped ${goodsWords(left)}, shipment ${number}`),
 };

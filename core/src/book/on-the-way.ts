@@ -81,7 +81,7 @@ function inboundLabel({ kind, number, origin }: InboundRow): string {
 }
 
 function planLabel(plan: PlanRow): string {
-  if (plan.kind === 'transfer') return `to be brought over from ${plan.warehouse_name}`;
+  if (plan.kind === 'transfer') return `to be transferred from ${plan.warehouse_name}`;
   return plan.kind === 'assemble' ? 'to be assembled here' : `to be bought from ${plan.supplier_name}`;
 }
 

@@ -39,7 +39,7 @@ test.each<[string, Partial<ReleaseFacts>, object]>([
   ],
   ['an order without lines', { lines: [] }, { does: 'refuse_empty' }],
   ['an order at other prices', { otherPrices: true }, { does: 'tell_prices' }],
-  ['one that waits for its customer', { waitsFor: 'colour' }, { does: 'refuse', why: 'It waits for the customer: colour. Clear that first.' }],
+  ['one that waits for its customer', { waitsFor: 'colour' }, { does: 'refuse', why: 'It waits for the customer: colour. Release the hold first.' }],
   ['one that somebody has to let go', { holds: 1 }, { does: 'hold' }],
 ])('%s is not', (_, more, decision) => {
   expect(decided(facts(more))).toEqual(decision);

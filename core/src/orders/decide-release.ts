@@ -70,7 +70,7 @@ export function decideRelease(facts: ReleaseFacts, seen: readonly SeenLine[], to
   if (customer.prospect) return { does: 'refuse', why: `${customer.name} is a prospect: make them a customer first.` };
   if (lines.length === 0) return { does: 'refuse_empty' };
   if (otherPrices) return { does: 'tell_prices' };
-  if (waitsFor !== null) return { does: 'refuse', why: `It waits for the customer: ${waitsFor}. Clear that first.` };
+  if (waitsFor !== null) return { does: 'refuse', why: `It waits for the customer: ${waitsFor}. Release the hold first.` };
   if (holds > 0) return { does: 'hold' };
   const changed = changedLines(lines, seen, today);
   if (changed.length > 0) return { does: 'tell_changes', lines: changed };

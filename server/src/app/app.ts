@@ -31,7 +31,7 @@ import { deadline, headers, limitBody, namesItself, sameOrigin, sandboxed } from
 const GUARDS: Record<string, string> = {
   stock_not_oversold: 'There is not enough supply for this promise.',
   most_not_exceeded: 'More would be bought under the contract than it allows.',
-  stock_not_picked_twice: 'These goods are set aside for another pick.',
+  stock_not_picked_twice: 'These goods are allocated to another pick.',
   line_not_exceeded: 'More would be shipped or cancelled than was ordered.',
   purchase_not_exceeded: 'More would be received or closed than was ordered.',
 };

@@ -98,7 +98,7 @@ function closing(kind: PaperKind, { order, revision = 1 }: ToldOrder): readonly 
   if (kind === 'acknowledgement') return [...(revision > 1 ? ['It takes the place of what we acknowledged before.'] : []), delivery];
   if (kind === 'quote')
     return [
-      `Prices hold until ${shortDay(order.validUntil!, '')}. The days are those possible today; no goods are set aside before you order.`,
+      `Prices hold until ${shortDay(order.validUntil!, '')}. The days are those possible today; no goods are committed before you order.`,
       'Order from it whole or in part, with or without what is offered beside.',
     ];
   return ['For prepayment or customs; it asks for no payment and is no invoice. Tax is added on the invoice where it is due.', delivery];

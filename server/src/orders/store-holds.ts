@@ -49,7 +49,7 @@ export async function clearHold(context: CommandContext, orderId: OrderId, holdI
   if (!hold) throw notFound(`hold ${holdId} of this order`);
   if (hold.cleared_at !== null) throw new Refusal('conflict', `${orderLabel(order)} was released by ${hold.clearer} already.`);
   if (!HOLD_CLEARED_BY[hold.kind].includes(user.role))
-    throw new Refusal('not-allowed', `This hold is cleared by ${HOLD_CLEARED_BY[hold.kind].join(' or ')}; you are logged in as ${user.role}.`);
+    throw new Refusal('not-allowed', `This hold is released by ${HOLD_CLEARED_BY[hold.kind].join(' or ')}; you are logged in as ${user.role}.`);
   if (hold.kind !== 'customer') checkAnother(hold, user.id);
   await trx.updateTable('order_hold').set({ cleared_at: now.instant, cleared_by: user.id, cleared_why: why }).where('id', '=', holdId).execute();
   await touchOrder(context, orderId);

@@ -27,7 +27,7 @@ export async function askCustomer(context: CommandContext, orderId: OrderId, lin
   if (!line) throw notFound(`line ${lineId} on this order`);
   if (wish.answerBy < now.today) throw invalid('body.answerBy', `${wish.answerBy} has passed`);
   const open = await trx.selectFrom('consent_request').select('id').where('line_id', '=', lineId).where('state', '=', 'open').executeTakeFirst();
-  if (open) throw new Refusal('conflict', `The customer has been asked about line ${line.line_no} already: record the answer, or take the question back.`);
+  if (open) throw new Refusal('conflict', `The customer has been asked about line ${line.line_no} already: record the answer, or withdraw the question.`);
   const { id } = await trx
     .insertInto('consent_request')
     .values({
@@ -105,7 +105,7 @@ export async function answerConsent(context: CommandContext, id: number, { answe
   const order = await lockOrder(trx, known.order_id);
   const asked = await trx.selectFrom('consent_request').selectAll().where('id', '=', id).forNoKeyUpdate().executeTakeFirstOrThrow();
   if (asked.state !== 'open')
-    throw new Refusal('conflict', asked.state === 'withdrawn' ? 'This question was taken back.' : 'This question has been answered already.');
+    throw new Refusal('conflict', asked.state === 'withdrawn' ? 'This question was withdrawn.' : 'This question has been answered already.');
   const takes = answer === 'accept' ? asked.quantity : answer === 'refuse' ? '0' : (taken ?? '0');
   if (answer === 'part' && (compareDecimal(takes, '0') <= 0 || compareDecimal(takes, asked.quantity) >= 0))
     throw invalid('body.taken', `expected more than 0 and less than the ${asked.quantity} asked about, got ${taken ?? 'nothing'}`);

@@ -14,6 +14,6 @@ export async function loadRoute(db: Db, orderId: OrderId, lineId: LineId, routeI
     .where('order_line.order_id', '=', orderId)
     .executeTakeFirst();
   // Nearly always somebody else was first.
-  if (!route) throw new Refusal('conflict', 'This way is no longer on the line: somebody has taken it back already.');
+  if (!route) throw new Refusal('conflict', 'This route is no longer on the line: somebody has undone it already.');
   return route;
 }

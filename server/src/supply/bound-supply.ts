@@ -58,7 +58,7 @@ export async function loadBoundSupply(db: Db, lineIds: readonly number[]): Promi
 
 /** What a supply's state means for whoever wants to be rid of it. */
 export function standingOf({ kind, state }: BoundSupply): string {
-  if (kind === 'transfer') return state === 'shipped' ? 'on its way: it comes in for anyone' : 'has not left: the goods stay there';
+  if (kind === 'transfer') return state === 'shipped' ? 'inbound: it is received for anyone' : 'not shipped: the goods stay there';
   if (kind === 'assembly') return 'components return to stock';
   return state === 'draft' ? 'not sent yet' : `${state}: the supplier must be told`;
 }

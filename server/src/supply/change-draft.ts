@@ -74,7 +74,7 @@ function checkLines(purchase: Draft, known: readonly PurchaseLineRecord[], lines
       errors.push({ field: field('id'), message: `this draft has no line ${line.id}, or it stands twice` });
     if (line.id !== undefined) seen.add(line.id);
     if (old?.lifts) errors.push({ field: field('id'), message: `line ${old.line_no} follows the supplier’s minimum and lot; add a line of your own` });
-    if (old && line.item !== old.item) errors.push({ field: field('item'), message: `line ${old.line_no} is ${old.item}; strike it and add another` });
+    if (old && line.item !== old.item) errors.push({ field: field('item'), message: `line ${old.line_no} is ${old.item}; remove it and add another` });
     if (old && old.order_line_id !== null && compareDecimal(line.quantity, old.quantity) !== 0)
       errors.push({ field: field('quantity'), message: `line ${old.line_no} is bought for an order; change the order’s route` });
     if (old && old.order_line_id !== null && line.expectedDay !== undefined && line.expectedDay !== old.expected_day)

@@ -79,6 +79,6 @@ export async function freeShelves({ trx, now }: CommandContext, wanted: readonly
 export function takeFromShelf(shelf: Map<string, number>, item: ItemCode, quantity: string, warehouse: WarehouseCode): void {
   const free = shelf.get(item) ?? 0;
   if (Number(quantity) > free)
-    throw new Refusal('conflict', `Only ${decimal(free)} ${item} at ${warehouse} are free of promises; ${quantity} were to be brought over.`);
+    throw new Refusal('conflict', `Only ${decimal(free)} ${item} at ${warehouse} are free of promises; ${quantity} were to be transferred.`);
   shelf.set(item, free - Number(quantity));
 }

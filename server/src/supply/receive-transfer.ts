@@ -72,7 +72,7 @@ export async function receiveTransfer(
     if (bin !== '' && !(await hasBin(trx, transfer.to_warehouse, bin)))
       throw invalid(`body.lines[${at}].bin`, `there is no bin ${bin} at ${transfer.to_warehouse}`);
   if (!wish.closeRest && arrived.every((row) => compareDecimal(plus(row.quantity, row.damaged), '0') === 0))
-    throw invalid('body.lines', 'nothing has come in by this: type what came, or close the remainder');
+    throw invalid('body.lines', 'nothing is received by this: type what was received, or close the remainder');
   const some = (rows: readonly { readonly quantity: string; readonly item: ItemCode }[]) => rows.filter(({ quantity }) => compareDecimal(quantity, '0') > 0);
   const facts = {
     number: transfer.number,

@@ -65,7 +65,7 @@ export async function readAtDock(db: Db, now: Now, text: string, warehouse?: War
       'query.text',
       scan.gtin
         ? `no item has the number ${scan.gtin}`
-        : `nothing that is due is called ${words.slice(0, 60)}: scan a label, or type an item or an order number`,
+        : `nothing that is expected is called ${words.slice(0, 60)}: scan a label, or type an item or an order number`,
     );
   return {
     item: item?.code ?? null,

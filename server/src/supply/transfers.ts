@@ -44,7 +44,7 @@ export async function createTransfers(context: CommandContext, moves: readonly M
   for (const list of ways.values()) {
     const [from, to] = [list[0]!.from, list[0]!.line.warehouse];
     const lane = await trx.selectFrom('transfer_lane').selectAll().where('from_warehouse', '=', from).where('to_warehouse', '=', to).executeTakeFirst();
-    if (!lane) throw invalid('body.warehouse', `nothing is brought from ${from} to ${to}`);
+    if (!lane) throw invalid('body.warehouse', `nothing is transferred from ${from} to ${to}`);
     const shipDay = firstShipDay(warehouses.get(from)!, now.localTime);
     const number = await nextNumber(trx, 'transfer');
     const { id } = await trx

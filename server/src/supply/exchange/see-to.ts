@@ -8,7 +8,7 @@ export async function seeTo(context: CommandContext, messageId: number): Promise
   const { trx } = context;
   const message = await trx.selectFrom('exchange_message').selectAll().where('id', '=', messageId).forNoKeyUpdate().executeTakeFirst();
   if (!message) throw notFound(`message ${messageId}`);
-  if (message.state === 'held') throw new Refusal('conflict', `Message ${message.number} waits for a decision: take it, or leave all as ordered.`);
+  if (message.state === 'held') throw new Refusal('conflict', `Message ${message.number} needs a decision: accept it, or decline it.`);
   if (!message.needs_look) throw new Refusal('conflict', `Message ${message.number} is reviewed already.`);
   await trx.updateTable('exchange_message').set({ needs_look: false }).where('id', '=', messageId).execute();
   await recordEvent(context, {

@@ -63,7 +63,7 @@ export async function tellTakenBack(context: CommandContext, purchase: PurchaseV
   const subject = all ? `Purchase order ${purchase.number} is cancelled` : `Less of purchase order ${purchase.number}`;
   const text = [
     all
-      ? `Please send nothing more of our purchase order ${purchase.number}. Still to come were: ${what}.`
+      ? `Please send nothing more of our purchase order ${purchase.number}. Still expected were: ${what}.`
       : `Please do not send ${what} of our purchase order ${purchase.number}. All else of it stands.`,
     `The reason: ${why}.`,
     'Tell us at once if it has left already.',
