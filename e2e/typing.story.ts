@@ -155,6 +155,8 @@ test('two in one draft: what does not collide is merged, what does is shown as m
   // The text of the line is mine, its quantity theirs: both stand.
   await line(page, 1).focus();
   await gloss(page).getByLabel('Text', { exact: true }).pressSequentially('blue handles');
+  // What Sam types over is what Ida kept: before it has come there it would collide again.
+  await expect(line(sam, 1)).toContainText('12');
   await line(sam, 1).focus();
   await sam.keyboard.press('Enter');
   await sam.getByLabel('Quantity, unit and day of line 1').fill('9');

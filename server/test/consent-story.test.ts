@@ -155,7 +155,11 @@ test('an answer on the phone does the same, and a second one is refused', async 
   const twice = await desk.send('ida', shortageRoutes.askCustomer, { params: { order: order.id, line: order.lines[0]!.id }, body: wish(order) });
   expect([twice.status, twice.problem.detail]).toEqual([409, expect.stringContaining('asked about line 1 already')]);
   const told = await desk.call('ida', shortageRoutes.answerConsent, { params: { consent: consent.id }, body: { answer: 'accept' } });
-  expect(told).toMatchObject({ state: 'accepted', answeredHow: 'phone', outcome: { done: [{ kind: 'special_order', quantity: '12', supplier: 'SLOW' }], owed: null, failed: null } });
+  expect(told).toMatchObject({
+    state: 'accepted',
+    answeredHow: 'phone',
+    outcome: { done: [{ kind: 'special_order', quantity: '12', supplier: 'SLOW' }], owed: null, failed: null },
+  });
   const again = await desk.send('ida', shortageRoutes.answerConsent, { params: { consent: consent.id }, body: { answer: 'refuse' } });
   expect(again.status).toBe(409);
 });
@@ -170,7 +174,11 @@ test('yes to what is no longer there is kept, and comes up as work', async () =>
   await desk.take(other, 1, { kind: 'transfer', warehouse: 'QUI', quantity: '6' });
   expect((await answer(link, { answer: 'accept' })).status).toBe(200);
   const work = (await desk.call('ida', shortageRoutes.listConsents)).find((row) => row.id === consent.id);
-  expect(work).toMatchObject({ state: 'accepted', needsWork: true, outcome: { done: [], owed: null, failed: 'transfer: there is no transfer with QUI for this line; nobody can do it' } });
+  expect(work).toMatchObject({
+    state: 'accepted',
+    needsWork: true,
+    outcome: { done: [], owed: null, failed: 'transfer: there is no transfer with QUI for this line; nobody can do it' },
+  });
   expect((await desk.read(order)).lines[0]).toMatchObject({ waiting: '6', routes: [{ kind: 'backorder' }] });
 });
 

@@ -65,8 +65,7 @@ const foundWords = (findings: readonly Finding[] | undefined, today: string) =>
 export const exchangeEvents = {
   'answer.taken': event(
     decided,
-    ({ answer, supplier: of, purchase: number, findings }, today) =>
-      `accepted response ${answer} of ${of} to purchase ${number}${foundWords(findings, today)}`,
+    ({ answer, supplier: of, purchase: number, findings }, today) => `accepted response ${answer} of ${of} to purchase ${number}${foundWords(findings, today)}`,
   ),
   'answer.declined': event(
     decided,

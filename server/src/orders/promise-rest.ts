@@ -18,7 +18,8 @@ export async function promiseRest(context: CommandContext, orderId: OrderId, lin
   if (!known) throw notFound(`line ${lineId} on this order`);
   await takeLocks(trx, { pools: [known] });
   const promises = await promiseMore(context, known);
-  if (promises.length === 0) throw new Refusal('conflict', `Nothing of ${known.item} is free for line ${known.line_no} at ${known.warehouse}, on hand or inbound.`);
+  if (promises.length === 0)
+    throw new Refusal('conflict', `Nothing of ${known.item} is free for line ${known.line_no} at ${known.warehouse}, on hand or inbound.`);
   const { waiting } = await loadOpenLine(trx, known);
   if (compareDecimal(waiting, '0') === 0) await trx.deleteFrom('line_route').where('line_id', '=', lineId).where('kind', '=', 'backorder').execute();
   await touchOrder(context, orderId);

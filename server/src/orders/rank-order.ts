@@ -91,8 +91,7 @@ interface Ranked {
 
 /** The turns that change, by order number: of the order itself, and of those it needs room before. */
 async function newTurns(db: Db, order: Ranked, wish: TurnWish, where: 'query' | 'body'): Promise<ReadonlyMap<string, Turn>> {
-  if ((wish.priority === undefined) === (wish.ahead === undefined))
-    throw invalid(where, 'expected either a priority or an order to stand ahead of (ahead)');
+  if ((wish.priority === undefined) === (wish.ahead === undefined)) throw invalid(where, 'expected either a priority or an order to stand ahead of (ahead)');
   if (wish.priority !== undefined) return new Map([[order.number!, { priority: wish.priority, place: placeEntered(order.entered) }]]);
   if (wish.ahead === order.id) throw invalid(`${where}.ahead`, 'an order cannot stand ahead of itself');
   return placeAhead(db, order, wish.ahead!, where);

@@ -138,5 +138,8 @@ function checkWish(
   if (day !== line.expected_day && day < today)
     throw invalid(place === 'body' ? 'body.expectedDay' : 'query.day', `${day} has passed; expected ${today} or later`);
   if (line.warehouse === null && wish.open !== undefined && compareDecimal(wish.open, line.open) > 0)
-    throw invalid(`${place}.open`, `line ${line.line_no} is shipped to the customer, who ordered no more than the ${line.open} expected; increase the order line first`);
+    throw invalid(
+      `${place}.open`,
+      `line ${line.line_no} is shipped to the customer, who ordered no more than the ${line.open} expected; increase the order line first`,
+    );
 }

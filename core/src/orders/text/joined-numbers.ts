@@ -1,4 +1,4 @@
-import type { OrderText } from './read-order-text';
+import type { OrderText } from './order-text';
 
 /** Stands between the parts of a number that is written in several words, while a text is read. */
 const JOIN = '_';

@@ -5,7 +5,7 @@ import { Directive, inject, input, TemplateRef } from '@angular/core';
 export class ListCell<R> {
   readonly column = input.required<string>({ alias: 'nockCell' });
   /** The rows of the list: they say what `row` is. */
-  readonly rows = input<readonly R[]>([], { alias: 'nockCellOf' });
+  readonly nockCellOf = input<readonly R[]>([]);
   readonly template = inject<TemplateRef<{ $implicit: R }>>(TemplateRef);
 
   static ngTemplateContextGuard<R>(_: ListCell<R>, context: unknown): context is { $implicit: R } {
