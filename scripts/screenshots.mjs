@@ -100,7 +100,7 @@ async function takePictures(url) {
   await shoot(page, 'order-sheet');
 
   await page.goto(`${url}/supply/1`);
-  await page.getByRole('button', { name: /Other day/ }).click();
+  await page.getByRole('button', { name: /Change day, quantity, cost/ }).click();
   await page.getByLabel('Now expected').fill('30 mar');
   await page.keyboard.press('Tab');
   await page.getByText('moves later').first().waitFor();
@@ -118,11 +118,11 @@ async function takePictures(url) {
 
   await page.goto(`${url}/plan`);
   await page.getByRole('button', { name: /Re-promise all orders/ }).click();
-  const mover = page.getByRole('table', { name: 'Promises that would move' }).locator('tbody tr').first();
+  const mover = page.getByRole('table', { name: 'Promises that would move' }).locator('tbody tr:not(.heading)').first();
   await mover.waitFor();
   await mover.focus();
   await page.keyboard.press(' ');
-  await page.getByText('If only this one').waitFor();
+  await page.getByText('If only this promise').waitFor();
   await settled();
   await shoot(page, 'plan');
 
@@ -171,6 +171,6 @@ async function takePictures(url) {
 
   const phone = await open('wil', { viewport: { width: 390, height: 844 } });
   await phone.goto(`${url}/receiving/1`);
-  await phone.getByRole('button', { name: 'It came: JAR-340-HX' }).click();
+  await phone.getByRole('button', { name: 'Receive: JAR-340-HX' }).click();
   await shoot(phone, 'receiving-phone');
 }
