@@ -26,6 +26,7 @@ import {
 } from '../server/src/orders/commands';
 import { refreshBoards } from '../server/src/boards';
 import { cancelPick, readBoard, ship, startPick } from '../server/src/shipping/commands';
+import { RESERVES } from './load-standing';
 import { askCustomer, chooseRoute } from '../server/src/shortages/commands';
 import {
   closeLine,
@@ -362,7 +363,15 @@ export class Desk {
         quantity: String(Math.max(1, Math.floor(Number(line.quantity) * (ready.shipComplete ? 1 : share)))),
       }));
       const pick = await this.on(days, (context) => startPick(context, { order: order.id, warehouse: ready.warehouse, lines }), at);
-      if (leaves) await this.on(days, (context) => ship(context, pick.id, `TRK${800000 + pick.id * 37}`), at);
+      if (!leaves) continue;
+      await this.on(days, (context) => ship(context, pick.id, `TRK${800000 + pick.id * 37}`), at);
+      // What was mailed of it then has long arrived.
+      await this.db
+        .updateTable('mail')
+        .set(({ ref }) => ({ state: 'sent', sent_at: ref('made_at') }))
+        .where('state', '=', 'waiting')
+        .where('consignment_id', 'is not', null)
+        .execute();
     }
   }
 
@@ -432,9 +441,14 @@ export class Desk {
               .values({ item, lot, expires: this.day(days) })
               .onConflict((conflict) => conflict.doNothing())
               .execute();
+          // A third of what there is plenty of stands in reserve.
+          const reserve = part > 60 ? Math.floor(part / 3) : 0;
           await trx
             .insertInto('stock_movement')
-            .values({ ...common, quantity: String(part), lot })
+            .values([
+              { ...common, quantity: String(part - reserve), lot },
+              ...(reserve > 0 ? [{ ...common, quantity: String(reserve), lot, bin: reserveOf(item) }] : []),
+            ])
             .execute();
         }
       }
@@ -452,6 +466,12 @@ export class Desk {
       });
     });
   }
+}
+
+/** The bin that holds what of an item does not fit where it lives. */
+function reserveOf(item: string): string {
+  const sum = [...item].reduce((total, letter) => total + letter.charCodeAt(0), 0);
+  return RESERVES[sum % RESERVES.length]!;
 }
 
 /** Days until the older lot of what expires runs out: at one warehouse it has. */

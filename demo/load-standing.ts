@@ -6,8 +6,24 @@ import type { Db } from '../server/src/database';
 import type { Dice } from './dice';
 import { CONTRACT_RULES, CONTRACTS, CREDIT_LIMITS, FLOOR_MARGIN, UNPAID, USUAL_LIMIT } from './scenario/contracts';
 import { ALSO_CALLED, BROOD_BOX, ITEMS, RECIPES, SUBSTITUTES } from './scenario/items';
-import { CARRIERS, CONTACTS, CUSTOMERS, DEMO_PASSWORD, FIRM, ITEM_NUMBERS, LANES, PRICE_LISTS, SUPPLIERS, TERMS, USERS, WAREHOUSES } from './scenario/partners';
+import {
+  CARRIERS,
+  CARTONS,
+  CONTACTS,
+  CUSTOMERS,
+  DEMO_PASSWORD,
+  FIRM,
+  ITEM_NUMBERS,
+  LANES,
+  PRICE_LISTS,
+  SERVICES,
+  SUPPLIERS,
+  TERMS,
+  USERS,
+  WAREHOUSES,
+} from './scenario/partners';
 import { RECORDS } from './scenario/receipts';
+import { apartOf, sizeOf } from './scenario/sizes';
 
 const FIRST_CONTRACT = 1001;
 const FIRST_INVOICE = 9001;
@@ -17,7 +33,6 @@ const SERIES = [
   { name: 'order/portal', next: 3001, prefix: 'W' },
   { name: 'order/file', next: 801, prefix: 'F' },
   { name: 'purchase', next: 7601, prefix: 'P' },
-  { name: 'shipment', next: 51001, prefix: 'D' },
 ];
 
 /** What stands before anything is sold: users, warehouses, items, prices, suppliers, customers. */
@@ -45,8 +60,16 @@ export async function loadStanding(db: Db, today: string): Promise<void> {
   const closed = WAREHOUSES.flatMap(({ code, closedAfter }) => closedAfter.map((days) => ({ warehouse: code, day: isoDay(dayNumber(today) + days) })));
   await db.insertInto('closed_day').values(closed).execute();
   await db
+    .insertInto('carrier')
+    .values([...CARRIERS])
+    .execute();
+  await db
     .insertInto('carrier_service')
-    .values(CARRIERS.map(({ code, name, transitDays }) => ({ code, name, transit_days: transitDays })))
+    .values(SERVICES.map(({ transitDays, ...service }) => ({ ...service, transit_days: transitDays })))
+    .execute();
+  await db
+    .insertInto('carton_type')
+    .values([...CARTONS])
     .execute();
   await db
     .insertInto('price_list')
@@ -73,12 +96,24 @@ function gtinOf(at: number): string | null {
   return `${digits}${checkDigit(digits)}`;
 }
 
+/** A unit of an item has the item's number with an indicator of its own. Source: GS1 General Specifications, GTIN-14 (from memory). */
+function unitGtinOf(at: number, indicator: number): string | null {
+  const each = gtinOf(at);
+  if (each === null) return null;
+  const digits = `${indicator}${each.slice(1, 13)}`;
+  return `${digits}${checkDigit(digits)}`;
+}
+
+/** Bins behind the others, one for every six items. */
+export const RESERVES = Array.from({ length: 12 }, (_, at) => `R-${String(at + 1).padStart(2, '0')}`);
+
 async function loadItems(db: Db) {
   // A bin for every two items, by aisle and place; each item lives in the bin of the same name at every warehouse.
-  const bins = [...new Set(ITEMS.map((_, at) => binOf(at)))];
+  // Behind them lie reserve bins, for what does not fit.
+  const bins = [...new Set(ITEMS.map((_, at) => binOf(at))), ...RESERVES];
   await db
     .insertInto('bin')
-    .values(WAREHOUSES.flatMap(({ code: warehouse }) => [...bins, 'DOCK', 'QUARANTINE'].map((code) => ({ warehouse, code }))))
+    .values(WAREHOUSES.flatMap(({ code: warehouse }) => [...bins, 'DOCK', 'QUARANTINE'].map((code, at) => ({ warehouse, code, walk: at + 1 }))))
     .execute();
   for (const { code, description, group, unit, weight, list, cost, units, successor } of [...ITEMS, BROOD_BOX].sort(
     (a, b) => Number(a.successor !== undefined) - Number(b.successor !== undefined),
@@ -99,12 +134,25 @@ async function loadItems(db: Db) {
         gtin: gtinOf(ITEMS.findIndex((item) => item.code === code)),
         tracks_lots: BY_LOT.test(code),
         tracks_expiry: BY_LOT.test(code),
+        ...sizeOf(code),
+        apart: apartOf(code),
       })
       .execute();
     if (units.length > 0)
       await db
         .insertInto('item_unit')
-        .values(units.map(([other, numerator, denominator]) => ({ item: code, unit: other, numerator, denominator })))
+        .values(
+          units.map(([other, numerator, denominator], at) => ({
+            item: code,
+            unit: other,
+            numerator,
+            denominator,
+            gtin: unitGtinOf(
+              ITEMS.findIndex((item) => item.code === code),
+              at + 1,
+            ),
+          })),
+        )
         .execute();
   }
   await db

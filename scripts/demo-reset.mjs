@@ -15,7 +15,7 @@ try {
   const urls = await ensureDatabase(cluster, 'nockwright');
   await prepareDatabase(urls);
   // Answers to orders that are gone would only be refused.
-  rmSync(join(dataFolder, 'exchange'), { recursive: true, force: true });
+  for (const folder of ['exchange', 'carriers']) rmSync(join(dataFolder, folder), { recursive: true, force: true });
   console.log('Loading the demo ...');
   await loadDemo(urls);
   console.log('The demo is loaded. A server that is running shows it when its pages are loaded again.');

@@ -2,7 +2,7 @@
 import { join } from 'node:path';
 import { freePort, startCluster, ensureDatabase } from './lib/cluster.mjs';
 import { dataFolder, installPackages } from './lib/packages.mjs';
-import { build, keepAlive, loadDemo, onEnd, prepareDatabase, startServer } from './lib/steps.mjs';
+import { build, keepAlive, loadDemo, onEnd, prepareDatabase, startCarriers, startServer } from './lib/steps.mjs';
 
 /** The database may be away for a while when the server is started again. */
 const READY_MS = 180_000;
@@ -25,7 +25,12 @@ try {
   console.log('Looking at the data (the demo is loaded where there is none; half a minute the first time) ...');
   await loadDemo(urls);
   const port = await freePort(PORT);
-  const env = { NOCK_MAILBOX: process.env.NOCK_MAILBOX ?? join(dataFolder, 'mailbox') };
+  const carriers = await startCarriers({ folder: join(dataFolder, 'carriers'), seconds: 90, freePort });
+  stops.push(() => carriers.stop());
+  const env = {
+    NOCK_CARRIERS: carriers.urls,
+    NOCK_MAILBOX: process.env.NOCK_MAILBOX ?? join(dataFolder, 'mailbox'),
+  };
   const start = () => startServer({ urls, port, env, exchange: process.env.NOCK_EXCHANGE ?? join(dataFolder, 'exchange'), wait: READY_MS });
   let server = await start();
   stops.push(() => server.stop());

@@ -7,7 +7,7 @@ import { changedFiles, chooseTests, keepTimes, reached } from './lib/changed.mjs
 import { copyDatabase, dropDatabase, ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
 import { needChromium } from './lib/debian.mjs';
 import { dataFolder, installPackages, root } from './lib/packages.mjs';
-import { build, loadDemo, onEnd, prepareDatabase, spawnChild, startServer } from './lib/steps.mjs';
+import { build, loadDemo, onEnd, prepareDatabase, spawnChild, startCarriers, startServer } from './lib/steps.mjs';
 
 const TODAY = '2027-03-09';
 const count = { passed: 0, failed: 0 };
@@ -142,7 +142,12 @@ async function everything(cluster) {
     // No supplier answers in the middle of a story that did not ask them to.
     const mailbox = join(dataFolder, `mailbox-${desks.length + 1}`);
     rmSync(mailbox, { recursive: true, force: true });
-    const env = { NOCK_TODAY: TODAY, NOCK_STAND_IN_SECONDS: '3600', NOCK_MAILBOX: mailbox };
+    const folder = join(dataFolder, `carriers-${desks.length + 1}`);
+    rmSync(folder, { recursive: true, force: true });
+    const carriers = await startCarriers({ folder, env: { NOCK_TODAY: TODAY }, freePort });
+    servers.push(() => carriers.stop());
+    stops.push(() => carriers.stop());
+    const env = { NOCK_TODAY: TODAY, NOCK_STAND_IN_SECONDS: '3600', NOCK_MAILBOX: mailbox, NOCK_CARRIERS: carriers.urls };
     const server = await startServer({ urls: own, port: await freePort(0), env, exchange });
     servers.push(() => server.stop());
     stops.push(() => server.stop());

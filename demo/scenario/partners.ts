@@ -11,6 +11,8 @@ export const FIRM = {
   email: 'orders@marrowby.example',
   tax_number: 'GB 999 9999 73',
   currency: 'EUR',
+  /* Invented: it stands for a prefix that GS1 would give. */
+  gs1_prefix: '0200417',
 } as const;
 
 // prettier-ignore
@@ -20,10 +22,28 @@ export const WAREHOUSES = [
   { code: 'OST', name: 'Ostrey Quay', workdays: [1, 2, 3, 4, 5, 6], cutoff: '15:00', receivingDays: 2, address: 'The Rope Shed, OQ3 9AL Ostrey Quay', closedAfter: [] },
 ] as const;
 
+/** Carriers, invented; each is a stand-in with a process of its own. */
 export const CARRIERS = [
-  { code: 'GROUND', name: 'Ground', transitDays: 1 },
-  { code: 'PALLET', name: 'Pallet', transitDays: 2 },
-  { code: 'ISLES', name: 'Islands', transitDays: 4 },
+  { code: 'HARROW', name: 'Harrow Parcels' },
+  { code: 'TARN', name: 'Tarn Freight' },
+] as const;
+
+/** What customers are sent goods by; without a carrier we drive ourselves, or they come for it. */
+export const SERVICES = [
+  { code: 'GROUND', name: 'Ground', transitDays: 1, carrier: 'HARROW', divisor: 6000 },
+  { code: 'EXPRESS', name: 'Express', transitDays: 1, carrier: 'HARROW', divisor: 5000 },
+  { code: 'PALLET', name: 'Pallet', transitDays: 2, carrier: 'TARN', divisor: 6000 },
+  { code: 'ISLES', name: 'Islands', transitDays: 4, carrier: 'TARN', divisor: 6000 },
+  { code: 'VAN', name: 'Own van', transitDays: 0, carrier: null, divisor: 6000 },
+  { code: 'COLLECT', name: 'Collected', transitDays: 0, carrier: null, divisor: 6000 },
+] as const;
+
+/** Cartons of the warehouses: inner sizes in centimetres, weights in kilograms. */
+export const CARTONS = [
+  { code: 'S', name: 'Small', length_cm: '30', width_cm: '22', height_cm: '18', tare_kg: '0.22', most_kg: '10' },
+  { code: 'M', name: 'Medium', length_cm: '45', width_cm: '32', height_cm: '30', tare_kg: '0.48', most_kg: '20' },
+  { code: 'L', name: 'Large', length_cm: '60', width_cm: '45', height_cm: '42', tare_kg: '0.86', most_kg: '30' },
+  { code: 'HIVE', name: 'Hive parts', length_cm: '56', width_cm: '52', height_cm: '52', tare_kg: '0.95', most_kg: '30' },
 ] as const;
 
 export const PRICE_LISTS = [

@@ -28,7 +28,13 @@ async function buildServer() {
   const { dependencies } = JSON.parse(readFileSync(join(root, 'server/package.json'), 'utf8'));
   const outside = [...Object.keys(dependencies).filter((name) => !name.startsWith('@nockwright/')), 'big.js', 'date-fns', 'joi'];
   await bundle({
-    entryPoints: { main: entry('main'), prepare: entry('prepare'), 'resequence-worker': entry('promise/resequence-worker'), worker: entry('worker') },
+    entryPoints: {
+      main: entry('main'),
+      'carrier-main': entry('carrier-main'),
+      prepare: entry('prepare'),
+      'resequence-worker': entry('promise/resequence-worker'),
+      worker: entry('worker'),
+    },
     outdir: join(root, 'server/dist'),
     outExtension: { '.js': '.mjs' },
     bundle: true,
@@ -118,6 +124,43 @@ export async function startServer({ urls, port, env = {}, quiet = false, exchang
     await ended;
   };
   return { url, ended, stop, pid: child.pid };
+}
+
+/** Carriers that are not there, by code and name. Each is a process of its own. */
+const CARRIERS = [
+  ['HARROW', 'Harrow Parcels'],
+  ['TARN', 'Tarn Freight'],
+];
+
+/**
+ * Starts the stand-ins of carriers; `urls` tells a server where they answer. `folder`: where they remember what they have done; `seconds`: how long
+ * a parcel takes from one stage to the next, 0 for those that move only when they are told.
+ */
+export async function startCarriers({ folder, seconds = 0, env = {}, freePort }) {
+  mkdirSync(folder, { recursive: true });
+  const started = [];
+  for (const [code, name] of CARRIERS) {
+    const port = await freePort(0);
+    const child = spawn('node', [join(root, 'server/dist/carrier-main.mjs')], {
+      cwd: root,
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: {
+        ...process.env,
+        ...env,
+        NOCK_CARRIER: `${code}=${name}`,
+        NOCK_PORT: String(port),
+        NOCK_CARRIER_FILE: join(folder, `${code.toLowerCase()}.json`),
+        NOCK_CARRIER_SECONDS: String(seconds),
+      },
+    });
+    children.add(child);
+    child.once('exit', () => children.delete(child));
+    started.push({ code, url: `http://127.0.0.1:${port}`, child });
+  }
+  return {
+    urls: started.map(({ code, url }) => `${code}=${url}`).join(','),
+    stop: () => started.forEach(({ child }) => child.kill('SIGTERM')),
+  };
 }
 
 /** In a minute. */

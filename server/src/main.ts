@@ -10,6 +10,7 @@ import { JobQueue, sweep } from './jobs';
 import { createLog } from './log';
 import { createTransport, deliverMail, sweepMail } from './mail';
 import { inThreads } from './work';
+import { hearNews, setCarrierUrls, settleLabel } from './shipping';
 import { ExchangeFolder, keepGoing, loadStandIn, SupplierStandIn } from './supply';
 
 /** A stop takes no longer: what is under way by then is cut off. */
@@ -26,6 +27,8 @@ const NOBODY = 0;
 const RETRY_MS = 1_000;
 /** A mail without a job is found, and what is of no use any more thrown away, so often. */
 const SWEEP_MS = 60_000;
+/** Carriers are asked what has become of parcels so often. */
+const NEWS_MS = 5_000;
 /** What boards show is brought up to date so often, so that who reads them does not wait for it. */
 const BOARDS_MS = 1_000;
 
@@ -76,6 +79,7 @@ async function main() {
   let stopExchange = () => Promise.resolve();
   let stopSweeping = () => Promise.resolve();
   let stopBoards = () => Promise.resolve();
+  let stopNews = () => Promise.resolve();
   const stop = async () => {
     if (stopping) return;
     stopping = true;
@@ -86,7 +90,7 @@ async function main() {
     await Promise.race([done, pause(REQUESTS_MS)]);
     clearInterval(idle);
     server.closeAllConnections();
-    await Promise.all([stopExchange(), stopSweeping(), stopBoards(), jobs.close(), work.close()]);
+    await Promise.all([stopExchange(), stopSweeping(), stopBoards(), stopNews(), jobs.close(), work.close()]);
     await pool.end();
     process.exit(0);
   };
@@ -105,7 +109,13 @@ async function main() {
     }
   };
   await up('live feed', () => feed.open());
-  await up('job queue', () => jobs.open({ mail: (data, last) => deliverMail(services, transport, (data as { mail: number }).mail, last) }));
+  await up('carriers', () => setCarrierUrls(db, process.env['NOCK_CARRIERS'] ?? ''));
+  await up('job queue', () =>
+    jobs.open({
+      mail: (data, last) => deliverMail(services, transport, (data as { mail: number }).mail, last),
+      carrier: (data, last) => settleLabel(services, (data as { label: number }).label, last),
+    }),
+  );
   if (stopping) return;
   stopExchange = openExchange(services);
   const tidy = async () => {
@@ -113,6 +123,7 @@ async function main() {
     await sweep(db);
   };
   stopSweeping = keepGoing(tidy, log, SWEEP_MS, 'sweeping');
+  stopNews = keepGoing(() => hearNews(services), log, NEWS_MS, 'news of carriers');
   stopBoards = keepGoing(
     // What is cut off by a stop is done at the next start.
     () => freshenBoards(services, services.clock(), NOBODY).catch((error: unknown) => (stopping ? undefined : Promise.reject(error as Error))),

@@ -1,5 +1,5 @@
 import { freshenTask } from './boards';
-import { drawPapersTask, drawPaperTask } from './documents';
+import { drawCartonLabelsTask, drawPapersTask, drawPaperTask, drawPickListTask } from './documents';
 import { orderBookTask } from './exchange/order-book';
 import { ordersCsvTask, readTextTask } from './orders';
 import { newPromisesTask } from './promise/promise-lines';
@@ -17,6 +17,8 @@ const TASKS = new Map(
     ordersCsvTask,
     drawPaperTask,
     drawPapersTask,
+    drawCartonLabelsTask,
+    drawPickListTask,
     readMessageTask,
     orderBookTask,
     freshenTask,

@@ -52,6 +52,22 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
         full join supplier_lateness kept using (supplier, days, receipts) where counted is null or kept is null`,
     ],
     ['nothing is promised beyond supply', sql`select item || '/' || warehouse as found from stock where committed + set_aside > on_hand + inbound`],
+    [
+      'what is allocated of a bin and lot is what picks take from it',
+      sql`select p.id::text as found from stock_place p where allocated <> coalesce((select sum(r.quantity) from pick_part r join shipment h on h.id = r.shipment_id
+        where h.state = 'picking' and r.place_id = p.id), 0)`,
+    ],
+    [
+      'the parts of a shipment are what is in it',
+      sql`select x.shipment_id || '/' || x.order_line_id as found from shipment_line x join shipment h on h.id = x.shipment_id
+        where h.consignment_id is not null and x.quantity <> coalesce((select sum(r.quantity) from pick_part r where r.shipment_id = x.shipment_id and r.order_line_id = x.order_line_id), 0)`,
+    ],
+    [
+      'cartons hold no more of a part than there is, and nothing of another consignment',
+      sql`select r.id::text as found from pick_part r where r.quantity < coalesce((select sum(k.quantity) from carton_content k where k.part_id = r.id), 0)
+        union all select k.carton_id::text from carton_content k join carton c on c.id = k.carton_id join pick_part r on r.id = k.part_id join shipment h on h.id = r.shipment_id
+          where h.consignment_id <> c.consignment_id`,
+    ],
     ['nothing leaves the shelf twice', sql`select item || '/' || warehouse as found from stock where allocated + set_aside > on_hand`],
     [
       'an open assembly has its components, or they are put together for it',

@@ -1,5 +1,16 @@
 /** The one lock order of `server/src/locks/take-locks.ts`, by table: what comes first is locked first. */
-const ORDER = ['sales_order', 'customer', 'contract_line', 'purchase_order', 'transfer_order', 'assembly_order', 'shipment', 'stock', 'number_series'];
+const ORDER = [
+  'sales_order',
+  'customer',
+  'contract_line',
+  'purchase_order',
+  'transfer_order',
+  'assembly_order',
+  'consignment',
+  'shipment',
+  'stock',
+  'number_series',
+];
 const LOCKS = /\bfor (?:no key )?update\b/i;
 const PASSES = /\bskip locked\b/i;
 

@@ -3,6 +3,7 @@ import { pricingRoutes } from '@nockwright/contract/pricing';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { allRoutes } from '@nockwright/contract/api';
 import { supplyRoutes } from '@nockwright/contract/supply';
+import { consignmentRoutes, shippingRoutes } from '@nockwright/contract/shipping';
 import { TestDesk } from './test-desk';
 
 let desk: TestDesk;
@@ -67,9 +68,17 @@ test('replies have the shape the contract promises', async () => {
   const waiting = await desk.draft([['BOX', '4']]);
   const routed = await desk.route(waiting, 1, 'backorder', '4');
   const { transfer, transferLine, assembly } = await movedAndMade();
+  const picked = await desk.call('ida', shippingRoutes.startPick, {
+    body: { order: order.id, warehouse: 'MAR', lines: [{ line: order.lines[0]!.id, quantity: '2' }] },
+  });
+  const { consignment_id } = await desk.db.selectFrom('shipment').select('consignment_id').where('id', '=', picked.id).executeTakeFirstOrThrow();
+  const packed = await desk.call('ida', consignmentRoutes.openCarton, { params: { consignment: consignment_id! }, body: { type: 'OWN' } });
   const values: Record<string, string> = {
     transfer,
     assembly,
+    consignment: String(packed.id),
+    part: String(packed.parts[0]!.id),
+    carton: String(packed.cartons[0]!.id),
     route: String(routed.lines[0]!.routes[0]!.id),
     mail: '1',
     user: '1',
@@ -103,6 +112,7 @@ test('replies have the shape the contract promises', async () => {
     previewLine: '?item=JAR&quantity=7',
     previewRaise: '?quantity=9&claim=true',
     readQueue: '?warehouse=MAR',
+    readWalk: '?warehouse=MAR',
     previewCount: '?warehouse=MAR&counted=3',
     previewMove: '?quantity=1&status=quarantine',
     readScan: '?text=jar',

@@ -68,7 +68,6 @@ async function loadStanding(db: Db) {
     .values([
       { name: 'order', next: 20001 },
       { name: 'purchase', next: 7001, prefix: 'P' },
-      { name: 'shipment', next: 501, prefix: 'D' },
     ])
     .execute();
   const warehouse = { workdays: [1, 2, 3, 4, 5], cutoff: '14:00', receiving_days: 1, address: '1 Dock' };

@@ -10,7 +10,7 @@ import { pricingRoutes } from '../pricing';
 import { promiseRoutes } from '../promise';
 import { quoteRoutes } from '../quotes';
 import type { AnyRoute } from '../shape';
-import { shippingRoutes } from '../shipping';
+import { consignmentRoutes, pickRoutes, shippingRoutes } from '../shipping';
 import { shortageRoutes } from '../shortages';
 import { supplyRoutes } from '../supply';
 import { worklistRoutes } from '../worklist';
@@ -30,6 +30,8 @@ export const API = {
   shortages: shortageRoutes,
   supply: supplyRoutes,
   shipping: shippingRoutes,
+  picks: pickRoutes,
+  consignments: consignmentRoutes,
   promise: promiseRoutes,
   worklist: worklistRoutes,
   exchange: exchangeRoutes,

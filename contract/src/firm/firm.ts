@@ -15,6 +15,8 @@ export const firmDetails = {
   /** What mail comes from. */
   email: email(),
   taxNumber: note(40),
+  /** GS1 company prefix, 7 to 10 digits: cartons are numbered from it; may be empty. */
+  gs1Prefix: note(10),
   /** Stands at the foot of every paper, before the page number. */
   footer: note(160),
   /** Three letters of ISO 4217: all orders, invoices and purchases are in it. */

@@ -67,7 +67,9 @@ const standing = object({ name: text(), role: text(), disabled: flag() });
 /** The firm, and who works with the desk. */
 export const firmEvents = {
   'firm.changed': event(
-    object({ fields: list(oneOf('name', 'code', 'street', 'postcode', 'town', 'country', 'phone', 'email', 'tax_number', 'footer', 'currency')) }),
+    object({
+      fields: list(oneOf('name', 'code', 'street', 'postcode', 'town', 'country', 'phone', 'email', 'tax_number', 'gs1_prefix', 'footer', 'currency')),
+    }),
     ({ fields }) => `edited the firm: ${fields.map((field) => FIRM_WORDS[field]).join(', ')}`,
   ),
   'series.set': event(
@@ -105,6 +107,7 @@ const FIRM_WORDS = {
   phone: 'phone',
   email: 'mail address',
   tax_number: 'tax number',
+  gs1_prefix: 'GS1 company prefix',
   footer: 'foot of papers',
   currency: 'currency',
 };

@@ -6,6 +6,15 @@ import { event } from './kind';
 import { finding, findingWords, type Finding } from './finding';
 import { dayChange, goods, goodsWords, lineChange, lineChangeWords, lineRef, quantityChange } from './parts';
 
+const SHORT_WORDS = { missing: 'missing', damaged: 'damaged', wrong_bin: 'not', no_lot: 'not found by that lot' } as const;
+const TRACKED_WORDS = {
+  picked_up: 'picked up by the carrier',
+  in_transit: 'in transit',
+  out_for_delivery: 'out for delivery',
+  delivered: 'delivered',
+  exception: 'could not be delivered',
+} as const;
+
 const purchase = { number: text() };
 const purchaseLine = { ...purchase, ...lineRef };
 const lineOfPurchase = ({ number, lineNo, item }: { readonly number: string; readonly lineNo: number; readonly item: string }) =>
@@ -167,6 +176,23 @@ export const insideEvents = {
     object({ number: text(), order: text(), warehouse: text(), goods }),
     ({ number, order, warehouse, goods: picked }) => `started pick ${number} of order ${order} at ${warehouse}: ${goodsWords(picked)}`,
   ),
+  'pick.short': event(
+    object({ number: text(), item: text(), quantity: decimal<Quantity>(), bin: note(), lot: note(), why: oneOf('missing', 'damaged', 'wrong_bin', 'no_lot') }),
+    ({ number, item, quantity, bin, lot, why }) =>
+      `${quantity} ${item}${lot ? ` of lot ${lot}` : ''} ${SHORT_WORDS[why]} in bin ${bin || 'without a name'}, shipment ${number}`,
+  ),
   'pick.cancelled': event(object({ number: text() }), ({ number }) => `returned pick ${number} to stock`),
   'shipment.left': event(object({ number: text(), goods }), ({ number, goods: left }) => `shipped ${goodsWords(left)}, shipment ${number}`),
+  'shipment.undone': event(
+    object({ number: text(), goods }),
+    ({ number, goods: back }) => `undid shipment ${number}: ${goodsWords(back)} back in the warehouse`,
+  ),
+  'shipment.service': event(
+    object({ number: text(), service: text(), was: text() }),
+    ({ number, service, was }) => `shipment ${number} goes by ${service}, was ${was}`,
+  ),
+  'shipment.tracked': event(
+    object({ number: text(), tracked: oneOf('picked_up', 'in_transit', 'out_for_delivery', 'delivered', 'exception'), place: note(), words: note() }),
+    ({ number, tracked, place, words }) => `shipment ${number} ${TRACKED_WORDS[tracked]}${place ? ` in ${place}` : ''}${words ? `: ${words}` : ''}`,
+  ),
 };

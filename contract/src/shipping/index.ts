@@ -1,1 +1,14 @@
 export { shippingRoutes, type PickView, type ReadyOrder, type ShippingBoard } from './shipping';
+export { consignmentRoutes, pickRoutes } from './consignment-routes';
+export type {
+  CartonTypeView,
+  CartonView,
+  ConsignmentView,
+  LabelView,
+  OfferView,
+  PartView,
+  ProposalView,
+  ScannedView,
+  TrackedView,
+  WalkView,
+} from './consignment-views';

@@ -1,5 +1,6 @@
 export type * from './book-rows';
 export { askedOf, requestedDayOf } from './asked';
+export { bookAfterLoss } from './after-loss';
 export { bookAfterRaise, raisedPromise } from './after-raise';
 export { boundToParts } from './bound-to-parts';
 export { buildBook } from './build-book';

@@ -32,6 +32,7 @@ const GUARDS: Record<string, string> = {
   stock_not_oversold: 'There is not enough supply for this promise.',
   most_not_exceeded: 'More would be bought under the contract than it allows.',
   stock_not_picked_twice: 'These goods are allocated to another pick.',
+  place_not_allocated_twice: 'These goods are allocated to a pick. Report there what is missing, or return the pick to stock first.',
   line_not_exceeded: 'More would be shipped or cancelled than was ordered.',
   purchase_not_exceeded: 'More would be received or closed than was ordered.',
 };

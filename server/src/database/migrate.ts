@@ -37,6 +37,7 @@ import * as firm from './migrations/0035_firm';
 import * as eventKinds from './migrations/0036_event_kinds';
 import * as customerPages from './migrations/0037_customer_pages';
 import * as causes from './migrations/0038_causes';
+import * as picking from './migrations/0039_picking';
 import { QUEUE_SCHEMA } from './queues';
 
 /**
@@ -87,6 +88,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0036_event_kinds': eventKinds,
         '0037_customer_pages': customerPages,
         '0038_causes': causes,
+        '0039_picking': picking,
       }),
     },
   });

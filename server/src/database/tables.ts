@@ -72,13 +72,26 @@ export interface Database {
     tax_number: string;
     footer: string;
     currency: string;
+    /** GS1 company prefix: cartons are numbered from it. */
+    gs1_prefix: Generated<string>;
     version: Generated<number>;
   };
   number_series: { name: string; next: number; prefix: Generated<string> };
 
   warehouse: { code: WarehouseCode; name: string; workdays: number[]; cutoff: string | null; receiving_days: number; address: string };
   closed_day: { warehouse: WarehouseCode; day: IsoDay };
-  carrier_service: { code: string; name: string; transit_days: number };
+  carrier_service: {
+    code: string;
+    name: string;
+    transit_days: number;
+    carrier: Generated<string | null>;
+    /** Cubic centimetres that count as a kilogram. */
+    divisor: Generated<number>;
+    cutoff: Generated<string | null>;
+  };
+  /** `url`: where its service answers; empty: labels are made elsewhere. */
+  carrier: { code: string; name: string; url: Generated<string> };
+  carton_type: { code: string; name: string; length_cm: string; width_cm: string; height_cm: string; tare_kg: string; most_kg: string };
   price_list: { code: string; name: string; version: Generated<number> };
   customer: {
     id: Generated<CustomerId>;
@@ -135,13 +148,20 @@ export interface Database {
     step: Generated<Quantity>;
     /** Days of life that must be left on delivery. */
     least_life: Generated<number>;
+    /** Of one stocking unit, in centimetres; all three or none. */
+    length_cm: Generated<string | null>;
+    width_cm: Generated<string | null>;
+    height_cm: Generated<string | null>;
+    /** What may not lie in a carton with goods of another class. */
+    apart: Generated<string>;
+    tracks_serials: Generated<boolean>;
     /** Other words it is known by, and sizes. */
     also: Generated<string>;
     search: Generated<string>;
   };
   item_component: { item: ItemCode; component: ItemCode; quantity: Quantity };
   item_substitute: { item: ItemCode; substitute: ItemCode; ratio: Generated<string> };
-  item_unit: { item: ItemCode; unit: string; numerator: number; denominator: number; step: Generated<Quantity> };
+  item_unit: { item: ItemCode; unit: string; numerator: number; denominator: number; step: Generated<Quantity>; gtin: Generated<string | null> };
   search_word: { kind: 'item' | 'customer'; word: string };
   contract: {
     id: Generated<ContractId>;
@@ -230,8 +250,19 @@ export interface Database {
     lasts_until: Generated<IsoDay | null>;
   };
   stock_movement_place: { movement_id: number; place_id: number; quantity: Quantity };
-  stock_place: { id: Generated<number>; item: ItemCode; warehouse: WarehouseCode; bin: string; lot: string; status: StockStatus; quantity: Quantity };
-  bin: { warehouse: WarehouseCode; code: string };
+  stock_place: {
+    id: Generated<number>;
+    item: ItemCode;
+    warehouse: WarehouseCode;
+    bin: string;
+    lot: string;
+    status: StockStatus;
+    quantity: Quantity;
+    /** To picks. */
+    allocated: Generated<Quantity>;
+  };
+  /** `walk`: where it lies on the way through the warehouse. */
+  bin: { warehouse: WarehouseCode; code: string; walk: Generated<number> };
   item_home: { item: ItemCode; warehouse: WarehouseCode; bin: string };
   item_lot: { item: ItemCode; lot: string; expires: IsoDay | null };
 
@@ -362,9 +393,10 @@ export interface Database {
   line_promise: { line_id: LineId; day: IsoDay; quantity: Quantity };
   document: {
     id: Generated<number>;
-    kind: 'acknowledgement' | 'quote' | 'pro_forma' | 'purchase';
+    kind: 'acknowledgement' | 'quote' | 'pro_forma' | 'purchase' | 'packing_list';
     order_id: Generated<OrderId | null>;
     purchase_id: Generated<PurchaseId | null>;
+    consignment_id: Generated<number | null>;
     made_at: Date;
     content: JSONColumnType<object>;
   };
@@ -397,6 +429,7 @@ export interface Database {
     request_id: Generated<number | null>;
     order_id: Generated<OrderId | null>;
     purchase_id: Generated<PurchaseId | null>;
+    consignment_id: Generated<number | null>;
     document_id: number | null;
     recipients: string[];
     subject: string;
@@ -570,6 +603,60 @@ export interface Database {
     tracking: Generated<string>;
     shipped_day: IsoDay | null;
     invoice_id: Generated<number | null>;
+    consignment_id: Generated<number | null>;
+    tote: Generated<string>;
+  };
+  /** What leaves one warehouse for one address at once. */
+  consignment: {
+    id: Generated<number>;
+    warehouse: WarehouseCode;
+    customer_id: CustomerId;
+    ship_to_id: ShipToId;
+    carrier_service: string;
+    tracking: Generated<string>;
+    cost: Generated<Amount | null>;
+    charge: Generated<Amount | null>;
+    version: Generated<number>;
+    made_at: Generated<Date>;
+  };
+  /** Goods of one lot in one bin that are allocated to a line of a shipment. */
+  pick_part: { id: Generated<number>; shipment_id: ShipmentId; order_line_id: LineId; place_id: number; quantity: Quantity; picked: Generated<Quantity> };
+  carton: {
+    id: Generated<number>;
+    consignment_id: number;
+    number: number;
+    type: string;
+    sscc: string;
+    weight_kg: Generated<string | null>;
+    closed_at: Generated<Date | null>;
+    closed_by: Generated<UserId | null>;
+  };
+  carton_content: { carton_id: number; part_id: number; quantity: Quantity };
+  /** What a shipment met of which promise; without a day: what had come in for its line alone. */
+  shipment_met: { shipment_id: ShipmentId; order_line_id: LineId; day: IsoDay | null; quantity: Quantity };
+  consignment_label: {
+    id: Generated<number>;
+    consignment_id: number;
+    service: string;
+    request_key: Generated<string>;
+    state: 'waiting' | 'made' | 'failed' | 'voiding' | 'void';
+    attempts: Generated<number>;
+    try_at: Date;
+    fault: Generated<string>;
+    their_id: Generated<string>;
+    tracking: Generated<string>;
+    cost: Generated<Amount | null>;
+    pdf: Generated<Buffer | null>;
+    made_at: Generated<Date | null>;
+  };
+  tracking_event: {
+    id: Generated<number>;
+    label_id: number;
+    their_id: string;
+    at: Date;
+    kind: 'picked_up' | 'in_transit' | 'out_for_delivery' | 'delivered' | 'exception';
+    place: Generated<string>;
+    words: Generated<string>;
   };
   invoice: {
     id: Generated<number>;

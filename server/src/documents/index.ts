@@ -1,4 +1,7 @@
 export { paperPdf, type PaperKind, type ToldOrder } from './order-paper';
 export { drawPapersTask, drawPaperTask, loadLastPaper, loadLastPapers, loadPaper, paperFileName, paperReply, papersReply, type Paper } from './read-paper';
 export { mountDocuments } from './routes';
-export { reviseAcknowledgement, storePaper, storePurchasePaper } from './store-paper';
+export { cartonLabelsPdf, type ToldCarton } from './carton-label';
+export { drawCartonLabelsTask, drawPickListTask } from './warehouse-papers';
+export { packingListName, packingListPdf, type ToldPackingList, type ToldPickList } from './packing-paper';
+export { reviseAcknowledgement, storePackingList, storePaper, storePurchasePaper } from './store-paper';

@@ -4,6 +4,7 @@ import { anyOf, type Db } from '../database';
 import { notFound } from '../http/refusal';
 import { paperName, paperPdf, papersPdf, type PaperKind, type ToldOrder } from './order-paper';
 import type { Task, Work } from '../work';
+import { packingListName, packingListPdf, type ToldPackingList } from './packing-paper';
 import { purchasePaperName, purchasePdf, type ToldPurchase } from './purchase-paper';
 
 /** What was told. A paper of before the firm was kept with it says the firm as it is now. */
@@ -17,12 +18,19 @@ interface OrderPaper {
 }
 
 /** A paper as it was told. */
-export type Paper = OrderPaper | { readonly kind: 'purchase'; readonly name: string; readonly told: ToldPurchase };
+export type Paper =
+  | OrderPaper
+  | { readonly kind: 'purchase'; readonly name: string; readonly told: ToldPurchase }
+  | { readonly kind: 'packing_list'; readonly name: string; readonly told: ToldPackingList };
 
 /** A paper by its id. */
 export async function loadPaper(db: Db, id: number): Promise<Paper> {
   const row = await db.selectFrom('document').select(['kind', TOLD]).where('id', '=', id).executeTakeFirst();
   if (!row) throw notFound(`paper ${id}`);
+  if (row.kind === 'packing_list') {
+    const told = row.content as ToldPackingList;
+    return { kind: 'packing_list', told, name: packingListName(told) };
+  }
   if (row.kind !== 'purchase') return asPaper(row);
   const told = row.content as ToldPurchase;
   return { kind: 'purchase', told, name: purchasePaperName(told) };
@@ -57,13 +65,14 @@ export async function loadLastPapers(db: Db, orderIds: readonly number[]): Promi
   return orderIds.flatMap((id) => (byOrder.has(id) ? [asPaper(byOrder.get(id)!)] : []));
 }
 
-function asPaper({ kind, content }: { kind: PaperKind | 'purchase'; content: object }): OrderPaper {
+function asPaper({ kind, content }: { kind: string; content: object }): OrderPaper {
   const told = content as ToldOrder;
   return { kind: kind as PaperKind, told, name: paperName(kind as PaperKind, told) };
 }
 
 /** The file a paper is saved or mailed as: `quote-Q1001-2.pdf`. */
 export function paperFileName(paper: Paper): string {
+  if (paper.kind === 'packing_list') return `packing-list-${paper.told.shipments.map((row) => row.number).join('-')}.pdf`;
   if (paper.kind === 'purchase') return `purchase-${paper.told.purchase.number}.pdf`;
   const {
     kind,
@@ -91,7 +100,10 @@ export async function paperReply(work: Work, user: number, paper: Paper): Promis
 /** A paper as PDF. */
 export const drawPaperTask: Task<Paper, Uint8Array> = {
   name: 'drawPaper',
-  run: (paper) => (paper.kind === 'purchase' ? purchasePdf(paper.told) : paperPdf(paper.kind, paper.told)),
+  run: (paper) => {
+    if (paper.kind === 'packing_list') return packingListPdf(paper.told);
+    return paper.kind === 'purchase' ? purchasePdf(paper.told) : paperPdf(paper.kind, paper.told);
+  },
 };
 
 /** Papers one behind the other as PDF. */

@@ -3,6 +3,7 @@ import { sql, type RawBuilder } from 'kysely';
 import type { CommandContext } from '../http/context';
 import type { PurchaseView } from '@nockwright/contract/supply';
 import type { PaperKind, ToldOrder } from './order-paper';
+import type { ToldPackingList } from './packing-paper';
 import type { ToldPurchase } from './purchase-paper';
 
 /** Keeps what is told on a paper as it is told; the paper is drawn from it whenever it is asked for. Gives its id. */
@@ -44,6 +45,16 @@ export async function storePurchasePaper({ trx, now, user }: CommandContext, pur
   const { id } = await trx
     .insertInto('document')
     .values({ kind: 'purchase', purchase_id: purchase.id, made_at: now.instant, content })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  return id;
+}
+
+/** Keeps the packing list of a consignment as it leaves. Gives its id. */
+export async function storePackingList({ trx, now }: CommandContext, consignment: number, told: Omit<ToldPackingList, 'firm'>): Promise<number> {
+  const { id } = await trx
+    .insertInto('document')
+    .values({ kind: 'packing_list', consignment_id: consignment, made_at: now.instant, content: withFirm(told) })
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;

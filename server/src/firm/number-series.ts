@@ -12,7 +12,6 @@ const TABLES: Readonly<Record<string, string>> = {
   order: 'sales_order',
   quote: 'sales_order',
   purchase: 'purchase_order',
-  shipment: 'shipment',
   contract: 'contract',
   customer: 'customer',
   transfer: 'transfer_order',

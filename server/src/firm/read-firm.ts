@@ -15,8 +15,8 @@ export async function loadCurrency(db: Db): Promise<string> {
 }
 
 export async function readFirm(db: Db): Promise<Firm> {
-  const { one: _, tax_number: taxNumber, ...details } = await loadFirm(db);
-  return { ...details, taxNumber, currencySettled: await isCurrencySettled(db), series: await readSeries(db) };
+  const { one: _, tax_number: taxNumber, gs1_prefix: gs1Prefix, ...details } = await loadFirm(db);
+  return { ...details, taxNumber, gs1Prefix, currencySettled: await isCurrencySettled(db), series: await readSeries(db) };
 }
 
 /** Amounts stand in the currency as soon as anything was sold, bought or billed. */

@@ -19,7 +19,7 @@ export async function lockFirm(trx: Trx, version: number): Promise<FirmRecord> {
 }
 
 /** Edits the firm. Papers made before keep what they said; mails that wait come from the new address. */
-export async function setFirm(context: CommandContext, { version, taxNumber, ...wish }: BodyOf<typeof firmRoutes.setFirm>): Promise<Firm> {
+export async function setFirm(context: CommandContext, { version, taxNumber, gs1Prefix, ...wish }: BodyOf<typeof firmRoutes.setFirm>): Promise<Firm> {
   const { trx } = context;
   const before = await lockFirm(trx, version);
   if (!isCurrency(wish.currency)) throw invalid('body.currency', `expected a currency of ISO 4217, such as EUR, got ${wish.currency}`);
@@ -29,7 +29,8 @@ export async function setFirm(context: CommandContext, { version, taxNumber, ...
     throw invalid('body.country', `expected two capital letters of ISO 3166, such as GB, got ${wish.country}`);
   if (wish.currency !== before.currency && (await isCurrencySettled(trx)))
     throw invalid('body.currency', `amounts of orders, purchases or invoices are in ${before.currency}: the currency cannot be changed any more`);
-  const after = { ...wish, tax_number: taxNumber };
+  if (gs1Prefix !== '' && !/^\d{7,10}$/.test(gs1Prefix)) throw invalid('body.gs1Prefix', `expected 7 to 10 digits, got ${gs1Prefix}`);
+  const after = { ...wish, tax_number: taxNumber, gs1_prefix: gs1Prefix };
   await trx
     .updateTable('firm')
     .set({ ...after, version: sql`version + 1` })

@@ -129,6 +129,8 @@ async function compareWithBooks(db: Db, item: ItemCode, { warehouse, counted, pl
     .where('warehouse', '=', warehouse)
     .executeTakeFirst();
   if (!row) throw invalid(`${at}.place`, `nothing of ${item} stands in place ${place} at ${warehouse}`);
+  if (compareDecimal(counted, row.allocated) < 0)
+    throw invalid(`${at}.counted`, `${row.allocated} are allocated to picks: report at the pick what is missing, then count`);
   return { books: row.quantity, difference: minus(counted, row.quantity), status: row.status, bin: row.bin, lot: row.lot, expires: row.expires };
 }
 

@@ -3,7 +3,7 @@ import { takeLocks } from '../locks';
 import type { StockPlace, stockRoutes } from '@nockwright/contract/items';
 import type { RippleView } from '@nockwright/contract/promise';
 import type { BodyOf } from '@nockwright/contract/shape';
-import { compareDecimal } from '@nockwright/core/money';
+import { compareDecimal, minus } from '@nockwright/core/money';
 import type { Now } from '../clock';
 import type { Db, Trx } from '../database';
 import { recordEvent } from '../events';
@@ -50,6 +50,12 @@ export async function moveGoods(context: CommandContext, placeId: number, move: 
   if (!live) await takeLocks(trx, { pools: [{ item, warehouse }] });
   const place = await findPlace(trx, placeId);
   if (compareDecimal(quantity, place.quantity) > 0) throw invalid('body.quantity', `${quantity} is more than the ${place.quantity} that stand there`);
+  const free = minus(place.quantity, place.allocated);
+  if (compareDecimal(quantity, free) > 0)
+    throw new Refusal(
+      'conflict',
+      `${place.allocated} of the ${place.quantity} are allocated to picks. Move ${free} or fewer, or report at the pick what is wrong.`,
+    );
   const book = async () => {
     const row = {
       at: now.instant,

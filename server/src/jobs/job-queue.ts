@@ -39,10 +39,10 @@ export class JobQueue implements Jobs {
     this.boss.on('error', (error) => log.error({ error }, 'job queue'));
   }
 
-  async open(workers: Readonly<Record<QueueName, Worker>>): Promise<void> {
+  async open(workers: Readonly<Partial<Record<QueueName, Worker>>>): Promise<void> {
     await this.boss.start();
     this.isOpen = true;
-    for (const [queue, worker] of Object.entries(workers))
+    for (const [queue, worker] of Object.entries(workers) as [QueueName, Worker][])
       await this.boss.work(queue, { includeMetadata: true, batchSize: 1, pollingIntervalSeconds: POLL_SECONDS }, async ([job]) => {
         if (job) await worker(job.data, job.retryCount >= job.retryLimit);
       });

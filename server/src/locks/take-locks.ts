@@ -11,6 +11,7 @@ export interface Touched {
   readonly purchases?: readonly number[];
   readonly transfers?: readonly number[];
   readonly assemblies?: readonly number[];
+  readonly consignments?: readonly (number | null)[];
   readonly shipments?: readonly number[];
   readonly pools?: readonly PoolKey[];
 }
@@ -19,7 +20,7 @@ export interface Touched {
  * The one lock order. Every act takes what it needs in it, so that none waits for another in a circle. The whole comes
  * before its parts, and what all acts need comes last: pools, then number series, which `nextNumber` takes.
  */
-const KINDS = ['orders', 'customers', 'contractLines', 'purchases', 'transfers', 'assemblies', 'shipments', 'pools'] as const;
+const KINDS = ['orders', 'customers', 'contractLines', 'purchases', 'transfers', 'assemblies', 'consignments', 'shipments', 'pools'] as const;
 export type LockKind = (typeof KINDS)[number];
 
 const TABLES = {
@@ -29,6 +30,7 @@ const TABLES = {
   purchases: 'purchase_order',
   transfers: 'transfer_order',
   assemblies: 'assembly_order',
+  consignments: 'consignment',
   shipments: 'shipment',
 } as const;
 

@@ -1,1 +1,1 @@
-export { nextNumber } from './next-number';
+export { nextNumber, shipmentNumber } from './next-number';

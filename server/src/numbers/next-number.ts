@@ -1,7 +1,7 @@
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import type { Trx } from '../database';
 
-export type Series = 'order' | 'purchase' | 'shipment' | 'contract' | 'quote' | 'customer' | 'transfer' | 'assembly';
+export type Series = 'order' | 'purchase' | 'contract' | 'quote' | 'customer' | 'transfer' | 'assembly';
 
 /**
  * The next number of a series, without gaps or repeats: its row is locked until the transaction ends, and rolled back
@@ -16,4 +16,12 @@ export async function nextNumber(trx: Trx, series: Series, source?: string): Pro
     returning prefix || (next - 1) as number`.execute(trx);
   if (!rows[0]) throw new Error(`there is no number series ${series}`);
   return rows[0].number;
+}
+
+/**
+ * The number of an order's next shipment: `20400-2` is the second. Nobody else makes one meanwhile: the order must be locked. A shipment that was
+ * cancelled keeps its number.
+ */
+export function shipmentNumber(order: { readonly id: number; readonly number: string | null }): RawBuilder<string> {
+  return sql<string>`${order.number} || '-' || (select count(*) + 1 from shipment where order_id = ${order.id})::text`;
 }

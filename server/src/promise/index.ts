@@ -8,7 +8,7 @@ export { loadBook, loadWarehouses } from './load-book';
 
 export { forgetWaiting, newPromises, promiseMore, storePromises, storeRemains, type NewPromise } from './store-promises';
 export { decisionOf, describeLines, describeMoved, partsOf, readAccepted, rippleOf, viewRipple, type RipplePlan } from './ripple-plan';
-export { checkAsSeen, loadLocked, lockMoving, recordMoves, settleRipple } from './settle-ripple';
+export { checkAsSeen, loadLocked, lockMoving, movesOf, recordMoves, settleMoves, settleRipple } from './settle-ripple';
 export { mountPromise } from './routes';
 export { acceptedOffers } from './accepted-offers';
 export { promiseLines } from './promise-lines';

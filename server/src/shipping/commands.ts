@@ -1,4 +1,9 @@
 /** The area's commands without its routes, for programs that act in the desk's place: demo data, tests, bench. */
+export { cancelPick } from './cancel-pick';
+export { settleLabel } from './label-job';
+export { closeCarton, openCarton, packProposed } from './pack';
 export { readBoard } from './read-board';
-export { cancelPick, ship } from './ship';
+export { readConsignment } from './read-consignment';
+export { ship, shipConsignment } from './ship';
 export { startPick } from './start-pick';
+export { hearNews } from './tracking';

@@ -1,1 +1,3 @@
+export { settleLabel } from './label-job';
 export { mountShipping } from './routes';
+export { hearNews, setCarrierUrls } from './tracking';

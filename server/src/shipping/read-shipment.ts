@@ -1,10 +1,10 @@
 import type { PickView } from '@nockwright/contract/shipping';
 import { fromStockingUnits } from '@nockwright/core/units';
-import { anyOf, type Db } from '../database';
+import { anyOf, together, type Db } from '../database';
 
 /** Shipments with their lines, the oldest first. Drop shipments are not among them: they leave from elsewhere. */
 export async function readShipments(db: Db, ids: readonly number[]): Promise<PickView[]> {
-  const [shipments, lines] = await Promise.all([loadShipments(db, ids), loadShipmentLines(db, ids)]);
+  const [shipments, lines] = await together(db, (all) => Promise.all([loadShipments(all, ids), loadShipmentLines(all, ids)]));
   const linesOf = new Map<number, typeof lines>();
   for (const line of lines) linesOf.set(line.shipment_id, [...(linesOf.get(line.shipment_id) ?? []), line]);
   return shipments.map((row) => ({

@@ -6,7 +6,9 @@ import { mountCommand, mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
 import { readBoard } from './read-board';
 import { readShipments } from './read-shipment';
-import { cancelPick, ship } from './ship';
+import { cancelPick } from './cancel-pick';
+import { mountConsignments, mountPicks } from './consignment-routes';
+import { ship } from './ship';
 import { startPick } from './start-pick';
 
 export function mountShipping(app: Hono, services: Services): void {
@@ -19,4 +21,6 @@ export function mountShipping(app: Hono, services: Services): void {
   });
   mountCommand(app, services, shippingRoutes.ship, (context, { params, body }) => ship(context, params.shipment, body.tracking));
   mountCommand(app, services, shippingRoutes.cancelPick, (context, { params, body }) => cancelPick(context, params.shipment, body.reason));
+  mountPicks(app, services);
+  mountConsignments(app, services);
 }

@@ -2,14 +2,15 @@ import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
 import { takeLocks } from '../locks';
 import type { PickView } from '@nockwright/contract/shipping';
 import { compareDecimal, minus, type Quantity } from '@nockwright/core/money';
+import type { ShipmentId } from '@nockwright/core/ids';
 import { sql } from 'kysely';
-import type { Trx } from '../database';
+import { insertRows, type Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
-import { nextNumber } from '../numbers';
-
+import { shipmentNumber } from '../numbers';
 import { lockReleased, touchOrder, type OrderLineRecord } from '../orders';
+import { findPlaces, storeParts } from './load-places';
 import { readyLines } from './ready-lines';
 import { readShipments } from './read-shipment';
 
@@ -69,24 +70,19 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
   checkReady(order, wish, known, lines, ready);
   if (order.most_shipments !== null) await checkShipments(trx, { id: wish.order, number: order.number!, most: order.most_shipments }, lines);
 
-  const number = await nextNumber(trx, 'shipment');
-  const { id } = await trx
-    .insertInto('shipment')
-    .values({
-      number,
-      order_id: wish.order,
-      warehouse: wish.warehouse,
-      purchase_id: null,
-      state: 'picking',
-      carrier_service: order.carrier_service,
-      shipped_day: null,
-    })
-    .returning('id')
-    .executeTakeFirstOrThrow();
-  await trx
-    .insertInto('shipment_line')
-    .values(lines.map((line) => ({ shipment_id: id, order_line_id: line.id, quantity: line.quantity })))
-    .execute();
+  const found = await findPlaces(
+    trx,
+    now,
+    lines.map((line) => ({ line: line.id, item: line.item, warehouse: line.warehouse, quantity: line.quantity })),
+  );
+  if (found.short.length > 0) throw nowhere(lines, found.short);
+  const { id, number } = await storeShipment(trx, order, wish.warehouse, lines[0]?.ship_to_id ?? null);
+  await insertRows(
+    trx,
+    'shipment_line',
+    lines.map((line) => ({ shipment_id: id, order_line_id: line.id, quantity: line.quantity })),
+  );
+  await storeParts(trx, id, found.taken);
   await touchOrder(context, wish.order);
   await recordEvent(context, {
     kind: 'pick.started',
@@ -94,6 +90,33 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
     subjects: [{ kind: 'order', key: wish.order }, { kind: 'shipment', key: id }, ...lines.map((line) => ({ kind: 'item' as const, key: line.item }))],
   });
   return (await readShipments(trx, [id]))[0]!;
+}
+
+/** A shipment of an order, numbered under it, with a consignment of its own. */
+async function storeShipment(
+  trx: Trx,
+  order: Order,
+  warehouse: WarehouseCode,
+  place: number | null,
+): Promise<{ readonly id: ShipmentId; readonly number: string }> {
+  const { rows } = await sql<{ id: ShipmentId; number: string }>`
+    with made as (
+      insert into consignment (warehouse, customer_id, ship_to_id, carrier_service)
+      values (${warehouse}, ${order.customer_id}, ${place ?? order.ship_to_id}, ${order.carrier_service}) returning id)
+    insert into shipment (number, order_id, warehouse, state, carrier_service, consignment_id)
+    select ${shipmentNumber(order)}, ${order.id}, ${warehouse}, 'picking', ${order.carrier_service}, made.id from made
+    returning id, number`.execute(trx);
+  return rows[0]!;
+}
+
+/** Goods that no bin has for the lines: what is on hand is allocated, or does not last as long as it must. */
+function nowhere(lines: readonly Wished[], short: readonly { readonly key: number; readonly quantity: string }[]): Refusal {
+  const errors = short.map(({ key, quantity }) => {
+    const at = lines.findIndex((line) => line.id === key);
+    const { line_no: lineNo, item } = lines[at]!;
+    return { field: `body.lines[${at}].quantity`, message: `line ${lineNo}, ${item}: no bin has ${quantity} of them free that last long enough` };
+  });
+  return new Refusal('conflict', `${errors.map((error) => error.message).join('. ')}. Nothing was allocated.`, errors);
 }
 
 type Order = Awaited<ReturnType<typeof lockReleased>>;

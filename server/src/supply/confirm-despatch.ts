@@ -7,7 +7,7 @@ import { sql } from 'kysely';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
-import { nextNumber } from '../numbers';
+import { shipmentNumber } from '../numbers';
 
 import { loadPurchaseLines, lockPurchase, readPurchase, touchPurchase } from './load-purchase';
 import { checkReceived } from './receive';
@@ -27,11 +27,10 @@ export async function confirmDespatch(
   const lines = checkReceived(await loadPurchaseLines(trx, purchaseId), notice.lines);
   const order = await trx.selectFrom('sales_order').select(['id', 'number', 'carrier_service']).where('id', '=', purchase.order_id!).executeTakeFirstOrThrow();
 
-  const number = await nextNumber(trx, 'shipment');
-  const { id } = await trx
+  const { id, number } = await trx
     .insertInto('shipment')
     .values({
-      number,
+      number: shipmentNumber(order),
       order_id: order.id,
       warehouse: null,
       purchase_id: purchaseId,
@@ -40,7 +39,7 @@ export async function confirmDespatch(
       tracking: notice.tracking,
       shipped_day: now.today,
     })
-    .returning('id')
+    .returning(['id', 'number'])
     .executeTakeFirstOrThrow();
   for (const row of lines) await storeLeft(trx, id, row);
   await touchPurchase(trx, purchaseId);

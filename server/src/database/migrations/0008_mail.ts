@@ -10,7 +10,8 @@ export async function up(db: Kysely<unknown>): Promise<void> {
   await sql.raw(MAIL).execute(db);
   // Its plan brings a transaction of its own; this one is the migration's.
   await sql.raw(PgBoss.getConstructionPlans(QUEUE_SCHEMA).replace(/^\s*BEGIN;|COMMIT;\s*$/g, '')).execute(db);
-  for (const { name, ...options } of QUEUES) await sql`select ${sql.id(QUEUE_SCHEMA)}.create_queue(${name}, ${JSON.stringify(options)}::json)`.execute(db);
+  for (const { name, ...options } of QUEUES.filter((queue) => queue.name === 'mail'))
+    await sql`select ${sql.id(QUEUE_SCHEMA)}.create_queue(${name}, ${JSON.stringify(options)}::json)`.execute(db);
 }
 
 const MAIL = `

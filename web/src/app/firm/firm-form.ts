@@ -15,6 +15,7 @@ const FIELDS = fieldsOf<Body>([
   { name: 'phone', label: 'Phone', most: 40 },
   { name: 'email', label: 'Mail address', most: 200 },
   { name: 'taxNumber', label: 'Tax number', most: 40 },
+  { name: 'gs1Prefix', label: 'GS1 company prefix', most: 10 },
   { name: 'footer', label: 'Foot of papers', most: 160 },
   { name: 'code', label: 'Code in files', most: 20, upper: true },
 ]);

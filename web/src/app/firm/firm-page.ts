@@ -123,6 +123,7 @@ export class FirmPage {
       ['Phone', firm.phone],
       ['Mail', firm.email],
       ['Tax number', firm.taxNumber],
+      ['GS1 company prefix', firm.gs1Prefix],
       ['Foot of papers', firm.footer],
       ['Currency', firm.currency],
       ['Code in files', firm.code],

@@ -15,6 +15,7 @@ const firm = (more: Partial<Firm> = {}): Firm => ({
   phone: '01632 960111',
   email: 'orders@honey.example',
   taxNumber: '',
+  gs1Prefix: '',
   footer: '',
   currency: 'EUR',
   currencySettled: true,

@@ -2,7 +2,6 @@ const SERIES: Readonly<Record<string, string>> = {
   order: 'orders',
   quote: 'quotes',
   purchase: 'purchase orders',
-  shipment: 'shipments',
   contract: 'contracts',
   customer: 'customers',
   transfer: 'transfers',

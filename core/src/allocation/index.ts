@@ -1,0 +1,1 @@
+export { allocate, compareOnWalk, type Allocated, type Allocation, type FreePlace, type PickWant } from './allocate';

@@ -1,0 +1,94 @@
+import Joi from 'joi';
+
+/** A parcel, as carriers are told of it. Weights in kilograms, sizes in centimetres. */
+export interface Parcel {
+  readonly sscc: string;
+  readonly weight: number;
+  readonly length: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+export interface Destination {
+  readonly name: string;
+  readonly address: string;
+  readonly postcode: string;
+  readonly country: string;
+}
+
+export interface RateRequest {
+  readonly services: readonly string[];
+  readonly day: string;
+  readonly to: Destination;
+  readonly parcels: readonly Parcel[];
+}
+
+export interface Rate {
+  readonly service: string;
+  readonly cost: string;
+  readonly arrives: string;
+}
+
+export interface LabelRequest {
+  /** The same request sent again has the same key, and the same answer. */
+  readonly key: string;
+  readonly service: string;
+  readonly day: string;
+  readonly reference: string;
+  readonly to: Destination;
+  readonly parcels: readonly Parcel[];
+}
+
+export interface MadeLabel {
+  readonly id: string;
+  readonly tracking: string;
+  readonly cost: string;
+  /** Of the label, one page a parcel, as base64. */
+  readonly pdf: string;
+}
+
+export interface TrackingNews {
+  readonly id: string;
+  readonly label: string;
+  readonly at: string;
+  readonly kind: 'picked_up' | 'in_transit' | 'out_for_delivery' | 'delivered' | 'exception';
+  readonly place: string;
+  readonly words: string;
+}
+
+const words = (most: number) => Joi.string().max(most);
+const money = Joi.string().pattern(/^\d{1,9}(\.\d{1,2})?$/);
+const day = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}$/);
+
+/** What carriers may answer: anything else is no answer. */
+export const ANSWERS = {
+  rates: Joi.object<{ rates: readonly Rate[] }>({
+    rates: Joi.array()
+      .max(100)
+      .items(Joi.object({ service: words(40).required(), cost: money.required(), arrives: day.required() }))
+      .required(),
+  }),
+  label: Joi.object<MadeLabel>({
+    id: words(60).required(),
+    tracking: words(60).required(),
+    cost: money.required(),
+    pdf: Joi.string().base64().max(8_000_000).required(),
+  }),
+  voided: Joi.object<{ voided: true }>({ voided: Joi.boolean().valid(true).required() }),
+  news: Joi.object<{ news: readonly TrackingNews[]; last: string }>({
+    news: Joi.array()
+      .max(500)
+      .items(
+        Joi.object({
+          id: words(60).required(),
+          label: words(60).required(),
+          at: Joi.string().isoDate().required(),
+          kind: Joi.string().valid('picked_up', 'in_transit', 'out_for_delivery', 'delivered', 'exception').required(),
+          place: words(100).allow('').required(),
+          words: words(300).allow('').required(),
+        }),
+      )
+      .required(),
+    last: words(60).allow('').required(),
+  }),
+} as const;

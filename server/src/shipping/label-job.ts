@@ -1,0 +1,69 @@
+import { CarrierClient, CarrierFault, type MadeLabel } from '../carriers';
+import type { Updateable } from 'kysely';
+import type { Database, Db, Trx } from '../database';
+import type { Services } from '../http/context';
+import { touchConsignment } from './lock-consignment';
+import { destinationOf, parcelsOf } from './parcels';
+import { loadConsignment } from './read-consignment';
+
+/**
+ * Does with the carrier what a label waits for: has it made, or voided. The carrier is asked outside of any transaction. Where it does not
+ * answer the job is tried again, under the same key; what it refuses stays refused, for a person to see.
+ */
+export async function settleLabel({ db, clock }: Pick<Services, 'db' | 'clock'>, labelId: number, last: boolean): Promise<void> {
+  const label = await loadLabel(db, labelId);
+  if (!label || label.url === null || (label.state !== 'waiting' && label.state !== 'voiding')) return;
+  const client = new CarrierClient(label.url);
+  try {
+    if (label.state === 'voiding') {
+      await client.void(label.request_key);
+      await change(db, labelId, 'voiding', { state: 'void', fault: '' });
+      return;
+    }
+    const consignment = await loadConsignment(db, label.consignment_id);
+    const made = await client.label({
+      key: label.request_key,
+      service: label.service,
+      day: clock().today,
+      reference: consignment.shipments.map((row) => row.number).join(', '),
+      to: destinationOf(consignment),
+      parcels: parcelsOf(consignment),
+    });
+    await change(db, labelId, 'waiting', madeOf(made, clock().instant));
+  } catch (error) {
+    if (!(error instanceof CarrierFault)) throw error;
+    const ends = error.final || last;
+    // What cannot be voided is with the carrier: the label stands.
+    const state = !ends ? label.state : label.state === 'waiting' ? 'failed' : label.their_id === '' ? 'void' : 'made';
+    await change(db, labelId, label.state, { state, fault: error.message, attempts: label.attempts + 1 });
+    if (!ends) throw error;
+  }
+}
+
+function madeOf({ id, tracking, cost, pdf }: MadeLabel, at: Date) {
+  return { state: 'made' as const, their_id: id, tracking, cost, pdf: Buffer.from(pdf, 'base64'), made_at: at, fault: '' };
+}
+
+function loadLabel(db: Db, id: number) {
+  return db
+    .selectFrom('consignment_label')
+    .innerJoin('carrier_service', 'carrier_service.code', 'consignment_label.service')
+    .leftJoin('carrier', 'carrier.code', 'carrier_service.carrier')
+    .select(['consignment_id', 'request_key', 'service', 'state', 'attempts', 'their_id', 'carrier.url'])
+    .where('consignment_label.id', '=', id)
+    .executeTakeFirst();
+}
+
+/** Writes what became of a label, unless somebody has wanted something else of it meanwhile. */
+async function change(db: Db, id: number, from: 'waiting' | 'voiding', values: Updateable<Database['consignment_label']>): Promise<void> {
+  await db.transaction().execute(async (trx: Trx) => {
+    const row = await trx
+      .updateTable('consignment_label')
+      .set(values)
+      .where('id', '=', id)
+      .where('state', '=', from)
+      .returning('consignment_id')
+      .executeTakeFirst();
+    if (row) await touchConsignment(trx, row.consignment_id);
+  });
+}

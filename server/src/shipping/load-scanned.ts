@@ -1,0 +1,29 @@
+import type { IsoDay } from '@nockwright/core/calendar';
+import type { Scan } from '@nockwright/core/scans';
+import type { ScanFacts, ScannedItem } from '@nockwright/core/shipping';
+import { sql } from 'kysely';
+import type { Now } from '../clock';
+import type { Db } from '../database';
+import { partsOf, type Consignment } from './read-consignment';
+
+/** What is known of a label that is scanned for a consignment: the items it may name, and how long its lot lasts. Parts count as packed. */
+export async function loadScanned(db: Db, now: Now, consignment: Consignment, scan: Scan): Promise<ScanFacts> {
+  const items = [...new Set(consignment.parts.map((part) => part.item))];
+  const plain = scan.plain?.toUpperCase() ?? '';
+  const { rows } = await sql<ScannedItem & { lot_expires: IsoDay | null }>`
+    select i.code as item, i.gtin, i.tracks_lots as "tracksLots", i.tracks_serials as "tracksSerials",
+      (select coalesce(json_agg(json_build_object('unit', u.unit, 'gtin', u.gtin, 'size', trim_scale(u.numerator::numeric / u.denominator)::text)), '[]')
+        from item_unit u where u.item = i.code) as units,
+      (select l.expires::text from item_lot l where l.item = i.code and l.lot = ${scan.lot ?? ''}) as lot_expires
+    from item i
+    where i.code = any(${items}::text[]) or upper(i.code) = ${plain} or i.gtin = ${scan.gtin ?? ''}
+      or exists (select from item_unit u where u.item = i.code and u.gtin = ${scan.gtin ?? ''})`.execute(db);
+  const named = rows.find((row) => row.gtin === scan.gtin || row.item.toUpperCase() === plain || row.units.some((unit) => unit.gtin === scan.gtin));
+  return {
+    parts: partsOf(consignment, 'packed', now),
+    items: rows,
+    serials: new Map(),
+    lotExpires: (scan.gtin !== undefined || scan.plain !== undefined ? named?.lot_expires : null) ?? null,
+    today: now.today,
+  };
+}

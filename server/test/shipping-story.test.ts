@@ -1,0 +1,242 @@
+import { consignmentRoutes, pickRoutes, shippingRoutes, type ConsignmentView } from '@nockwright/contract/shipping';
+import { stockRoutes } from '@nockwright/contract/items';
+import { checkDigit } from '@nockwright/core/scans';
+import { sql } from 'kysely';
+import { brokenInvariants } from './invariants';
+import { TestDesk } from './test-desk';
+
+let desk: TestDesk;
+beforeAll(async () => {
+  desk = await TestDesk.open();
+  await desk.db
+    .insertInto('carton_type')
+    .values([
+      { code: 'S', name: 'small', length_cm: '30', width_cm: '20', height_cm: '20', tare_kg: '0.2', most_kg: '10' },
+      { code: 'L', name: 'large', length_cm: '60', width_cm: '40', height_cm: '40', tare_kg: '0.7', most_kg: '25' },
+    ])
+    .execute();
+  await desk.db.updateTable('item').set({ length_cm: '10', width_cm: '10', height_cm: '10' }).where('code', 'in', ['JAR', 'LID', 'BOX']).execute();
+  await desk.db.updateTable('item').set({ gtin: '05901234123457' }).where('code', '=', 'JAR').execute();
+  await desk.db.updateTable('item').set({ tracks_lots: true, tracks_expiry: true, gtin: '09501101530003' }).where('code', '=', 'BOX').execute();
+  await desk.db
+    .insertInto('item_lot')
+    .values([
+      { item: 'BOX', lot: 'EARLY', expires: '2027-06-30' },
+      { item: 'BOX', lot: 'LATER', expires: '2027-12-31' },
+    ])
+    .execute();
+  for (const [code, walk] of [
+    ['A-01', 1],
+    ['A-02', 2],
+    ['B-01', 9],
+  ] as const)
+    await desk.db.insertInto('bin').values({ warehouse: 'MAR', code, walk }).execute();
+});
+afterEach(async () => expect(await brokenInvariants(desk.db)).toEqual([]));
+afterAll(() => desk.close());
+
+/** Goods of a lot in a bin. */
+async function shelve(item: string, quantity: string, bin: string, lot = ''): Promise<void> {
+  await desk.db
+    .insertInto('stock_movement')
+    .values({ at: new Date(), item, warehouse: 'MAR', quantity, kind: 'receipt', reference: 'test', bin, lot })
+    .execute();
+}
+
+async function picked(lines: readonly (readonly [string, string])[]) {
+  const order = await desk.order(lines);
+  const pick = await desk.call('wil', shippingRoutes.startPick, {
+    body: { order: order.id, warehouse: 'MAR', lines: order.lines.map((line) => ({ line: line.id, quantity: line.stockQuantity })) },
+  });
+  return { order, pick, consignment: await consignmentOf(pick.id) };
+}
+
+async function consignmentOf(shipment: number): Promise<ConsignmentView> {
+  const { consignment_id } = await desk.db.selectFrom('shipment').select('consignment_id').where('id', '=', shipment).executeTakeFirstOrThrow();
+  return read(consignment_id!);
+}
+
+const read = (consignment: number) => desk.call('wil', consignmentRoutes.readConsignment, { params: { consignment } });
+
+test('goods are allocated by bin and lot: what expires first first, from the fewest bins; two picks never get the same', async () => {
+  await shelve('BOX', '5', 'B-01', 'LATER');
+  await shelve('BOX', '4', 'A-02', 'EARLY');
+  await shelve('BOX', '3', 'A-01', 'LATER');
+  const { consignment } = await picked([['BOX', '6']]);
+  expect(consignment.parts.map(({ bin, lot, quantity }) => [bin, lot, quantity])).toEqual([
+    ['A-01', 'LATER', '2'],
+    ['A-02', 'EARLY', '4'],
+  ]);
+  const other = await picked([['BOX', '6']]);
+  expect(other.consignment.parts.map(({ bin, lot, quantity }) => [bin, lot, quantity])).toEqual([
+    ['A-01', 'LATER', '1'],
+    ['B-01', 'LATER', '5'],
+  ]);
+  const { rows } = await sql<{ over: number }>`select count(*)::int as over from stock_place where allocated > quantity`.execute(desk.db);
+  expect(rows[0]!.over).toBe(0);
+  for (const { pick } of [{ pick: other.pick }]) await desk.call('wil', shippingRoutes.cancelPick, { params: { shipment: pick.id }, body: { reason: 'test' } });
+  expect((await read(other.consignment.id)).state).toBe('cancelled');
+});
+
+test('shipments are numbered under their order', async () => {
+  await shelve('LID', '40', 'A-01');
+  const order = await desk.order([['LID', '10']]);
+  const take = (quantity: string) =>
+    desk.call('wil', shippingRoutes.startPick, { body: { order: order.id, warehouse: 'MAR', lines: [{ line: order.lines[0]!.id, quantity }] } });
+  expect([(await take('4')).number, (await take('6')).number]).toEqual([`${order.number}-1`, `${order.number}-2`]);
+});
+
+test('scanning: wrong goods, a wrong lot, an expired lot and one too many are refused in words; the packer goes on', async () => {
+  await shelve('JAR', '40', 'A-01');
+  await shelve('BOX', '20', 'B-01', 'LATER');
+  await desk.db.insertInto('item_lot').values({ item: 'BOX', lot: 'OLD', expires: '2027-03-01' }).execute();
+  const { consignment } = await picked([
+    ['JAR', '3'],
+    ['BOX', '2'],
+  ]);
+  const opened = await desk.call('wil', consignmentRoutes.openCarton, { params: { consignment: consignment.id }, body: { type: 'L' } });
+  const carton = opened.cartons[0]!;
+  const scan = async (text: string, count = '1') => {
+    const { ok, words } = await desk.call('wil', consignmentRoutes.scan, { params: { carton: carton.id }, body: { scan: text, count } });
+    return [ok, words];
+  };
+  expect(await scan('05901234123457', '2')).toEqual([true, '2 JAR in carton 1.']);
+  expect(await scan('LID')).toEqual([false, 'LID is not in this shipment. Put it back.']);
+  expect(await scan('nothing of ours')).toEqual([false, 'No item has the code nothing of ours. Scan the label again, or enter the item code.']);
+  expect(await scan('jar', '2')).toEqual([false, '2 of JAR are too many. 1 is missing.']);
+  expect(await scan('jar')).toEqual([true, '1 JAR in carton 1.']);
+  expect(await scan('jar')).toEqual([false, 'All of JAR is done already. Put this back.']);
+  expect(await scan('09501101530003')).toEqual([false, 'BOX is kept by lot. Scan the label with the lot: LATER.']);
+  expect(await scan('(01)09501101530003(10)EARLY')).toEqual([false, 'Lot EARLY of BOX is not in this shipment. It takes lot LATER.']);
+  expect(await scan('(01)09501101530003(10)OLD')).toEqual([false, 'Lot OLD of BOX expired Mon 1 Mar. Put it into quarantine.']);
+  expect(await scan('(01)09501101530003(10)LATER(37)2')).toEqual([true, '2 BOX in carton 1.']);
+  const { cartons, missing } = await read(consignment.id);
+  expect(cartons[0]!.contents.map(({ item, quantity }) => [item, quantity])).toEqual([
+    ['JAR', '3'],
+    ['BOX', '2'],
+  ]);
+  expect(missing).toEqual(['Carton 1 is still open. Weigh and close it']);
+  // Its number is one of GS1: eighteen digits, the last of them the check digit.
+  expect(carton.sscc).toHaveLength(18);
+  expect(String(checkDigit(carton.sscc.slice(0, -1)))).toBe(carton.sscc.at(-1));
+});
+
+test('a carton that weighs otherwise than it should is closed only when that is confirmed', async () => {
+  const { consignment } = await picked([['JAR', '5']]);
+  const opened = await desk.call('wil', consignmentRoutes.openCarton, { params: { consignment: consignment.id }, body: { type: 'S' } });
+  const params = { carton: opened.cartons[0]!.id };
+  expect((await desk.send('wil', consignmentRoutes.closeCarton, { params, body: { weight: '1', confirm: 'no' } })).problem.detail).toContain('is empty');
+  await desk.call('wil', consignmentRoutes.scan, { params, body: { scan: 'jar', count: '5' } });
+  // Five of 200 g and the carton of 200 g.
+  const refused = await desk.send('wil', consignmentRoutes.closeCarton, { params, body: { weight: '1', confirm: 'no' } });
+  expect([refused.status, refused.problem.detail]).toEqual([
+    409,
+    'Carton 1 weighs 1 kg, lighter than the 1.2 kg it should. Check what is in it, or confirm the weight.',
+  ]);
+  const closed = await desk.call('wil', consignmentRoutes.closeCarton, { params, body: { weight: '1', confirm: 'yes' } });
+  expect([closed.cartons[0]!.weight, closed.missing]).toEqual(['1', []]);
+  const left = await desk.call('wil', consignmentRoutes.shipConsignment, {
+    params: { consignment: closed.id },
+    body: { version: closed.version, tracking: 'T9' },
+  });
+  expect([left.state, left.tracking]).toEqual(['shipped', 'T9']);
+});
+
+test('what is short in the bin is taken off the books; other goods are allocated, or the promise moves and a call is noted', async () => {
+  await desk.db.deleteFrom('idempotency').execute();
+  await shelve('TUB', '6', 'A-01');
+  await shelve('TUB', '3', 'B-01');
+  const { consignment, order } = await picked([['TUB', '6']]);
+  expect(consignment.parts.map(({ bin, quantity }) => [bin, quantity])).toEqual([['A-01', '6']]);
+  const first = await desk.call('wil', pickRoutes.reportShort, { params: { part: consignment.parts[0]!.id }, body: { found: '4', why: 'missing' } });
+  expect(first.words).toBe('Pick 2 TUB from B-01 instead.');
+  expect(first.consignment.parts.map(({ bin, quantity }) => [bin, quantity])).toEqual([
+    ['A-01', '4'],
+    ['B-01', '2'],
+  ]);
+  const second = await desk.call('wil', pickRoutes.reportShort, { params: { part: first.consignment.parts[0]!.id }, body: { found: '0', why: 'damaged' } });
+  // One more was free; three of the six have nothing to leave with.
+  expect(second.words).toContain('Pick 1 TUB from B-01 instead. 3 TUB cannot be picked now.');
+  expect(second.words).toContain(`Order ${order.number} of Wether Hill moves to`);
+  expect(second.consignment.parts.map(({ bin, quantity }) => [bin, quantity])).toEqual([['B-01', '3']]);
+  const calls = await desk.db.selectFrom('customer_call').select('say').where('order_id', '=', order.id).execute();
+  expect(calls).toHaveLength(1);
+  const quarantine = await desk.db.selectFrom('stock_place').select(['bin', 'quantity']).where('item', '=', 'TUB').where('status', '=', 'quarantine').execute();
+  expect(quarantine).toEqual([{ bin: 'A-01', quantity: '4' }]);
+  expect(await desk.stock('TUB')).toMatchObject({ on_hand: '3', allocated: '3', committed: '3' });
+});
+
+test('orders of one address go as one consignment, and apart again; what is told names both, with what is still to come', async () => {
+  await shelve('JAR', '30', 'A-01');
+  const one = await picked([['JAR', '2']]);
+  const two = await picked([['JAR', '4']]);
+  const beside = (await read(one.consignment.id)).beside.map((row) => row.consignment);
+  expect(beside).toContain(two.consignment.id);
+  const { version } = await read(one.consignment.id);
+  const joined = await desk.call('ida', consignmentRoutes.join, { params: { consignment: one.consignment.id }, body: { version, with: two.consignment.id } });
+  expect(joined.shipments.map((row) => row.number)).toEqual([one.pick.number, two.pick.number]);
+  const apart = await desk.call('ida', consignmentRoutes.split, {
+    params: { consignment: joined.id },
+    body: { version: joined.version, shipment: two.pick.id },
+  });
+  expect(apart.shipments.map((row) => row.number)).toEqual([one.pick.number]);
+  const again = await desk.call('ida', consignmentRoutes.join, {
+    params: { consignment: joined.id },
+    body: { version: apart.version, with: (await consignmentOf(two.pick.id)).id },
+  });
+  const packed = await desk.call('wil', consignmentRoutes.packProposed, { params: { consignment: again.id }, body: { version: again.version } });
+  expect(packed.cartons).toHaveLength(1);
+  await desk.call('wil', consignmentRoutes.shipConsignment, { params: { consignment: packed.id }, body: { version: packed.version, tracking: '' } });
+  const mail = await desk.db.selectFrom('mail').select(['subject', 'body']).where('consignment_id', '=', packed.id).executeTakeFirstOrThrow();
+  expect(mail.subject).toBe(`Shipment ${one.pick.number}, ${two.pick.number} has left`);
+  expect(mail.body).toContain('6 each JAR, JAR of glass');
+  expect(mail.body).toContain('This completes your order.');
+});
+
+test('a shipment is undone while the carrier does not have it: goods, promises, cartons and papers are as they were, and the customer is told', async () => {
+  await shelve('JAR', '30', 'A-02');
+  const order = await desk.order([['JAR', '8']]);
+  const before = await standing();
+  const pick = await desk.call('wil', shippingRoutes.startPick, {
+    body: { order: order.id, warehouse: 'MAR', lines: [{ line: order.lines[0]!.id, quantity: '5' }] },
+  });
+  const consignment = await consignmentOf(pick.id);
+  const packed = await desk.call('wil', consignmentRoutes.packProposed, { params: { consignment: consignment.id }, body: { version: consignment.version } });
+  const inHouse = await standing();
+  const left = await desk.call('wil', consignmentRoutes.shipConsignment, {
+    params: { consignment: packed.id },
+    body: { version: packed.version, tracking: '' },
+  });
+  expect(left.undo).toBe(true);
+  await desk.db.updateTable('mail').set({ state: 'sent', sent_at: new Date() }).where('consignment_id', '=', packed.id).execute();
+  const back = await desk.call('wil', consignmentRoutes.undoShipment, { params: { consignment: packed.id }, body: { reason: 'wrong van' } });
+  expect(back.state).toBe('picking');
+  expect(await standing()).toEqual(inHouse);
+  const mails = await desk.db.selectFrom('mail').select('subject').where('consignment_id', '=', packed.id).orderBy('id').execute();
+  expect(mails.map((row) => row.subject)).toEqual([`Shipment ${pick.number} has left`, `Shipment ${pick.number} has not left yet`]);
+  await desk.call('wil', shippingRoutes.cancelPick, { params: { shipment: pick.id }, body: { reason: 'test' } });
+  expect(await standing()).toEqual(before);
+});
+
+/** How goods and promises stand. */
+async function standing() {
+  const [stock, places, promises, lines] = await Promise.all([
+    desk.db.selectFrom('stock').selectAll().orderBy('item').orderBy('warehouse').execute(),
+    desk.db.selectFrom('stock_place').select(['item', 'bin', 'lot', 'quantity', 'allocated']).where('quantity', '>', '0').orderBy('id').execute(),
+    desk.db.selectFrom('line_promise').selectAll().orderBy('line_id').orderBy('day').execute(),
+    desk.db.selectFrom('order_line').select(['id', 'shipped', 'reserved']).orderBy('id').execute(),
+  ]);
+  return { stock, places, promises, lines };
+}
+
+test('a count or a move never takes what is allocated to a pick', async () => {
+  await shelve('LID', '5', 'B-01');
+  const { consignment } = await picked([['LID', '3']]);
+  const part = consignment.parts[0]!;
+  const place = await desk.db.selectFrom('stock_place').selectAll().where('item', '=', 'LID').where('bin', '=', part.bin).executeTakeFirstOrThrow();
+  const moved = await desk.send('wil', stockRoutes.moveGoods, {
+    params: { place: place.id },
+    body: { quantity: place.quantity.replace(/\.0+$/, ''), bin: 'A-02' },
+  });
+  expect([moved.status, moved.problem.detail]).toEqual([409, expect.stringContaining('allocated')]);
+});
