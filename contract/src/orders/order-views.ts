@@ -150,6 +150,10 @@ const order = object({
       from: text(),
       day: nullable(day()),
       tracking: note(),
+      /** What it leaves with; null where a supplier ships it. */
+      consignment: nullable(id()),
+      /** What its carrier said last. */
+      tracked: nullable(oneOf('picked_up', 'in_transit', 'out_for_delivery', 'delivered', 'exception')),
       /** The invoice that bills it. */
       invoice: nullable(text()),
       lines: list(object({ lineNo: integer(), quantity: decimal<Quantity>() })),

@@ -19,6 +19,8 @@ export const part = object({
   expires: nullable(day()),
   tracksLots: flag(),
   tracksSerials: flag(),
+  /** Numbers on its labels: of one, and of its other units. */
+  gtins: list(text()),
   quantity: decimal<Quantity>(),
   picked: decimal<Quantity>(),
   packed: decimal<Quantity>(),

@@ -1,6 +1,6 @@
 import type { CustomerId, ItemCode, LineId, OrderId, ShipmentId, WarehouseCode } from '@nockwright/core/ids';
 import type { Quantity } from '@nockwright/core/money';
-import { code, day, decimal, flag, get, id, integer, list, note, object, oneOf, optional, post, quantity, ROLES, text, type Of } from '../shape';
+import { code, day, decimal, flag, get, id, integer, list, note, nullable, object, oneOf, optional, post, quantity, ROLES, text, type Of } from '../shape';
 
 const line = object({
   line: id<LineId>(),
@@ -40,6 +40,9 @@ const pick = object({
   warehouse: code<WarehouseCode>(),
   carrier: text(),
   tracking: note(),
+  consignment: nullable(id()),
+  /** How far it is. */
+  stage: oneOf('to_pick', 'picking', 'picked', 'packing', 'packed', 'labelled', 'left'),
   lines: list(
     object({
       line: id<LineId>(),
@@ -55,7 +58,42 @@ const pick = object({
 });
 export type PickView = Of<typeof pick>;
 
+/** An order that should have left by today and does not, and why. */
+const notGoing = object({
+  order: id<OrderId>(),
+  number: text(),
+  customer: text(),
+  customerId: id<CustomerId>(),
+  warehouse: code<WarehouseCode>(),
+  day: day(),
+  why: oneOf('held', 'draft_purchase', 'incomplete', 'uncovered'),
+  holds: list(oneOf('below_floor', 'credit', 'customer')),
+  /** The draft that has to be sent. */
+  purchase: nullable(object({ id: id(), number: text() })),
+  lines: list(object({ line: id<LineId>(), lineNo: integer(), item: code<ItemCode>(), missing: decimal<Quantity>() })),
+});
+export type NotGoingRow = Of<typeof notGoing>;
+
+/** What leaves a warehouse today by one carrier service. */
+const leaving = object({
+  warehouse: code<WarehouseCode>(),
+  service: text(),
+  carrier: text(),
+  cutoff: nullable(text()),
+  ready: integer(),
+  picking: integer(),
+  lines: integer(),
+  /** Kilograms. */
+  weight: decimal(),
+  cartons: integer(),
+  /** Work that is left. */
+  minutes: integer(),
+});
+export type LeavingRow = Of<typeof leaving>;
+
 const board = object({
+  leaving: list(leaving),
+  notGoing: list(notGoing),
   /** What is due first first. */
   ready: list(ready),
   /** How many there are in all. */
@@ -71,8 +109,20 @@ export const shippingRoutes = {
   readBoard: get('/shipping', {
     roles: ROLES,
     summary: 'What can leave, and what is being picked',
-    query: object({ warehouse: optional(code<WarehouseCode>()), q: optional(note(200)), most: optional(integer(1, 2000)) }),
+    query: object({ warehouse: optional(code<WarehouseCode>()), service: optional(note(40)), q: optional(note(200)), most: optional(integer(1, 2000)) }),
     reply: board,
+  }),
+  startPicks: post('/shipments/many', {
+    summary: 'Start the picks of many orders; each that can be is started, the others say why not',
+    roles: movers,
+    body: object({
+      picks: list(
+        object({ order: id<OrderId>(), warehouse: code<WarehouseCode>(), lines: list(object({ line: id<LineId>(), quantity: quantity() }), 1, 500) }),
+        1,
+        60,
+      ),
+    }),
+    reply: object({ started: list(pick), refused: list(object({ order: id<OrderId>(), why: text(1000) })) }),
   }),
   startPick: post('/shipments', {
     summary: 'Set goods of an order aside to be picked; stock does not fall yet',

@@ -4,3 +4,4 @@ export { leaveWords } from './leave-words';
 export { decideScan, stillMissing, type PickPart, type ScanDecision, type ScanFacts, type ScannedItem, type ScanRefusal } from './scanned';
 export { scanWords } from './scan-words';
 export { shortWords, type ShortFacts, type ShortReason } from './short-words';
+export { whyNotGoing, type DueLine, type DueOrder, type NotGoing } from './not-going';

@@ -57,7 +57,7 @@ describe('what a scan puts into a carton', () => {
   test('one of an item, a tray of it, as many as the label says, or as many as were typed', () => {
     expect(scanned('5901234123457')).toEqual(['JAR', '1', [[1, '1']]]);
     expect(scanned('15901234123454', '2')).toEqual(['JAR', '48', [[1, '48']]]);
-    expect(scanned('(01)05901234123457(37)12')).toEqual(['JAR', '12', [[1, '12']]]);
+    expect(scanned('(01)05901234123457(30)12')).toEqual(['JAR', '12', [[1, '12']]]);
     expect(scanned('jar', '5')).toEqual(['JAR', '5', [[1, '5']]]);
   });
 

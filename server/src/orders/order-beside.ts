@@ -74,12 +74,24 @@ export async function loadShipments(db: Db, orderId: OrderId): Promise<OrderView
       'shipment.state',
       'shipment.tracking',
       'shipment.shipped_day',
+      'shipment.consignment_id',
       'invoice.number as invoice',
       'warehouse.name as warehouse_name',
       'supplier.name as supplier_name',
       'order_line.line_no',
       'shipment_line.quantity',
     ])
+    .select(({ selectFrom, ref }) =>
+      selectFrom('tracking_event')
+        .innerJoin('consignment_label', 'consignment_label.id', 'tracking_event.label_id')
+        .select('tracking_event.kind')
+        .where('consignment_label.consignment_id', '=', ref('shipment.consignment_id'))
+        .where('consignment_label.state', '=', 'made')
+        .orderBy('tracking_event.at', 'desc')
+        .orderBy('tracking_event.id', 'desc')
+        .limit(1)
+        .as('tracked'),
+    )
     .where('shipment.order_id', '=', orderId)
     .orderBy('shipment.id')
     .orderBy('order_line.line_no')
@@ -93,6 +105,8 @@ export async function loadShipments(db: Db, orderId: OrderId): Promise<OrderView
       from: string;
       day: string | null;
       tracking: string;
+      consignment: number | null;
+      tracked: OrderView['shipments'][number]['tracked'];
       invoice: string | null;
       lines: { lineNo: number; quantity: string }[];
     }
@@ -105,6 +119,8 @@ export async function loadShipments(db: Db, orderId: OrderId): Promise<OrderView
       from: row.warehouse_name ?? row.supplier_name ?? '',
       day: row.shipped_day,
       tracking: row.tracking,
+      consignment: row.consignment_id,
+      tracked: row.tracked,
       invoice: row.invoice,
       lines: [],
     };

@@ -127,7 +127,14 @@ export async function askOffers({ consignment, by, services }: OffersAsked, now:
       .map((row) => ({ service: row.service, cost: row.rate!, arrives: row.arrives! })),
     by,
   );
-  return found.map((row) => ({ ...row, inTime: row.arrives !== null && row.arrives <= by, best: choice?.offer.service === row.service }));
+  const offers = found.map((row) => ({ ...row, inTime: row.arrives !== null && row.arrives <= by, best: choice?.offer.service === row.service }));
+  // The best first, then what arrives in time, the cheaper before the dearer; what nobody offers comes last.
+  return offers.sort((a, b) => rankOf(a) - rankOf(b) || Number(a.rate ?? 0) - Number(b.rate ?? 0));
+}
+
+function rankOf({ best, inTime, rate }: OfferView): number {
+  if (best) return 0;
+  return rate === null ? 3 : inTime ? 1 : 2;
 }
 
 async function ratesOf(

@@ -22,7 +22,7 @@ export interface PartRow {
   readonly width_cm: string | null;
   readonly height_cm: string | null;
   readonly apart: string;
-  readonly gtin: string | null;
+  readonly gtins: readonly string[];
   readonly tracks_lots: boolean;
   readonly tracks_serials: boolean;
   readonly their_item: string;
@@ -44,7 +44,7 @@ export async function loadParts(db: Db, consignments: readonly number[]): Promis
   const { rows } = await sql<PartRow>`
     select r.id, s.consignment_id as consignment, r.shipment_id as shipment, l.id as line, l.line_no, l.unit as order_unit, l.numerator, l.denominator,
       l.item, i.description, i.unit, i.weight::text as weight, i.length_cm::text as length_cm, i.width_cm::text as width_cm, i.height_cm::text as height_cm,
-      i.apart, i.gtin, i.tracks_lots, i.tracks_serials, coalesce(n.code, '') as their_item, p.id as place, p.bin, coalesce(b.walk, 999999) as walk, p.lot, t.expires::text as expires,
+      i.apart, array_remove(i.gtin || array(select gtin from item_unit u where u.item = i.code), null) as gtins, i.tracks_lots, i.tracks_serials, coalesce(n.code, '') as their_item, p.id as place, p.bin, coalesce(b.walk, 999999) as walk, p.lot, t.expires::text as expires,
       case when i.tracks_expiry then i.least_life end as item_life, case when i.tracks_expiry then c.least_life end as customer_life, f.transit_days,
       trim_scale(r.quantity)::text as quantity, trim_scale(r.picked)::text as picked,
       coalesce((select trim_scale(sum(k.quantity))::text from carton_content k where k.part_id = r.id), '0') as packed

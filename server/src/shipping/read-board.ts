@@ -3,10 +3,14 @@ import type { ReadyOrder, ShippingBoard } from '@nockwright/contract/shipping';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { escapeLike, searchWords, together, type Db } from '../database';
+import { readLeavingToday } from './leaving-today';
+import { readNotGoing } from './not-going';
 import { readShipments } from './read-shipment';
 
 export interface BoardFilter {
   readonly warehouse?: WarehouseCode;
+  /** A carrier service. */
+  readonly service?: string;
   /** Words: all of them are in the order, its customer, the town or an item. */
   readonly q?: string;
   readonly most?: number;
@@ -18,13 +22,19 @@ const FIRST = 60;
 /** What can leave now, as it is kept, by order, warehouse and place, what is due first first; and what is being picked. */
 export async function readBoard(db: Db, now: Now, filter: BoardFilter = {}): Promise<ShippingBoard> {
   return together(db, async (all) => {
-    const [ready, picking] = await Promise.all([readReady(all, now, filter), readPicking(all, filter)]);
-    return { ...ready, picking };
+    const [ready, picking, leaving, notGoing] = await Promise.all([
+      readReady(all, now, filter),
+      readPicking(all, filter),
+      readLeavingToday(all, now, filter.warehouse),
+      readNotGoing(all, now, filter.warehouse),
+    ]);
+    return { ...ready, picking, leaving, notGoing };
   });
 }
 
-async function readReady(db: Db, now: Now, { warehouse, q, most = FIRST }: BoardFilter): Promise<Pick<ShippingBoard, 'ready' | 'count'>> {
-  const filter = sql<boolean>`${warehouse === undefined ? sql`true` : sql`b.warehouse = ${warehouse}`}
+async function readReady(db: Db, now: Now, { warehouse, service, q, most = FIRST }: BoardFilter): Promise<Pick<ShippingBoard, 'ready' | 'count'>> {
+  const byService = service === undefined ? sql`` : sql`and exists (select from sales_order k where k.id = b.order_id and k.carrier_service = ${service})`;
+  const filter = sql<boolean>`${warehouse === undefined ? sql`true` : sql`b.warehouse = ${warehouse}`} ${byService}
     ${sql.join(
       searchWords(q).map((word) => sql`and b.search like ${`%${escapeLike(word)}%`}`),
       sql` `,
@@ -47,12 +57,13 @@ async function readReady(db: Db, now: Now, { warehouse, q, most = FIRST }: Board
   return { ready: found.rows.map((row) => ({ ...row, due: row.day <= now.today })), count: totals.rows[0]!.count };
 }
 
-async function readPicking(db: Db, { warehouse }: BoardFilter): Promise<ShippingBoard['picking']> {
+async function readPicking(db: Db, { warehouse, service }: BoardFilter): Promise<ShippingBoard['picking']> {
   const picking = await db
     .selectFrom('shipment')
     .select('id')
     .where('state', '=', 'picking')
     .$if(warehouse !== undefined, (query) => query.where('warehouse', '=', warehouse!))
+    .$if(service !== undefined, (query) => query.where('carrier_service', '=', service!))
     .orderBy('id')
     .execute();
   return readShipments(

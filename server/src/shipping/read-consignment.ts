@@ -154,6 +154,7 @@ export function viewPart(row: PartRow): PartView {
     expires: row.expires,
     tracksLots: row.tracks_lots,
     tracksSerials: row.tracks_serials,
+    gtins: row.gtins,
     quantity: row.quantity,
     picked: row.picked,
     packed: row.packed,

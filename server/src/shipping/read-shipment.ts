@@ -1,5 +1,6 @@
 import type { PickView } from '@nockwright/contract/shipping';
 import { fromStockingUnits } from '@nockwright/core/units';
+import { sql } from 'kysely';
 import { anyOf, together, type Db } from '../database';
 
 /** Shipments with their lines, the oldest first. Drop shipments are not among them: they leave from elsewhere. */
@@ -19,6 +20,8 @@ export async function readShipments(db: Db, ids: readonly number[]): Promise<Pic
     warehouse: row.warehouse!,
     carrier: row.carrier,
     tracking: row.tracking,
+    consignment: row.consignment_id,
+    stage: stageOf(row),
     lines: (linesOf.get(row.id) ?? []).map((line) => ({
       line: line.id,
       lineNo: line.line_no,
@@ -30,6 +33,22 @@ export async function readShipments(db: Db, ids: readonly number[]): Promise<Pic
       orderQuantity: fromStockingUnits(line.quantity, line) ?? '',
     })),
   }));
+}
+
+interface Progress {
+  readonly wanted: number | null;
+  readonly picked: number | null;
+  readonly packed: number | null;
+}
+
+/** How far a shipment is, by what of it is picked, packed and labelled. */
+function stageOf({ state, progress, labelled }: { readonly state: string; readonly progress: Progress; readonly labelled: boolean }): PickView['stage'] {
+  if (state === 'shipped') return 'left';
+  const { wanted, picked, packed } = progress;
+  if (!picked) return 'to_pick';
+  if (packed && wanted && packed >= wanted) return labelled ? 'labelled' : 'packed';
+  if (packed) return 'packing';
+  return wanted && picked >= wanted ? 'picked' : 'picking';
 }
 
 function loadShipments(db: Db, ids: readonly number[]) {
@@ -59,6 +78,7 @@ function loadShipments(db: Db, ids: readonly number[]) {
         'shipment.state',
         'shipment.warehouse',
         'shipment.tracking',
+        'shipment.consignment_id',
         'sales_order.id as order_id',
         'sales_order.number as order_number',
         'customer.name',
@@ -70,6 +90,12 @@ function loadShipments(db: Db, ids: readonly number[]) {
         'ship_to.country',
         'carrier_service.name as carrier',
       ])
+      .select(
+        sql<Progress>`(select json_build_object('wanted', sum(r.quantity)::float8, 'picked', sum(r.picked)::float8,
+          'packed', sum(coalesce((select sum(k.quantity) from carton_content k where k.part_id = r.id), 0))::float8)
+        from pick_part r where r.shipment_id = shipment.id)`.as('progress'),
+      )
+      .select(sql<boolean>`exists (select from consignment_label b where b.consignment_id = shipment.consignment_id and b.state = 'made')`.as('labelled'))
       .where(anyOf('shipment.id', ids))
       .where('shipment.warehouse', 'is not', null)
       .orderBy('shipment.id')

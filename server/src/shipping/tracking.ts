@@ -77,8 +77,9 @@ async function storeNews(trx: Trx, news: readonly TrackingNews[]): Promise<reado
       insert into tracking_event (label_id, their_id, at, kind, place, words)
       select b.id, k.id, k.at, k.kind, k.place, k.words
       from unnest(${news.map((row) => row.id)}::text[], ${news.map((row) => row.label)}::text[], ${news.map((row) => row.at)}::timestamptz[],
-        ${news.map((row) => row.kind)}::text[], ${news.map((row) => row.place)}::text[], ${news.map((row) => row.words)}::text[]) as k(id, label, at, kind, place, words)
+        ${news.map((row) => row.kind)}::text[], ${news.map((row) => row.place)}::text[], ${news.map((row) => row.words)}::text[]) with ordinality as k(id, label, at, kind, place, words, n)
       join consignment_label b on b.their_id = k.label
+      order by k.n
       on conflict (label_id, their_id) do nothing returning label_id, kind, place, words)
     select b.consignment_id as consignment, s.id as shipment, s.order_id, s.number, t.kind, t.place, t.words
     from told t join consignment_label b on b.id = t.label_id join shipment s on s.consignment_id = b.consignment_id and s.state <> 'cancelled'`.execute(trx);

@@ -3,6 +3,7 @@ import { MatButton } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
 import type { OrderView } from '@nockwright/contract/orders';
 import { Session } from '../access';
+import { TRACKED } from '../shipping';
 import { CustomerNotes } from '../customers';
 import { AmountPipe, DayPipe, History, LineForm, Spoken } from '../paper';
 import { CreditStanding } from './credit-standing';
@@ -114,7 +115,12 @@ import { LOST_WORDS } from './quote/lose-form';
       <h3>Shipments</h3>
       @for (shipment of view.shipments; track shipment.id) {
         <p class="shipment">
-          <span class="code">{{ shipment.number }}</span> {{ shipment.state }} from {{ shipment.from }}
+          @if (shipment.consignment; as consignment) {
+            <a class="code" [routerLink]="['/pack', consignment]">{{ shipment.number }}</a>
+          } @else {
+            <span class="code">{{ shipment.number }}</span>
+          }
+          {{ stateOf(shipment) }} from {{ shipment.from }}
           @if (shipment.day) {
             on {{ shipment.day | day }}
           }
@@ -148,6 +154,10 @@ import { LOST_WORDS } from './quote/lose-form';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class OrderGloss {
+  protected stateOf({ state, tracked }: OrderView['shipments'][number]): string {
+    return tracked === null ? state : TRACKED[tracked];
+  }
+
   protected readonly store = inject(OrderStore);
   protected readonly terms = inject(CustomerTerms);
   private readonly session = inject(Session);

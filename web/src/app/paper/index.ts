@@ -16,6 +16,7 @@ export { Mark } from './mark';
 export { MAIL_STATES } from './mail-states';
 export { QuantityField } from './quantity-field';
 export { rowKey } from './row-keys';
+export { ScanInput } from './scan-input';
 export { Sheet } from './sheet';
 export { Spoken } from './spoken';
 export { StateMark, type CoverState } from './state-mark';

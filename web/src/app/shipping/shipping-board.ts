@@ -1,15 +1,28 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
+import { MatCheckbox } from '@angular/material/checkbox';
 import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
-import { RouterLink } from '@angular/router';
-import { shippingRoutes, type PickView, type ReadyOrder, type ShippingBoard } from '@nockwright/contract/shipping';
+import { Router, RouterLink } from '@angular/router';
+import { shippingRoutes, type NotGoingRow, type PickView, type ReadyOrder, type ShippingBoard } from '@nockwright/contract/shipping';
 import { catchError, EMPTY, finalize, Subject, switchMap, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
 import { addressWords, AmountPipe, DayPipe, FilterField, Keys, ListChoice, QuantityField, UnitPipe, type Choice } from '../paper';
+import { Session } from '../access';
 import { Places } from '../supply';
+import { mendOf, notGoingWords } from './not-going-words';
+
+const STAGES: Readonly<Record<PickView['stage'], string>> = {
+  to_pick: 'to pick',
+  picking: 'picking',
+  picked: 'picked',
+  packing: 'packing',
+  packed: 'packed',
+  labelled: 'labelled',
+  left: 'shipped',
+};
 
 /** Orders that are drawn at first. */
 const PAGE = 60;
@@ -17,7 +30,7 @@ const PAGE = 60;
 /** What can leave, what is due first first, and what is being picked. Works on a phone, in the aisle. */
 @Component({
   selector: 'nock-shipping-board',
-  imports: [FilterField, ListChoice, QuantityField, RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe],
+  imports: [MatCheckbox, FilterField, ListChoice, QuantityField, RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe],
   templateUrl: './shipping-board.html',
   styleUrl: './shipping-board.css',
   host: { class: 'list-page' },
@@ -31,8 +44,9 @@ export class ShippingBoardPage {
   protected readonly page = PAGE;
   readonly q = input<string>();
   readonly warehouse = input<string>();
+  readonly service = input<string>();
 
-  protected readonly board = signal<ShippingBoard>({ ready: [], count: 0, picking: [] });
+  protected readonly board = signal<ShippingBoard>({ ready: [], count: 0, picking: [], leaving: [], notGoing: [] });
   protected readonly loaded = signal(false);
   protected readonly fault = signal('');
   protected readonly busy = signal(false);
@@ -49,15 +63,15 @@ export class ShippingBoardPage {
 
   constructor() {
     const live = inject(Live);
-    toObservable(computed(() => ({ warehouse: this.warehouse(), q: this.q(), most: this.most() })))
+    toObservable(computed(() => ({ warehouse: this.warehouse(), service: this.service(), q: this.q(), most: this.most() })))
       .pipe(
-        switchMap(({ warehouse, q, most }) =>
+        switchMap(({ warehouse, service, q, most }) =>
           live.kept(
             () =>
               this.api
-                .call(shippingRoutes.readBoard, { query: { most, ...(warehouse ? { warehouse } : {}), ...(q ? { q } : {}) } })
+                .call(shippingRoutes.readBoard, { query: { most, ...(warehouse ? { warehouse } : {}), ...(service ? { service } : {}), ...(q ? { q } : {}) } })
                 .pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
-            (topic) => topic.startsWith('order:') || topic.startsWith('shipment:') || topic.startsWith('purchase:'),
+            (topic) => topic.startsWith('order:') || topic.startsWith('shipment:') || topic.startsWith('consignment:') || topic.startsWith('purchase:'),
             this.again,
           ),
         ),
@@ -67,7 +81,54 @@ export class ShippingBoardPage {
         this.board.set(board);
         this.loaded.set(true);
       });
-    inject(Keys).use([{ key: 'Ctrl+Enter', does: 'start the pick; confirm the shipment', run: () => this.mainAct() }]);
+    const router = inject(Router);
+    inject(Keys).use([
+      { key: 'Ctrl+Enter', does: 'start the pick; confirm the shipment', run: () => this.mainAct() },
+      { key: 'A', does: 'choose all that are due', run: () => this.markDue() },
+      { key: 'Ctrl+B', does: 'start the picks that are chosen', run: () => this.startMarked() },
+      { key: 'P', does: 'pick on a telephone', run: () => void router.navigate(['/pick'], { queryParams: { warehouse: this.warehouse() ?? null } }) },
+    ]);
+  }
+
+  protected readonly stages = STAGES;
+  protected readonly mayMend = inject(Session).inOffice;
+  protected readonly mendOf = mendOf;
+  protected readonly whyOf = notGoingWords;
+  /** Orders that are chosen, by their key. */
+  protected readonly marked = signal<ReadonlySet<string>>(new Set());
+  protected readonly notGoing = computed((): readonly NotGoingRow[] => this.board().notGoing);
+
+  /** `1 h 20 min` of work. */
+  protected hours(minutes: number): string {
+    const hours = Math.floor(minutes / 60);
+    return `${hours > 0 ? `${hours} h ` : ''}${minutes % 60} min`;
+  }
+
+  protected mark(order: ReadyOrder): void {
+    const key = this.keyOf(order);
+    this.marked.update((keys) => new Set(keys.has(key) ? [...keys].filter((other) => other !== key) : [...keys, key]));
+  }
+
+  protected markDue(): void {
+    this.marked.set(
+      new Set(
+        this.ready()
+          .filter((order) => order.due)
+          .map((order) => this.keyOf(order)),
+      ),
+    );
+  }
+
+  /** Starts the picks of all that are chosen; those that cannot be stay chosen, with why. */
+  protected startMarked(): boolean {
+    const chosen = this.ready().filter((order) => this.marked().has(this.keyOf(order)));
+    if (chosen.length === 0) return false;
+    const picks = chosen.map(({ order, warehouse, lines }) => ({ order, warehouse, lines: lines.map(({ line, quantity }) => ({ line, quantity })) }));
+    this.run(this.api.call(shippingRoutes.startPicks, { body: { picks } }), ({ refused }) => {
+      this.marked.set(new Set(chosen.filter((row) => refused.some(({ order }) => order === row.order)).map((row) => this.keyOf(row))));
+      this.fault.set(refused.map((row) => row.why).join(' '));
+    });
+    return true;
   }
 
   protected keyOf(order: ReadyOrder): string {
@@ -118,7 +179,7 @@ export class ShippingBoardPage {
     return ready !== undefined || pick !== undefined;
   }
 
-  private run(command: Observable<PickView>, done: (pick: PickView) => void) {
+  private run<T>(command: Observable<T>, done: (answer: T) => void) {
     if (this.busy()) return;
     this.busy.set(true);
     this.fault.set('');

@@ -1,0 +1,1 @@
+export { TRACKED } from './tracked-words';
