@@ -10,7 +10,7 @@ import { JobQueue, sweep } from './jobs';
 import { createLog } from './log';
 import { createTransport, deliverMail, sweepMail } from './mail';
 import { inThreads } from './work';
-import { hearNews, setCarrierUrls, settleLabel } from './shipping';
+import { hearNews, releasePicks, setCarrierUrls, settleLabel } from './shipping';
 import { ExchangeFolder, keepGoing, loadStandIn, SupplierStandIn } from './supply';
 
 /** A stop takes no longer: what is under way by then is cut off. */
@@ -27,6 +27,8 @@ const NOBODY = 0;
 const RETRY_MS = 1_000;
 /** A mail without a job is found, and what is of no use any more thrown away, so often. */
 const SWEEP_MS = 60_000;
+/** It is looked so often whether orders are to be released to pick. */
+const PICKS_MS = 20_000;
 /** Carriers are asked what has become of parcels so often. */
 const NEWS_MS = 5_000;
 /** What boards show is brought up to date so often, so that who reads them does not wait for it. */
@@ -80,6 +82,7 @@ async function main() {
   let stopSweeping = () => Promise.resolve();
   let stopBoards = () => Promise.resolve();
   let stopNews = () => Promise.resolve();
+  let stopPicks = () => Promise.resolve();
   const stop = async () => {
     if (stopping) return;
     stopping = true;
@@ -90,7 +93,7 @@ async function main() {
     await Promise.race([done, pause(REQUESTS_MS)]);
     clearInterval(idle);
     server.closeAllConnections();
-    await Promise.all([stopExchange(), stopSweeping(), stopBoards(), stopNews(), jobs.close(), work.close()]);
+    await Promise.all([stopExchange(), stopSweeping(), stopBoards(), stopNews(), stopPicks(), jobs.close(), work.close()]);
     await pool.end();
     process.exit(0);
   };
@@ -124,6 +127,11 @@ async function main() {
   };
   stopSweeping = keepGoing(tidy, log, SWEEP_MS, 'sweeping');
   stopNews = keepGoing(() => hearNews(services), log, NEWS_MS, 'news of carriers');
+  const release = async () => {
+    await freshenBoards(services, services.clock(), NOBODY);
+    await releasePicks(services);
+  };
+  stopPicks = keepGoing(release, log, PICKS_MS, 'releasing picks');
   stopBoards = keepGoing(
     // What is cut off by a stop is done at the next start.
     () => freshenBoards(services, services.clock(), NOBODY).catch((error: unknown) => (stopping ? undefined : Promise.reject(error as Error))),

@@ -1,7 +1,9 @@
-import { consignmentRoutes, pickRoutes, shippingRoutes, type ConsignmentView } from '@nockwright/contract/shipping';
+import { consignmentRoutes, pickRoutes, pickRuleRoutes, shippingRoutes, type ConsignmentView } from '@nockwright/contract/shipping';
 import { stockRoutes } from '@nockwright/contract/items';
 import { checkDigit } from '@nockwright/core/scans';
 import { sql } from 'kysely';
+import { refreshBoards as refresh } from '../src/boards';
+import { releasePicks } from '../src/shipping/commands';
 import { brokenInvariants } from './invariants';
 import { TestDesk } from './test-desk';
 
@@ -34,6 +36,10 @@ beforeAll(async () => {
 });
 afterEach(async () => expect(await brokenInvariants(desk.db)).toEqual([]));
 afterAll(() => desk.close());
+
+function refreshBoards({ db, services }: TestDesk): Promise<unknown> {
+  return db.transaction().execute((trx) => refresh(trx, services.clock()));
+}
 
 /** Goods of a lot in a bin. */
 async function shelve(item: string, quantity: string, bin: string, lot = ''): Promise<void> {
@@ -239,4 +245,60 @@ test('a count or a move never takes what is allocated to a pick', async () => {
     body: { quantity: place.quantity.replace(/\.0+$/, ''), bin: 'A-02' },
   });
   expect([moved.status, moved.problem.detail]).toEqual([409, expect.stringContaining('allocated')]);
+});
+
+describe('pick rules', () => {
+  const RULES = {
+    on: true,
+    times: '08:00',
+    mostValue: null,
+    firstOrder: false,
+    instructions: false,
+    belowFloor: false,
+    newAddress: false,
+    mostShipments: null,
+  };
+
+  test('are tried on past orders, set by a manager alone, and against the version that was seen', async () => {
+    const trial = await desk.call('mona', pickRuleRoutes.tryPickRules, { body: { ...RULES, firstOrder: true } });
+    expect(trial.orders).toBeGreaterThan(0);
+    expect(trial.stopped).toBe(trial.by.first_order);
+    expect((await desk.send('ida', pickRuleRoutes.setPickRules, { body: { ...RULES, version: 0 } })).status).toBe(403);
+    expect((await desk.send('mona', pickRuleRoutes.setPickRules, { body: { ...RULES, times: '8 o’clock', version: 0 } })).status).toBe(422);
+    const set = await desk.call('mona', pickRuleRoutes.setPickRules, { body: { ...RULES, mostValue: '10', version: 0 } });
+    expect((await desk.send('mona', pickRuleRoutes.setPickRules, { body: { ...RULES, version: 0 } })).status).toBe(409);
+    expect(set.mostValue).toBe('10');
+  });
+
+  test('release what is due and ordinary once at each time; what a rule stops waits on the board, with why', async () => {
+    await shelve('LID', '60', 'A-01');
+    const today = async (quantity: string) => {
+      const { id } = await desk.draft([['LID', quantity]]);
+      await desk.db.updateTable('sales_order').set({ request_kind: 'ship_by', requested_day: '2027-03-09' }).where('id', '=', id).execute();
+      return desk.release(await desk.read({ id }));
+    };
+    const [small, large] = [await today('3'), await today('30')];
+    await refreshBoards(desk);
+    expect(await releasePicks(desk.services)).toBeGreaterThanOrEqual(1);
+    expect(await releasePicks(desk.services)).toBe(0);
+    const picks = await desk.db
+      .selectFrom('shipment')
+      .select('order_id')
+      .where('state', '=', 'picking')
+      .where('order_id', 'in', [small.id, large.id])
+      .execute();
+    expect(picks.map((row) => row.order_id)).toEqual([small.id]);
+    const board = await desk.call('wil', shippingRoutes.readBoard, { query: { q: large.number! } });
+    expect(board.ready.map((row) => [row.order, row.stops])).toEqual([[large.id, ['value']]]);
+  });
+});
+
+test('many picks are started in one act; what cannot be says why, and stops no other', async () => {
+  await shelve('JAR', '10', 'A-01');
+  const one = await desk.order([['JAR', '2']]);
+  const two = await desk.order([['JAR', '3']]);
+  const wish = (order: typeof one, quantity: string) => ({ order: order.id, warehouse: 'MAR', lines: [{ line: order.lines[0]!.id, quantity }] });
+  const { started, refused } = await desk.call('wil', shippingRoutes.startPicks, { body: { picks: [wish(two, '3'), wish(one, '9')] } });
+  expect([started.map((pick) => pick.order), refused.map((row) => row.order)]).toEqual([[two.id], [one.id]]);
+  expect(refused[0]!.why).toContain('9 asked, 2 on hand for it');
 });

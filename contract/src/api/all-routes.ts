@@ -10,7 +10,7 @@ import { pricingRoutes } from '../pricing';
 import { promiseRoutes } from '../promise';
 import { quoteRoutes } from '../quotes';
 import type { AnyRoute } from '../shape';
-import { consignmentRoutes, pickRoutes, shippingRoutes } from '../shipping';
+import { consignmentRoutes, pickRoutes, pickRuleRoutes, shippingRoutes } from '../shipping';
 import { shortageRoutes } from '../shortages';
 import { supplyRoutes } from '../supply';
 import { worklistRoutes } from '../worklist';
@@ -31,6 +31,7 @@ export const API = {
   supply: supplyRoutes,
   shipping: shippingRoutes,
   picks: pickRoutes,
+  pickRules: pickRuleRoutes,
   consignments: consignmentRoutes,
   promise: promiseRoutes,
   worklist: worklistRoutes,

@@ -176,6 +176,14 @@ export const insideEvents = {
     object({ number: text(), order: text(), warehouse: text(), goods }),
     ({ number, order, warehouse, goods: picked }) => `started pick ${number} of order ${order} at ${warehouse}: ${goodsWords(picked)}`,
   ),
+  'pick_rules.set': event(object({ on: flag(), times: list(text()) }), ({ on, times }) =>
+    on ? `set what is released to pick by itself, at ${times.join(', ')}` : 'set that nothing is released to pick by itself',
+  ),
+  'picks.released': event(
+    object({ time: text(), picks: integer(), stopped: integer() }),
+    ({ time, picks, stopped }) =>
+      `${picks} ${picks === 1 ? 'pick' : 'picks'} released by the rules at ${time}; ${stopped} ${stopped === 1 ? 'order was' : 'orders were'} stopped`,
+  ),
   'pick.short': event(
     object({ number: text(), item: text(), quantity: decimal<Quantity>(), bin: note(), lot: note(), why: oneOf('missing', 'damaged', 'wrong_bin', 'no_lot') }),
     ({ number, item, quantity, bin, lot, why }) =>

@@ -12,3 +12,4 @@ export type {
   TrackedView,
   WalkView,
 } from './consignment-views';
+export { pickRuleRoutes, type PickRulesView, type PickTrial } from './pick-rules';

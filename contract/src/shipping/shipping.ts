@@ -24,6 +24,8 @@ const ready = object({
   shipComplete: flag(),
   day: day(),
   due: flag(),
+  /** Rules that keep it from being released to pick by itself. */
+  stops: list(oneOf('value', 'first_order', 'instructions', 'below_floor', 'new_address', 'shipments')),
   lines: list(line),
 });
 export type ReadyOrder = Of<typeof ready>;

@@ -5,3 +5,4 @@ export { decideScan, stillMissing, type PickPart, type ScanDecision, type ScanFa
 export { scanWords } from './scan-words';
 export { shortWords, type ShortFacts, type ShortReason } from './short-words';
 export { whyNotGoing, type DueLine, type DueOrder, type NotGoing } from './not-going';
+export { dueRun, stoppedBy, tryRules, USUAL_RULES, type PickRules, type PickStop, type RuledOrder } from './pick-rules';

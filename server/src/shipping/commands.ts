@@ -2,6 +2,7 @@
 export { cancelPick } from './cancel-pick';
 export { settleLabel } from './label-job';
 export { closeCarton, openCarton, packProposed } from './pack';
+export { releasePicks } from './release-picks';
 export { readBoard } from './read-board';
 export { readConsignment } from './read-consignment';
 export { ship, shipConsignment } from './ship';

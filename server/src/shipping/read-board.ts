@@ -3,6 +3,8 @@ import type { ReadyOrder, ShippingBoard } from '@nockwright/contract/shipping';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { escapeLike, searchWords, together, type Db } from '../database';
+import type { PickStop } from '@nockwright/core/shipping';
+import { loadRules, loadStops } from './pick-rules';
 import { readLeavingToday } from './leaving-today';
 import { readNotGoing } from './not-going';
 import { readShipments } from './read-shipment';
@@ -39,8 +41,8 @@ async function readReady(db: Db, now: Now, { warehouse, service, q, most = FIRST
       searchWords(q).map((word) => sql`and b.search like ${`%${escapeLike(word)}%`}`),
       sql` `,
     )}`;
-  const [found, totals] = await Promise.all([
-    sql<Omit<ReadyOrder, 'due'>>`
+  const [found, totals, rules] = await Promise.all([
+    sql<Omit<ReadyOrder, 'due' | 'stops'>>`
       select b.order_id as "order", o.number, c.name as customer, c.id as "customerId", p.town, b.warehouse, s.name as carrier, o.ship_complete as "shipComplete", b.day,
         (select json_agg(json_build_object('line', r.line_id, 'lineNo', l.line_no, 'item', r.item, 'description', i.description, 'unit', i.unit,
             'quantity', trim_scale(r.quantity)::text, 'day', r.day) order by l.line_no)
@@ -53,8 +55,10 @@ async function readReady(db: Db, now: Now, { warehouse, service, q, most = FIRST
       join ship_to p on p.id = b.place
       order by b.day, b.entered, b.order_id, b.warehouse, b.place`.execute(db),
     sql<{ count: number }>`select count(*) as count from board_leave b where ${filter}`.execute(db),
+    loadRules(db),
   ]);
-  return { ready: found.rows.map((row) => ({ ...row, due: row.day <= now.today })), count: totals.rows[0]!.count };
+  const stops = rules.on ? await loadStops(db, rules, [...new Set(found.rows.map((row) => row.order))]) : new Map<number, readonly PickStop[]>();
+  return { ready: found.rows.map((row) => ({ ...row, due: row.day <= now.today, stops: stops.get(row.order) ?? [] })), count: totals.rows[0]!.count };
 }
 
 async function readPicking(db: Db, { warehouse, service }: BoardFilter): Promise<ShippingBoard['picking']> {

@@ -1,9 +1,10 @@
-import { shippingRoutes } from '@nockwright/contract/shipping';
+import { pickRuleRoutes, shippingRoutes } from '@nockwright/contract/shipping';
 import type { Hono } from 'hono';
 import { freshenBoards } from '../boards';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { notFound } from '../http/refusal';
+import { readRules, setRules, tryOnPast } from './pick-rules';
 import { readBoard } from './read-board';
 import { readShipments } from './read-shipment';
 import { cancelPick } from './cancel-pick';
@@ -23,6 +24,9 @@ export function mountShipping(app: Hono, services: Services): void {
   });
   mountCommand(app, services, shippingRoutes.ship, (context, { params, body }) => ship(context, params.shipment, body.tracking));
   mountCommand(app, services, shippingRoutes.cancelPick, (context, { params, body }) => cancelPick(context, params.shipment, body.reason));
+  mountQuery(app, services, pickRuleRoutes.readPickRules, ({ db }) => readRules(db));
+  mountCommand(app, services, pickRuleRoutes.tryPickRules, ({ trx, now }, { body }) => tryOnPast(trx, now, body));
+  mountCommand(app, services, pickRuleRoutes.setPickRules, (context, { body }) => setRules(context, body));
   mountPicks(app, services);
   mountConsignments(app, services);
 }

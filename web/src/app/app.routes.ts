@@ -79,6 +79,11 @@ export const routes: Routes = [
         loadComponent: () => import('./supply/receiving/receiving-sheet').then((m) => m.ReceivingSheet),
       },
       { path: 'shipping', title: 'Shipping · Nockwright', loadComponent: () => import('./shipping/shipping-board').then((m) => m.ShippingBoardPage) },
+      {
+        path: 'shipping/rules',
+        title: 'Pick rules · Nockwright',
+        loadComponent: () => import('./shipping/rules/pick-rules-page').then((m) => m.PickRulesPage),
+      },
       { path: 'pick', title: 'Pick · Nockwright', loadComponent: () => import('./shipping/pick/pick-walk').then((m) => m.PickWalk) },
       { path: 'pack/:id', title: 'Pack · Nockwright', loadComponent: () => import('./shipping/pack/pack-sheet').then((m) => m.PackSheet) },
       { path: 'plan', title: 'Plan · Nockwright', loadComponent: () => import('./plan/plan-sheet').then((m) => m.PlanSheet) },

@@ -13,6 +13,7 @@ import { addressWords, AmountPipe, DayPipe, FilterField, Keys, ListChoice, Quant
 import { Session } from '../access';
 import { Places } from '../supply';
 import { mendOf, notGoingWords } from './not-going-words';
+import { STOPS } from './rules/stop-words';
 
 const STAGES: Readonly<Record<PickView['stage'], string>> = {
   to_pick: 'to pick',
@@ -102,6 +103,10 @@ export class ShippingBoardPage {
   protected hours(minutes: number): string {
     const hours = Math.floor(minutes / 60);
     return `${hours > 0 ? `${hours} h ` : ''}${minutes % 60} min`;
+  }
+
+  protected stopsOf(order: ReadyOrder): string {
+    return order.stops.map((stop) => STOPS[stop]).join(', ');
   }
 
   protected mark(order: ReadyOrder): void {
