@@ -1,4 +1,5 @@
 // The promise computation, against sorting in the same run. Prints its figures as JSON.
+import { measureAllocation } from './allocate';
 import { spawnSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { OpenBook, promiseBook, type BookDemand, type OrderBook } from '@nockwright/core/promise';
@@ -53,5 +54,6 @@ const figures: Figure[] = [
     target: 1,
   },
   ...addedDemand(),
+  ...measureAllocation(),
 ];
 console.log(JSON.stringify({ figures, sizes }));

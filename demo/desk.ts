@@ -200,7 +200,7 @@ export class Desk {
         spoken,
         validUntil,
       };
-      const letter = letterFor({ ...facts, by: this.user.name }, context.now.today);
+      const letter = letterFor({ ...facts, by: this.user.name, firm: (await loadFirm(context.trx)).name }, context.now.today);
       await mailPaper(context, id, { paper: papers[0]!.id, recipients: [customer.email], files: [], ...letter });
       return context.trx.selectFrom('mail').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow();
     });

@@ -78,6 +78,7 @@ export async function loadStanding(db: Db, today: string): Promise<void> {
   await loadItems(db);
   await loadSuppliers(db, today);
   await loadCustomers(db);
+  await loadCashCustomer(db);
   await loadContracts(db, today);
   await loadCredit(db, today);
 }
@@ -238,6 +239,33 @@ async function loadSuppliers(db: Db, today: string) {
   await db
     .insertInto('transfer_lane')
     .values(LANES.map(([from, to, days, cost]) => ({ from_warehouse: from, to_warehouse: to, transit_days: days, cost_per_kg: cost })))
+    .execute();
+}
+
+/** Whoever pays at the counter and has no account. */
+async function loadCashCustomer(db: Db) {
+  const { name, address } = WAREHOUSES[0]!;
+  const where = { street: address, postcode: '', town: name, country: 'GB' };
+  const { id } = await db
+    .insertInto('customer')
+    .values({
+      ...where,
+      number: 'CASH',
+      name: 'Cash sale',
+      contact: '',
+      phone: '',
+      email: '',
+      delivery_rule: 'parts',
+      warehouse: 'MAR',
+      carrier_service: 'COLLECT',
+      price_list: null,
+      terms_days: 0,
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  await db
+    .insertInto('ship_to')
+    .values({ ...where, customer_id: id, name: 'Counter' })
     .execute();
 }
 

@@ -1,10 +1,11 @@
 // npm run screenshots: the pictures of docs/screenshots, from the demo on a fixed day.
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { dropDatabase, ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
 import { needChromium } from './lib/debian.mjs';
 import { installPackages, root } from './lib/packages.mjs';
-import { build, loadDemo, onEnd, prepareDatabase, startServer } from './lib/steps.mjs';
+import { build, loadDemo, onEnd, prepareDatabase, startCarriers, startServer } from './lib/steps.mjs';
 
 const TODAY = '2027-03-09';
 const MAIL = `Hi Ida,
@@ -35,7 +36,9 @@ try {
   const urls = await ensureDatabase(cluster, 'pictures');
   await prepareDatabase(urls);
   await loadDemo(urls, { NOCK_TODAY: TODAY });
-  const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY } });
+  const carriers = await startCarriers({ folder: mkdtempSync(join(tmpdir(), 'nockwright-carriers-')), env: { NOCK_TODAY: TODAY }, freePort });
+  stops.push(() => carriers.stop());
+  const server = await startServer({ urls, port: await freePort(0), env: { NOCK_TODAY: TODAY, NOCK_CARRIERS: carriers.urls } });
   stops.push(() => server.stop());
   mkdirSync(folder, { recursive: true });
   await takePictures(server.url);
@@ -75,7 +78,6 @@ async function takePictures(url) {
     ['answers', '/supply/messages', 'Mellish'],
     ['customer', '/customers/1', 'WH-8841'],
     ['what-to-buy', '/supply/reorder', 'FND-DN-W'],
-    ['item', '/items/EXT-T4-MN', 'Fennimore'],
     ['calls', '/calls', 'Tallow Bridge'],
   ]) {
     await page.goto(url + path);
@@ -98,13 +100,6 @@ async function takePictures(url) {
   await line.focus();
   await page.locator('tr.option').first().waitFor();
   await shoot(page, 'order-sheet');
-
-  await page.goto(`${url}/supply/1`);
-  await page.getByRole('button', { name: /Change day, quantity, cost/ }).click();
-  await page.getByLabel('Now expected').fill('30 mar');
-  await page.keyboard.press('Tab');
-  await page.getByText('moves later').first().waitFor();
-  await shoot(page, 'purchase-slip');
 
   const angry = (await (await page.request.get(`${url}/api/orders?search=ABB-7`)).json()).rows[0];
   await page.goto(`${url}/orders/${angry.id}`);
@@ -153,9 +148,6 @@ async function takePictures(url) {
   await page.locator('tr.option').first().waitFor();
   await page.keyboard.press('p');
   await shoot(page, 'price');
-  await page.goto(`${url}/prices/contracts/2`);
-  await page.getByRole('row').filter({ hasText: 'JAR-340-HX' }).first().click();
-  await shoot(page, 'contract');
   const quote = (await (await page.request.get(`${url}/api/orders?state=quote&search=sable`)).json()).rows[0];
   await page.goto(`${url}/orders/${quote.id}`);
   await page.getByText('quoted').first().waitFor();
@@ -169,7 +161,29 @@ async function takePictures(url) {
   await page.getByText('Out of quarantine').waitFor();
   await shoot(page, 'stock');
 
+  // Packed in part, with the carriers beside.
+  const { picking } = await (await page.request.get(`${url}/api/shipping?warehouse=MAR`)).json();
+  await page.goto(`${url}/pack/${picking[0].consignment}`);
+  await page.getByRole('button', { name: /Open carton/ }).click();
+  await page.getByLabel(/Scan goods into carton/).fill(picking[0].lines[0].item);
+  await page.keyboard.press('Enter');
+  await page.getByText(/in carton 1/).first().waitFor();
+  await page.keyboard.press('Control+l');
+  await page.getByRole('table', { name: 'Carrier services' }).getByText('Ground').waitFor();
+  await shoot(page, 'pack');
+
   const phone = await open('wil', { viewport: { width: 390, height: 844 } });
+  await phone.goto(`${url}/pick?warehouse=MAR`);
+  await phone.getByRole('article', { name: 'Next bin' }).waitFor();
+  await shoot(phone, 'pick-phone');
+  await phone.goto(`${url}/counter?warehouse=MAR`);
+  await phone.getByRole('button', { name: /New cash sale/ }).click();
+  for (const item of ['smk-ss-10', 'qex-n10-wr', 'smk-ss-10']) {
+    await phone.getByLabel('Scan goods, or type an item code').fill(item);
+    await phone.keyboard.press('Enter');
+    await settled();
+  }
+  await shoot(phone, 'counter-phone');
   await phone.goto(`${url}/receiving/1`);
   await phone.getByRole('button', { name: 'Receive: JAR-340-HX' }).click();
   await shoot(phone, 'receiving-phone');

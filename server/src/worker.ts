@@ -1,5 +1,5 @@
 import { freshenTask } from './boards';
-import { drawCartonLabelsTask, drawPapersTask, drawPaperTask, drawPickListTask } from './documents';
+import { drawCartonLabelsTask, drawPapersTask, drawPaperTask, drawPickListTask, drawReceiptTask } from './documents';
 import { orderBookTask } from './exchange/order-book';
 import { ordersCsvTask, readTextTask } from './orders';
 import { newPromisesTask } from './promise/promise-lines';
@@ -19,6 +19,7 @@ const TASKS = new Map(
     drawPapersTask,
     drawCartonLabelsTask,
     drawPickListTask,
+    drawReceiptTask,
     readMessageTask,
     orderBookTask,
     freshenTask,

@@ -8,6 +8,7 @@ import type { Dice } from '../../demo/dice';
 import { buyingActs } from './buying-acts';
 import { decided } from './decided';
 import { seenOf, type DeskClient } from './desk-client';
+import { shippingActs } from './shipping-acts';
 import { routingActs, type Attempt } from './routing-acts';
 
 const ITEMS = ['JAR', 'LID', 'BOX'] as const;
@@ -42,6 +43,10 @@ const OFTEN = {
   text: 1,
   mail: 2,
   price: 1,
+  short: 2,
+  pack: 3,
+  unship: 1,
+  counter: 3,
 } as const;
 const DRAWN = Object.entries(OFTEN).flatMap(([name, times]) => Array.from({ length: times }, () => name as keyof typeof OFTEN));
 
@@ -68,6 +73,7 @@ export function deskActs(desk: DeskClient, attempt: Attempt, file: (supplier: st
 
   const acts: Readonly<Record<keyof typeof OFTEN, (dice: Dice) => Promise<unknown>>> = {
     ...routingActs(desk, attempt, anyOrder),
+    ...shippingActs(desk, attempt),
     ...buyingActs(desk, attempt, anyPurchase, ITEMS, file),
     order: async (dice) => {
       const draft = await desk.draft([

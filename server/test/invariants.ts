@@ -42,7 +42,8 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
       'what is kept on the shelf is what transfers and assemblies hold',
       sql`select s.item || '/' || s.warehouse as found from stock s where set_aside <>
         coalesce((select sum(t.quantity - t.cancelled - t.shipped) from transfer_line t join transfer_order o on o.id = t.transfer_id where t.item = s.item and o.from_warehouse = s.warehouse), 0)
-        + coalesce((select sum(c.set_aside) from assembly_component c join assembly_order a on a.id = c.assembly_id where c.component = s.item and a.warehouse = s.warehouse), 0)`,
+        + coalesce((select sum(c.set_aside) from assembly_component c join assembly_order a on a.id = c.assembly_id where c.component = s.item and a.warehouse = s.warehouse), 0)
+        + coalesce((select sum(h.quantity) from counter_hold h join stock_place p on p.id = h.place_id where p.item = s.item and p.warehouse = s.warehouse), 0)`,
     ],
     [
       'how late a supplier is goes by their newest receipts',
@@ -55,7 +56,13 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
     [
       'what is allocated of a bin and lot is what picks take from it',
       sql`select p.id::text as found from stock_place p where allocated <> coalesce((select sum(r.quantity) from pick_part r join shipment h on h.id = r.shipment_id
-        where h.state = 'picking' and r.place_id = p.id), 0)`,
+        where h.state = 'picking' and r.place_id = p.id), 0) + coalesce((select sum(quantity) from counter_hold k where k.place_id = p.id), 0)`,
+    ],
+    [
+      'only what is in an open basket is held at the counter',
+      sql`select h.id::text as found from counter_hold h join counter_basket b on b.order_id = h.order_id where b.state <> 'open'
+        union all select l.id::text from order_line l join counter_basket b on b.order_id = l.order_id and b.state = 'open'
+          where l.stock_quantity <> coalesce((select sum(h.quantity) from counter_hold h where h.line_id = l.id), 0)`,
     ],
     [
       'the parts of a shipment are what is in it',

@@ -1,4 +1,5 @@
 import { accessRoutes } from '../access';
+import { counterRoutes } from '../counter';
 import { customerRoutes } from '../customers';
 import { documentRoutes } from '../documents';
 import { exchangeRoutes } from '../exchange';
@@ -33,6 +34,7 @@ export const API = {
   picks: pickRoutes,
   pickRules: pickRuleRoutes,
   consignments: consignmentRoutes,
+  counter: counterRoutes,
   promise: promiseRoutes,
   worklist: worklistRoutes,
   exchange: exchangeRoutes,

@@ -21,6 +21,7 @@ import {
   post,
   put,
   remove,
+  ROLES,
   text,
   type Of,
 } from '../shape';
@@ -124,6 +125,7 @@ const who = object({ customer: id<CustomerId>() });
 export const customerRoutes = {
   findCustomers: get('/customers', {
     summary: 'Find customers by any fragment of name, number, phone, town, postcode or contact',
+    roles: ROLES,
     query: object({ search: optional(note(100)) }),
     reply: list(found),
   }),

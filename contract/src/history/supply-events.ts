@@ -176,6 +176,11 @@ export const insideEvents = {
     object({ number: text(), order: text(), warehouse: text(), goods }),
     ({ number, order, warehouse, goods: picked }) => `started pick ${number} of order ${order} at ${warehouse}: ${goodsWords(picked)}`,
   ),
+  'counter.paid': event(
+    object({ number: text(), method: oneOf('cash', 'card', 'account'), amount: text(30), currency: text(3) }),
+    ({ number, method, amount, currency }) => `sold ${number} over the counter, ${amount} ${currency} ${method === 'account' ? 'on account' : `by ${method}`}`,
+  ),
+  'counter.dropped': event(object({}), () => 'dropped the basket at the counter'),
   'pick_rules.set': event(object({ on: flag(), times: list(text()) }), ({ on, times }) =>
     on ? `set what is released to pick by itself, at ${times.join(', ')}` : 'set that nothing is released to pick by itself',
   ),

@@ -46,8 +46,12 @@ export function freeNow(live: LiveBook, free: ReadonlyMap<string, FreeDays>, poo
   const first = firstShipDay(warehouse.book, live.book.asOf);
   const days = free.get(poolKey(pool)) ?? [];
   const now = days.filter((row) => row.day <= first).reduce((total, row) => total + row.quantity, 0);
-  const shelf = live.book.supply.find((row) => row.date === undefined && row.for === undefined && row.item === pool.item && row.warehouse === pool.warehouse);
-  return Math.min(now, shelf?.quantity ?? 0);
+  // Every lot of it: goods that expire stand on the shelf by their last days.
+  const shelf = live.book.supply.filter((row) => row.date === undefined && row.for === undefined && row.item === pool.item && row.warehouse === pool.warehouse);
+  return Math.min(
+    now,
+    shelf.reduce((total, row) => total + row.quantity, 0),
+  );
 }
 
 /** Takes goods off what is free, the earliest first. */

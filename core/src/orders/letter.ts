@@ -15,12 +15,13 @@ export interface LetterFacts {
   /** The sentence that is said on the phone. */
   readonly spoken: string;
   readonly validUntil: IsoDay | null;
-  /** Who writes. */
+  /** Who writes, and for which firm. */
   readonly by: string;
+  readonly firm: string;
 }
 
 /** The mail a paper goes out with, in plain words, to be changed before it is sent. The days stand in it as they are said on the phone. */
-export function letterFor({ kind, number, poNumber, contact, spoken, validUntil, by }: LetterFacts, today: IsoDay): Letter {
+export function letterFor({ kind, number, poNumber, contact, spoken, validUntil, by, firm }: LetterFacts, today: IsoDay): Letter {
   const theirs = poNumber ? `, your number ${poNumber}` : '';
   const opening = contact ? `Good day ${contact},` : 'Good day,';
   const [subject, body] = {
@@ -31,5 +32,5 @@ export function letterFor({ kind, number, poNumber, contact, spoken, validUntil,
     ],
     pro_forma: [`Pro forma${number ? ` to ${number}` : ''}${theirs}`, 'the pro forma invoice you asked for is attached.'],
   }[kind] as [string, string];
-  return { subject, text: `${opening}\n\n${body.trim()}\n\nKind regards\n${by}\nMarrowby Apiary Supply` };
+  return { subject, text: `${opening}\n\n${body.trim()}\n\nKind regards\n${by}\n${firm}` };
 }

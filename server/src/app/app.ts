@@ -17,6 +17,7 @@ import { mountOrders } from '../orders';
 import { mountPricing } from '../pricing';
 import { mountPromise } from '../promise';
 import { mountQuotes } from '../quotes';
+import { mountCounter } from '../counter';
 import { mountShipping } from '../shipping';
 import { mountShortages } from '../shortages';
 import { mountSupply } from '../supply';
@@ -68,6 +69,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountShortages(app, services);
   mountSupply(app, services);
   mountShipping(app, services);
+  mountCounter(app, services);
   mountPromise(app, services);
   mountBoards(app, services);
   mountWorklist(app, services);

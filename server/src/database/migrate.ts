@@ -38,6 +38,7 @@ import * as eventKinds from './migrations/0036_event_kinds';
 import * as customerPages from './migrations/0037_customer_pages';
 import * as causes from './migrations/0038_causes';
 import * as picking from './migrations/0039_picking';
+import * as counter from './migrations/0040_counter';
 import { QUEUE_SCHEMA } from './queues';
 
 /**
@@ -89,6 +90,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0037_customer_pages': customerPages,
         '0038_causes': causes,
         '0039_picking': picking,
+        '0040_counter': counter,
       }),
     },
   });

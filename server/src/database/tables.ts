@@ -670,6 +670,19 @@ export interface Database {
   };
   shipment_line: { shipment_id: ShipmentId; order_line_id: LineId; quantity: Quantity };
 
+  counter_basket: { order_id: OrderId; warehouse: WarehouseCode; state: Generated<'open' | 'paid' | 'dropped'>; opened_at: Date; opened_by: UserId };
+  counter_payment: {
+    order_id: OrderId;
+    method: 'cash' | 'card' | 'account';
+    amount: Amount;
+    given: Amount;
+    reference: Generated<string>;
+    at: Date;
+    taken_by: UserId;
+  };
+  /** Goods that are held for whoever stands at the counter. */
+  counter_hold: { id: Generated<number>; order_id: OrderId; line_id: LineId; place_id: number; quantity: Quantity };
+
   customer_call: {
     id: Generated<number>;
     order_id: OrderId;

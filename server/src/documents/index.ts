@@ -3,5 +3,6 @@ export { drawPapersTask, drawPaperTask, loadLastPaper, loadLastPapers, loadPaper
 export { mountDocuments } from './routes';
 export { cartonLabelsPdf, type ToldCarton } from './carton-label';
 export { drawCartonLabelsTask, drawPickListTask } from './warehouse-papers';
+export { drawReceiptTask, receiptPdf, type ToldReceipt } from './receipt-paper';
 export { packingListName, packingListPdf, type ToldPackingList, type ToldPickList } from './packing-paper';
 export { reviseAcknowledgement, storePackingList, storePaper, storePurchasePaper } from './store-paper';

@@ -73,6 +73,12 @@ export function noteLock(trx: Trx, kind: LockKind, id: number): void {
   note(trx, kind, [id]);
 }
 
+/** Notes a row that the act itself has made: nobody else sees it, so that it is waited for by nobody. */
+export function noteOwn(trx: Trx, kind: LockKind, id: number): void {
+  const known = heldBy(trx);
+  holdOnly(trx, { names: new Set([...known.names, `${kind}/${id}`]), last: known.last });
+}
+
 /** Whether something of it is not held yet. Throws where it comes before what is locked already. */
 function note(trx: Trx, kind: LockKind, names: readonly (number | string)[]): boolean {
   const known = heldBy(trx);

@@ -50,6 +50,15 @@ interface WantRow {
   readonly units: readonly Quantity[];
 }
 
+/** Places of an item at a warehouse with goods that may be sold and nobody has allocated. */
+export async function loadFree(db: Db, { item, warehouse }: { readonly item: ItemCode; readonly warehouse: WarehouseCode }): Promise<readonly FreePlace[]> {
+  const { rows } = await sql<FreePlace>`
+    select p.id, p.item, p.warehouse, p.bin, coalesce(n.walk, 2147483647) as walk, p.lot, t.expires::text as expires, trim_scale(p.quantity - p.allocated)::text as free
+    from stock_place p left join item_lot t on t.item = p.item and t.lot = p.lot left join bin n on n.warehouse = p.warehouse and n.code = p.bin
+    where p.item = ${item} and p.warehouse = ${warehouse} and p.status = 'available' and p.quantity > p.allocated`.execute(db);
+  return rows;
+}
+
 /** Allocates what was found to lines of a shipment; what is allocated of a place already is added to. */
 export async function storeParts(trx: Trx, shipment: ShipmentId, taken: Allocation['taken']): Promise<void> {
   if (taken.length === 0) return;

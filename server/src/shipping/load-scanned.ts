@@ -6,9 +6,12 @@ import type { Now } from '../clock';
 import type { Db } from '../database';
 import { partsOf, type Consignment } from './read-consignment';
 
-/** What is known of a label that is scanned for a consignment: the items it may name, and how long its lot lasts. Parts count as packed. */
-export async function loadScanned(db: Db, now: Now, consignment: Consignment, scan: Scan): Promise<ScanFacts> {
-  const items = [...new Set(consignment.parts.map((part) => part.item))];
+/** Items that a label may name, beside some that are at hand. */
+export async function loadNamed(
+  db: Db,
+  scan: Scan,
+  items: readonly string[] = [],
+): Promise<readonly (ScannedItem & { readonly lot_expires: IsoDay | null })[]> {
   const plain = scan.plain?.toUpperCase() ?? '';
   const { rows } = await sql<ScannedItem & { lot_expires: IsoDay | null }>`
     select i.code as item, i.gtin, i.tracks_lots as "tracksLots", i.tracks_serials as "tracksSerials",
@@ -18,6 +21,13 @@ export async function loadScanned(db: Db, now: Now, consignment: Consignment, sc
     from item i
     where i.code = any(${items}::text[]) or upper(i.code) = ${plain} or i.gtin = ${scan.gtin ?? ''}
       or exists (select from item_unit u where u.item = i.code and u.gtin = ${scan.gtin ?? ''})`.execute(db);
+  return rows;
+}
+
+/** What is known of a label that is scanned for a consignment: the items it may name, and how long its lot lasts. Parts count as packed. */
+export async function loadScanned(db: Db, now: Now, consignment: Consignment, scan: Scan): Promise<ScanFacts> {
+  const plain = scan.plain?.toUpperCase() ?? '';
+  const rows = await loadNamed(db, scan, [...new Set(consignment.parts.map((part) => part.item))]);
   const named = rows.find((row) => row.gtin === scan.gtin || row.item.toUpperCase() === plain || row.units.some((unit) => unit.gtin === scan.gtin));
   return {
     parts: partsOf(consignment, 'packed', now),

@@ -35,7 +35,8 @@ export async function shipConsignment(context: CommandContext, id: number, track
   return readConsignment(context.trx, context.now, id);
 }
 
-async function leave(context: CommandContext, id: number, tracking: string, version?: number): Promise<void> {
+/** The same without an answer. `tells`: whether the customer is told by mail; whoever stands at the counter is not. */
+export async function leave(context: CommandContext, id: number, tracking: string, version?: number, tells = true): Promise<void> {
   const { trx, now } = context;
   const shipments = leaving(await lockWhole(trx, [id], version));
   const first = await loadConsignment(trx, id);
@@ -72,7 +73,7 @@ async function leave(context: CommandContext, id: number, tracking: string, vers
       subjects: subjectsOf(row, consignment),
     })),
   );
-  await tellDespatch(context, consignment, shipments, carried);
+  await tellDespatch(context, consignment, shipments, carried, tells);
 }
 
 /** Those that are still in the house. */

@@ -1,5 +1,6 @@
 import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
-import { takeLocks } from '../locks';
+import type { Allocation } from '@nockwright/core/allocation';
+import { noteOwn, takeLocks } from '../locks';
 import type { PickView } from '@nockwright/contract/shipping';
 import { compareDecimal, minus, type Quantity } from '@nockwright/core/money';
 import type { ShipmentId } from '@nockwright/core/ids';
@@ -53,8 +54,8 @@ async function checkShipments(
     );
 }
 
-/** Sets goods of an order aside to be picked. Stock does not fall before they leave; nobody else can take them meanwhile. */
-export async function startPick(context: CommandContext, wish: PickWish): Promise<PickView> {
+/** Sets goods of an order aside to be picked. Stock does not fall before they leave; nobody else can take them meanwhile. `chosen`: the bins and lots, where they are known already. */
+export async function startPick(context: CommandContext, wish: PickWish, chosen?: Allocation['taken']): Promise<PickView> {
   const { trx, now } = context;
   const order = await lockReleased(trx, wish.order);
   const known = await trx.selectFrom('order_line').select(['id', 'line_no', 'item', 'warehouse', 'ship_to_id']).where('order_id', '=', wish.order).execute();
@@ -70,11 +71,13 @@ export async function startPick(context: CommandContext, wish: PickWish): Promis
   checkReady(order, wish, known, lines, ready);
   if (order.most_shipments !== null) await checkShipments(trx, { id: wish.order, number: order.number!, most: order.most_shipments }, lines);
 
-  const found = await findPlaces(
-    trx,
-    now,
-    lines.map((line) => ({ line: line.id, item: line.item, warehouse: line.warehouse, quantity: line.quantity })),
-  );
+  const found = chosen
+    ? { taken: chosen, short: [] }
+    : await findPlaces(
+        trx,
+        now,
+        lines.map((line) => ({ line: line.id, item: line.item, warehouse: line.warehouse, quantity: line.quantity })),
+      );
   if (found.short.length > 0) throw nowhere(lines, found.short);
   const { id, number } = await storeShipment(trx, order, wish.warehouse, lines[0]?.ship_to_id ?? null);
   await insertRows(
@@ -99,14 +102,17 @@ async function storeShipment(
   warehouse: WarehouseCode,
   place: number | null,
 ): Promise<{ readonly id: ShipmentId; readonly number: string }> {
-  const { rows } = await sql<{ id: ShipmentId; number: string }>`
+  const { rows } = await sql<{ id: ShipmentId; number: string; consignment_id: number }>`
     with made as (
       insert into consignment (warehouse, customer_id, ship_to_id, carrier_service)
       values (${warehouse}, ${order.customer_id}, ${place ?? order.ship_to_id}, ${order.carrier_service}) returning id)
     insert into shipment (number, order_id, warehouse, state, carrier_service, consignment_id)
     select ${shipmentNumber(order)}, ${order.id}, ${warehouse}, 'picking', ${order.carrier_service}, made.id from made
-    returning id, number`.execute(trx);
-  return rows[0]!;
+    returning id, number, consignment_id`.execute(trx);
+  const { consignment_id: consignment, ...shipment } = rows[0]!;
+  noteOwn(trx, 'consignments', consignment);
+  noteOwn(trx, 'shipments', shipment.id);
+  return shipment;
 }
 
 /** Goods that no bin has for the lines: what is on hand is allocated, or does not last as long as it must. */

@@ -9,12 +9,18 @@ import { packingListOf } from './packing-list';
 import type { Consignment } from './read-consignment';
 
 /** Keeps the packing list as it left, and tells the customer by mail what has left and what still follows, where they have an address. */
-export async function tellDespatch(context: CommandContext, consignment: Consignment, shipments: readonly LockedShipment[], tracking: string): Promise<void> {
+export async function tellDespatch(
+  context: CommandContext,
+  consignment: Consignment,
+  shipments: readonly LockedShipment[],
+  tracking: string,
+  mails: boolean,
+): Promise<void> {
   const { trx, now, user, jobs, publicUrl } = context;
   const { head } = consignment;
   const facts = await loadDespatch(trx, head.id, [...new Set(shipments.map((row) => row.order_id))]);
   const paper = await storePackingList(context, head.id, packingListOf(consignment, facts, now.today, tracking));
-  if (facts.email === '') return;
+  if (facts.email === '' || !mails) return;
   const { subject, text } = despatchLetter(
     {
       firm: facts.firm,

@@ -2,6 +2,7 @@ import { dayByName } from '@nockwright/core/calendar';
 import { unitName } from '@nockwright/core/units';
 import type { Context, Hono } from 'hono';
 import { html, raw } from 'hono/html';
+import { loadFirm } from '../firm';
 import type { CommandContext, Services } from '../http/context';
 import { Refusal } from '../http/refusal';
 import { sameOrigin } from '../http/security';
@@ -31,6 +32,7 @@ interface Question {
  */
 export function mountAnswerPage(app: Hono, services: Services): void {
   app.use('/answer/*', sameOrigin, async (c, next) => {
+    c.set('house' as never, (await loadFirm(services.db)).name as never);
     await next();
     c.header('Cache-Control', 'no-store');
     c.header('X-Robots-Tag', 'noindex');
@@ -193,7 +195,7 @@ function page(c: Context, content: ReturnType<typeof html>) {
       </head>
       <body>
         <main>
-          <p class="house">Marrowby Apiary Supply</p>
+          <p class="house">${String(c.get('house' as never))}</p>
           ${content}
         </main>
       </body>

@@ -84,6 +84,8 @@ export const routes: Routes = [
         title: 'Pick rules · Nockwright',
         loadComponent: () => import('./shipping/rules/pick-rules-page').then((m) => m.PickRulesPage),
       },
+      { path: 'counter', title: 'Counter · Nockwright', loadComponent: () => import('./counter/counter-list').then((m) => m.CounterList) },
+      { path: 'counter/:id', title: 'Counter · Nockwright', loadComponent: () => import('./counter/basket-sheet').then((m) => m.BasketSheet) },
       { path: 'pick', title: 'Pick · Nockwright', loadComponent: () => import('./shipping/pick/pick-walk').then((m) => m.PickWalk) },
       { path: 'pack/:id', title: 'Pack · Nockwright', loadComponent: () => import('./shipping/pack/pack-sheet').then((m) => m.PackSheet) },
       { path: 'plan', title: 'Plan · Nockwright', loadComponent: () => import('./plan/plan-sheet').then((m) => m.PlanSheet) },

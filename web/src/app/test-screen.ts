@@ -103,6 +103,7 @@ export function testSession(role = 'coordinator') {
   return {
     today: signal('2027-03-09'),
     currency: signal('EUR'),
+    firm: signal('Fell & Moor Supply'),
     user: signal({ name: 'Ida Perrin', role }),
     maySell: signal(sells),
     mayMove: signal(role !== 'finance'),

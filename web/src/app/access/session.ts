@@ -16,6 +16,9 @@ export class Session {
     return this.current()?.today ?? '';
   }
 
+  /** The firm's name, as mails end with it. */
+  readonly firm = computed(() => this.current()?.firm.name ?? '');
+
   /** What the firm's amounts are in. */
   readonly currency = computed(() => this.current()?.firm.currency ?? '');
 

@@ -1,2 +1,3 @@
 export { Api, bodyFaults, newKey, ProblemError } from './api';
 export { Reach } from './reach';
+export { SentInTurn } from './sent-in-turn';

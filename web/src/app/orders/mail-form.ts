@@ -62,7 +62,9 @@ export class MailForm {
   private readonly letter = computed(() => {
     const { number, poNumber, customer, spoken, validUntil } = this.order();
     const { kind } = this.paper();
-    return letterFor({ kind, number, poNumber, contact: customer.contact, spoken, validUntil, by: this.session.user()?.name ?? '' }, this.session.today());
+    const { session } = this;
+    const facts = { kind, number, poNumber, contact: customer.contact, spoken, validUntil, by: session.user()?.name ?? '', firm: session.firm() };
+    return letterFor(facts, session.today());
   });
   // What is typed stays while the order changes below it; another paper begins anew.
   protected readonly recipients = linkedSignal({ source: this.paperId, computation: () => untracked(this.order).customer.email });

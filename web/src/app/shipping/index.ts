@@ -1,1 +1,2 @@
+export { Sounds } from './sounds';
 export { TRACKED } from './tracked-words';

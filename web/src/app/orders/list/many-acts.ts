@@ -103,7 +103,11 @@ export class ManyActs {
     const paper = order.papers[0];
     if (!paper) return refuse('it has no paper yet');
     if (!order.customer.email) return refuse('no mail address is known');
-    const letter = letterFor({ ...order, kind: paper.kind, contact: order.customer.contact, by: this.session.user()?.name ?? '' }, this.session.today());
+    const { session } = this;
+    const letter = letterFor(
+      { ...order, kind: paper.kind, contact: order.customer.contact, by: session.user()?.name ?? '', firm: session.firm() },
+      session.today(),
+    );
     return this.api
       .call(mailRoutes.mailPaper, { params, body: { paper: paper.id, recipients: [order.customer.email], files: [], ...letter } })
       .pipe(map(() => ''));

@@ -1,16 +1,4 @@
-import {
-  afterNextRender,
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  numberAttribute,
-  signal,
-  untracked,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked, viewChild } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import { consignmentRoutes, shippingRoutes, type CartonTypeView, type CartonView, type PartView } from '@nockwright/contract/shipping';
@@ -87,7 +75,14 @@ export class PackSheet {
       const proposed = this.store.proposal()?.cartons[0]?.type ?? (this.store.proposal()?.alone.length ? 'OWN' : undefined);
       untracked(() => this.type.set(proposed ?? this.types().find((row) => row.code !== 'OWN')?.code ?? ''));
     });
-    afterNextRender(() => this.field()?.focus());
+    // It is there once what was opened has been fetched.
+    let begun = false;
+    effect(() => {
+      const field = this.field();
+      if (!field || begun) return;
+      begun = true;
+      setTimeout(() => field.focus());
+    });
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'the main act: pack as proposed, make the label, confirm the shipment', run: () => this.mainAct() },
       { key: 'Ctrl+K', does: 'open a carton', run: () => this.openCarton() },

@@ -1,4 +1,4 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
@@ -57,6 +57,8 @@ export class PickWalk {
   protected readonly stops = computed(() => this.walk().parts);
   protected readonly open = computed(() => this.stops().filter((stop) => this.pickedOf(stop.part) !== stop.part.quantity));
   protected readonly done = computed(() => this.stops().length - this.open().length);
+  /** Only another bin begins anew: what others do meanwhile leaves what was typed. */
+  private readonly nextId = computed(() => this.next()?.part.id);
   /** What was passed by comes again when all else is done. */
   protected readonly next = computed((): Stop | undefined => this.open().find((stop) => !this.skipped().has(stop.part.id)) ?? this.open()[0]);
   protected readonly after = computed(() => this.open().filter((stop) => stop !== this.next()));
@@ -82,11 +84,25 @@ export class PickWalk {
         this.walk.set(walk);
         this.loaded.set(true);
       });
+    // What was sent is known at once: it would be the next bin again until the walk is read anew.
     effect(() => {
-      const id = this.next()?.part.id;
+      const view = this.queue.answered();
+      if (!view) return;
+      const picked = new Map(view.parts.map((part) => [part.id, part]));
+      untracked(() => this.walk.update((walk) => ({ ...walk, parts: walk.parts.map((stop) => ({ ...stop, part: picked.get(stop.part.id) ?? stop.part })) })));
+    });
+    effect(() => {
+      const id = this.nextId();
       untracked(() => id !== undefined && this.arrive());
     });
-    afterNextRender(() => this.field()?.focus());
+    // It is there once what was opened has been fetched.
+    let begun = false;
+    effect(() => {
+      const field = this.field();
+      if (!field || begun) return;
+      begun = true;
+      setTimeout(() => field.focus());
+    });
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'picked, go to the next bin', run: () => this.take(null) },
       { key: 'X', does: 'report short', run: () => this.isShort.set(!this.isShort()) },

@@ -1,0 +1,1 @@
+export { counterRoutes, type BasketRow, type BasketView, type CounterScan } from './counter';
