@@ -65,6 +65,7 @@ test('from the bin to the door: picked on a phone by scanning, short in one bin,
 
   await test.step('at the bench: a carton, wrong goods refused in words, the rest packed as proposed', async () => {
     await page.goto(`/pack/${shipment!.consignment}`);
+    await expect(page.getByText('Proposed cartons')).toBeVisible();
     await page.keyboard.press('Control+k');
     await expect(page.getByRole('region', { name: 'Cartons' }).getByText('Carton 1')).toBeVisible();
     const scan = page.getByLabel(/Scan goods into carton 1/);

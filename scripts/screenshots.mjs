@@ -167,7 +167,10 @@ async function takePictures(url) {
   await page.getByRole('button', { name: /Open carton/ }).click();
   await page.getByLabel(/Scan goods into carton/).fill(picking[0].lines[0].item);
   await page.keyboard.press('Enter');
-  await page.getByText(/in carton 1/).first().waitFor();
+  await page
+    .getByText(/in carton 1/)
+    .first()
+    .waitFor();
   await page.keyboard.press('Control+l');
   await page.getByRole('table', { name: 'Carrier services' }).getByText('Ground').waitFor();
   await shoot(page, 'pack');

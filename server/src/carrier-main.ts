@@ -1,6 +1,6 @@
 import { serve } from '@hono/node-server';
 import { createClock } from './clock';
-import { CarrierStandIn } from './stand-ins/carrier';
+import { CarrierStandIn } from './stand-ins';
 
 /** A carrier that is not there, as a process of its own: `NOCK_CARRIER` is its code and name, `NOCK_PORT` where it answers. */
 function main() {

@@ -1,9 +1,9 @@
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { serve } from '@hono/node-server';
-import { consignmentRoutes, shippingRoutes, type ConsignmentView } from '@nockwright/contract/shipping';
+import { carrierRoutes, consignmentRoutes, shippingRoutes, type ConsignmentView } from '@nockwright/contract/shipping';
 import { hearNews, settleLabel } from '../src/shipping/commands';
-import { CarrierStandIn } from '../src/stand-ins/carrier';
+import { CarrierStandIn } from '../src/stand-ins';
 import { brokenInvariants } from './invariants';
 import { TestDesk } from './test-desk';
 
@@ -131,6 +131,19 @@ test('news of the carrier come in once, are seen with the order, and end what ca
   await fetch(`${url}/labels/${made.label!.tracking}/exception`, { method: 'POST' });
   await hearNews(desk.services);
   expect((await read(view.id)).events.map((event) => event.kind)).toEqual(['picked_up', 'in_transit', 'exception']);
+});
+
+test('the manager makes a carrier fail and moves its parcels on; one that is away says so', async () => {
+  const set = await desk.call('mona', carrierRoutes.setCarrier, { params: { carrier: 'HARROW' }, body: { slow: 0, failures: 1, refuses: '' } });
+  expect(set).toMatchObject({ there: true, failures: 1 });
+  expect(carrier.behaviour.failures).toBe(1);
+  await desk.call('mona', carrierRoutes.setCarrier, { params: { carrier: 'HARROW' }, body: { slow: 0, failures: 0, refuses: '' } });
+  expect((await desk.call('mona', carrierRoutes.moveParcels, { params: { carrier: 'HARROW' }, body: {} })).moved).toBeGreaterThanOrEqual(0);
+  await desk.db.insertInto('carrier').values({ code: 'AWAY', name: 'Away', url: 'http://127.0.0.1:9' }).execute();
+  expect((await desk.call('mona', carrierRoutes.readCarriers)).map((row) => [row.code, row.there])).toEqual([
+    ['AWAY', false],
+    ['HARROW', true],
+  ]);
 });
 
 test('a label of goods that go back to stock is voided; one that was picked up is not', async () => {

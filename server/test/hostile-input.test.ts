@@ -27,6 +27,7 @@ beforeAll(async () => {
     consignment: '1',
     part: '1',
     carton: '1',
+    carrier: 'HARROW',
     route: '1',
     run: '1',
     consent: '1',

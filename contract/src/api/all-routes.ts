@@ -11,7 +11,7 @@ import { pricingRoutes } from '../pricing';
 import { promiseRoutes } from '../promise';
 import { quoteRoutes } from '../quotes';
 import type { AnyRoute } from '../shape';
-import { consignmentRoutes, pickRoutes, pickRuleRoutes, shippingRoutes } from '../shipping';
+import { carrierRoutes, consignmentRoutes, pickRoutes, pickRuleRoutes, shippingRoutes } from '../shipping';
 import { shortageRoutes } from '../shortages';
 import { supplyRoutes } from '../supply';
 import { worklistRoutes } from '../worklist';
@@ -33,6 +33,7 @@ export const API = {
   shipping: shippingRoutes,
   picks: pickRoutes,
   pickRules: pickRuleRoutes,
+  carriers: carrierRoutes,
   consignments: consignmentRoutes,
   counter: counterRoutes,
   promise: promiseRoutes,

@@ -181,6 +181,7 @@ export const insideEvents = {
     ({ number, method, amount, currency }) => `sold ${number} over the counter, ${amount} ${currency} ${method === 'account' ? 'on account' : `by ${method}`}`,
   ),
   'counter.dropped': event(object({}), () => 'dropped the basket at the counter'),
+  'carrier.set': event(object({ carrier: text() }), ({ carrier }) => `set how the stand-in of ${carrier} behaves`),
   'pick_rules.set': event(object({ on: flag(), times: list(text()) }), ({ on, times }) =>
     on ? `set what is released to pick by itself, at ${times.join(', ')}` : 'set that nothing is released to pick by itself',
   ),

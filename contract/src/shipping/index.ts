@@ -13,3 +13,4 @@ export type {
   WalkView,
 } from './consignment-views';
 export { pickRuleRoutes, type PickRulesView, type PickTrial } from './pick-rules';
+export { carrierRoutes, type CarrierView } from './carriers';

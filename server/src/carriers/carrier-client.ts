@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import { ANSWERS, type LabelRequest, type MadeLabel, type Rate, type RateRequest, type TrackingNews } from './protocol';
+import { ANSWERS, type LabelRequest, type MadeLabel, type Rate, type RateRequest, type StandInBehaviour, type TrackingNews } from './protocol';
 
 /** A carrier answers within this, or counts as away. */
 const DEADLINE_MS = 8_000;
@@ -36,6 +36,20 @@ export class CarrierClient {
   /** What has happened to parcels since the news that was heard last. */
   news(after: string): Promise<{ readonly news: readonly TrackingNews[]; readonly last: string }> {
     return this.ask(`/news?after=${encodeURIComponent(after)}`, ANSWERS.news);
+  }
+
+  /** How a stand-in behaves, and how it is to. */
+  behaviour(): Promise<StandInBehaviour> {
+    return this.ask('/behaviour', ANSWERS.behaviour);
+  }
+
+  behave(behaviour: StandInBehaviour): Promise<StandInBehaviour> {
+    return this.ask('/behaviour', ANSWERS.behaviour, behaviour);
+  }
+
+  /** Has a stand-in take every parcel one stage on. */
+  moveOn(): Promise<{ readonly moved: number }> {
+    return this.ask('/move-on', ANSWERS.moved, {});
   }
 
   private async ask<T>(path: string, shape: Joi.ObjectSchema<T>, body?: object): Promise<T> {

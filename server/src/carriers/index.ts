@@ -1,2 +1,2 @@
 export { CarrierClient, CarrierFault } from './carrier-client';
-export type { Destination, LabelRequest, MadeLabel, Parcel, Rate, RateRequest, TrackingNews } from './protocol';
+export type { Destination, LabelRequest, MadeLabel, Parcel, Rate, RateRequest, StandInBehaviour, TrackingNews } from './protocol';

@@ -60,6 +60,13 @@ const words = (most: number) => Joi.string().max(most);
 const money = Joi.string().pattern(/^\d{1,9}(\.\d{1,2})?$/);
 const day = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}$/);
 
+/** How a stand-in behaves; real carriers have no such thing. */
+export interface StandInBehaviour {
+  readonly slowMs: number;
+  readonly failures: number;
+  readonly refuses: string;
+}
+
 /** What carriers may answer: anything else is no answer. */
 export const ANSWERS = {
   rates: Joi.object<{ rates: readonly Rate[] }>({
@@ -75,6 +82,12 @@ export const ANSWERS = {
     pdf: Joi.string().base64().max(8_000_000).required(),
   }),
   voided: Joi.object<{ voided: true }>({ voided: Joi.boolean().valid(true).required() }),
+  behaviour: Joi.object<StandInBehaviour>({
+    slowMs: Joi.number().min(0).required(),
+    failures: Joi.number().min(0).required(),
+    refuses: words(300).allow('').required(),
+  }),
+  moved: Joi.object<{ moved: number }>({ moved: Joi.number().min(0).required() }),
   news: Joi.object<{ news: readonly TrackingNews[]; last: string }>({
     news: Joi.array()
       .max(500)

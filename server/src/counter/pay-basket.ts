@@ -9,7 +9,7 @@ import { invalid, Refusal } from '../http/refusal';
 import { takeLocks } from '../locks';
 import { attachFile, readOrder, releaseOrder } from '../orders';
 import { leave, startPick } from '../shipping';
-import { chargeCard } from '../stand-ins/card-terminal';
+import { chargeCard } from '../stand-ins';
 import { lockBasket, lockHeld, readBasket } from './baskets';
 
 type Pay = BodyOf<typeof counterRoutes.payBasket>;

@@ -1,4 +1,4 @@
-import { pickRuleRoutes, shippingRoutes } from '@nockwright/contract/shipping';
+import { carrierRoutes, pickRuleRoutes, shippingRoutes } from '@nockwright/contract/shipping';
 import type { Hono } from 'hono';
 import { freshenBoards } from '../boards';
 import type { Services } from '../http/context';
@@ -8,6 +8,7 @@ import { readRules, setRules, tryOnPast } from './pick-rules';
 import { readBoard } from './read-board';
 import { readShipments } from './read-shipment';
 import { cancelPick } from './cancel-pick';
+import { listCarriers, moveParcels, setCarrier } from './carriers';
 import { mountConsignments, mountPicks } from './consignment-routes';
 import { ship } from './ship';
 import { startPick } from './start-pick';
@@ -27,6 +28,9 @@ export function mountShipping(app: Hono, services: Services): void {
   mountQuery(app, services, pickRuleRoutes.readPickRules, ({ db }) => readRules(db));
   mountCommand(app, services, pickRuleRoutes.tryPickRules, ({ trx, now }, { body }) => tryOnPast(trx, now, body));
   mountCommand(app, services, pickRuleRoutes.setPickRules, (context, { body }) => setRules(context, body));
+  mountQuery(app, services, carrierRoutes.readCarriers, ({ db }) => listCarriers(db));
+  mountCommand(app, services, carrierRoutes.setCarrier, (context, { params, body }) => setCarrier(context, params.carrier, body));
+  mountCommand(app, services, carrierRoutes.moveParcels, (context, { params }) => moveParcels(context, params.carrier));
   mountPicks(app, services);
   mountConsignments(app, services);
 }

@@ -1,7 +1,7 @@
 import bwip from 'bwip-js/node';
 import pdfmake from 'pdfmake';
 import type { LabelRequest } from '../carriers';
-import '../documents/fonts';
+import '../documents';
 
 /** The label of a carrier as PDF, 4 by 6 inches, one page a parcel. */
 export async function carrierLabelPdf(carrier: string, tracking: string, request: LabelRequest): Promise<Buffer> {

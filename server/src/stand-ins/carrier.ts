@@ -1,18 +1,8 @@
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { Hono } from 'hono';
-import type { LabelRequest, RateRequest, TrackingNews } from '../carriers';
+import type { LabelRequest, RateRequest, StandInBehaviour, TrackingNews } from '../carriers';
 import { carrierLabelPdf } from './carrier-label';
 import { rateOf, TARIFFS, type Tariff } from './carrier-rates';
-
-/** How the stand-in behaves, so that whoever tries the desk out sees what becomes of it. */
-export interface Behaviour {
-  /** So long it takes to answer. */
-  readonly slowMs: number;
-  /** So many answers are failures before the next good one. */
-  readonly failures: number;
-  /** Why it takes no parcel at all; empty: it takes them. */
-  readonly refuses: string;
-}
 
 interface Kept {
   readonly key: string;
@@ -56,7 +46,7 @@ export interface CarrierSettings {
  */
 export class CarrierStandIn {
   readonly app = new Hono();
-  behaviour: Behaviour = { slowMs: 0, failures: 0, refuses: '' };
+  behaviour: StandInBehaviour = { slowMs: 0, failures: 0, refuses: '' };
   private readonly state: State;
 
   constructor(private readonly settings: CarrierSettings) {
@@ -65,8 +55,8 @@ export class CarrierStandIn {
         ? (JSON.parse(readFileSync(settings.file, 'utf8')) as State)
         : { labels: [], voidedKeys: [], news: [], next: 1 };
     this.app.get('/ready', (c) => c.json({ ready: true }));
-    this.app.put('/behaviour', async (c) => {
-      this.behaviour = { ...this.behaviour, ...(await c.req.json<Partial<Behaviour>>()) };
+    this.app.post('/behaviour', async (c) => {
+      this.behaviour = { ...this.behaviour, ...(await c.req.json<Partial<StandInBehaviour>>()) };
       return c.json(this.behaviour);
     });
     this.app.get('/behaviour', (c) => c.json(this.behaviour));

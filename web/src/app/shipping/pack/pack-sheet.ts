@@ -126,6 +126,7 @@ export class PackSheet {
   }
 
   protected openCarton(): void {
+    if (this.type() === '') return;
     this.store.change(
       (view) => this.api.call(consignmentRoutes.openCarton, { params: { consignment: view.id }, body: { type: this.type() } }),
       (view) => {

@@ -9,6 +9,7 @@ import { Session } from '../../access';
 import { Api } from '../../api';
 import { Live } from '../../live';
 import { fieldsOf, Keys, RecordForm, Sheet } from '../../paper';
+import { CarrierStandIns } from './carrier-stand-ins';
 import { trialWords } from './stop-words';
 
 type Body = BodyOf<typeof pickRuleRoutes.tryPickRules>;
@@ -27,7 +28,7 @@ const FIELDS = fieldsOf<Body>([
 /** Which orders are released to pick by themselves. Rules are tried on past orders before they are in force. */
 @Component({
   selector: 'nock-pick-rules-page',
-  imports: [MatButton, RecordForm, Sheet],
+  imports: [MatButton, CarrierStandIns, RecordForm, Sheet],
   template: `
     <nock-sheet>
       <ng-container sheet>
@@ -76,6 +77,9 @@ const FIELDS = fieldsOf<Body>([
             An order that is on hand, due and stopped by no rule is released to pick at these times, without anybody looking at it. The others wait on the
             shipping board, with why.
           </p>
+          @if (mayEdit()) {
+            <nock-carrier-stand-ins />
+          }
         }
       </ng-container>
       <ng-container acts>
