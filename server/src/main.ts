@@ -10,7 +10,7 @@ import { JobQueue, sweep } from './jobs';
 import { createLog } from './log';
 import { createTransport, deliverMail, sweepMail } from './mail';
 import { inThreads } from './work';
-import { hearNews, releasePicks, setCarrierUrls, settleLabel } from './shipping';
+import { hearNews, releasePicks, setCarrierUrls, settleLabel, sweepLabels } from './shipping';
 import { ExchangeFolder, keepGoing, loadStandIn, SupplierStandIn } from './supply';
 
 /** A stop takes no longer: what is under way by then is cut off. */
@@ -126,7 +126,11 @@ async function main() {
     await sweep(db);
   };
   stopSweeping = keepGoing(tidy, log, SWEEP_MS, 'sweeping');
-  stopNews = keepGoing(() => hearNews(services), log, NEWS_MS, 'news of carriers');
+  const hear = async () => {
+    await hearNews(services);
+    await sweepLabels(services);
+  };
+  stopNews = keepGoing(hear, log, NEWS_MS, 'news of carriers');
   const release = async () => {
     await freshenBoards(services, services.clock(), NOBODY);
     await releasePicks(services);

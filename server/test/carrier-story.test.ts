@@ -2,8 +2,10 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { serve } from '@hono/node-server';
 import { carrierRoutes, consignmentRoutes, shippingRoutes, type ConsignmentView } from '@nockwright/contract/shipping';
-import { hearNews, settleLabel } from '../src/shipping/commands';
+import { hearNews, settleLabel, sweepLabels } from '../src/shipping/commands';
 import { CarrierStandIn } from '../src/stand-ins';
+import { orderRoutes } from '@nockwright/contract/orders';
+import { sql } from 'kysely';
 import { brokenInvariants } from './invariants';
 import { TestDesk } from './test-desk';
 
@@ -144,6 +146,20 @@ test('the manager makes a carrier fail and moves its parcels on; one that is awa
     ['AWAY', false],
     ['HARROW', true],
   ]);
+});
+
+test('an order that is cancelled takes its goods out of their carton, and its label is voided without anybody asking', async () => {
+  const view = await packed();
+  const asked = await ask(view.id);
+  await job(asked);
+  const order = await desk.read({ id: view.shipments[0]!.order });
+  await desk.call('ida', orderRoutes.cancelOrder, { params: { order: order.id }, body: { version: order.version, reason: 'other', purchases: 'keep' } });
+  const after = await read(view.id);
+  expect([after.state, after.cartons.flatMap((row) => row.contents), after.label]).toEqual(['cancelled', [], null]);
+  await sql`update consignment_label set try_at = now() - interval '1 minute' where id = ${asked.label!.id}`.execute(desk.db);
+  await sweepLabels(desk.services);
+  const { state } = await desk.db.selectFrom('consignment_label').select('state').where('id', '=', asked.label!.id).executeTakeFirstOrThrow();
+  expect(state).toBe('void');
 });
 
 test('a label of goods that go back to stock is voided; one that was picked up is not', async () => {

@@ -96,6 +96,19 @@ test('two counters cannot sell one piece, and neither sells what a customer was 
   });
 });
 
+test('what is held is sold, even where a customer of a better class has begun to wait for it meanwhile', async () => {
+  const basket = await start();
+  const { basket: held } = await scan(basket, 'jar', '3');
+  await desk.db.updateTable('customer').set({ priority: 1 }).where('number', '=', 'C2').execute();
+  const draft = await desk.draft([['JAR', '10']], 'ida', 2);
+  const waits = await desk.release(await desk.route(draft, 1, 'backorder', draft.lines[0]!.uncovered));
+  expect(waits.lines[0]!.waiting).not.toBe('0');
+  const paid = await pay(held, { method: 'card' });
+  expect([paid.status, paid.problem.detail]).toEqual([200, undefined]);
+  await desk.call('ida', orderRoutes.cancelOrder, { params: { order: waits.id }, body: { version: waits.version, reason: 'other', purchases: 'keep' } });
+  await desk.stockUp('JAR', '3');
+});
+
 test('paid in cash: the goods leave, change is given, nothing is owed, and there is a receipt', async () => {
   const basket = await start();
   const { basket: filled } = await scan(basket, 'jar', '3');

@@ -1,5 +1,5 @@
 import type { CustomerId, OrderId, WarehouseCode } from '@nockwright/core/ids';
-import { lineAmount, minus, sum } from '@nockwright/core/money';
+import { lineAmount, minus, roundMoney, sum } from '@nockwright/core/money';
 import type { BasketRow, BasketView } from '@nockwright/contract/counter';
 import { sql } from 'kysely';
 import type { Db, Trx } from '../database';
@@ -54,7 +54,7 @@ export async function readBasket(db: Db, order: OrderId): Promise<BasketView> {
   return {
     ...basket,
     lines,
-    total: sum(lines.map((line) => line.amount)),
+    total: roundMoney(sum(lines.map((line) => line.amount)), head.currency),
     payment: method === null ? null : { method, amount, given, change: minus(given, amount), reference: reference || '-' },
   };
 }
@@ -73,6 +73,9 @@ export async function startBasket(
     .updateTable('sales_order')
     .set({
       source: 'counter',
+      // What it holds is its own when it is let go to be paid: it comes before whoever has begun to wait meanwhile.
+      priority: 1,
+      place: '0',
       warehouse,
       requested_day: now.today,
       ship_complete: false,

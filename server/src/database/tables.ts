@@ -27,7 +27,7 @@ import type { PolicyName, RouteKind } from '@nockwright/core/shortages';
 import type { Finding, KeptCause } from '@nockwright/contract/history';
 import type { ConsentOutcome, RouteWish } from '@nockwright/contract/shortages';
 import type { AdjustmentReason, StockStatus } from '@nockwright/contract/items';
-import type { ColumnType, Generated, JSONColumnType } from 'kysely';
+import type { ColumnType, Generated, JSONColumnType, RawBuilder } from 'kysely';
 
 /** Rows as PostgreSQL keeps them. Quantities and money are numeric, which the driver gives and takes as decimal text. */
 export interface Database {
@@ -641,7 +641,7 @@ export interface Database {
     request_key: Generated<string>;
     state: 'waiting' | 'made' | 'failed' | 'voiding' | 'void';
     attempts: Generated<number>;
-    try_at: Date;
+    try_at: ColumnType<Date, Date | RawBuilder<unknown>, Date | RawBuilder<unknown>>;
     fault: Generated<string>;
     their_id: Generated<string>;
     tracking: Generated<string>;

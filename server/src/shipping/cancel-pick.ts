@@ -1,6 +1,5 @@
 import type { ShipmentId } from '@nockwright/core/ids';
 import type { PickView } from '@nockwright/contract/shipping';
-import { sql } from 'kysely';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
@@ -9,9 +8,8 @@ import { lockWhole, touchConsignment } from './lock-consignment';
 import { loadConsignment } from './read-consignment';
 import { readShipments } from './read-shipment';
 import { subjectsOf } from './ship';
-import { voidUnneeded } from './void-label';
 
-/** Puts the goods of a pick back: they are promised as before, and ready again. What was packed of it is taken out of its cartons. */
+/** Puts the goods of a pick back: they are promised as before, and ready again. The database takes what was packed of it out of its cartons, and voids a label that nothing is left for. */
 export async function cancelPick(context: CommandContext, shipmentId: ShipmentId, reason: string): Promise<PickView> {
   const { trx } = context;
   const known = await trx.selectFrom('shipment').select(['consignment_id', 'warehouse']).where('id', '=', shipmentId).executeTakeFirst();
@@ -22,9 +20,7 @@ export async function cancelPick(context: CommandContext, shipmentId: ShipmentId
   if (!shipment || shipment.state !== 'picking') throw new Refusal('conflict', `Shipment ${view!.number} is ${view!.state} already.`);
   const consignment = await loadConsignment(trx, known.consignment_id!);
   await takeLocks(trx, { pools: consignment.parts.map(({ item }) => ({ item, warehouse: consignment.head.warehouse })) });
-  await sql`delete from carton_content k using pick_part p where p.id = k.part_id and p.shipment_id = ${shipmentId}`.execute(trx);
   await trx.updateTable('shipment').set({ state: 'cancelled' }).where('id', '=', shipmentId).execute();
-  await voidUnneeded(context, known.consignment_id!);
   await touchConsignment(trx, known.consignment_id!);
   await touchOrders(context, [shipment.order_id]);
   await recordEvent(context, { kind: 'pick.cancelled', facts: { number: shipment.number }, why: reason, subjects: subjectsOf(shipment, consignment) });

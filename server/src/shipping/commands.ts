@@ -1,6 +1,6 @@
 /** The area's commands without its routes, for programs that act in the desk's place: demo data, tests, bench. */
 export { cancelPick } from './cancel-pick';
-export { settleLabel } from './label-job';
+export { settleLabel, sweepLabels } from './label-job';
 export { closeCarton, openCarton, packProposed } from './pack';
 export { releasePicks } from './release-picks';
 export { readBoard } from './read-board';

@@ -2,7 +2,7 @@ export { leave } from './ship';
 export { loadFree } from './load-places';
 export { loadNamed } from './load-scanned';
 export { startPick } from './start-pick';
-export { settleLabel } from './label-job';
+export { settleLabel, sweepLabels } from './label-job';
 export { releasePicks } from './release-picks';
 export { mountShipping } from './routes';
 export { hearNews, setCarrierUrls } from './tracking';

@@ -1,5 +1,5 @@
 import { CarrierClient, CarrierFault, type MadeLabel } from '../carriers';
-import type { Updateable } from 'kysely';
+import { sql, type Updateable } from 'kysely';
 import type { Database, Db, Trx } from '../database';
 import type { Services } from '../http/context';
 import { touchConsignment } from './lock-consignment';
@@ -39,6 +39,20 @@ export async function settleLabel({ db, clock }: Pick<Services, 'db' | 'clock'>,
     if (!ends) throw error;
   }
 }
+
+/** Labels that wait and that no job has in hand, such as those of an order that was cancelled: they are seen to now and then. */
+export async function sweepLabels(services: Pick<Services, 'db' | 'clock'>): Promise<void> {
+  const { rows } = await sql<{ id: number }>`
+    update consignment_label set try_at = now() where id in (
+      select id from consignment_label where state in ('waiting', 'voiding') and try_at < now() - interval '15 seconds' order by try_at limit ${MOST} for update skip locked)
+    returning id`.execute(services.db);
+  for (const { id } of rows)
+    await settleLabel(services, id, false).catch((error: unknown) => {
+      if (!(error instanceof CarrierFault)) throw error;
+    });
+}
+
+const MOST = 20;
 
 function madeOf({ id, tracking, cost, pdf }: MadeLabel, at: Date) {
   return { state: 'made' as const, their_id: id, tracking, cost, pdf: Buffer.from(pdf, 'base64'), made_at: at, fault: '' };

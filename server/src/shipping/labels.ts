@@ -26,7 +26,7 @@ export async function requestLabel(context: CommandContext, id: number): Promise
     ? (
         await trx
           .updateTable('consignment_label')
-          .set({ state: 'waiting', attempts: 0, fault: '', try_at: now.instant })
+          .set({ state: 'waiting', attempts: 0, fault: '', try_at: sql`now()` })
           .where('id', '=', label.id)
           .returning('id')
           .executeTakeFirstOrThrow()
@@ -34,7 +34,7 @@ export async function requestLabel(context: CommandContext, id: number): Promise
     : (
         await trx
           .insertInto('consignment_label')
-          .values({ consignment_id: id, service: head.service, state: 'waiting', try_at: now.instant })
+          .values({ consignment_id: id, service: head.service, state: 'waiting', try_at: sql`now()` })
           .returning('id')
           .executeTakeFirstOrThrow()
       ).id;

@@ -88,6 +88,8 @@ export async function openCarton(context: CommandContext, id: number, type: stri
   const { trx, now } = context;
   await lockOpen(trx, id);
   await addCarton(trx, id, type);
+  // A label is of the cartons as they were.
+  await voidLabelOf(context, id);
   await touchConsignment(trx, id);
   return readConsignment(trx, now, id);
 }
@@ -166,6 +168,7 @@ export async function takeOut(
     await trx.updateTable('carton_content').set({ quantity: rest }).where('carton_id', '=', cartonId).where('part_id', '=', part).execute();
   else await trx.deleteFrom('carton_content').where('carton_id', '=', cartonId).where('part_id', '=', part).execute();
   await trx.updateTable('carton').set({ weight_kg: null, closed_at: null, closed_by: null }).where('id', '=', cartonId).execute();
+  await voidLabelOf(context, id);
   await touchConsignment(trx, id);
   return readConsignment(trx, now, id);
 }

@@ -197,6 +197,13 @@ begin
     update stock_place p set allocated = p.allocated + sign * k.quantity
     from (select place_id, sum(quantity) as quantity from pick_part where shipment_id = new.id group by place_id) k where p.id = k.place_id;
   end if;
+  /* What does not leave any more is in no carton, and has no label, whoever cancelled it. */
+  if old.state = 'picking' and new.state = 'cancelled' then
+    delete from carton_content where part_id in (select id from pick_part where shipment_id = new.id);
+    update consignment_label set state = 'voiding', try_at = now(), attempts = 0, fault = ''
+    where consignment_id = new.consignment_id and state in ('waiting', 'made', 'failed')
+      and not exists (select from shipment where consignment_id = new.consignment_id and state = 'picking');
+  end if;
   return null;
 end $$;
 `;

@@ -102,7 +102,7 @@ export class ShippingBoardPage {
   /** `1 h 20 min` of work. */
   protected hours(minutes: number): string {
     const hours = Math.floor(minutes / 60);
-    return `${hours > 0 ? `${hours} h ` : ''}${minutes % 60} min`;
+    return [hours > 0 ? `${hours} h` : '', minutes % 60 > 0 || hours === 0 ? `${minutes % 60} min` : ''].filter(Boolean).join(' ');
   }
 
   protected stopsOf(order: ReadyOrder): string {
