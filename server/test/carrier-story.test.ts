@@ -133,6 +133,10 @@ test('news of the carrier come in once, are seen with the order, and end what ca
   await fetch(`${url}/labels/${made.label!.tracking}/exception`, { method: 'POST' });
   await hearNews(desk.services);
   expect((await read(view.id)).events.map((event) => event.kind)).toEqual(['picked_up', 'in_transit', 'exception']);
+  // The mail leads to the carrier's own page about the parcel.
+  const { body } = await desk.db.selectFrom('mail').select('body').where('consignment_id', '=', view.id).executeTakeFirstOrThrow();
+  const link = /http:\S+/.exec(body)![0];
+  expect(await (await fetch(link)).text()).toContain('Picked up at the sender');
 });
 
 test('the manager makes a carrier fail and moves its parcels on; one that is away says so', async () => {

@@ -84,9 +84,8 @@ export const consignment = object({
   /** Whether the service has labels of its own, which are made here. */
   labelled: flag(),
   tracking: note(),
-  /** What the carrier asks, and what the customer pays. */
+  /** What the carrier asks. */
   freight: nullable(decimal<Amount>()),
-  charge: nullable(decimal<Amount>()),
   currency: text(),
   shipments: list(shipmentOf),
   /** In the sequence of the walk. */

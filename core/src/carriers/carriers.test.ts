@@ -1,4 +1,4 @@
-import { billableWeight, chooseService, freightCharge } from './index';
+import { billableWeight, chooseService } from './index';
 
 test('the greater of weight and volumetric weight is charged (common practice: 6,000 cm³ a kilogram, 5,000 for express)', () => {
   const size = { length: 60, width: 40, height: 30 };
@@ -17,13 +17,4 @@ test('the cheapest service that arrives in time; where none does, the one that a
   expect(chooseService(offers, '2027-03-11')).toMatchObject({ offer: { service: 'FAST' }, inTime: true });
   expect(chooseService(offers, '2027-03-09')).toMatchObject({ offer: { service: 'FAST' }, inTime: false });
   expect(chooseService([], '2027-03-09')).toBeNull();
-});
-
-test('what the customer pays: nothing, flat, at cost, nothing from a value on, nothing on their own account', () => {
-  const cost = '8.40';
-  expect(freightCharge({ kind: 'free' }, '10', cost)).toBe('0');
-  expect(freightCharge({ kind: 'flat', amount: '6.50', freeFrom: '200' }, '199.99', cost)).toBe('6.50');
-  expect(freightCharge({ kind: 'flat', amount: '6.50', freeFrom: '200' }, '200', cost)).toBe('0');
-  expect(freightCharge({ kind: 'at_cost', freeFrom: null }, '10', cost)).toBe('8.40');
-  expect(freightCharge({ kind: 'own_account', account: '77-1' }, '10', cost)).toBe('0');
 });

@@ -1,3 +1,2 @@
 export { billableWeight } from './billable-weight';
 export { chooseService, type ServiceChoice, type ServiceOffer } from './choose-service';
-export { freightCharge, type FreightRule } from './freight-charge';

@@ -615,7 +615,6 @@ export interface Database {
     carrier_service: string;
     tracking: Generated<string>;
     cost: Generated<Amount | null>;
-    charge: Generated<Amount | null>;
     version: Generated<number>;
     made_at: Generated<Date>;
   };

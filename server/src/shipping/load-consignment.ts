@@ -75,7 +75,6 @@ export interface HeadRow {
   readonly divisor: number;
   readonly tracking: string;
   readonly cost: Amount | null;
-  readonly charge: Amount | null;
   readonly currency: string;
   readonly billed: boolean;
 }
@@ -84,7 +83,7 @@ export async function loadHeads(db: Db, consignments: readonly number[]): Promis
   const { rows } = await sql<HeadRow>`
     select g.id, g.version, g.warehouse, c.name as customer, c.id as customer_id, g.ship_to_id,
       a.name || ', ' || a.street || ', ' || a.postcode || ' ' || a.town || ', ' || a.country as address, a.town, a.postcode, a.country,
-      f.code as service, f.name as service_name, f.carrier, k.url as carrier_url, f.divisor, g.tracking, g.cost::text as cost, g.charge::text as charge,
+      f.code as service, f.name as service_name, f.carrier, k.url as carrier_url, f.divisor, g.tracking, g.cost::text as cost,
       (select currency from firm) as currency, exists (select from shipment s where s.consignment_id = g.id and s.invoice_id is not null) as billed
     from consignment g join customer c on c.id = g.customer_id join ship_to a on a.id = g.ship_to_id
       join carrier_service f on f.code = g.carrier_service left join carrier k on k.code = f.carrier

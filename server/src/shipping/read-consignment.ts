@@ -107,7 +107,6 @@ function viewConsignment(found: Consignment, now: Now): Omit<ConsignmentView, 'b
     labelled: isLabelled(head),
     tracking: head.tracking || (label?.tracking ?? ''),
     freight: head.cost ?? label?.cost ?? null,
-    charge: head.charge,
     currency: head.currency,
     shipments: shipments.map(({ order_number: orderNumber, po_number: poNumber, deliver_by: deliverBy, consignment: _, ...row }) => ({
       ...row,

@@ -16,7 +16,7 @@ export async function tellDespatch(
   tracking: string,
   mails: boolean,
 ): Promise<void> {
-  const { trx, now, user, jobs, publicUrl } = context;
+  const { trx, now, user, jobs } = context;
   const { head } = consignment;
   const facts = await loadDespatch(trx, head.id, [...new Set(shipments.map((row) => row.order_id))]);
   const paper = await storePackingList(context, head.id, packingListOf(consignment, facts, now.today, tracking));
@@ -29,7 +29,7 @@ export async function tellDespatch(
       warehouse: facts.warehouse,
       service: head.service_name,
       tracking,
-      link: consignment.label ? `${publicUrl}/track/${consignment.label.tracking}` : '',
+      link: consignment.label && head.carrier_url ? `${head.carrier_url}/track/${consignment.label.tracking}` : '',
       arrives: deliveryDay(now.today, facts.transit_days, CARRIER_WEEK),
       goods: goodsOf(consignment),
       follows: followsOf(facts),

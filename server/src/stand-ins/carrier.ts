@@ -63,6 +63,14 @@ export class CarrierStandIn {
     this.app.post('/pick-up', (c) => c.json({ moved: this.moveOn(0) }));
     this.app.post('/move-on', (c) => c.json({ moved: this.moveOn() }));
     this.app.post('/labels/:tracking/exception', (c) => this.exception(c.req.param('tracking')));
+    this.app.get('/track/:tracking', (c) => {
+      const row = this.state.labels.find((label) => label.tracking === c.req.param('tracking') && !label.voided);
+      if (!row) return c.text(`${settings.name} knows no parcel ${c.req.param('tracking')}.`, 404);
+      const news = this.state.news
+        .filter((one) => one.label === row.id)
+        .map((one) => `${one.at.slice(0, 16).replace('T', ' ')}  ${one.words}${one.place ? `, ${one.place}` : ''}`);
+      return c.text([`${settings.name}, parcel ${row.tracking}`, ...(news.length > 0 ? news : ['Announced by the sender.'])].join('\n'));
+    });
     this.app.use('*', async (c, next) => {
       if (this.behaviour.slowMs > 0) await new Promise((resolve) => setTimeout(resolve, this.behaviour.slowMs));
       if (this.behaviour.failures > 0) {

@@ -77,9 +77,8 @@ create table consignment (
   carrier_service text not null references carrier_service,
   /* Of a label that was made elsewhere. */
   tracking text not null default '',
-  /* What the carrier asks, and what the customer pays. */
+  /* What the carrier asks. */
   cost numeric(12, 2),
-  charge numeric(12, 2),
   version integer not null default 1,
   made_at timestamptz not null default now()
 );

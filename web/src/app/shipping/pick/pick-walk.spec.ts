@@ -41,6 +41,7 @@ function open(first: WalkView) {
   let now = first;
   api.call.mockImplementation((route: unknown) => {
     if (route === pickRoutes.readWalk) return of(now);
+    if (route === pickRoutes.readSources) return of([{ place: 77, bin: 'R-02', lot: 'L2', expires: '2027-09-01', free: '9' }]);
     if (route === pickRoutes.pick) return of({ parts: now.parts.map((row) => row.part) });
     return of({ words: 'Pick 1 LID from R-02 instead.', consignment: {} });
   });
@@ -77,4 +78,16 @@ it('what is short is reported in two taps, and what others do meanwhile does not
   screen.click('Missing');
   expect(api.call).toHaveBeenCalledWith(pickRoutes.reportShort, { params: { part: 2 }, body: { found: '3', why: 'missing' } });
   expect(screen.text).toContain('Pick 1 LID from R-02 instead.');
+});
+
+it('another bin is chosen by hand, and the tote is kept with the shipment', () => {
+  const { screen, api } = open(walk(part(2, 'LID', 'A-02')));
+  screen.click('Other bins');
+  expect(screen.text).toContain('9 free, expires');
+  screen.click('Pick from R-02, lot L2');
+  expect(api.call).toHaveBeenCalledWith(pickRoutes.chooseSource, { params: { part: 2 }, body: { place: 77 } });
+  const tote = screen.field('Tote');
+  tote.value = 'T4 ';
+  tote.dispatchEvent(new Event('change'));
+  expect(api.call).toHaveBeenCalledWith(pickRoutes.setTote, { params: { shipment: 5 }, body: { tote: 'T4' } });
 });

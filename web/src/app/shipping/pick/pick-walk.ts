@@ -1,9 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
+import { MatFormField } from '@angular/material/form-field';
+import { MatInput } from '@angular/material/input';
 import { Router, RouterLink } from '@angular/router';
 import { pickRoutes, type PartView, type WalkView } from '@nockwright/contract/shipping';
-import { catchError, EMPTY, filter, switchMap } from 'rxjs';
+import type { ReplyOf } from '@nockwright/contract/shape';
+import { catchError, EMPTY, filter, switchMap, type Observable } from 'rxjs';
 import { Session } from '../../access';
 import { Api } from '../../api';
 import { Live } from '../../live';
@@ -21,7 +24,7 @@ const NO_WALK: WalkView = { warehouse: '', parts: [] };
 /** Picking on a telephone: one stop after the other in the sequence of the bins, by scan or by hand. It goes on where there is no network. */
 @Component({
   selector: 'nock-pick-walk',
-  imports: [RouterLink, MatButton, AmountPipe, DayPipe, UnitPipe, ListChoice, QuantityField, ScanInput],
+  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, UnitPipe, ListChoice, QuantityField, ScanInput],
   templateUrl: './pick-walk.html',
   styleUrl: './pick-walk.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -53,6 +56,7 @@ export class PickWalk {
   protected readonly quantity = signal('');
   protected readonly atBin = signal(false);
   protected readonly busy = signal(false);
+  protected readonly sources = signal<ReplyOf<typeof pickRoutes.readSources>>([]);
 
   protected readonly stops = computed(() => this.walk().parts);
   protected readonly open = computed(() => this.stops().filter((stop) => this.pickedOf(stop.part) !== stop.part.quantity));
@@ -119,6 +123,7 @@ export class PickWalk {
     const part = this.next()!.part;
     this.isShort.set(false);
     this.atBin.set(false);
+    this.sources.set([]);
     this.found.set('');
     this.quantity.set(part.quantity);
     this.field()?.clear();
@@ -150,6 +155,53 @@ export class PickWalk {
     this.field()?.focus();
   }
 
+  /** Into which tote the shipment of this stop goes. */
+  protected setTote(tote: string): void {
+    const stop = this.next();
+    if (!stop || tote.trim() === stop.tote) return;
+    this.do(
+      this.api.call(pickRoutes.setTote, { params: { shipment: stop.part.shipment }, body: { tote: tote.trim() } }),
+      () => `${stop.shipmentNumber} goes into tote ${tote.trim()}.`,
+    );
+  }
+
+  /** Other bins that have it, to be chosen by hand. */
+  protected findSources(): void {
+    const stop = this.next();
+    if (!stop) return;
+    this.api.call(pickRoutes.readSources, { params: { part: stop.part.id } }).subscribe({
+      next: (sources) => {
+        this.sources.set(sources);
+        if (sources.length === 0) this.said.set('No other bin has any free.');
+      },
+      error: (error: Error) => this.said.set(error.message),
+    });
+  }
+
+  protected takeFrom(place: number): void {
+    const stop = this.next();
+    if (!stop) return;
+    this.do(this.api.call(pickRoutes.chooseSource, { params: { part: stop.part.id }, body: { place } }), () => `${stop.part.item} is picked from another bin.`);
+  }
+
+  private do<T>(act: Observable<T>, words: (answer: T) => string): void {
+    if (this.busy()) return;
+    this.busy.set(true);
+    act.subscribe({
+      next: (answer) => {
+        this.busy.set(false);
+        this.isShort.set(false);
+        this.sources.set([]);
+        this.said.set(words(answer));
+      },
+      error: (error: Error) => {
+        this.busy.set(false);
+        this.sounds.wrong();
+        this.said.set(error.message);
+      },
+    });
+  }
+
   protected pass(): void {
     const stop = this.next();
     if (!stop) return;
@@ -158,19 +210,7 @@ export class PickWalk {
 
   protected short(why: Why): void {
     const stop = this.next();
-    if (!stop || this.busy()) return;
-    this.busy.set(true);
-    this.api.call(pickRoutes.reportShort, { params: { part: stop.part.id }, body: { found: this.found() || '0', why } }).subscribe({
-      next: ({ words }) => {
-        this.busy.set(false);
-        this.isShort.set(false);
-        this.said.set(words);
-      },
-      error: (error: Error) => {
-        this.busy.set(false);
-        this.sounds.wrong();
-        this.said.set(error.message);
-      },
-    });
+    if (!stop) return;
+    this.do(this.api.call(pickRoutes.reportShort, { params: { part: stop.part.id }, body: { found: this.found() || '0', why } }), ({ words }) => words);
   }
 }
