@@ -115,6 +115,19 @@ test('the cheapest service that arrives in time is the best; one that does not a
   carrier.behaviour = { slowMs: 0, failures: 0, refuses: '' };
 });
 
+test('while a carrier lets the desk wait, no connection to the database does', async () => {
+  const view = await packed();
+  carrier.behaviour = { slowMs: 300, failures: 0, refuses: '' };
+  const before = carrier.requests;
+  const asked = desk.call('wil', consignmentRoutes.readOffers, { params: { consignment: view.id } });
+  while (carrier.requests === before) await new Promise((resolve) => setImmediate(resolve));
+  const { rows } = await sql<{ waiting: number }>`
+    select count(*)::int as waiting from pg_stat_activity where datname = current_database() and state like 'idle in transaction%'`.execute(desk.db);
+  expect(rows[0]!.waiting).toBe(0);
+  carrier.behaviour = { slowMs: 0, failures: 0, refuses: '' };
+  expect((await asked).some((row) => row.best)).toBe(true);
+});
+
 test('news of the carrier come in once, are seen with the order, and end what can be undone', async () => {
   const view = await packed();
   const asked = await ask(view.id);

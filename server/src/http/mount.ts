@@ -16,12 +16,17 @@ interface Input<P, Q, B> {
   readonly body: B;
 }
 
+/** What is still to be asked of others once the database has been read: no connection waits for them. */
+export class Later<R> {
+  constructor(readonly ask: () => Promise<R>) {}
+}
+
 /** Mounts a route that only reads. It sees one state of the database, however many statements it takes. */
 export function mountQuery<P, Q, B, R>(
   app: Hono,
   services: Services,
   route: Route<P, Q, B, R>,
-  answer: (context: QueryContext, input: Input<P, Q, B>) => Promise<R | Response>,
+  answer: (context: QueryContext, input: Input<P, Q, B>) => Promise<R | Response | Later<R>>,
   /** What is brought up to date before it is read. */
   before?: (services: Services, now: Now, user: number) => Promise<void>,
 ): void {
@@ -33,11 +38,12 @@ export function mountQuery<P, Q, B, R>(
     const input = await readInput(c, route as unknown as AnyRoute);
     const now = clock();
     await before?.(services, now, user.id);
-    const reply = await db
+    const read = await db
       .transaction()
       .setIsolationLevel('repeatable read')
       .setAccessMode('read only')
       .execute((trx) => answer({ db: trx, user, now, session }, input as Input<P, Q, B>));
+    const reply = read instanceof Later ? await read.ask() : read;
     return reply instanceof Response ? reply : c.json(seenBy(user.role, seals, reply) as object);
   });
 }

@@ -3,13 +3,18 @@ import { CarrierClient, CarrierFault, type StandInBehaviour } from '../carriers'
 import type { Db } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
+import { Later } from '../http/mount';
 import { notFound, Refusal } from '../http/refusal';
 
 const MS = 1000;
 
 /** Carriers, and how their stand-ins behave; one that does not answer is not there. */
-export async function listCarriers(db: Db): Promise<CarrierView[]> {
+export async function listCarriers(db: Db): Promise<Later<CarrierView[]>> {
   const rows = await db.selectFrom('carrier').select(['code', 'name', 'url']).orderBy('code').execute();
+  return new Later(() => behaviours(rows));
+}
+
+function behaviours(rows: readonly { readonly code: string; readonly name: string; readonly url: string }[]): Promise<CarrierView[]> {
   return Promise.all(
     rows.map(async ({ code, name, url }) => {
       const behaviour = url === '' ? null : await orNothing(new CarrierClient(url).behaviour());

@@ -1,7 +1,7 @@
 import { consignmentRoutes, pickRoutes } from '@nockwright/contract/shipping';
 import type { Hono } from 'hono';
 import type { Services } from '../http/context';
-import { mountCommand, mountQuery } from '../http/mount';
+import { Later, mountCommand, mountQuery } from '../http/mount';
 import { invalid } from '../http/refusal';
 import { chooseSource, readSources } from './choose-source';
 import { joinConsignments, splitShipment } from './join-split';
@@ -32,9 +32,10 @@ export function mountConsignments(app: Hono, services: Services): void {
   mountCommand(app, services, consignmentRoutes.join, (context, { params, body }) => joinConsignments(context, params.consignment, body.version, body.with));
   mountCommand(app, services, consignmentRoutes.split, (context, { params, body }) => splitShipment(context, params.consignment, body.version, body.shipment));
   mountCartons(app, services);
-  mountQuery(app, services, consignmentRoutes.readOffers, async ({ db, now }, { params }) =>
-    askOffers(await loadOffersAsked(db, now, params.consignment), now),
-  );
+  mountQuery(app, services, consignmentRoutes.readOffers, async ({ db, now }, { params }) => {
+    const asked = await loadOffersAsked(db, now, params.consignment);
+    return new Later(() => askOffers(asked, now));
+  });
   mountCommand(app, services, consignmentRoutes.setService, (context, { params, body }) => setService(context, params.consignment, body.version, body.service));
   mountCommand(app, services, consignmentRoutes.requestLabel, (context, { params }) => requestLabel(context, params.consignment));
   mountCommand(app, services, consignmentRoutes.voidLabel, (context, { params }) => voidLabel(context, params.consignment));

@@ -47,6 +47,8 @@ export interface CarrierSettings {
 export class CarrierStandIn {
   readonly app = new Hono();
   behaviour: StandInBehaviour = { slowMs: 0, failures: 0, refuses: '' };
+  /** How often it was asked for something that carriers do. */
+  requests = 0;
   private readonly state: State;
 
   constructor(private readonly settings: CarrierSettings) {
@@ -72,6 +74,7 @@ export class CarrierStandIn {
       return c.text([`${settings.name}, parcel ${row.tracking}`, ...(news.length > 0 ? news : ['Announced by the sender.'])].join('\n'));
     });
     this.app.use('*', async (c, next) => {
+      this.requests++;
       if (this.behaviour.slowMs > 0) await new Promise((resolve) => setTimeout(resolve, this.behaviour.slowMs));
       if (this.behaviour.failures > 0) {
         this.behaviour = { ...this.behaviour, failures: this.behaviour.failures - 1 };
