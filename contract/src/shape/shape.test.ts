@@ -49,7 +49,10 @@ test('routes are told apart by method and path, and name every parameter of thei
     expect(seen.has(key)).toBe(false);
     seen.add(key);
     const named = Object.fromEntries(
-      [...route.path.matchAll(/\{(\w+)\}/g)].map((match) => [match[1], ['item', 'list', 'warehouse', 'supplier', 'lot'].includes(match[1]!) ? 'A' : 1]),
+      [...route.path.matchAll(/\{(\w+)\}/g)].map((match) => [
+        match[1],
+        ['item', 'list', 'warehouse', 'supplier', 'lot', 'carrier'].includes(match[1]!) ? 'A' : 1,
+      ]),
     );
     expect([route.path, accepts(route.params, named)]).toEqual([route.path, true]);
   }
