@@ -67,7 +67,7 @@ test('from the bin to the door: picked on a phone by scanning, short in one bin,
     await page.goto(`/pack/${shipment!.consignment}`);
     await expect(page.getByText('Proposed cartons')).toBeVisible();
     await page.keyboard.press('Control+k');
-    await expect(page.getByRole('region', { name: 'Cartons' }).getByText('Carton 1')).toBeVisible();
+    await expect(page.getByRole('region', { name: 'Cartons' }).getByText('Carton 1', { exact: true })).toBeVisible();
     const scan = page.getByLabel(/Scan goods into carton 1/);
     await scan.fill('jar-340-hx');
     await page.keyboard.press('Enter');
@@ -75,9 +75,9 @@ test('from the bin to the door: picked on a phone by scanning, short in one bin,
     await scan.fill('smk-ss-10');
     await page.keyboard.press('Enter');
     await expect(page.getByText('1 SMK-SS-10 in carton 1.')).toBeVisible();
-    await leaveFields(page);
-    await page.keyboard.press('w');
-    await page.keyboard.press('Control+Enter');
+    await page.getByRole('button', { name: /Close carton 1/ }).press('Enter');
+    await expect(page.getByRole('button', { name: /Open carton 1 again/ })).toBeVisible();
+    await page.getByRole('button', { name: /Pack as proposed/ }).press('Enter');
     await expect(page.getByText('All is packed.')).toBeVisible();
   });
 
