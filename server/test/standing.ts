@@ -7,6 +7,7 @@ import { sql } from 'kysely';
 import type pg from 'pg';
 import { connect, migrate, type Db } from '../src/database';
 import { POOL_GUARD } from './pool-guard';
+import { KEEP_STANDING } from './put-back';
 
 export const PASSWORD = 'a-long-test-password';
 export const USERS = [
@@ -29,7 +30,7 @@ export async function standingTemplate(admin: pg.Client, cluster: string): Promi
   for (const file of readdirSync(MIGRATIONS).sort()) digest.update(readFileSync(join(MIGRATIONS, file)));
   digest.update(readFileSync(join(MIGRATIONS, '..', 'migrate.ts')));
   digest.update(readFileSync(fileURLToPath(import.meta.url)));
-  digest.update(POOL_GUARD);
+  digest.update(POOL_GUARD + KEEP_STANDING);
   const name = `standing_${digest.digest('hex').slice(0, 16)}`;
   await admin.query('select pg_advisory_lock($1)', [LOCK]);
   try {
@@ -52,6 +53,7 @@ async function makeTemplate(admin: pg.Client, cluster: string, name: string) {
   await migrate(owner.db as never, 'nock_app');
   await loadStanding(owner.db);
   await sql.raw(POOL_GUARD).execute(owner.db);
+  await sql.raw(KEEP_STANDING).execute(owner.db);
   await owner.pool.end();
   await admin.query(`alter database ${draft} rename to ${name}`);
 }
