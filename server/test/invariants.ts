@@ -140,6 +140,21 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
         where not exists (select from sales_order where number = n::text)`,
     ],
     [
+      'a place has no more serial numbers than goods',
+      sql`select p.id::text as found from stock_place p where p.quantity < (select count(*) from item_serial s where s.place_id = p.id)`,
+    ],
+    [
+      'a piece with a serial number is with the shipment it left with',
+      sql`select s.item || ' ' || s.serial as found from item_serial s join shipment h on h.id = s.shipment_id where h.state <> 'shipped'
+        union all select s.item || ' ' || s.serial from item_serial s join pick_part r on r.id = s.part_id join shipment h on h.id = r.shipment_id
+          where h.state = 'shipped' and s.shipment_id is distinct from h.id`,
+    ],
+    [
+      'no part has more serial numbers than pieces',
+      sql`select r.id::text as found from pick_part r where r.quantity < (select count(*) from item_serial s where s.part_id = r.id)
+        union all select k.part_id::text from carton_content k where k.quantity < (select count(*) from item_serial s where s.carton_id = k.carton_id and s.part_id = k.part_id)`,
+    ],
+    [
       'numbers have no gaps',
       sql`select 'order ' || number as found from sales_order where state = 'released' and number::int >= (select next from number_series where name = 'order')`,
     ],

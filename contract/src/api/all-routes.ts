@@ -4,7 +4,7 @@ import { customerRoutes } from '../customers';
 import { documentRoutes } from '../documents';
 import { exchangeRoutes } from '../exchange';
 import { firmRoutes } from '../firm';
-import { itemRoutes, stockRoutes } from '../items';
+import { itemRoutes, serialRoutes, stockRoutes } from '../items';
 import { mailRoutes } from '../mail';
 import { orderRoutes } from '../orders';
 import { pricingRoutes } from '../pricing';
@@ -23,6 +23,7 @@ export const API = {
   customers: customerRoutes,
   items: itemRoutes,
   stock: stockRoutes,
+  serials: serialRoutes,
   orders: orderRoutes,
   quotes: quoteRoutes,
   documents: documentRoutes,

@@ -1,14 +1,14 @@
 import { anything, get, id, list, note, object, oneOf, optional, ROLES, text, type Of } from '../shape';
 
 /** Something the search field found. */
-const finding = object({ kind: oneOf('order', 'customer', 'item', 'purchase', 'supplier'), id: id(), key: text(), label: text(), hint: note() });
+const finding = object({ kind: oneOf('order', 'customer', 'item', 'purchase', 'supplier', 'serial'), id: id(), key: text(), label: text(), hint: note() });
 export type Finding = Of<typeof finding>;
 
 export const exchangeRoutes = {
   orderBook: get('/order-book', { summary: 'The whole live book in the open exchange format of the promise computation', reply: anything() }),
   find: get('/find', {
     roles: ROLES,
-    summary: 'Find any order, customer, item or purchase order by a fragment',
+    summary: 'Find any order, customer, item, purchase order, supplier or serial number by a fragment',
     query: object({ q: optional(note(100)) }),
     reply: list(finding),
   }),

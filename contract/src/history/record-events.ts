@@ -114,6 +114,12 @@ const FIRM_WORDS = {
 
 /** Items and what stands of them. */
 export const itemEvents = {
+  'item.handling': event(object(item), ({ item: code }) => `changed how ${code} is handled`),
+  'serials.placed': event(
+    object({ ...item, count: integer(), warehouse: text(), bin: note(60) }),
+    ({ item: code, count, warehouse, bin }) =>
+      `named ${count} ${count === 1 ? 'serial number' : 'serial numbers'} of ${code}${bin === '' ? '' : ` in ${bin}`} at ${warehouse}`,
+  ),
   'item.also': event(object({ ...item, also: note(300) }), ({ item: code, also }) =>
     also === '' ? `removed what ${code} is also called` : `${code} is also called ${also}`,
   ),

@@ -9,4 +9,5 @@ export {
   type QueueRow,
   type TimelineStep,
 } from './items';
+export { serialRoutes, type SerialPage, type SerialRow, type SerialStep } from './serials';
 export { adjustmentReason, stockRoutes, stockStatus, type AdjustmentReason, type StockPlace, type StockStatus } from './stock';

@@ -119,6 +119,14 @@ const page = object({
   gtin: nullable(text()),
   tracksLots: flag(),
   tracksExpiry: flag(),
+  /** Of one stocking unit: kilograms, and centimetres where they are known. */
+  weight: decimal(),
+  length: nullable(decimal()),
+  width: nullable(decimal()),
+  height: nullable(decimal()),
+  /** Class of goods that may not lie in a carton with another class; empty: goes with everything. */
+  apart: note(),
+  tracksSerials: flag(),
   /** Days of life that must be left on delivery. */
   leastLife: integer(),
   /** Other words it is known by, and sizes. */
@@ -227,6 +235,20 @@ export const itemRoutes = {
     roles: ['coordinator', 'manager'],
     params: object({ item: code<ItemCode>() }),
     body: object({ days: integer(0, 3650) }),
+    reply: page,
+  }),
+  setHandling: put('/items/{item}/handling', {
+    summary: 'How an item is handled: its weight, its size in centimetres, what it may not lie with, whether each piece has a serial number',
+    roles: ['coordinator', 'manager'],
+    params: object({ item: code<ItemCode>() }),
+    body: object({
+      weight: awaited(),
+      length: nullable(awaited()),
+      width: nullable(awaited()),
+      height: nullable(awaited()),
+      apart: note(20),
+      tracksSerials: flag(),
+    }),
     reply: page,
   }),
   itemHistory: get('/items/{item}/history', { summary: 'What happened to an item, newest first', params: object({ item: code<ItemCode>() }), reply: history }),

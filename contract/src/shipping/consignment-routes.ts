@@ -107,7 +107,7 @@ export const consignmentRoutes = {
     summary: 'Take goods out of a carton',
     roles: movers,
     params: carton,
-    body: object({ part: id(), quantity: quantity() }),
+    body: object({ part: id(), quantity: quantity(), serial: optional(text(20)) }),
     reply: consignment,
   }),
   closeCarton: post('/cartons/{carton}/close', {

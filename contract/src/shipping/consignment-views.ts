@@ -24,6 +24,8 @@ export const part = object({
   quantity: decimal<Quantity>(),
   picked: decimal<Quantity>(),
   packed: decimal<Quantity>(),
+  /** Pieces whose serial number is scanned. */
+  numbered: integer(),
   /** In the unit ordered, where it is a whole number of it; may be empty. */
   ordered: note(),
 });

@@ -57,6 +57,7 @@ const line = object({
   gtin: nullable(text()),
   tracksLots: flag(),
   tracksExpiry: flag(),
+  tracksSerials: flag(),
   /** Where it lives at the warehouse it comes to. */
   home: nullable(code()),
   owed: list(owed),
@@ -153,6 +154,8 @@ export const arrival = object({
   lot: optional(note(20)),
   expires: optional(day()),
   bin: optional(note(40)),
+  /** Of an item that has them: a number for each piece, by line or comma; ranges as A-01..A-20; labels with (21). */
+  serials: optional(note(20_000)),
 });
 export type Arrival = Of<typeof arrival>;
 

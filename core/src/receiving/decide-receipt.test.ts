@@ -12,6 +12,7 @@ const line = (more: Partial<AwaitedLine> = {}): AwaitedLine => ({
   order_line_id: null,
   tracks_lots: false,
   tracks_expiry: false,
+  tracks_serials: false,
   ...more,
 });
 const facts = (lines: readonly AwaitedLine[], more: Partial<ReceiptFacts> = {}): ReceiptFacts => ({
@@ -19,6 +20,7 @@ const facts = (lines: readonly AwaitedLine[], more: Partial<ReceiptFacts> = {}):
   lots: new Map(),
   warehouse: 'MAR',
   bins: new Set(['A-01']),
+  serials: new Map(),
   orderLines: new Map(),
   ...more,
 });
@@ -101,6 +103,31 @@ test('a lot has one day: that of its record, or of the arrival before', () => {
   expect(faults(known, ...twice)).toEqual(['lines[1].expires: lot M of JAR expires 2027-09-30, got 2027-10-01']);
   // Expired, it may come into quarantine.
   expect(faults(known, { line: 1, quantity: '0', damaged: '1', lot: 'N', expires: '2027-03-01' })).toEqual([]);
+});
+
+test('an item with serial numbers comes with one for each piece, each once', () => {
+  const tracked = (id: number) => line({ id, line_no: id, tracks_serials: true });
+  const known = facts([tracked(1), tracked(2)], { serials: new Map([['JAR', new Map([['S1', { kind: 'shipped', shipment: '20001-1' }]])]]) });
+  const { goods } = receipt(known, [
+    { line: 1, quantity: '3', serials: 'S7..S9', bin: 'A-01' },
+    { line: 1, quantity: '0', damaged: '1', serials: 'S6' },
+  ]);
+  expect(goods.map((row) => [row.quantity, row.damaged, row.serials])).toEqual([
+    ['3', false, ['S7', 'S8', 'S9']],
+    ['1', true, ['S6']],
+  ]);
+  expect(faults(known, { line: 1, quantity: '2', serials: 'S7' })).toEqual(['lines[0].serials: JAR has serial numbers: expected 2, got 1']);
+  expect(faults(known, { line: 1, quantity: '1', serials: 'S1' })).toEqual([
+    'lines[0].serials: serial number S1 of JAR is with the customer, by shipment 20001-1',
+  ]);
+  expect(faults(known, { line: 1, quantity: '1', damaged: '1', serials: 'S7, S8' })).toEqual([
+    'lines[0].serials: JAR has serial numbers: enter the damaged ones by themselves',
+  ]);
+  // The same number on two lines of one receipt.
+  expect(faults(known, { line: 1, quantity: '1', serials: 'S7' }, { line: 2, quantity: '1', serials: 'S7' })).toEqual([
+    'lines[1].serials: serial number S7 of JAR is in this receipt already',
+  ]);
+  expect(faults(facts([line()]), { line: 1, quantity: '1', serials: 'S7' })).toEqual(['lines[0].serials: JAR has no serial numbers']);
 });
 
 test('a supplier who ships to the customer ships no more than is awaited, and no line twice', () => {

@@ -2,6 +2,7 @@ import type { ItemCode, LineId, WarehouseCode } from '../ids';
 import { type Quantity, compareDecimal, least, minus, plus, sum, type Decimal } from '../money';
 import { shortDay, type IsoDay } from '../calendar';
 import { openQuantity, type LineQuantities } from '../orders';
+import { checkSerials, readSerials, type SerialWhere } from '../serials';
 
 /** A purchase line that goods may come for. Quantities in stocking units. */
 export interface AwaitedLine {
@@ -15,6 +16,7 @@ export interface AwaitedLine {
   readonly order_line_id: LineId | null;
   readonly tracks_lots: boolean;
   readonly tracks_expiry: boolean;
+  readonly tracks_serials: boolean;
 }
 
 /** What came: so much of a line that is sound, and so much that is not, of one lot and into one bin. */
@@ -25,6 +27,8 @@ export interface Arrival {
   readonly lot?: string;
   readonly expires?: IsoDay;
   readonly bin?: string;
+  /** Serial numbers as they were scanned or typed, where the item has them: one for each piece. */
+  readonly serials?: string;
 }
 
 export interface ReceiptFacts<Line extends AwaitedLine = AwaitedLine> {
@@ -33,6 +37,8 @@ export interface ReceiptFacts<Line extends AwaitedLine = AwaitedLine> {
   readonly lots: ReadonlyMap<string, IsoDay | null>;
   readonly warehouse: WarehouseCode;
   readonly bins: ReadonlySet<string>;
+  /** Where serial numbers are that are known already, by item. */
+  readonly serials: ReadonlyMap<string, ReadonlyMap<string, SerialWhere>>;
   /** Lines of orders that goods were bought for, as they stand. */
   readonly orderLines: ReadonlyMap<number, LineQuantities & { readonly reserved: Quantity }>;
 }
@@ -58,6 +64,7 @@ export interface Receipt<Line extends AwaitedLine = AwaitedLine> {
     readonly damaged: boolean;
     readonly lot: string;
     readonly bin: string | null;
+    readonly serials: readonly string[];
   }[];
   readonly newLots: readonly { readonly item: ItemCode; readonly lot: string; readonly expires: IsoDay | null }[];
   /** What is set aside for order lines from now on. */
@@ -81,7 +88,7 @@ export function lotKey(item: ItemCode, lot: string): string {
 
 /**
  * What a receipt does, or what is wrong with it, by line and field. An item that is kept by lot needs its lot, one that
- * expires its day; a lot has one day; what has expired comes into quarantine or not at all. What was bought for a line is
+ * expires its day, one with serial numbers as many as pieces; a lot has one day; what has expired comes into quarantine or not at all. What was bought for a line is
  * set aside for it as far as it still needs it. `closeRest`: close the remainder of the lines that came short.
  */
 export function decideReceipt<Line extends AwaitedLine>(
@@ -108,7 +115,7 @@ export function decideReceipt<Line extends AwaitedLine>(
           ordered: isSome(over) ? plus(line.quantity, over) : line.quantity,
         };
       }),
-      goods: lines.flatMap(({ line }) => arrivals.filter((row) => row.line === line.id).flatMap((row) => goodsOf(line, row))),
+      goods: lines.flatMap(({ line }) => arrivals.filter((row) => row.line === line.id).flatMap((row) => goodsOf(line, row, today))),
       newLots: newLotsOf(facts, arrivals),
       reserved: reservedFor(facts, lines),
       closed: closeRest
@@ -162,8 +169,9 @@ export function sumByLine(arrivals: readonly Arrival[]): { readonly line: number
   }));
 }
 
-function arrivalFaults({ lines, lots, warehouse, bins }: ReceiptFacts, arrivals: readonly Arrival[], today: IsoDay): ReceiptFault[] {
+function arrivalFaults({ lines, lots, warehouse, bins, serials }: ReceiptFacts, arrivals: readonly Arrival[], today: IsoDay): ReceiptFault[] {
   const known = new Map(lots);
+  const scanned = new Map<string, Map<string, SerialWhere>>();
   return arrivals.flatMap((arrival, at) => {
     const { line: id, quantity, damaged, bin = '' } = arrival;
     const line = lines.find((row) => row.id === id);
@@ -173,8 +181,31 @@ function arrivalFaults({ lines, lots, warehouse, bins }: ReceiptFacts, arrivals:
       ...(!isSome(quantity) && damaged === undefined ? [fault('quantity', 'expected a good or a damaged quantity')] : []),
       ...lotFaults(line, arrival, known, today).map(([name, message]) => fault(name, message)),
       ...(bin !== '' && !bins.has(bin) ? [fault('bin', `there is no bin ${bin} at ${warehouse}`)] : []),
+      ...serialFaults(line, arrival, mapOf(scanned, line.item, serials), today).map((message) => fault('serials', message)),
     ];
   });
+}
+
+/** The numbers of an item that are known, with those that this receipt has named before. */
+function mapOf(scanned: Map<string, Map<string, SerialWhere>>, item: ItemCode, known: ReceiptFacts['serials']): Map<string, SerialWhere> {
+  const own = scanned.get(item) ?? new Map(known.get(item));
+  scanned.set(item, own);
+  return own;
+}
+
+/** What is wrong with the serial numbers that are given. They are noted in `known`: none comes twice. */
+function serialFaults(
+  { item, tracks_serials }: AwaitedLine,
+  { quantity, damaged, serials = '' }: Arrival,
+  known: Map<string, SerialWhere>,
+  today: IsoDay,
+): readonly string[] {
+  if (!tracks_serials) return serials.trim() === '' ? [] : [`${item} has no serial numbers`];
+  if (isSome(quantity) && damaged !== undefined) return [`${item} has serial numbers: enter the damaged ones by themselves`];
+  const checked = checkSerials(item, serials, plus(quantity, damaged ?? '0'), known, today);
+  if (!checked.ok) return checked.messages;
+  for (const serial of checked.serials) known.set(serial, { kind: 'receipt' });
+  return [];
 }
 
 /** What is wrong with the lot that is given. Its day is noted in `known`: the next arrival of it has the same. */
@@ -199,8 +230,13 @@ function lotFaults(
   return faults;
 }
 
-function goodsOf<Line extends AwaitedLine>(line: Line, { quantity, damaged, lot = '', bin = '' }: Arrival): Receipt<Line>['goods'] {
-  const place = { line, lot, bin: bin === '' ? null : bin };
+function goodsOf<Line extends AwaitedLine>(
+  line: Line,
+  { quantity, damaged, lot = '', bin = '', serials = '' }: Arrival,
+  today: IsoDay,
+): Receipt<Line>['goods'] {
+  const read = readSerials(serials, today);
+  const place = { line, lot, bin: bin === '' ? null : bin, serials: read.ok ? read.serials : [] };
   return [
     ...(isSome(quantity) ? [{ ...place, quantity, damaged: false }] : []),
     ...(damaged === undefined ? [] : [{ ...place, quantity: damaged, damaged: true }]),

@@ -5,23 +5,27 @@ import { readSerials } from './read-serials';
 
 /** Where a serial number is, as far as anybody has said. */
 export type SerialWhere =
-  | { readonly kind: 'place'; readonly warehouse: string; readonly bin: string }
+  | { readonly kind: 'place'; readonly warehouse: string; readonly bin: string; readonly quarantine?: boolean }
   | { readonly kind: 'shipped'; readonly shipment: string }
   | { readonly kind: 'packed'; readonly shipment: string; readonly carton: number }
   | { readonly kind: 'basket' }
+  /** Named before in the same receipt. */
+  | { readonly kind: 'receipt' }
   | { readonly kind: 'unseen' };
 
 /** In words, as part of a sentence: "is …". */
 export function whereWords(where: SerialWhere): string {
   switch (where.kind) {
     case 'place':
-      return where.bin === '' ? `at ${where.warehouse}` : `in ${where.bin} at ${where.warehouse}`;
+      return `${where.bin === '' ? '' : `in ${where.bin} `}at ${where.warehouse}${where.quarantine ? ', in quarantine' : ''}`;
     case 'shipped':
       return `with the customer, by shipment ${where.shipment}`;
     case 'packed':
       return `in carton ${where.carton} of shipment ${where.shipment}`;
     case 'basket':
       return 'in a basket at the counter';
+    case 'receipt':
+      return 'in this receipt already';
     case 'unseen':
       return 'missing: nobody has said where';
   }

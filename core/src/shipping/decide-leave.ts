@@ -25,6 +25,7 @@ export interface LeaveFacts {
 /** What keeps a shipment from leaving. */
 export type LeaveFault =
   | { readonly why: 'unpacked'; readonly part: PickPart; readonly missing: string }
+  | { readonly why: 'serials_missing'; readonly part: PickPart; readonly missing: string }
   | { readonly why: 'open_carton'; readonly carton: number }
   | { readonly why: 'no_label' }
   | { readonly why: 'label_waits' }
@@ -36,12 +37,17 @@ export function decideLeave({ parts, cartons, labelled, labels, tracking, today 
   const spoilt = parts
     .filter((part) => part.expires !== null && part.expires < (part.until > today ? part.until : today))
     .map((part): LeaveFault => ({ why: 'expired', part }));
-  if (cartons.length === 0) return [...spoilt, ...labelFaults(false, labels, tracking)];
+  // Of what is packed; what is not is said by itself.
+  const nameless = parts
+    .map((part) => ({ part, missing: part.numbered === null ? '0' : minus(cartons.length === 0 ? part.quantity : part.done, String(part.numbered)) }))
+    .filter(({ missing }) => compareDecimal(missing, '0') > 0)
+    .map((row): LeaveFault => ({ why: 'serials_missing', ...row }));
+  if (cartons.length === 0) return [...spoilt, ...nameless, ...labelFaults(false, labels, tracking)];
   const unpacked = parts
     .filter((part) => compareDecimal(part.done, part.quantity) < 0)
     .map((part): LeaveFault => ({ why: 'unpacked', part, missing: minus(part.quantity, part.done) }));
   const open = cartons.filter((carton) => !carton.closed).map((carton): LeaveFault => ({ why: 'open_carton', carton: carton.number }));
-  return [...spoilt, ...unpacked, ...open, ...labelFaults(labelled, labels, tracking)];
+  return [...spoilt, ...unpacked, ...nameless, ...open, ...labelFaults(labelled, labels, tracking)];
 }
 
 /** A number that was entered by hand stands for a label that was made elsewhere. */

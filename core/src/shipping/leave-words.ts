@@ -6,6 +6,8 @@ export function leaveWords(fault: LeaveFault, today: IsoDay): string {
   switch (fault.why) {
     case 'unpacked':
       return `Line ${fault.part.lineNo}, ${fault.part.item}: ${fault.missing} not packed yet. Pack them, or report what is missing`;
+    case 'serials_missing':
+      return `Line ${fault.part.lineNo}, ${fault.part.item}: ${fault.missing} without a serial number. Pack them by scanning it`;
     case 'open_carton':
       return `Carton ${fault.carton} is still open. Weigh and close it`;
     case 'no_label':

@@ -22,8 +22,10 @@ export function scanWords(refusal: ScanRefusal, today: IsoDay): string {
         : `${refusal.scanned} of ${refusal.item} are too many. ${refusal.left} ${refusal.left === '1' ? 'is' : 'are'} missing.`;
     case 'serial_missing':
       return `${refusal.item} has serial numbers. Scan the serial number.`;
+    case 'one_by_one':
+      return `${refusal.item} has serial numbers. Scan each piece by itself.`;
     case 'elsewhere':
-      return `Serial number ${refusal.serial} of ${refusal.item} is in ${refusal.where}.`;
+      return `Serial number ${refusal.serial} of ${refusal.item} is ${refusal.where}.`;
   }
 }
 

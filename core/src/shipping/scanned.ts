@@ -17,6 +17,8 @@ export interface PickPart {
   readonly quantity: Quantity;
   /** What is in a tote or carton already: on the walk what is picked, at the bench what is packed. */
   readonly done: Quantity;
+  /** How many have their serial number scanned; null: the item has none. */
+  readonly numbered: number | null;
 }
 
 /** An item that a label may name. */
@@ -34,7 +36,7 @@ export interface ScanFacts {
   readonly parts: readonly PickPart[];
   /** Items of the shipment, and the one that the label names, where it is another. */
   readonly items: readonly ScannedItem[];
-  /** Where serial numbers are that were scanned before: the carton, or another shipment. */
+  /** Where serial numbers of the shipment's items are that are known: in words. What is free at the warehouse, and what is missing, is not among them. */
   readonly serials: ReadonlyMap<string, string>;
   /** The last day of the lot that the label names, where it is known and no part of the shipment has it. */
   readonly lotExpires: IsoDay | null;
@@ -50,6 +52,7 @@ export type ScanRefusal =
   | { readonly why: 'expired'; readonly item: ItemCode; readonly lot: string; readonly expires: IsoDay; readonly until: IsoDay }
   | { readonly why: 'too_many'; readonly item: ItemCode; readonly scanned: Quantity; readonly left: Quantity }
   | { readonly why: 'serial_missing'; readonly item: ItemCode }
+  | { readonly why: 'one_by_one'; readonly item: ItemCode }
   | { readonly why: 'elsewhere'; readonly item: ItemCode; readonly serial: string; readonly where: string };
 
 export type ScanDecision =
@@ -78,12 +81,13 @@ export function decideScan(scan: Scan, count: Quantity, facts: ScanFacts): ScanD
   const spoilt = spoiltBy(scan, fit[0] ?? own[0]!, facts);
   if (known.tracksLots && spoilt) return refuse({ why: 'expired', item, lot: scan.lot!, ...spoilt });
   if (known.tracksLots && fit.length === 0) return refuse({ why: 'wrong_lot', item, lot: scan.lot!, lots });
+  const quantity = times(size, scan.count === undefined ? count : String(scan.count));
   if (known.tracksSerials) {
     if (scan.serial === undefined) return refuse({ why: 'serial_missing', item });
     const where = facts.serials.get(scan.serial);
     if (where !== undefined) return refuse({ why: 'elsewhere', item, serial: scan.serial, where });
+    if (compareDecimal(quantity, '1') !== 0) return refuse({ why: 'one_by_one', item });
   }
-  const quantity = times(size, scan.count === undefined ? count : String(scan.count));
   const left = sum(fit.map((part) => minus(part.quantity, part.done)));
   if (compareDecimal(quantity, left) > 0) return refuse({ why: 'too_many', item, scanned: quantity, left });
   return { ok: true, item, quantity, parts: takeInTurn(fit, quantity) };

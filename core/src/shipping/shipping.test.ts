@@ -23,6 +23,7 @@ const part = (id: number, item: string, quantity: string, more: Partial<PickPart
   until: '2027-03-09',
   quantity,
   done: '0',
+  numbered: null,
   ...more,
 });
 const item = (code: string, more: Partial<ScannedItem> = {}): ScannedItem => ({
@@ -79,9 +80,10 @@ describe('what a scan puts into a carton', () => {
   });
 
   test('serial numbers: each once', () => {
-    const own = { ...facts, items: [item('JAR', { gtin: '05901234123457', tracksSerials: true })], serials: new Map([['S1', 'carton 2']]) };
+    const own = { ...facts, items: [item('JAR', { gtin: '05901234123457', tracksSerials: true })], serials: new Map([['S1', 'in carton 2']]) };
     expect(scanned('JAR', '1', own)).toBe('JAR has serial numbers. Scan the serial number.');
     expect(scanned('(01)05901234123457(21)S1', '1', own)).toBe('Serial number S1 of JAR is in carton 2.');
+    expect(scanned('(01)05901234123457(21)S2', '2', own)).toBe('JAR has serial numbers. Scan each piece by itself.');
     expect(scanned('(01)05901234123457(21)S2', '1', own)).toEqual(['JAR', '1', [[1, '1']]]);
   });
 });

@@ -12,6 +12,7 @@ import type { LiveFeed } from '../events';
 import { mountExchange } from '../exchange';
 import { mountFirm } from '../firm';
 import { mountItems, mountStock } from '../items';
+import { mountSerials } from '../serials';
 import { mountMail } from '../mail';
 import { mountOrders } from '../orders';
 import { mountPricing } from '../pricing';
@@ -61,6 +62,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountCustomers(app, services);
   mountItems(app, services);
   mountStock(app, services);
+  mountSerials(app, services);
   mountOrders(app, services);
   mountPricing(app, services);
   mountQuotes(app, services);

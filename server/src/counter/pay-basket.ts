@@ -8,6 +8,7 @@ import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { takeLocks } from '../locks';
 import { attachFile, readOrder, releaseOrder } from '../orders';
+import { heldSerials, pickSerials } from '../serials';
 import { leave, startPick } from '../shipping';
 import { chargeCard } from '../stand-ins';
 import { lockBasket, lockHeld, readBasket } from './baskets';
@@ -32,6 +33,7 @@ export async function payBasket(context: CommandContext, order: OrderId, { versi
   await takeLocks(trx, { customers: [basket.customerId], contractLines: lines.map((line) => line.contract_line_id) });
   await lockHeld(trx, order);
   const held = await trx.selectFrom('counter_hold').select(['line_id as key', 'place_id as place', 'quantity']).where('order_id', '=', order).execute();
+  const pieces = await heldSerials(trx, order);
   await trx.deleteFrom('counter_hold').where('order_id', '=', order).execute();
   const draft = await readOrder(trx, now, order);
   const released = await releaseOrder(
@@ -46,6 +48,7 @@ export async function payBasket(context: CommandContext, order: OrderId, { versi
       `This order is held: ${released.holds.map((hold) => hold.why).join('. ')}. Take another way to pay, or ask whoever may release it.`,
     );
   const pick = await startPick(context, { order, warehouse, lines: released.lines.map((line) => ({ line: line.id, quantity: line.stockQuantity })) }, held);
+  await pickSerials(trx, pick.consignment!, pieces);
   await leave(context, pick.consignment!, '', undefined, false);
   await storePayment(context, order, basket, method, handed);
   if (signature) await attachFile(context, order, 'signature.png', signature);

@@ -1,9 +1,11 @@
 import { allocate } from '@nockwright/core/allocation';
 import { freeGoods, freeNow } from '@nockwright/core/book';
 import { shortDay } from '@nockwright/core/calendar';
-import type { OrderId, WarehouseCode } from '@nockwright/core/ids';
+import type { ItemCode, OrderId, WarehouseCode } from '@nockwright/core/ids';
 import { compareDecimal, least, minus, plus, sum, times, type Quantity } from '@nockwright/core/money';
 import { readScan, type Scan } from '@nockwright/core/scans';
+import { whereWords } from '@nockwright/core/serials';
+import { scanWords } from '@nockwright/core/shipping';
 import type { CounterScan, counterRoutes } from '@nockwright/contract/counter';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { sql } from 'kysely';
@@ -14,6 +16,7 @@ import { takeLocks } from '../locks';
 import { addLines, changeLine, removeLine } from '../orders';
 import { loadBook, loadWarehouses } from '../promise';
 import { loadFree, loadNamed } from '../shipping';
+import { holdSerial, letSerialGo, loadSerials, nameBySerial, whereOf } from '../serials';
 import { lockBasket, readBasket } from './baskets';
 
 /** What a label or a typed code names at the counter. */
@@ -35,17 +38,61 @@ export async function scanBasket(
   const answer = async (ok: boolean, words: string): Promise<CounterScan> => ({ ok, words, basket: await readBasket(trx, order) });
   const read = readScan(text, now.today);
   if (!read.ok) return answer(false, `This label cannot be read: ${read.fault}.`);
-  const rows = await loadNamed(trx, read.scan);
+  const scan = await nameBySerial(trx, read.scan);
+  const rows = await loadNamed(trx, scan);
   const row = rows[0];
   if (!row) return answer(false, `No item has the code ${text}. Scan the label again, or enter the item code.`);
-  const named = await nameOf(trx, row, read.scan);
-  const counted = read.scan.count === undefined ? count : String(read.scan.count);
+  const named = await nameOf(trx, row, scan);
+  const counted = scan.count === undefined ? count : String(scan.count);
+  const held = row.tracksSerials
+    ? await heldSerial(trx, order, { item: row.item, serial: scan.serial, pieces: times(named.size, counted), warehouse, back })
+    : null;
+  if (typeof held === 'string') return answer(false, held);
   const words = back
-    ? await takeBack(context, order, named, counted, read.scan.lot)
-    : (wrongLot(row, read.scan, now.today) ?? (await putIn(context, order, warehouse, named, counted, read.scan.lot)));
+    ? await takeBack(context, order, named, counted, scan.lot, held)
+    : (wrongLot(row, scan, now.today) ?? (await putIn(context, order, warehouse, named, counted, scan.lot, held)));
   if (words !== null) return answer(false, words);
   await notify(trx, [`basket:${order}`]);
-  return answer(true, `${counted} ${named.item} ${back ? 'taken back' : 'in the basket'}.`);
+  return answer(true, `${counted} ${named.item}${held ? `, serial number ${held.serial},` : ''} ${back ? 'taken back' : 'in the basket'}.`);
+}
+
+/** A piece with a serial number: the place it is known to be in, the hold of the basket it is in. */
+interface Piece {
+  readonly serial: string;
+  readonly place: number | null;
+  readonly hold: number | null;
+}
+
+/** The piece that was scanned, or what is wrong with it in words: it must be free to be put in, and in this basket to be taken back. */
+async function heldSerial(
+  trx: Trx,
+  order: OrderId,
+  scan: { readonly item: ItemCode; readonly serial: string | undefined; readonly pieces: Quantity; readonly warehouse: string; readonly back: boolean },
+): Promise<Piece | string> {
+  const { item, serial, warehouse } = scan;
+  if (serial === undefined) return scanWords({ why: 'serial_missing', item }, '');
+  if (compareDecimal(scan.pieces, '1') !== 0) return scanWords({ why: 'one_by_one', item }, '');
+  const [row] = await loadSerials(trx, sql`s.item = ${item} and s.serial = ${serial}`);
+  const own = await trx
+    .selectFrom('item_serial')
+    .innerJoin('counter_hold', 'counter_hold.id', 'item_serial.hold_id')
+    .select('counter_hold.id')
+    .where('item_serial.item', '=', item)
+    .where('serial', '=', serial)
+    .where('order_id', '=', order)
+    .executeTakeFirst();
+  if (scan.back) return own ? { serial, place: row!.place, hold: own.id } : `Serial number ${serial} of ${item} is not in the basket.`;
+  if (own) return `Serial number ${serial} of ${item} is in the basket already.`;
+  const where = row && whereOf(row);
+  const free = where === undefined || where.kind === 'unseen' || (where.kind === 'place' && where.warehouse === warehouse && !where.quarantine);
+  return free ? { serial, place: row?.place ?? null, hold: null } : scanWords({ why: 'elsewhere', item, serial, where: whereWords(where) }, '');
+}
+
+/** Where goods may be taken from: of a piece whose place is known, that one. */
+async function freeOf(trx: Trx, item: ItemCode, warehouse: WarehouseCode, piece: Piece | null) {
+  const free = await loadFree(trx, { item, warehouse });
+  const own = free.filter((row) => row.id === piece?.place);
+  return own.length > 0 ? own : free;
 }
 
 type Row = Awaited<ReturnType<typeof loadNamed>>[number];
@@ -72,6 +119,7 @@ async function putIn(
   { item, unit, size }: Named,
   count: Quantity,
   lot: string | undefined,
+  piece: Piece | null,
 ): Promise<string | null> {
   const { trx, now } = context;
   await takeLocks(trx, { pools: [{ item, warehouse }] });
@@ -83,7 +131,7 @@ async function putIn(
     return free > 0
       ? `Only ${free} ${item} are free. The others are promised to customers.`
       : `No ${item} is free here. What there is is promised to customers.`;
-  const { taken, short } = allocate([{ key: 0, item, warehouse, quantity, until: now.today, units: [], lot }], await loadFree(trx, { item, warehouse }));
+  const { taken, short } = allocate([{ key: 0, item, warehouse, quantity, until: now.today, units: [], lot }], await freeOf(trx, item, warehouse, piece));
   if (short.length > 0) return lot === undefined ? `No bin has ${quantity} ${item} free.` : `Lot ${lot} of ${item} has not ${quantity} free here.`;
   const line = await lineOf(trx, order, item, unit);
   if (line) await changeLine(context, order, line.id, { version: line.version, quantity: plus(line.quantity, count) });
@@ -92,6 +140,7 @@ async function putIn(
   await sql`insert into counter_hold (order_id, line_id, place_id, quantity)
     select ${order}, ${id}, k.* from unnest(${taken.map((row) => row.place)}::int[], ${taken.map((row) => row.quantity)}::numeric[]) as k(place, quantity)
     on conflict (line_id, place_id) do update set quantity = counter_hold.quantity + excluded.quantity`.execute(trx);
+  if (piece) await holdSerial(context, { item, serial: piece.serial, line: id, place: taken[0]!.place });
   return null;
 }
 
@@ -102,6 +151,7 @@ async function takeBack(
   { item, unit, size }: Named,
   count: Quantity,
   lot: string | undefined,
+  piece: Piece | null,
 ): Promise<string | null> {
   const { trx } = context;
   const line = await lineOf(trx, order, item, unit);
@@ -114,9 +164,10 @@ async function takeBack(
     .orderBy('counter_hold.id', 'desc')
     .execute();
   await takeLocks(trx, { pools: held });
-  const own = held.filter((row) => lot === undefined || row.lot === lot);
+  const own = held.filter((row) => (piece ? row.id === piece.hold : lot === undefined || row.lot === lot));
   let left = times(size, count);
   const there = sum(own.map((row) => row.quantity));
+  if (piece) await letSerialGo(trx, item, piece.serial);
   if (compareDecimal(there, left) < 0) return `Only ${there} ${item} of lot ${lot ?? ''} are in the basket.`;
   for (const row of own) {
     const part = least(left, row.quantity);

@@ -39,6 +39,7 @@ import * as customerPages from './migrations/0037_customer_pages';
 import * as causes from './migrations/0038_causes';
 import * as picking from './migrations/0039_picking';
 import * as counter from './migrations/0040_counter';
+import * as serials from './migrations/0041_serials';
 import { QUEUE_SCHEMA } from './queues';
 
 /**
@@ -91,6 +92,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0038_causes': causes,
         '0039_picking': picking,
         '0040_counter': counter,
+        '0041_serials': serials,
       }),
     },
   });

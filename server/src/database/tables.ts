@@ -679,6 +679,28 @@ export interface Database {
     at: Date;
     taken_by: UserId;
   };
+  /** A serial number, and where it is: in a place, with a shipment that left, or nobody has said. */
+  item_serial: {
+    id: Generated<number>;
+    item: ItemCode;
+    serial: string;
+    place_id: number | null;
+    shipment_id: ShipmentId | null;
+    carton_id: number | null;
+    part_id: number | null;
+    hold_id: number | null;
+  };
+  serial_step: {
+    id: Generated<number>;
+    serial_id: number;
+    at: ColumnType<Date, Date | undefined, never>;
+    kind: 'received' | 'placed' | 'packed' | 'shipped' | 'brought_back' | 'missed';
+    warehouse: Generated<string>;
+    bin: Generated<string>;
+    lot: Generated<string>;
+    reference: Generated<string>;
+    user_id: UserId | null;
+  };
   /** Goods that are held for whoever stands at the counter. */
   counter_hold: { id: Generated<number>; order_id: OrderId; line_id: LineId; place_id: number; quantity: Quantity };
 

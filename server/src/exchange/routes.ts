@@ -1,3 +1,4 @@
+import { whereWords } from '@nockwright/core/serials';
 import { exchangeRoutes, type Finding } from '@nockwright/contract/exchange';
 import type { Context, Hono } from 'hono';
 import { streamSSE } from 'hono/streaming';
@@ -6,6 +7,7 @@ import { findCustomers } from '../customers';
 import { escapeLike, hasWord, type Db } from '../database';
 import type { LiveFeed } from '../events';
 import type { Services } from '../http/context';
+import { loadSerials, whereOf } from '../serials';
 import { mountQuery } from '../http/mount';
 import { findItems } from '../items';
 import { orderBookTask } from './order-book';
@@ -100,6 +102,7 @@ async function find(db: Db, today: string, q: string): Promise<Finding[]> {
     .execute();
   const customers = (await findCustomers(db, fragment)).slice(0, MOST_OF_A_KIND);
   const items = (await findItems(db, today, { search: fragment })).slice(0, MOST_OF_A_KIND);
+  const serials = await loadSerials(db, sql`upper(s.serial) like ${like.toUpperCase()}`, MOST_OF_A_KIND);
   return [
     ...orders.map((row): Finding => ({
       kind: 'order',
@@ -112,5 +115,12 @@ async function find(db: Db, today: string, q: string): Promise<Finding[]> {
     ...items.map((row, at): Finding => ({ kind: 'item', id: at + 1, key: row.code, label: row.code, hint: row.description })),
     ...customers.map((row): Finding => ({ kind: 'customer', id: row.id, key: row.number, label: row.name, hint: `${row.number}, ${row.town}` })),
     ...suppliers.map((row, at): Finding => ({ kind: 'supplier', id: at + 1, key: row.code, label: row.name, hint: 'supplier' })),
+    ...serials.map((row): Finding => ({
+      kind: 'serial',
+      id: row.id,
+      key: row.serial,
+      label: `Serial number ${row.serial}`,
+      hint: `${row.item}, ${whereWords(whereOf(row))}`,
+    })),
   ];
 }

@@ -15,6 +15,7 @@ import { moveGoods, previewMove } from './move-goods';
 import { readItem } from './read-item';
 import { readQueue } from './read-queue';
 import { setAlso } from './set-also';
+import { setHandling } from './set-handling';
 import { setStep } from './set-step';
 import { addBin, listBins, listPlaces, setHome } from './stock-places';
 
@@ -25,6 +26,7 @@ export function mountItems(app: Hono, services: Services): void {
   mountQuery(app, services, itemRoutes.readQueue, ({ db, now }, { params, query }) => readQueue(db, now, params.item, query.warehouse));
   mountCommand(app, services, itemRoutes.setDiscontinued, (context, { params, body }) => setDiscontinued(context, params.item, body));
   mountCommand(app, services, itemRoutes.setAlso, (context, { params, body }) => setAlso(context, params.item, body.also));
+  mountCommand(app, services, itemRoutes.setHandling, (context, { params, body }) => setHandling(context, params.item, body));
   mountCommand(app, services, itemRoutes.setStep, (context, { params, body }) => setStep(context, params.item, body));
   mountCommand(app, services, itemRoutes.setLeastLife, (context, { params, body }) => setLeastLife(context, params.item, body.days));
   mountQuery(app, services, itemRoutes.itemHistory, async ({ db }, { params }) => {

@@ -37,6 +37,8 @@ export interface PartRow {
   readonly quantity: Quantity;
   readonly picked: Quantity;
   readonly packed: Quantity;
+  /** How many of it have their serial number scanned. */
+  readonly numbered: number;
 }
 
 /** The parts of consignments, in the sequence of the walk. */
@@ -47,7 +49,8 @@ export async function loadParts(db: Db, consignments: readonly number[]): Promis
       i.apart, array_remove(i.gtin || array(select gtin from item_unit u where u.item = i.code), null) as gtins, i.tracks_lots, i.tracks_serials, coalesce(n.code, '') as their_item, p.id as place, p.bin, coalesce(b.walk, 999999) as walk, p.lot, t.expires::text as expires,
       case when i.tracks_expiry then i.least_life end as item_life, case when i.tracks_expiry then c.least_life end as customer_life, f.transit_days,
       trim_scale(r.quantity)::text as quantity, trim_scale(r.picked)::text as picked,
-      coalesce((select trim_scale(sum(k.quantity))::text from carton_content k where k.part_id = r.id), '0') as packed
+      coalesce((select trim_scale(sum(k.quantity))::text from carton_content k where k.part_id = r.id), '0') as packed,
+      (select count(*)::int from item_serial n where n.part_id = r.id) as numbered
     from pick_part r join shipment s on s.id = r.shipment_id join order_line l on l.id = r.order_line_id join sales_order o on o.id = l.order_id
       join item i on i.code = l.item join customer c on c.id = o.customer_id join carrier_service f on f.code = s.carrier_service
       join stock_place p on p.id = r.place_id left join item_lot t on t.item = p.item and t.lot = p.lot
@@ -125,14 +128,15 @@ export interface CartonRow {
   readonly height_cm: string;
   readonly sscc: string;
   readonly weight: string | null;
-  readonly contents: readonly { readonly part: number; readonly quantity: Quantity }[];
+  readonly contents: readonly { readonly part: number; readonly quantity: Quantity; readonly serials: readonly string[] }[];
 }
 
 export async function loadCartons(db: Db, consignments: readonly number[]): Promise<readonly CartonRow[]> {
   const { rows } = await sql<CartonRow>`
     select k.id, k.consignment_id as consignment, k.number, k.type, t.name as type_name, trim_scale(t.tare_kg)::text as tare, t.length_cm::text as length_cm,
       t.width_cm::text as width_cm, t.height_cm::text as height_cm, k.sscc, trim_scale(k.weight_kg)::text as weight,
-      (select coalesce(json_agg(json_build_object('part', x.part_id, 'quantity', trim_scale(x.quantity)::text) order by x.part_id), '[]')
+      (select coalesce(json_agg(json_build_object('part', x.part_id, 'quantity', trim_scale(x.quantity)::text,
+          'serials', (select coalesce(json_agg(n.serial order by n.serial), '[]') from item_serial n where n.carton_id = k.id and n.part_id = x.part_id)) order by x.part_id), '[]')
         from carton_content x where x.carton_id = k.id) as contents
     from carton k join carton_type t on t.code = k.type where ${anyOf('k.consignment_id', consignments)} order by k.consignment_id, k.number`.execute(db);
   return rows;

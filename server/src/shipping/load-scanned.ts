@@ -4,6 +4,7 @@ import type { ScanFacts, ScannedItem } from '@nockwright/core/shipping';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
 import type { Db } from '../database';
+import { loadWheres, nameBySerial, whereWordsOf } from '../serials';
 import { partsOf, type Consignment } from './read-consignment';
 
 /** Items that a label may name, beside some that are at hand. */
@@ -24,16 +25,24 @@ export async function loadNamed(
   return rows;
 }
 
-/** What is known of a label that is scanned for a consignment: the items it may name, and how long its lot lasts. Parts count as packed. */
-export async function loadScanned(db: Db, now: Now, consignment: Consignment, scan: Scan): Promise<ScanFacts> {
+/**
+ * What is known of a label that is scanned for a consignment: the items it may name, how long its lot lasts, where its serial number is.
+ * Parts count as packed. A label that holds a serial number alone is given with the item it is of.
+ */
+export async function loadScanned(db: Db, now: Now, consignment: Consignment, read: Scan): Promise<{ readonly scan: Scan; readonly facts: ScanFacts }> {
+  const scan = await nameBySerial(db, read, [...new Set(consignment.parts.filter((part) => part.tracks_serials).map((part) => part.item))]);
   const plain = scan.plain?.toUpperCase() ?? '';
   const rows = await loadNamed(db, scan, [...new Set(consignment.parts.map((part) => part.item))]);
   const named = rows.find((row) => row.gtin === scan.gtin || row.item.toUpperCase() === plain || row.units.some((unit) => unit.gtin === scan.gtin));
+  const known = named && scan.serial !== undefined ? await loadWheres(db, [named.item], [scan.serial]) : new Map<string, never>();
   return {
-    parts: partsOf(consignment, 'packed', now),
-    items: rows,
-    serials: new Map(),
-    lotExpires: (scan.gtin !== undefined || scan.plain !== undefined ? named?.lot_expires : null) ?? null,
-    today: now.today,
+    scan,
+    facts: {
+      parts: partsOf(consignment, 'packed', now),
+      items: rows,
+      serials: whereWordsOf(known.get(named?.item ?? ''), consignment.head.warehouse),
+      lotExpires: (scan.gtin !== undefined || scan.plain !== undefined ? named?.lot_expires : null) ?? null,
+      today: now.today,
+    },
   };
 }

@@ -7,6 +7,8 @@ import { sql } from 'kysely';
 import type { Db, Trx } from '../database';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
+import { takeLocks } from '../locks';
+import { packSerial, unpackSerials } from '../serials';
 import { loadScanned } from './load-scanned';
 import { lockConsignment, touchConsignment } from './lock-consignment';
 import { expectedWeight, loadConsignment, readConsignment, type Consignment } from './read-consignment';
@@ -137,11 +139,21 @@ export async function scan(
   const read = readScan(text, now.today);
   if (!read.ok) return refused(`This label cannot be read: ${read.fault}.`);
   if (read.scan.sscc) return refused('This is the label of a carton, not of goods.');
-  const decision = decideScan(read.scan, count, await loadScanned(trx, now, consignment, read.scan));
+  // A piece is in one carton: whoever scans one of the same goods meanwhile waits.
+  const pieces = consignment.parts.filter((part) => part.tracks_serials);
+  if (pieces.length > 0) await takeLocks(trx, { pools: pieces.map(({ item }) => ({ item, warehouse: consignment.head.warehouse })) });
+  const { scan: named, facts } = await loadScanned(trx, now, consignment, read.scan);
+  const decision = decideScan(named, count, facts);
   if (!decision.ok) return refused(scanWords(decision.refusal, now.today));
   await putIn(trx, cartonId, decision.parts);
+  if (named.serial !== undefined && decision.parts[0])
+    await packSerial(context, { item: decision.item, serial: named.serial, carton: cartonId, part: decision.parts[0].part.id });
   await touchConsignment(trx, id);
-  return { ok: true, words: `${decision.quantity} ${decision.item} in carton ${carton.number}.`, consignment: await readConsignment(trx, now, id) };
+  return {
+    ok: true,
+    words: `${decision.quantity} ${decision.item}${named.serial === undefined ? '' : `, serial number ${named.serial},`} in carton ${carton.number}.`,
+    consignment: await readConsignment(trx, now, id),
+  };
 }
 
 async function putIn(trx: Trx, carton: number, parts: readonly { readonly part: { readonly id: number }; readonly quantity: Quantity }[]): Promise<void> {
@@ -157,12 +169,14 @@ async function putIn(trx: Trx, carton: number, parts: readonly { readonly part: 
 export async function takeOut(
   context: CommandContext,
   cartonId: number,
-  { part, quantity }: { readonly part: number; readonly quantity: Quantity },
+  { part, quantity, serial }: { readonly part: number; readonly quantity: Quantity; readonly serial?: string },
 ): Promise<ConsignmentView> {
   const { trx, now } = context;
   const { carton, id } = await lockCarton(trx, cartonId);
   const held = carton.contents.find((row) => row.part === part)?.quantity ?? '0';
   if (compareDecimal(quantity, held) > 0) throw invalid('body.quantity', `carton ${carton.number} holds ${held} of them`);
+  if (serial !== undefined && compareDecimal(quantity, '1') !== 0) throw invalid('body.quantity', `one serial number is one piece, got ${quantity}`);
+  await unpackSerials(trx, { carton: cartonId, part, quantity, serial });
   const rest = minus(held, quantity);
   if (compareDecimal(rest, '0') > 0)
     await trx.updateTable('carton_content').set({ quantity: rest }).where('carton_id', '=', cartonId).where('part_id', '=', part).execute();
@@ -218,12 +232,20 @@ export async function removeCarton(context: CommandContext, cartonId: number): P
 export async function packProposed(context: CommandContext, id: number, version: number): Promise<ConsignmentView> {
   const { trx, now, user } = context;
   const consignment = await lockOpen(trx, id, version);
-  const plan = proposeCartons(goodsOf(consignment), await loadKinds(trx));
+  // Which piece is in which carton only a scan says.
+  const scanned = consignment.parts.filter((part) => part.tracks_serials && compareDecimal(part.packed, part.quantity) < 0);
+  const plan = proposeCartons(goodsOf({ ...consignment, parts: consignment.parts.filter((part) => !part.tracks_serials) }), await loadKinds(trx));
   const alone = plan.alone.flatMap(({ key, quantity }) =>
     singly(quantity).map((piece) => ({ kind: OWN, contents: [{ key, quantity: piece }], weight: weightOf(consignment, key) * piece })),
   );
   const cartons = [...plan.cartons, ...alone];
-  if (cartons.length === 0) throw new Refusal('conflict', 'All is packed already.');
+  if (cartons.length === 0)
+    throw new Refusal(
+      'conflict',
+      scanned.length > 0
+        ? `${[...new Set(scanned.map((part) => part.item))].join(', ')}: pack them by scanning their serial numbers.`
+        : 'All is packed already.',
+    );
   for (const { kind, contents, weight } of cartons) {
     const carton = await addCarton(trx, id, kind);
     await putIn(

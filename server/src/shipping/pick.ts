@@ -86,10 +86,12 @@ export async function pick(context: CommandContext, partId: number, { quantity, 
 async function checkLabel(trx: Trx, now: Now, consignment: Consignment, part: PartRow, text: string): Promise<void> {
   const read = readScan(text, now.today);
   if (!read.ok) throw invalid('body.scan', read.fault);
-  const facts = await loadScanned(trx, now, consignment, read.scan);
+  const { scan: named, facts } = await loadScanned(trx, now, consignment, read.scan);
   const own = partsOf(consignment, 'picked', now).filter((row) => row.id === part.id);
-  const { count: _, ...scan } = read.scan;
-  const decision = decideScan(scan, '0', { ...facts, parts: own.map((row) => ({ ...row, done: '0' })) });
+  const { count: _, ...scan } = named;
+  // Which piece it is, is said where it is packed.
+  const items = facts.items.map((row) => ({ ...row, tracksSerials: false }));
+  const decision = decideScan(scan, '0', { ...facts, items, parts: own.map((row) => ({ ...row, done: '0' })) });
   if (!decision.ok) throw new Refusal('conflict', scanWords(decision.refusal, now.today));
 }
 

@@ -69,6 +69,7 @@ export function partsOf({ parts }: Pick<Consignment, 'parts'>, done: 'picked' | 
     until: lastsUntil(row, now.today),
     quantity: row.quantity,
     done: row[done],
+    numbered: row.tracks_serials ? row.numbered : null,
   }));
 }
 
@@ -157,6 +158,7 @@ export function viewPart(row: PartRow): PartView {
     quantity: row.quantity,
     picked: row.picked,
     packed: row.packed,
+    numbered: row.numbered,
     ordered: whole === null ? '' : `${whole} ${row.order_unit}`,
   };
 }
@@ -177,9 +179,9 @@ function viewCarton(row: CartonRow, parts: readonly PartRow[]): CartonView {
     sscc: row.sscc,
     weight: row.weight,
     expected: expectedWeight(row, parts),
-    contents: row.contents.flatMap(({ part, quantity }) => {
+    contents: row.contents.flatMap(({ part, quantity, serials }) => {
       const known = partOf.get(part);
-      return known ? [{ part, item: known.item, lot: known.lot, quantity, unit: known.unit, serials: [] }] : [];
+      return known ? [{ part, item: known.item, lot: known.lot, quantity, unit: known.unit, serials: [...serials] }] : [];
     }),
   };
 }

@@ -11,6 +11,7 @@ import type { CommandContext } from '../http/context';
 import { notFound, Refusal } from '../http/refusal';
 import { takeLocks, touchOrders } from '../locks';
 import { storeRemains } from '../promise';
+import { shipSerials } from '../serials';
 import { lockWhole, touchConsignment, type LockedShipment } from './lock-consignment';
 import { leaveFaults, loadConsignment, readConsignment, type Consignment } from './read-consignment';
 import { readShipments } from './read-shipment';
@@ -96,7 +97,8 @@ interface LineRow {
 }
 
 /** Writes that the goods of shipments have left: what remains of their promises, how the lines stand, the movements, and what is undone where it is taken back. */
-async function storeLeft({ trx, now }: CommandContext, consignment: Consignment, shipments: readonly LockedShipment[]): Promise<void> {
+async function storeLeft(context: CommandContext, consignment: Consignment, shipments: readonly LockedShipment[]): Promise<void> {
+  const { trx, now } = context;
   const lines = await loadLines(trx, consignment);
   const met: { shipment_id: ShipmentId; order_line_id: LineId; day: string | null; quantity: Quantity }[] = [];
   const remains = new Map<string, { line: number; day: string; remains: string }>();
@@ -120,6 +122,10 @@ async function storeLeft({ trx, now }: CommandContext, consignment: Consignment,
   await storeLines(trx, [...lines.values()]);
   await insertRows(trx, 'shipment_met', met);
   const numberOf = new Map(shipments.map((row) => [row.id, row.number]));
+  await shipSerials(
+    context,
+    consignment.parts.filter((part) => part.tracks_serials).map((part) => part.id),
+  );
   await insertRows(
     trx,
     'stock_movement',

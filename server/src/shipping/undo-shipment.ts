@@ -8,6 +8,7 @@ import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
 import { takeLocks, touchOrders } from '../locks';
 import { storePromises } from '../promise';
+import { bringSerialsBack } from '../serials';
 import { lockWhole, touchConsignment, type LockedShipment } from './lock-consignment';
 import { loadConsignment, readConsignment } from './read-consignment';
 import { goodsOf, storeLines, subjectsOf } from './ship';
@@ -45,6 +46,10 @@ export async function undoShipment(context: CommandContext, id: number, reason: 
         bin: part.bin,
         lot: part.lot,
       })),
+  );
+  await bringSerialsBack(
+    context,
+    shipments.map((row) => row.id),
   );
   await restoreLines(context, shipments);
   await trx

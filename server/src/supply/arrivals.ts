@@ -1,10 +1,13 @@
+import type { IsoDay } from '@nockwright/core/calendar';
 import type { SupplierCode, WarehouseCode } from '@nockwright/core/ids';
 import { lotKey, type Arrival, type Receipt, type ReceiptFacts, type ReceiptFault } from '@nockwright/core/receiving';
 import { compareDecimal } from '@nockwright/core/money';
+import { readSerials } from '@nockwright/core/serials';
 import { sql } from 'kysely';
 import { anyOf, insertRows, together, type Trx } from '../database';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
+import { loadWheres, placeSerials } from '../serials';
 import type { PurchaseLineRecord } from './load-purchase';
 
 /** What decides about a receipt of these lines. The purchase and the orders it is for must be locked. */
@@ -13,8 +16,13 @@ export async function loadReceiptFacts(
   warehouse: WarehouseCode,
   lines: readonly PurchaseLineRecord[],
   arrivals: readonly Arrival[],
+  today: IsoDay,
 ): Promise<ReceiptFacts<PurchaseLineRecord>> {
-  const [lots, bins, orderLines] = await together(trx, (db) =>
+  const named = arrivals.flatMap((row) => {
+    const read = readSerials(row.serials ?? '', today);
+    return read.ok ? read.serials : [];
+  });
+  const [lots, bins, orderLines, serials] = await together(trx, (db) =>
     Promise.all([
       db
         .selectFrom('item_lot')
@@ -38,6 +46,7 @@ export async function loadReceiptFacts(
           ),
         )
         .execute(),
+      loadWheres(db, [...new Set(lines.filter((line) => line.tracks_serials).map((line) => line.item))], named),
     ]),
   );
   return {
@@ -45,6 +54,7 @@ export async function loadReceiptFacts(
     lots: new Map(lots.map((row) => [lotKey(row.item, row.lot), row.expires])),
     warehouse,
     bins: new Set(bins.map((row) => row.code)),
+    serials,
     orderLines: new Map(orderLines.map((row) => [row.id, row])),
   };
 }
@@ -57,10 +67,11 @@ export function receiptRefusal(faults: readonly ReceiptFault[]): Refusal {
 
 /** Puts what came into its bins and counts it: a statement of each kind, however many lines there are. The pools must be locked. */
 export async function storeReceipt(
-  { trx, now }: CommandContext,
+  context: CommandContext,
   { number, supplier }: { readonly number: string; readonly supplier: SupplierCode },
   { lines, goods, newLots, reserved }: Receipt<PurchaseLineRecord>,
 ): Promise<void> {
+  const { trx, now } = context;
   if (newLots.length > 0)
     await trx
       .insertInto('item_lot')
@@ -82,6 +93,19 @@ export async function storeReceipt(
       lot,
       bin,
     })),
+  );
+  await placeSerials(
+    context,
+    goods.map(({ line, damaged, lot, bin, serials }) => ({
+      item: line.item,
+      warehouse: line.warehouse!,
+      status: damaged ? ('quarantine' as const) : ('available' as const),
+      lot,
+      bin,
+      serials,
+      reference: `${number}/${line.line_no}`,
+    })),
+    'received',
   );
   if (reserved.size > 0)
     await sql`update order_line l set reserved = k.reserved

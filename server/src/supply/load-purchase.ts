@@ -22,7 +22,16 @@ export async function loadPurchaseLines(db: Db, purchaseId: PurchaseId) {
     )
     .leftJoin('item_home', (join) => join.onRef('item_home.item', '=', 'purchase_line.item').onRef('item_home.warehouse', '=', 'purchase_line.warehouse'))
     .selectAll('purchase_line')
-    .select(['item.description', 'item.unit', 'item.gtin', 'item.tracks_lots', 'item.tracks_expiry', 'supplier_item.their_code', 'item_home.bin as home'])
+    .select([
+      'item.description',
+      'item.unit',
+      'item.gtin',
+      'item.tracks_lots',
+      'item.tracks_expiry',
+      'item.tracks_serials',
+      'supplier_item.their_code',
+      'item_home.bin as home',
+    ])
     .select(sql<string>`purchase_line.quantity - received - closed`.as('open'))
     .where('purchase_id', '=', purchaseId)
     .orderBy('line_no')
@@ -139,6 +148,7 @@ function viewOf(
       theirCode: line.their_code ?? '',
       gtin: line.gtin,
       tracksLots: line.tracks_lots,
+      tracksSerials: line.tracks_serials,
       tracksExpiry: line.tracks_expiry,
       home: line.home,
       overdue: line.expected_day < today && line.open !== '0',

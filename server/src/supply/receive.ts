@@ -65,7 +65,7 @@ export async function receive(
   const purchase = await lockPurchase(trx, purchaseId, version);
   if (purchase.kind === 'drop_ship') throw new Refusal('conflict', `Purchase ${purchase.number} goes to the customer: confirm the supplier's notice instead.`);
   if (purchase.state === 'draft') throw new Refusal('conflict', `Purchase ${purchase.number} is not sent yet.`);
-  const facts = await loadReceiptFacts(trx, purchase.warehouse!, await loadPurchaseLines(trx, purchaseId), wished);
+  const facts = await loadReceiptFacts(trx, purchase.warehouse!, await loadPurchaseLines(trx, purchaseId), wished, now.today);
   const decided = decideReceipt(facts, wished, closeRest ?? false, now.today);
   if (!decided.ok) throw receiptRefusal(decided.faults);
   const { receipt } = decided;
