@@ -42,6 +42,7 @@ import {
   shipTransfer,
   takeAnswer,
 } from '../server/src/supply/commands';
+import { nameSerials } from '../server/src/serials/commands';
 
 /** Carries out the desk's own commands on a day of the past, so that the demo holds nothing the application could not have made. */
 export class Desk {
@@ -420,6 +421,19 @@ export class Desk {
       .orderBy('purchase_id')
       .execute();
     return rows.map((row) => row.purchase_id);
+  }
+
+  /** From now on each piece of an item has a serial number; those in stock are entered, bin by bin. */
+  async number(days: number, item: string, serialOf: (at: number) => string): Promise<void> {
+    await this.on(days, async (context) => {
+      await context.trx.updateTable('item').set({ tracks_serials: true }).where('code', '=', item).execute();
+      const places = await context.trx.selectFrom('stock_place').selectAll().where('item', '=', item).where('quantity', '>', '0').orderBy('id').execute();
+      let at = 0;
+      for (const { warehouse, bin, lot, status, quantity } of places) {
+        const serials = Array.from({ length: Number(quantity) }, () => serialOf(++at)).join('\n');
+        await nameSerials(context, item, { warehouse, bin, lot, status, serials, reason: 'numbers read from the plates' });
+      }
+    });
   }
 
   async stockUp(days: number, rows: readonly (readonly [item: string, warehouse: string, quantity: number])[]): Promise<void> {

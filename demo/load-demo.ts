@@ -44,6 +44,7 @@ async function load(db: Db, today: string) {
   await loadRoutine(desk, dice);
   await loadSituations(desk);
   await loadQuotes(desk);
+  await desk.number(-1, 'EXT-T4-MN', (at) => `T4-26-${String(1040 + at)}`);
 }
 
 /** What was on hand two months ago. Items that are only bought on order have none. */

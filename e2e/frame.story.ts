@@ -46,7 +46,7 @@ test('one field finds anything, the keys of a screen are listed, and the address
   await logIn(page);
   await leaveFields(page);
   await page.keyboard.press('/');
-  await expect(page.getByLabel('Find any order, purchase, item, customer or supplier')).toBeFocused();
+  await expect(page.getByLabel('Find any order, purchase, item, customer, supplier or serial number')).toBeFocused();
   await page.keyboard.type('p7601');
   await expect(page.getByRole('option').first()).toContainText('Purchase P7601');
   await page.keyboard.press('Enter');

@@ -114,6 +114,11 @@ const FIRM_WORDS = {
 
 /** Items and what stands of them. */
 export const itemEvents = {
+  'bins.walked': event(
+    object({ warehouse: text(), first: text(60), last: text(60) }),
+    ({ warehouse, first, last }) => `changed the walk through ${warehouse}: from ${first} to ${last}`,
+  ),
+  'carton_type.set': event(object({ type: text(60) }), ({ type }) => `changed the carton type ${type}`),
   'item.handling': event(object(item), ({ item: code }) => `changed how ${code} is handled`),
   'serials.placed': event(
     object({ ...item, count: integer(), warehouse: text(), bin: note(60) }),

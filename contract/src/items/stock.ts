@@ -46,7 +46,7 @@ export const stockRoutes = {
   }),
   listBins: get('/warehouses/{warehouse}/bins', {
     roles: ROLES,
-    summary: 'The bins of a warehouse',
+    summary: 'The bins of a warehouse, in the sequence of the walk',
     params: object({ warehouse: code<WarehouseCode>() }),
     reply: list(code()),
   }),
@@ -55,6 +55,13 @@ export const stockRoutes = {
     roles: hands,
     params: object({ warehouse: code<WarehouseCode>() }),
     body: object({ bin: code() }),
+    reply: list(code()),
+  }),
+  setWalk: put('/warehouses/{warehouse}/walk', {
+    summary: 'In which sequence the bins of a warehouse are walked: all of them, each once',
+    roles: ['coordinator', 'manager'],
+    params: object({ warehouse: code<WarehouseCode>() }),
+    body: object({ bins: list(code(), 1, 60_000) }),
     reply: list(code()),
   }),
   setHome: put('/items/{item}/home', {

@@ -1,5 +1,5 @@
 import type { ShipmentId, WarehouseCode } from '@nockwright/core/ids';
-import { awaited, code, decimal, get, id, integer, list, note, object, oneOf, optional, post, quantity, ROLES, text } from '../shape';
+import { awaited, code, decimal, get, id, integer, list, note, object, oneOf, optional, post, put, quantity, ROLES, text } from '../shape';
 import { cartonType, consignment, offer, proposal, scanned, walk } from './consignment-views';
 
 const movers = ['coordinator', 'warehouse', 'manager'] as const;
@@ -62,6 +62,20 @@ export const consignmentRoutes = {
     reply: consignment,
   }),
   cartonTypes: get('/carton-types', { summary: 'Kinds of cartons, with what fits inside', roles: ROLES, reply: list(cartonType) }),
+  setCartonType: put('/carton-types', {
+    summary: 'A kind of carton: what fits inside, what it weighs empty, what it may weigh packed; a new one, or another size of one there is',
+    roles: ['coordinator', 'manager'],
+    body: object({
+      code: code(),
+      name: text(60),
+      length: awaited(),
+      width: awaited(),
+      height: awaited(),
+      tare: awaited(),
+      most: awaited(),
+    }),
+    reply: list(cartonType),
+  }),
   readProposal: get('/consignments/{consignment}/proposal', {
     summary: 'Cartons that what is not packed yet would go into',
     roles: ROLES,

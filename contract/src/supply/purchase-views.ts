@@ -180,6 +180,7 @@ export const scanned = object({
   lot: note(),
   expires: nullable(day()),
   count: nullable(decimal()),
+  serial: note(),
   /** Where it is expected from. */
   awaited: list(
     object({

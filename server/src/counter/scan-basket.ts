@@ -44,6 +44,8 @@ export async function scanBasket(
   if (!row) return answer(false, `No item has the code ${text}. Scan the label again, or enter the item code.`);
   const named = await nameOf(trx, row, scan);
   const counted = scan.count === undefined ? count : String(scan.count);
+  // A piece is in one basket: whoever scans one of the same goods meanwhile waits.
+  if (row.tracksSerials) await takeLocks(trx, { pools: [{ item: row.item, warehouse }] });
   const held = row.tracksSerials
     ? await heldSerial(trx, order, { item: row.item, serial: scan.serial, pieces: times(named.size, counted), warehouse, back })
     : null;

@@ -17,7 +17,7 @@ import { readQueue } from './read-queue';
 import { setAlso } from './set-also';
 import { setHandling } from './set-handling';
 import { setStep } from './set-step';
-import { addBin, listBins, listPlaces, setHome } from './stock-places';
+import { addBin, listBins, listPlaces, setHome, setWalk } from './stock-places';
 
 export function mountItems(app: Hono, services: Services): void {
   mountQuery(app, services, itemRoutes.findItems, ({ db, now }, { query }) => findItems(db, now.today, query));
@@ -41,6 +41,7 @@ export function mountStock(app: Hono, services: Services): void {
   mountQuery(app, services, stockRoutes.listPlaces, ({ db, now }, { query }) => listPlaces(db, now, query));
   mountQuery(app, services, stockRoutes.listBins, ({ db }, { params }) => listBins(db, params.warehouse));
   mountCommand(app, services, stockRoutes.addBin, (context, { params, body }) => addBin(context, params.warehouse, body.bin));
+  mountCommand(app, services, stockRoutes.setWalk, (context, { params, body }) => setWalk(context, params.warehouse, body.bins));
   mountCommand(app, services, stockRoutes.setHome, (context, { params, body }) => setHome(context, params.item, body.warehouse, body.bin));
   mountQuery(app, services, stockRoutes.previewCount, ({ db, now }, { params, query: { accept, ...count } }) =>
     previewCount(db, now, params.item, count, readAccepted(accept)),

@@ -45,8 +45,28 @@ export async function listPlaces(db: Db, now: Now, { search, warehouse, item, on
 /** The bins of a warehouse. */
 export async function listBins(db: Db, warehouse: WarehouseCode): Promise<string[]> {
   await checkWarehouse(db, warehouse);
-  const rows = await db.selectFrom('bin').select('code').where('warehouse', '=', warehouse).orderBy('code').execute();
+  const rows = await db.selectFrom('bin').select('code').where('warehouse', '=', warehouse).orderBy('walk').orderBy('code').execute();
   return rows.map((row) => row.code);
+}
+
+/** Says in which sequence the bins of a warehouse are walked. */
+export async function setWalk(context: CommandContext, warehouse: WarehouseCode, wished: readonly string[]): Promise<string[]> {
+  const { trx } = context;
+  await checkWarehouse(trx, warehouse);
+  await sql`select from warehouse where code = ${warehouse} for no key update`.execute(trx);
+  const known = new Set(await listBins(trx, warehouse));
+  const bins = wished.map((bin) => bin.toUpperCase());
+  const strange = bins.find((bin) => !known.has(bin));
+  if (strange !== undefined) throw invalid('body.bins', `there is no bin ${strange} at ${warehouse}`);
+  const twice = bins.find((bin, at) => bins.indexOf(bin) !== at);
+  if (twice !== undefined) throw invalid('body.bins', `bin ${twice} stands twice`);
+  const left = [...known].filter((bin) => !bins.includes(bin));
+  if (left.length > 0)
+    throw invalid('body.bins', `expected every bin of ${warehouse}: ${left.slice(0, 5).join(', ')} ${left.length === 1 ? 'is' : 'are'} missing`);
+  await sql`update bin b set walk = k.walk from unnest(${bins}::text[]) with ordinality as k(code, walk)
+    where b.warehouse = ${warehouse} and b.code = k.code and b.walk <> k.walk`.execute(trx);
+  await recordEvent(context, { kind: 'bins.walked', facts: { warehouse, first: bins[0]!, last: bins.at(-1)! }, subjects: [] });
+  return listBins(trx, warehouse);
 }
 
 /** Adds a bin to a warehouse. */

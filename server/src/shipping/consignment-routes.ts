@@ -6,7 +6,8 @@ import { invalid } from '../http/refusal';
 import { chooseSource, readSources } from './choose-source';
 import { joinConsignments, splitShipment } from './join-split';
 import { askOffers, loadOffersAsked, requestLabel, setService, voidLabel } from './labels';
-import { closeCarton, openCarton, packProposed, readCartonTypes, readProposal, removeCarton, reopenCarton, scan, takeOut } from './pack';
+import { readCartonTypes, setCartonType } from './carton-types';
+import { closeCarton, openCarton, packProposed, readProposal, removeCarton, reopenCarton, scan, takeOut } from './pack';
 import { carrierLabelReply, cartonLabelsReply, packingListReply, pickListReply } from './papers';
 import { pick, readWalk, setTote } from './pick';
 import { readConsignment } from './read-consignment';
@@ -28,6 +29,7 @@ export function mountPicks(app: Hono, services: Services): void {
 export function mountConsignments(app: Hono, services: Services): void {
   mountQuery(app, services, consignmentRoutes.readConsignment, ({ db, now }, { params }) => readConsignment(db, now, params.consignment));
   mountQuery(app, services, consignmentRoutes.cartonTypes, ({ db }) => readCartonTypes(db));
+  mountCommand(app, services, consignmentRoutes.setCartonType, (context, { body }) => setCartonType(context, body));
   mountQuery(app, services, consignmentRoutes.readProposal, ({ db }, { params }) => readProposal(db, params.consignment));
   mountCommand(app, services, consignmentRoutes.join, (context, { params, body }) => joinConsignments(context, params.consignment, body.version, body.with));
   mountCommand(app, services, consignmentRoutes.split, (context, { params, body }) => splitShipment(context, params.consignment, body.version, body.shipment));

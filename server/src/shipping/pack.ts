@@ -2,29 +2,18 @@ import { proposeCartons, weightFault, type CartonKind, type PackGoods } from '@n
 import { compareDecimal, minus, type Quantity } from '@nockwright/core/money';
 import { makeSscc, readScan } from '@nockwright/core/scans';
 import { decideScan, scanWords } from '@nockwright/core/shipping';
-import type { CartonTypeView, ConsignmentView, ProposalView, ScannedView } from '@nockwright/contract/shipping';
+import type { ConsignmentView, ProposalView, ScannedView } from '@nockwright/contract/shipping';
 import { sql } from 'kysely';
 import type { Db, Trx } from '../database';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { takeLocks } from '../locks';
 import { packSerial, unpackSerials } from '../serials';
+import { OWN, readCartonTypes } from './carton-types';
 import { loadScanned } from './load-scanned';
 import { lockConsignment, touchConsignment } from './lock-consignment';
 import { expectedWeight, loadConsignment, readConsignment, type Consignment } from './read-consignment';
 import { voidLabelOf } from './void-label';
-
-/** Goods that go as they are, with a label of their own. */
-const OWN = 'OWN';
-
-/** Kinds of cartons, the smallest first. */
-export async function readCartonTypes(db: Db): Promise<CartonTypeView[]> {
-  const { rows } = await sql<CartonTypeView>`
-    select code, name, trim_scale(length_cm)::text as length, trim_scale(width_cm)::text as width, trim_scale(height_cm)::text as height,
-      trim_scale(tare_kg)::text as tare, trim_scale(most_kg)::text as most
-    from carton_type order by length_cm * width_cm * height_cm, code`.execute(db);
-  return rows;
-}
 
 /** Cartons that what is not packed yet would go into. */
 export async function readProposal(db: Db, id: number): Promise<ProposalView> {

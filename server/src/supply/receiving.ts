@@ -71,6 +71,7 @@ export async function readAtDock(db: Db, now: Now, text: string, warehouse?: War
     item: item?.code ?? null,
     description: item?.description ?? '',
     lot: scan.lot ?? '',
+    serial: scan.serial ?? '',
     expires: scan.expires ?? null,
     count: scan.count === undefined ? null : String(scan.count),
     awaited,

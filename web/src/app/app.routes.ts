@@ -84,6 +84,11 @@ export const routes: Routes = [
         title: 'Pick rules · Nockwright',
         loadComponent: () => import('./shipping/rules/pick-rules-page').then((m) => m.PickRulesPage),
       },
+      {
+        path: 'shipping/cartons',
+        title: 'Cartons · Nockwright',
+        loadComponent: () => import('./shipping/cartons/carton-types-page').then((m) => m.CartonTypesPage),
+      },
       { path: 'counter', title: 'Counter · Nockwright', loadComponent: () => import('./counter/counter-list').then((m) => m.CounterList) },
       { path: 'counter/:id', title: 'Counter · Nockwright', loadComponent: () => import('./counter/basket-sheet').then((m) => m.BasketSheet) },
       { path: 'pick', title: 'Pick · Nockwright', loadComponent: () => import('./shipping/pick/pick-walk').then((m) => m.PickWalk) },
@@ -99,6 +104,16 @@ export const routes: Routes = [
       { path: 'firm', title: 'Firm · Nockwright', loadComponent: () => import('./firm/firm-page').then((m) => m.FirmPage) },
       { path: 'items', title: 'Items · Nockwright', loadComponent: () => import('./items/stock-list').then((m) => m.StockList) },
       { path: 'items/places', title: 'Stock by place · Nockwright', loadComponent: () => import('./items/places/place-list').then((m) => m.PlaceList) },
+      {
+        path: 'items/serials/:id',
+        title: 'Serial number · Nockwright',
+        loadComponent: () => import('./items/serials/serial-sheet').then((m) => m.SerialSheet),
+      },
+      {
+        path: 'items/:code/serials',
+        title: 'Serial numbers · Nockwright',
+        loadComponent: () => import('./items/serials/serial-list').then((m) => m.SerialList),
+      },
       { path: 'items/:code', title: 'Item · Nockwright', loadComponent: () => import('./items/item-sheet').then((m) => m.ItemSheet) },
     ],
   },

@@ -11,7 +11,7 @@ import { catchError, map, of } from 'rxjs';
 import { Api } from '../api';
 import { foundAsTyped, Keys } from '../paper';
 
-/** One field that finds any order, purchase, item, customer or supplier. */
+/** One field that finds any order, purchase, item, customer, supplier or serial number. */
 @Component({
   selector: 'nock-find',
   imports: [ReactiveFormsModule, MatFormField, MatInput, MatAutocomplete, MatAutocompleteTrigger, MatOption],
@@ -25,7 +25,7 @@ import { foundAsTyped, Keys } from '../paper';
         [formControl]="text"
         [matAutocomplete]="found"
         placeholder="Find anything   /"
-        aria-label="Find any order, purchase, item, customer or supplier"
+        aria-label="Find any order, purchase, item, customer, supplier or serial number"
       />
       <mat-autocomplete #found="matAutocomplete" autoActiveFirstOption panelWidth="380px" (optionSelected)="go($event.option.value)" [displayWith]="nothing">
         @for (finding of findings(); track finding.kind + finding.key) {
@@ -73,6 +73,7 @@ export class FindField {
       item: ['/items', key],
       customer: ['/customers', id],
       supplier: ['/supply/suppliers', key],
+      serial: ['/items/serials', id],
     }[kind];
     void this.router.navigate(address);
   }

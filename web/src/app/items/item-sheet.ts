@@ -11,6 +11,7 @@ import { Live } from '../live';
 import { AmountPipe, DayPipe, History, PricePipe, Keys, Sheet, UnitPipe, CustomerName } from '../paper';
 import { CountForm } from './count-form';
 import { EndedForm } from './ended-form';
+import { HandlingForm } from './handling-form';
 import { ItemTimeline } from './item-timeline';
 import { OtherItems } from './other-items';
 import { SoldBy } from './sold-by';
@@ -26,6 +27,7 @@ import { QueueTable, type QueueMove } from './queue-table';
     MatButton,
     CountForm,
     EndedForm,
+    HandlingForm,
     OtherItems,
     QueueMoveForm,
     QueueTable,
@@ -61,6 +63,7 @@ export class ItemSheet {
   protected readonly moving = signal<QueueMove | null>(null);
   protected readonly counting = signal(false);
   protected readonly ending = signal(false);
+  protected readonly handling = signal(false);
   protected readonly promises = computed(() => (this.item()?.promises ?? []).filter((row) => row.warehouse === this.place()));
   /** The warehouse chosen, else the one where most happens. */
   protected readonly place = computed(() => {
@@ -116,6 +119,7 @@ export class ItemSheet {
     inject(Keys).use([
       { key: 'U', does: 'move the order of the row up in the queue', run: () => this.startMove() },
       { key: 'C', does: 'correct what is on hand to what was counted', run: () => this.startCount() },
+      { key: 'W', does: 'change its weight and size, and whether it has serial numbers', run: () => this.startHandling() },
       { key: 'X', does: 'discontinue it', run: () => this.end() },
       { key: 'Escape', does: 'to all items', run: () => void router.navigateByUrl('/items') },
     ]);
@@ -130,16 +134,14 @@ export class ItemSheet {
     );
     const [row, ahead] = [rows[at], rows.slice(0, at).findLast((other) => other.order !== rows[at]?.order)];
     if (!this.maySell() || !row || !ahead) return false;
-    this.counting.set(false);
-    this.ending.set(false);
+    this.closeForms();
     this.moving.set({ row, ahead });
     return true;
   }
 
   protected end(): boolean {
     if (!this.maySell()) return false;
-    this.moving.set(null);
-    this.counting.set(false);
+    this.closeForms();
     this.ending.set(true);
     return true;
   }
@@ -147,14 +149,28 @@ export class ItemSheet {
   protected show(item: ItemPage): void {
     this.item.set(item);
     this.ending.set(false);
+    this.handling.set(false);
   }
 
   protected startCount(): boolean {
     if (!this.maySell() || !this.pool()) return false;
-    this.moving.set(null);
-    this.ending.set(false);
+    this.closeForms();
     this.counting.set(true);
     return true;
+  }
+
+  protected startHandling(): boolean {
+    if (!this.maySell()) return false;
+    this.closeForms();
+    this.handling.set(true);
+    return true;
+  }
+
+  private closeForms(): void {
+    this.moving.set(null);
+    this.counting.set(false);
+    this.ending.set(false);
+    this.handling.set(false);
   }
 
   protected key(event: KeyboardEvent): void {

@@ -9,7 +9,7 @@ import { stackedByDay } from './stacked-by-day';
 
 const WIDTH = 880;
 const HEIGHT = 230;
-const MARGIN = { left: 56, right: 14, top: 14, bottom: 26 };
+const MARGIN = { left: 56, right: 50, top: 14, bottom: 26 };
 const LEAST_DAYS = 21;
 const BAR = 6;
 

@@ -20,6 +20,7 @@ export { ScanInput } from './scan-input';
 export { Sheet } from './sheet';
 export { Spoken } from './spoken';
 export { StateMark, type CoverState } from './state-mark';
+export { TextArea } from './text-area';
 export { TextField } from './text-field';
 export { typedOver } from './typed-over';
 export { UnitPipe } from './unit-pipe';

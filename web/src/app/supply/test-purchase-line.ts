@@ -25,6 +25,7 @@ export function testPurchaseLine(more: Partial<Line> = {}): Line {
     theirCode: 'TA1000',
     gtin: null,
     tracksLots: false,
+    tracksSerials: false,
     tracksExpiry: false,
     home: null,
     owed: [],

@@ -21,12 +21,25 @@ import { AmountPipe, QuantityField, UnitPipe } from '../../paper';
         <span class="quiet">{{ row.lot ? 'lot ' + row.lot : '' }}</span>
         <span class="figure">{{ row.quantity | amount }}</span>
         <span>{{ row.unit | unit: row.quantity }}</span>
-        @if (editable()) {
+        @if (editable() && row.serials.length === 0) {
           <button mat-button type="button" (click)="out.emit({ part: row.part, quantity: row.quantity })" [attr.aria-label]="'Take out ' + row.item">
             Take out
           </button>
         }
       </div>
+      @for (serial of row.serials; track serial) {
+        <div class="row serial">
+          <span></span>
+          <span class="code">{{ serial }}</span>
+          <span></span>
+          <span></span>
+          @if (editable()) {
+            <button mat-button type="button" (click)="out.emit({ part: row.part, quantity: '1', serial })" [attr.aria-label]="'Take out ' + serial">
+              Take out
+            </button>
+          }
+        </div>
+      }
     } @empty {
       <p class="quiet">Empty.</p>
     }
@@ -99,7 +112,7 @@ import { AmountPipe, QuantityField, UnitPipe } from '../../paper';
 export class CartonBox {
   readonly carton = input.required<CartonView>();
   readonly editable = input(true);
-  readonly out = output<{ readonly part: number; readonly quantity: string }>();
+  readonly out = output<{ readonly part: number; readonly quantity: string; readonly serial?: string }>();
   readonly weighed = output<{ readonly weight: string; readonly confirm: 'yes' | 'no' }>();
   readonly reopened = output<void>();
   readonly removed = output<void>();

@@ -153,8 +153,8 @@ export class PackSheet {
     this.store.change(() => this.api.call(consignmentRoutes.removeCarton, { params: { carton: carton.id }, body: {} }));
   }
 
-  protected takeOut(carton: CartonView, { part, quantity }: { readonly part: number; readonly quantity: string }): void {
-    this.store.change(() => this.api.call(consignmentRoutes.takeOut, { params: { carton: carton.id }, body: { part, quantity } }));
+  protected takeOut(carton: CartonView, goods: { readonly part: number; readonly quantity: string; readonly serial?: string }): void {
+    this.store.change(() => this.api.call(consignmentRoutes.takeOut, { params: { carton: carton.id }, body: goods }));
   }
 
   protected packProposed(): void {

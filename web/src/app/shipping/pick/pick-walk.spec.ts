@@ -21,6 +21,7 @@ const part = (id: number, item: string, bin: string, picked = '0'): PartView => 
   expires: null,
   tracksLots: false,
   tracksSerials: false,
+  numbered: 0,
   gtins: [],
   quantity: '4',
   picked,

@@ -15,6 +15,8 @@ export interface Typed {
   readonly lot: string;
   readonly expires: string;
   readonly bin: string;
+  /** A number for each piece, where the item has them. */
+  readonly serials: string;
 }
 
 type Field = Exclude<keyof Typed, 'key' | 'line'>;
@@ -56,6 +58,7 @@ export class Arrivals {
       lot: '',
       expires: '',
       bin: line.home ?? '',
+      serials: '',
       ...known,
     };
     this.rows.update((rows) => [...rows, row]);
@@ -63,12 +66,21 @@ export class Arrivals {
   }
 
   /** Takes a label in: a lot that was scanned before counts up, another is a row of its own. */
-  scan(line: Line, { lot, expires, count }: Scanned): Typed {
+  scan(line: Line, { lot, expires, count, serial }: Scanned): Typed {
     const known = this.of(line.id).find((row) => row.lot === lot);
+    if (serial) return this.scanPiece(line, known ?? this.add(line, { lot, expires: expires ?? '', quantity: '0' }), serial);
     if (!known) return this.add(line, { lot, expires: expires ?? '', ...(count ? { quantity: count } : {}) });
     const quantity = String(Number(known.quantity || 0) + Number(count ?? 1));
     this.set(known.key, 'quantity', quantity);
     return { ...known, quantity };
+  }
+
+  /** One more piece, by its number; the same label twice counts once. */
+  private scanPiece(line: Line, row: Typed, serial: string): Typed {
+    const serials = [...new Set([...row.serials.split('\n').filter(Boolean), serial])];
+    this.set(row.key, 'serials', serials.join('\n'));
+    this.set(row.key, 'quantity', String(serials.length));
+    return this.of(line.id).find(({ key }) => key === row.key)!;
   }
 
   set(key: number, field: Field, text: string): void {
@@ -94,6 +106,7 @@ export class Arrivals {
       for (const text of [quantity, damaged]) if (text !== '' && !isQuantity(text)) return { fault: `${line.item}: ${text} is no quantity.` };
       const expires = row.expires.trim() === '' ? null : this.dayOf(row);
       if (row.expires.trim() !== '' && expires === null) return { fault: `${line.item}: ${row.expires} is no day; type 31 12 2028 or 2028-12-31.` };
+      if (line.tracksSerials && row.serials.trim() === '') return { fault: `${line.item} has serial numbers: scan or type them.` };
       if (line.tracksLots && row.lot.trim() === '') return { fault: `${line.item} is kept by lot: type or scan the lot on the label.` };
       arrivals.push({
         line: row.line,
@@ -101,6 +114,7 @@ export class Arrivals {
         ...(Number(damaged || 0) > 0 ? { damaged } : {}),
         ...(row.lot.trim() ? { lot: row.lot.trim() } : {}),
         ...(expires ? { expires } : {}),
+        ...(row.serials.trim() ? { serials: row.serials.trim() } : {}),
         ...(row.bin.trim() ? { bin: row.bin.trim().toUpperCase() } : {}),
       });
     }

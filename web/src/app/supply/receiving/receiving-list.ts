@@ -117,8 +117,8 @@ export class ReceivingList {
     return kind === 'transfer' ? ['/supply/transfers', id] : ['/receiving', id];
   }
 
-  protected words({ lot, expires, count }: Scanned, { line }: Scanned['awaited'][number]) {
-    return line === null ? {} : { line, ...(lot ? { lot } : {}), ...(expires ? { expires } : {}), ...(count ? { count } : {}) };
+  protected words({ lot, expires, count, serial }: Scanned, { line }: Scanned['awaited'][number]) {
+    return line === null ? {} : { line, ...(lot ? { lot } : {}), ...(expires ? { expires } : {}), ...(count ? { count } : {}), ...(serial ? { serial } : {}) };
   }
 
   protected scan(scan: Scanned): void {

@@ -34,6 +34,7 @@ export class ReceivingSheet {
   readonly lot = input<string>();
   readonly expires = input<string>();
   readonly count = input<string>();
+  readonly serial = input<string>();
 
   protected readonly awaited = computed(() => (this.store.purchase()?.lines ?? []).filter((line) => line.open !== '0'));
   protected readonly open = computed(() => this.awaited().length > 0 && this.store.purchase()?.state !== 'draft');
@@ -75,7 +76,7 @@ export class ReceivingSheet {
       if (begun || this.awaited().length === 0) return;
       begun = true;
       untracked(() => {
-        if (line) this.take(line, { lot: this.lot() ?? '', expires: this.expires() ?? null, count: this.count() ?? null });
+        if (line) this.take(line, { lot: this.lot() ?? '', expires: this.expires() ?? null, count: this.count() ?? null, serial: this.serial() ?? '' });
         else setTimeout(() => this.field()?.focus());
       });
     });
@@ -178,12 +179,12 @@ export class ReceivingSheet {
     void this.router.navigate(['/receiving'], { queryParams: { warehouse: this.store.purchase()?.warehouse } });
   }
 
-  private take(line: Line, scan: Pick<Scanned, 'lot' | 'expires' | 'count'>): void {
+  private take(line: Line, scan: Pick<Scanned, 'lot' | 'expires' | 'count' | 'serial'>): void {
     const row = this.arrivals.scan(line, scan as Scanned);
     // What the label did not say is asked for; where it said all, the next label is scanned.
     if (line.tracksLots && row.lot === '') this.focusOn(row.key, 'lot');
     else if (line.tracksExpiry && row.expires === '') this.focusOn(row.key, 'expires');
-    else if (scan.count) this.field()?.focus();
+    else if (scan.count || scan.serial) this.field()?.focus();
     else this.focusOn(row.key, 'came');
   }
 

@@ -44,10 +44,22 @@ const purchase = {
   lines: [syrup, tools],
   notices: [notice],
 } as unknown as PurchaseView;
-const scan = (more: Partial<Scanned>): Scanned => ({ item: null, description: '', lot: '', expires: null, count: null, awaited: [], ...more });
+const scan = (more: Partial<Scanned>): Scanned => ({ item: null, description: '', lot: '', expires: null, count: null, serial: '', awaited: [], ...more });
 
 describe('what came, as it is typed', () => {
   const arrivals = () => new Arrivals(signal([syrup, tools]), () => '2027-03-09');
+
+  it('of pieces with serial numbers each label counts once, and none is booked without its number', () => {
+    const frames = { ...tools, id: 48, item: 'EX-9', tracksSerials: true, open: '3' } as Line;
+    const typed = new Arrivals(signal([frames]), () => '2027-03-09');
+    typed.scan(frames, scan({ item: 'EX-9', serial: 'S1' }));
+    typed.scan(frames, scan({ item: 'EX-9', serial: 'S2' }));
+    typed.scan(frames, scan({ item: 'EX-9', serial: 'S2' }));
+    expect(typed.read()).toEqual({ arrivals: [{ line: 48, quantity: '2', serials: 'S1\nS2' }] });
+    const bare = new Arrivals(signal([frames]), () => '2027-03-09');
+    bare.add(frames);
+    expect(bare.read()).toEqual({ fault: 'EX-9 has serial numbers: scan or type them.' });
+  });
 
   it('another lot is taken to be what is still missing; the same label again counts up', () => {
     const came = arrivals();
