@@ -1,5 +1,7 @@
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { customerRoutes } from '@nockwright/contract/customers';
+import { misplacedElements, readDespatchAdvice } from '@nockwright/core/exchange';
 import { serve } from '@hono/node-server';
 import { carrierRoutes, consignmentRoutes, shippingRoutes, type ConsignmentView } from '@nockwright/contract/shipping';
 import { hearNews, settleLabel, sweepLabels } from '../src/shipping/commands';
@@ -201,4 +203,67 @@ test('a label of goods that go back to stock is voided; one that was picked up i
     { state: 'void', fault: '' },
     { state: 'made', fault: 'it is picked up already' },
   ]);
+});
+
+describe('what the customer pays for freight', () => {
+  const terms = async (more: object) => {
+    const { version } = await desk.call('ida', customerRoutes.readCustomer, { params: { customer: 1 } });
+    const body = { version, freightRule: 'included', freightFlat: null, freightFreeFrom: null, freightAccount: '', takesAdvices: false, ...more } as never;
+    return desk.send('ida', customerRoutes.setShippingTerms, { params: { customer: 1 }, body });
+  };
+  async function gone() {
+    const view = await packed();
+    const asked = await ask(view.id);
+    expect(await job(asked)).toBe('done');
+    const made = await read(view.id);
+    return desk.call('wil', consignmentRoutes.shipConsignment, { params: { consignment: view.id }, body: { version: made.version, tracking: '' } });
+  }
+  afterAll(() => terms({}));
+
+  test('terms that lack their figure are refused by field', async () => {
+    expect((await terms({ freightRule: 'flat' })).problem.errors).toEqual([{ field: 'body.freightFlat', message: 'expected what an order pays, got nothing' }]);
+    expect((await terms({ freightRule: 'own_account' })).problem.errors).toMatchObject([{ field: 'body.freightAccount' }]);
+  });
+
+  test('flat: once an order; given back as the shipment is undone', async () => {
+    expect((await terms({ freightRule: 'flat', freightFlat: '9.50', freightFreeFrom: '250' })).status).toBe(200);
+    const left = await gone();
+    expect([left.freightTerms, left.charged]).toEqual(['Freight 9.50 EUR an order, free from 250.00 EUR', '9.50']);
+    const undone = await desk.call('ida', consignmentRoutes.undoShipment, { params: { consignment: left.id }, body: { reason: 'wrong van' } });
+    expect(undone.charged).toBeNull();
+  });
+
+  test('at cost: what the carrier asks; on their own account it asks us for nothing', async () => {
+    await terms({ freightRule: 'at_cost' });
+    const left = await gone();
+    expect(left.charged).toBe(left.freight);
+    expect(Number(left.charged)).toBeGreaterThan(0);
+    await terms({ freightRule: 'own_account', freightAccount: 'BR-7' });
+    const own = await gone();
+    expect([own.freightTerms, Number(own.charged), Number(own.freight)]).toEqual(['Freight on the customer’s own account BR-7', 0, 0]);
+  });
+});
+
+test('who takes despatch advices has one with the mail: cartons, what is in them, what is still owed, in the sequence of UBL 2.1', async () => {
+  const { version } = await desk.call('ida', customerRoutes.readCustomer, { params: { customer: 1 } });
+  const body = { version, freightRule: 'included' as const, freightFlat: null, freightFreeFrom: null, freightAccount: '', takesAdvices: true };
+  await desk.call('ida', customerRoutes.setShippingTerms, { params: { customer: 1 }, body });
+  const view = await packed();
+  const asked = await ask(view.id);
+  await job(asked);
+  const made = await read(view.id);
+  await desk.call('wil', consignmentRoutes.shipConsignment, { params: { consignment: view.id }, body: { version: made.version, tracking: '' } });
+  const file = await desk.db
+    .selectFrom('mail_file')
+    .innerJoin('mail', 'mail.id', 'mail_file.mail_id')
+    .innerJoin('order_file', 'order_file.id', 'mail_file.file_id')
+    .select(['order_file.name', 'content'])
+    .where('consignment_id', '=', view.id)
+    .executeTakeFirstOrThrow();
+  const number = view.shipments[0]!.number;
+  expect(file.name).toBe(`despatch-advice-${number}.xml`);
+  const xml = file.content.toString('utf8');
+  expect(misplacedElements(xml)).toEqual([]);
+  expect(xml).toContain(`<cbc:ID schemeID="SSCC">${made.cartons[0]!.sscc}</cbc:ID>`);
+  expect(readDespatchAdvice(xml)).toMatchObject({ ok: true, document: { number, tracking: made.label!.tracking, lines: [{ orderLine: '1', quantity: '4' }] } });
 });

@@ -59,6 +59,9 @@ export type Contact = Of<typeof contact>;
 const itemNumber = object({ item: code<ItemCode>(), description: text(), code: text(40) });
 export type ItemNumber = Of<typeof itemNumber>;
 
+/** How a customer pays for freight: not at all, so much an order, what the carrier asks, or the carrier directly. */
+const freightRule = oneOf('included', 'flat', 'at_cost', 'own_account');
+
 const customer = object({
   id: id(),
   version: integer(1),
@@ -75,6 +78,12 @@ const customer = object({
   country: text(),
   deliveryRule: oneOf('complete', 'parts'),
   mostShipments: nullable(integer()),
+  freightRule,
+  freightFlat: nullable(decimal<Amount>()),
+  freightFreeFrom: nullable(decimal<Amount>()),
+  freightAccount: note(),
+  /** Takes a despatch advice as a file with the mail that says goods have left. */
+  takesAdvices: flag(),
   warehouse: code<WarehouseCode>(),
   warehouseName: text(),
   carrierService: code(),
@@ -171,6 +180,20 @@ export const customerRoutes = {
       termsDays: integer(0, 180),
       priority: integer(1, 9),
       notes: note(1000),
+    }),
+    reply: customer,
+  }),
+  setShippingTerms: put('/customers/{customer}/shipping-terms', {
+    summary: 'What a customer pays for freight, and whether they take despatch advices as files (UBL 2.1)',
+    roles: DESK,
+    params: who,
+    body: object({
+      version: integer(1),
+      freightRule,
+      freightFlat: nullable(amount()),
+      freightFreeFrom: nullable(amount()),
+      freightAccount: note(40),
+      takesAdvices: flag(),
     }),
     reply: customer,
   }),

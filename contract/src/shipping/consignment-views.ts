@@ -89,6 +89,9 @@ export const consignment = object({
   /** What the carrier asks. */
   freight: nullable(decimal<Amount>()),
   currency: text(),
+  /** What the customer pays for freight, in words; what the shipments were charged once they have left. */
+  freightTerms: text(),
+  charged: nullable(decimal<Amount>()),
   shipments: list(shipmentOf),
   /** In the sequence of the walk. */
   parts: list(part),

@@ -47,6 +47,18 @@ const SEQUENCES: Readonly<Record<string, string>> = {
   Price: `PriceAmount BaseQuantity PriceChangeReason PriceTypeCode PriceType OrderableUnitFactorRate ValidityPeriod PriceList AllowanceCharge`,
   DespatchLine: `ID UUID Note LineStatusCode DeliveredQuantity BackorderQuantity BackorderReason OutstandingQuantity OutstandingReason
     OversupplyQuantity OrderLineReference DocumentReference Item Shipment`,
+  Shipment: `ID ShippingPriorityLevelCode HandlingCode HandlingInstructions Information GrossWeightMeasure NetWeightMeasure NetNetWeightMeasure
+    GrossVolumeMeasure NetVolumeMeasure TotalGoodsItemQuantity TotalTransportHandlingUnitQuantity InsuranceValueAmount
+    DeclaredCustomsValueAmount DeclaredForCarriageValueAmount DeclaredStatisticsValueAmount FreeOnBoardValueAmount SpecialInstructions
+    DeliveryInstructions SplitConsignmentIndicator ConsignmentQuantity Consignment GoodsItem ShipmentStage Delivery TransportHandlingUnit
+    ReturnAddress OriginAddress FirstArrivalPortLocation LastExitPortLocation ExportCountry FreightAllowanceCharge`,
+  TransportHandlingUnit: `ID TransportHandlingUnitTypeCode HandlingCode HandlingInstructions HazardousRiskIndicator TotalGoodsItemQuantity
+    TotalPackageQuantity DamageRemarks ShippingMarks TraceID HandlingUnitDespatchLine ActualPackage ReceivedHandlingUnitReceiptLine
+    TransportEquipment TransportMeans HazardousGoodsTransit MeasurementDimension MinimumTemperature MaximumTemperature GoodsItem
+    FloorSpaceMeasurementDimension PalletSpaceMeasurementDimension ShipmentDocumentReference Status CustomsDeclaration
+    ReferencedShipment Package`,
+  MeasurementDimension: 'AttributeID Measure Description MinimumMeasure MaximumMeasure',
+  EstimatedDeliveryPeriod: 'StartDate StartTime EndDate EndTime DurationMeasure DescriptionCode Description',
   OrderReference: `ID SalesOrderID CopyIndicator UUID IssueDate IssueTime CustomerReference OrderTypeCode DocumentReference`,
   OrderLineReference: `LineID SalesOrderLineID UUID LineStatusCode OrderReference`,
   RequestedDeliveryPeriod: 'StartDate StartTime EndDate EndTime DurationMeasure DescriptionCode Description',

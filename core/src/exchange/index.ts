@@ -4,4 +4,5 @@ export type { CancellationMessage, DespatchAdviceMessage, OrderResponseMessage, 
 export { misplacedElements } from './element-order';
 export { kindOfAnswer, readCancellation, readOrder, readOrderResponse, writeCancellation, writeOrder, writeOrderResponse } from './ubl';
 export type { Read } from './xml';
+export { writeShipmentAdvice, type ShipmentAdvice } from './ubl-shipment';
 export { readDespatchAdvice, writeDespatchAdvice } from './ubl-despatch';

@@ -4,6 +4,7 @@ import { misplacedElements } from './element-order';
 import { kindOfAnswer, readCancellation, readOrder, readOrderResponse, writeCancellation, writeOrder, writeOrderResponse } from './ubl';
 import { readDespatchAdvice } from './ubl-despatch';
 import { writeDespatchAdvice } from './ubl-despatch';
+import { writeShipmentAdvice } from './ubl-shipment';
 
 const US = { name: 'Marrowby Apiary Supply', code: 'MAR' };
 const THEY = { name: 'Tarnbeck Glass', code: 'TARNBECK' };
@@ -59,6 +60,44 @@ test('what we write is read as it was meant, and stands in the sequence of the s
   expect(readDespatchAdvice(writeDespatchAdvice(advice, THEY, US, unit))).toMatchObject({ ok: true, document: advice });
   const cancel = { number: 'P7601-X', issueDay: '2027-03-10', order: 'P7601', note: 'the customer cancelled', buyer: US, seller: THEY };
   expect(readCancellation(writeCancellation(cancel))).toEqual({ ok: true, document: { order: 'P7601' } });
+});
+
+test('a despatch advice to a customer has its cartons, lots and serial numbers in the sequence of the standard, and reads as one of a supplier', () => {
+  const item = { description: 'Extractor', buyersCode: 'OUR-1', sellersCode: 'EXT', gtin: '02000004170003' };
+  const line = { order: 'PO-7', lineNo: 1, quantity: '2', unit: 'EA', outstanding: '3', item, lot: '', expires: null, serials: [], sscc: '' };
+  const xml = writeShipmentAdvice(
+    {
+      number: '20400-1',
+      issueDay: '2027-03-12',
+      note: 'the rest follows',
+      orders: [{ poNumber: 'PO-7', number: '20400' }],
+      tracking: 'BR-1',
+      arrives: '2027-03-15',
+      grossKilograms: '31.2',
+      cartons: [{ sscc: '020000000000000015', kilograms: '31.2', type: 'L' }],
+      lines: [
+        { ...line, serials: ['S1', 'S2'], sscc: '020000000000000015' },
+        { ...line, lineNo: 2, lot: 'L7', expires: '2028-01-31' },
+      ],
+    },
+    US,
+    THEY,
+  );
+  expect(misplacedElements(xml)).toEqual([]);
+  expect(xml).toContain('<cbc:ID schemeID="SSCC">020000000000000015</cbc:ID>');
+  expect(xml.match(/<cbc:SerialID>S\d<\/cbc:SerialID>/g)).toHaveLength(2);
+  expect(readDespatchAdvice(xml)).toMatchObject({
+    ok: true,
+    document: {
+      number: '20400-1',
+      order: 'PO-7',
+      tracking: 'BR-1',
+      lines: [
+        { orderLine: '1', quantity: '2', lot: '' },
+        { orderLine: '2', quantity: '2', lot: 'L7', expires: '2028-01-31' },
+      ],
+    },
+  });
 });
 
 test('any text passes through: names and notes with signs that mean something in XML', () => {

@@ -35,6 +35,8 @@ export interface LabelRequest {
   readonly service: string;
   readonly day: string;
   readonly reference: string;
+  /** Of the customer, where the carrier bills them; empty: us. */
+  readonly account: string;
   readonly to: Destination;
   readonly parcels: readonly Parcel[];
 }

@@ -13,6 +13,7 @@ import { findDoubles } from './find-doubles';
 import { setItemNumber } from './item-numbers';
 import { readCustomer } from './read-customer';
 import { addReminder, closeReminder } from './reminders';
+import { setShippingTerms } from './set-shipping-terms';
 import { setLeastLife } from './set-least-life';
 import { setCreditLimit } from './set-credit-limit';
 
@@ -27,6 +28,7 @@ export function mountCustomers(app: Hono, services: Services): void {
     await readCustomer(db, params.customer, now.today);
     return readHistory(db, 'customer', params.customer);
   });
+  mountCommand(app, services, customerRoutes.setShippingTerms, (context, { params, body }) => setShippingTerms(context, params.customer, body));
   mountCommand(app, services, customerRoutes.changeCustomer, (context, { params, body }) => changeCustomer(context, params.customer, body));
   mountCommand(app, services, customerRoutes.storeContact, (context, { params, body }) => storeContact(context, params.customer, body));
   mountCommand(app, services, customerRoutes.removeContact, (context, { params }) => removeContact(context, params.customer, params.contact));

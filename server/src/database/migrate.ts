@@ -40,6 +40,7 @@ import * as causes from './migrations/0038_causes';
 import * as picking from './migrations/0039_picking';
 import * as counter from './migrations/0040_counter';
 import * as serials from './migrations/0041_serials';
+import * as despatch from './migrations/0042_despatch';
 import { QUEUE_SCHEMA } from './queues';
 
 /**
@@ -93,6 +94,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
         '0039_picking': picking,
         '0040_counter': counter,
         '0041_serials': serials,
+        '0042_despatch': despatch,
       }),
     },
   });

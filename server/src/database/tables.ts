@@ -121,6 +121,11 @@ export interface Database {
     several_contracts: Generated<boolean>;
     prospect: Generated<boolean>;
     must_name_contract: Generated<boolean>;
+    freight_rule: Generated<'included' | 'flat' | 'at_cost' | 'own_account'>;
+    freight_flat: Generated<Amount | null>;
+    freight_free_from: Generated<Amount | null>;
+    freight_account: Generated<string>;
+    takes_advices: Generated<boolean>;
     notes: Generated<string>;
     version: Generated<number>;
     search: Generated<string>;
@@ -605,6 +610,8 @@ export interface Database {
     invoice_id: Generated<number | null>;
     consignment_id: Generated<number | null>;
     tote: Generated<string>;
+    /** What the customer pays for its freight. */
+    freight_charge: Generated<Amount | null>;
   };
   /** What leaves one warehouse for one address at once. */
   consignment: {

@@ -26,6 +26,7 @@ export async function settleLabel({ db, clock }: Pick<Services, 'db' | 'clock'>,
       service: label.service,
       day: clock().today,
       reference: consignment.shipments.map((row) => row.number).join(', '),
+      account: consignment.head.rule === 'own_account' ? consignment.head.account : '',
       to: destinationOf(consignment),
       parcels: parcelsOf(consignment),
     });

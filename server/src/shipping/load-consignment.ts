@@ -80,6 +80,12 @@ export interface HeadRow {
   readonly cost: Amount | null;
   readonly currency: string;
   readonly billed: boolean;
+  readonly rule: 'included' | 'flat' | 'at_cost' | 'own_account';
+  readonly flat: Amount | null;
+  readonly free_from: Amount | null;
+  readonly account: string;
+  readonly takes_advices: boolean;
+  readonly charged: Amount | null;
 }
 
 export async function loadHeads(db: Db, consignments: readonly number[]): Promise<readonly HeadRow[]> {
@@ -87,7 +93,9 @@ export async function loadHeads(db: Db, consignments: readonly number[]): Promis
     select g.id, g.version, g.warehouse, c.name as customer, c.id as customer_id, g.ship_to_id,
       a.name || ', ' || a.street || ', ' || a.postcode || ' ' || a.town || ', ' || a.country as address, a.town, a.postcode, a.country,
       f.code as service, f.name as service_name, f.carrier, k.url as carrier_url, f.divisor, g.tracking, g.cost::text as cost,
-      (select currency from firm) as currency, exists (select from shipment s where s.consignment_id = g.id and s.invoice_id is not null) as billed
+      (select currency from firm) as currency, exists (select from shipment s where s.consignment_id = g.id and s.invoice_id is not null) as billed,
+      c.freight_rule as rule, c.freight_flat::text as flat, c.freight_free_from::text as free_from, c.freight_account as account, c.takes_advices,
+      (select sum(s.freight_charge)::text from shipment s where s.consignment_id = g.id and s.state = 'shipped') as charged
     from consignment g join customer c on c.id = g.customer_id join ship_to a on a.id = g.ship_to_id
       join carrier_service f on f.code = g.carrier_service left join carrier k on k.code = f.carrier
     where ${anyOf('g.id', consignments)} order by g.id`.execute(db);

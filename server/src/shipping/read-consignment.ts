@@ -1,4 +1,5 @@
 import { lastsUntil } from '@nockwright/core/book';
+import { freightWords } from '@nockwright/core/freight';
 import { plus, sum, times } from '@nockwright/core/money';
 import { decideLeave, leaveWords, type PickPart } from '@nockwright/core/shipping';
 import { fromStockingUnits } from '@nockwright/core/units';
@@ -109,6 +110,8 @@ function viewConsignment(found: Consignment, now: Now): Omit<ConsignmentView, 'b
     tracking: head.tracking || (label?.tracking ?? ''),
     freight: head.cost ?? label?.cost ?? null,
     currency: head.currency,
+    freightTerms: freightWords({ rule: head.rule, flat: head.flat, freeFrom: head.free_from }, head.account, head.currency),
+    charged: head.charged,
     shipments: shipments.map(({ order_number: orderNumber, po_number: poNumber, deliver_by: deliverBy, consignment: _, ...row }) => ({
       ...row,
       orderNumber,

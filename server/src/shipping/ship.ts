@@ -12,6 +12,7 @@ import { notFound, Refusal } from '../http/refusal';
 import { takeLocks, touchOrders } from '../locks';
 import { storeRemains } from '../promise';
 import { shipSerials } from '../serials';
+import { chargeFreight } from './charge-freight';
 import { lockWhole, touchConsignment, type LockedShipment } from './lock-consignment';
 import { leaveFaults, loadConsignment, readConsignment, type Consignment } from './read-consignment';
 import { readShipments } from './read-shipment';
@@ -58,6 +59,7 @@ export async function leave(context: CommandContext, id: number, tracking: strin
       ),
     )
     .execute();
+  await chargeFreight(trx, consignment, shipments);
   await storeLeft(context, consignment, shipments);
   await sql`update consignment set tracking = ${number}, cost = ${consignment.label?.cost ?? null}::numeric where id = ${id}`.execute(trx);
   await touchConsignment(trx, id);

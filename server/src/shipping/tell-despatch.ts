@@ -3,6 +3,7 @@ import { compareDecimal, minus, sum } from '@nockwright/core/money';
 import { despatchLetter, type DespatchFacts } from '@nockwright/core/shipping';
 import { storePackingList } from '../documents';
 import type { CommandContext } from '../http/context';
+import { attachAdvice, despatchAdvice } from './despatch-advice';
 import type { LockedShipment } from './lock-consignment';
 import { loadDespatch, type DespatchFactsRow } from './load-despatch';
 import { packingListOf } from './packing-list';
@@ -51,6 +52,17 @@ export async function tellDespatch(
     })
     .returning('id')
     .executeTakeFirstOrThrow();
+  if (head.takes_advices) {
+    const own = consignment.shipments.filter((row) => shipments.some((left) => left.id === row.id));
+    const arrives = deliveryDay(now.today, facts.transit_days, CARRIER_WEEK);
+    await attachAdvice(
+      context,
+      id,
+      shipments[0]!.order_id,
+      own.map((row) => row.number).join('+'),
+      despatchAdvice(consignment, facts, now.today, { shipments: own, tracking, arrives }),
+    );
+  }
   await jobs.send(trx, 'mail', { mail: id });
 }
 

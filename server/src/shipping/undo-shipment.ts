@@ -54,7 +54,7 @@ export async function undoShipment(context: CommandContext, id: number, reason: 
   await restoreLines(context, shipments);
   await trx
     .updateTable('shipment')
-    .set({ state: 'picking', shipped_day: null, tracking: '' })
+    .set({ state: 'picking', shipped_day: null, tracking: '', freight_charge: null })
     .where(
       anyOf(
         'id',

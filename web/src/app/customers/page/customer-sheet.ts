@@ -6,6 +6,7 @@ import { customerRoutes, type BoughtItem, type Contact, type Customer } from '@n
 import { orderRoutes, type OrderRow } from '@nockwright/contract/orders';
 import { pricingRoutes, type ContractRow } from '@nockwright/contract/pricing';
 import type { Happened } from '@nockwright/contract/shape';
+import { freightWords } from '@nockwright/core/freight';
 import { catchError, EMPTY, forkJoin, map, of, switchMap, type Observable } from 'rxjs';
 import { Session } from '../../access';
 import { Api } from '../../api';
@@ -17,6 +18,7 @@ import { ContactForm } from './contact-form';
 import { CustomerForm } from './customer-form';
 import { CustomerGloss } from './customer-gloss';
 import { ItemNumberForm } from './item-number-form';
+import { ShippingTermsForm } from './shipping-terms-form';
 
 const RULER_WIDTH = 230;
 /** Orders that are done with, shown below those that are open. */
@@ -32,7 +34,9 @@ interface Page {
 }
 
 type Form =
-  { readonly kind: 'record' | 'address' } | { readonly kind: 'contact'; readonly known: Contact | null } | { readonly kind: 'number'; readonly item: string };
+  | { readonly kind: 'record' | 'address' | 'freight' }
+  | { readonly kind: 'contact'; readonly known: Contact | null }
+  | { readonly kind: 'number'; readonly item: string };
 
 /** A customer: who they are, what they ordered and were quoted, what they buy, under which contracts, and how to reach whom. */
 @Component({
@@ -52,6 +56,7 @@ type Form =
     CustomerForm,
     CustomerGloss,
     ItemNumberForm,
+    ShippingTermsForm,
   ],
   templateUrl: './customer-sheet.html',
   styleUrl: './customer-sheet.css',
@@ -83,6 +88,13 @@ export class CustomerSheet {
   protected readonly otherNumbers = computed(() => {
     const page = this.page();
     return page?.customer.itemNumbers.filter((row) => !page.bought.some((other) => other.item === row.item)) ?? [];
+  });
+
+  protected readonly freight = computed(() => {
+    const customer = this.page()?.customer;
+    if (!customer) return '';
+    const { freightRule: rule, freightFlat: flat, freightFreeFrom: freeFrom, freightAccount: account } = customer;
+    return freightWords({ rule, flat, freeFrom }, account, this.session.currency());
   });
 
   protected readonly contactKnown = computed(() => {
@@ -118,6 +130,7 @@ export class CustomerSheet {
       { key: 'Ctrl+Enter', does: 'start an order', run: () => this.start('order') },
       { key: 'Q', does: 'start a quote', run: () => this.start('quote') },
       { key: 'E', does: 'change the record', run: () => this.show({ kind: 'record' }) },
+      { key: 'F', does: 'what they pay for freight', run: () => this.show({ kind: 'freight' }) },
       { key: 'I', does: 'another contact', run: () => this.show({ kind: 'contact', known: null }) },
       { key: 'A', does: 'another address', run: () => this.show({ kind: 'address' }) },
       { key: 'Escape', does: 'to the orders', run: () => void this.router.navigateByUrl('/orders') },

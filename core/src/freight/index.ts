@@ -1,0 +1,1 @@
+export { freightCharges, freightWords, type FreightShipment, type FreightTerms } from './freight-charge';
