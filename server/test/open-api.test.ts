@@ -75,7 +75,9 @@ test('replies have the shape the contract promises', async () => {
   });
   const { consignment_id } = await desk.db.selectFrom('shipment').select('consignment_id').where('id', '=', picked.id).executeTakeFirstOrThrow();
   const packed = await desk.call('ida', consignmentRoutes.openCarton, { params: { consignment: consignment_id! }, body: { type: 'OWN' } });
+  const piece = await desk.db.insertInto('item_serial').values({ item: 'JAR', serial: 'S-1', place_id: null }).returning('id').executeTakeFirstOrThrow();
   const values: Record<string, string> = {
+    serial: String(piece.id),
     transfer,
     assembly,
     consignment: String(packed.id),

@@ -1,5 +1,6 @@
 import { consignmentRoutes, pickRoutes, pickRuleRoutes, shippingRoutes, type ConsignmentView } from '@nockwright/contract/shipping';
 import { stockRoutes } from '@nockwright/contract/items';
+import { worklistRoutes } from '@nockwright/contract/worklist';
 import { checkDigit } from '@nockwright/core/scans';
 import { sql } from 'kysely';
 import { refreshBoards as refresh } from '../src/boards';
@@ -82,6 +83,26 @@ test('goods are allocated by bin and lot: what expires first first, from the few
   expect(rows[0]!.over).toBe(0);
   for (const { pick } of [{ pick: other.pick }]) await desk.call('wil', shippingRoutes.cancelPick, { params: { shipment: pick.id }, body: { reason: 'test' } });
   expect((await read(other.consignment.id)).state).toBe('cancelled');
+});
+
+test('what missed its cut-off is promised for the first day it can leave, and whoever was told is to be called', async () => {
+  await shelve('LID', '30', 'A-01');
+  const [missed, kept] = [await desk.order([['LID', '4']]), await desk.order([['LID', '3']])];
+  const again = (orders: readonly number[]) => desk.send('ida', shippingRoutes.promiseMissed, { body: { orders } });
+  expect((await again([missed.id])).problem.detail).toBe('Nothing of these orders has missed its day.');
+  // Nobody picked them, and the day has passed.
+  await sql`update line_promise set day = '2027-03-08' where line_id = any(${[missed, kept].map((order) => order.lines[0]!.id)})`.execute(desk.db);
+  const board = await desk.call('ida', shippingRoutes.readBoard, { query: { warehouse: 'MAR' } });
+  expect(board.ready.filter((row) => [missed.id, kept.id].includes(row.order)).map((row) => row.missed)).toEqual([true, true]);
+  expect((await desk.send('wil', shippingRoutes.promiseMissed, { body: { orders: [kept.id] } })).status).toBe(403);
+  expect((await again([missed.id])).reply.moved).toMatchObject([{ order: missed.id, day: '2027-03-09' }]);
+  const told = (order: { readonly lines: readonly { readonly id: number }[] }) =>
+    desk.db.selectFrom('line_promise').select(['day', 'quantity']).where('line_id', '=', order.lines[0]!.id).execute();
+  expect(await told(missed)).toEqual([{ day: '2027-03-09', quantity: '4' }]);
+  expect(await told(kept)).toEqual([{ day: '2027-03-08', quantity: '3' }]);
+  const { calls } = await desk.call('ida', worklistRoutes.listCalls);
+  expect(calls.filter((row) => row.order === missed.id)).toMatchObject([{ told: [{ day: '2027-03-08' }], holds: [{ day: '2027-03-09' }] }]);
+  expect(calls.filter((row) => row.order === kept.id)).toEqual([]);
 });
 
 test('shipments are numbered under their order', async () => {

@@ -60,6 +60,7 @@ export const purchaseEvents = {
     object({ order: text(), shipment: text(), goods }),
     ({ order, shipment, goods: left }) => `supplier shipped ${goodsWords(left)} of order ${order} to the customer, shipment ${shipment}`,
   ),
+  'day.missed': event(object({}), () => 'it missed its day of leaving'),
   'receipt.short': event(object({}), () => 'received short'),
   'reorder.set': event(object({}), () => 'set when and how much is bought'),
 };

@@ -1,4 +1,4 @@
-export { shippingRoutes, type LeavingRow, type NotGoingRow, type PickView, type ReadyOrder, type ShippingBoard } from './shipping';
+export { shippingRoutes, type LeavingRow, type MissedReply, type NotGoingRow, type PickView, type ReadyOrder, type ShippingBoard } from './shipping';
 export { consignmentRoutes, pickRoutes } from './consignment-routes';
 export type {
   CartonTypeView,

@@ -24,6 +24,8 @@ const ready = object({
   shipComplete: flag(),
   day: day(),
   due: flag(),
+  /** It can no longer leave on the day it is promised for. */
+  missed: flag(),
   /** Rules that keep it from being released to pick by itself. */
   stops: list(oneOf('value', 'first_order', 'instructions', 'below_floor', 'new_address', 'shipments')),
   lines: list(line),
@@ -93,6 +95,12 @@ const leaving = object({
 });
 export type LeavingRow = Of<typeof leaving>;
 
+/** What was promised anew since it had missed its day. */
+const missedReply = object({
+  moved: list(object({ order: id<OrderId>(), number: text(), line: id<LineId>(), lineNo: integer(), item: code<ItemCode>(), day: day() })),
+});
+export type MissedReply = Of<typeof missedReply>;
+
 const board = object({
   leaving: list(leaving),
   notGoing: list(notGoing),
@@ -113,6 +121,12 @@ export const shippingRoutes = {
     summary: 'What can leave, and what is being picked',
     query: object({ warehouse: optional(code<WarehouseCode>()), service: optional(note(40)), q: optional(note(200)), most: optional(integer(1, 2000)) }),
     reply: board,
+  }),
+  promiseMissed: post('/shipping/missed', {
+    summary: 'Promise what of some orders has missed its day anew, for the first day it can leave; customers who were told are to be called',
+    roles: ['coordinator', 'manager'],
+    body: object({ orders: list(id<OrderId>(), 1, 200) }),
+    reply: missedReply,
   }),
   startPicks: post('/shipments/many', {
     summary: 'Start the picks of many orders; each that can be is started, the others say why not',

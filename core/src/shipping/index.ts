@@ -1,5 +1,6 @@
 export { despatchLetter, type DespatchFacts } from './despatch-letter';
 export { decideLeave, type LeaveFacts, type LeaveFault, type PackedCarton } from './decide-leave';
+export { afterMissedDay } from './miss-day';
 export { leaveWords } from './leave-words';
 export { decideScan, stillMissing, type PickPart, type ScanDecision, type ScanFacts, type ScannedItem, type ScanRefusal } from './scanned';
 export { scanWords } from './scan-words';

@@ -1,5 +1,6 @@
 import { readScan } from '../scans';
 import {
+  afterMissedDay,
   decideLeave,
   decideScan,
   despatchLetter,
@@ -160,4 +161,18 @@ test('the mail says what has left, how it is followed, and what is still to come
   expect(letter.text).toContain('  4 each TNK, Tank: leaves on Wednesday the 17th');
   expect(letter.text).toContain('  1 each LBL, Label: we tell you the day as soon as we know it');
   expect(letter.text).toContain('Fell & Moor Supply');
+});
+
+test('a day that was missed moves to the first that can be kept; what is due later stays', () => {
+  const promises = [
+    { day: '2027-03-08', quantity: '2' },
+    { day: '2027-03-09', quantity: '3' },
+    { day: '2027-03-10', quantity: '4' },
+    { day: '2027-03-20', quantity: '5' },
+  ];
+  expect(afterMissedDay(promises, '2027-03-10')).toEqual([
+    { day: '2027-03-10', quantity: '9' },
+    { day: '2027-03-20', quantity: '5' },
+  ]);
+  expect(afterMissedDay(promises, '2027-03-08')).toBeNull();
 });

@@ -7,6 +7,7 @@ import type { Consignment } from './read-consignment';
 
 /** Writes what the customer pays for the freight of shipments that leave now. */
 export async function chargeFreight(trx: Trx, consignment: Consignment, shipments: readonly { readonly id: ShipmentId }[]): Promise<void> {
+  if (consignment.head.rule === 'included') return;
   const ids = shipments.map((row) => row.id);
   const { rows } = await sql<FreightTerms & { shipment: number; orderValue: Amount; charged: boolean }>`
     select s.id as shipment, c.freight_rule as rule, c.freight_flat::text as flat, c.freight_free_from::text as "freeFrom",
@@ -14,7 +15,7 @@ export async function chargeFreight(trx: Trx, consignment: Consignment, shipment
       exists (select from shipment o where o.order_id = s.order_id and o.id <> s.id and o.state = 'shipped' and o.freight_charge > 0 and o.id <> all(${ids})) as charged
     from shipment s join sales_order o on o.id = s.order_id join customer c on c.id = o.customer_id where ${anyOf('s.id', ids)} order by s.id`.execute(trx);
   const first = rows[0];
-  if (!first || first.rule === 'included') return;
+  if (!first) return;
   const weight = (shipment: number) => sum(consignment.parts.filter((part) => part.shipment === shipment).map((part) => times(part.quantity, part.weight)));
   const charges = freightCharges(
     first,

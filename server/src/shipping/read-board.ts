@@ -1,9 +1,11 @@
+import { firstShipDay, type IsoDay } from '@nockwright/core/calendar';
 import type { WarehouseCode } from '@nockwright/core/ids';
 import type { ReadyOrder, ShippingBoard } from '@nockwright/contract/shipping';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
 import { escapeLike, searchWords, together, type Db } from '../database';
 import type { PickStop } from '@nockwright/core/shipping';
+import { loadWarehouses } from '../promise';
 import { loadRules, loadStops } from './pick-rules';
 import { readLeavingToday } from './leaving-today';
 import { readNotGoing } from './not-going';
@@ -41,13 +43,15 @@ async function readReady(db: Db, now: Now, { warehouse, service, q, most = FIRST
       searchWords(q).map((word) => sql`and b.search like ${`%${escapeLike(word)}%`}`),
       sql` `,
     )}`;
-  const [found, totals, rules] = await Promise.all([
-    sql<Omit<ReadyOrder, 'due' | 'stops'>>`
+  const [found, totals, rules, warehouses] = await Promise.all([
+    sql<Omit<ReadyOrder, 'due' | 'missed' | 'stops'> & { promised: IsoDay | null }>`
       select b.order_id as "order", o.number, c.name as customer, c.id as "customerId", p.town, b.warehouse, s.name as carrier, o.ship_complete as "shipComplete", b.day,
         (select json_agg(json_build_object('line', r.line_id, 'lineNo', l.line_no, 'item', r.item, 'description', i.description, 'unit', i.unit,
             'quantity', trim_scale(r.quantity)::text, 'day', r.day) order by l.line_no)
           from board_ready r join order_line l on l.id = r.line_id join item i on i.code = r.item
-          where r.order_id = b.order_id and r.warehouse = b.warehouse and coalesce(l.ship_to_id, o.ship_to_id) = b.place) as lines
+          where r.order_id = b.order_id and r.warehouse = b.warehouse and coalesce(l.ship_to_id, o.ship_to_id) = b.place) as lines,
+        (select min(t.day)::text from board_ready r join order_line l on l.id = r.line_id join line_promise t on t.line_id = l.id
+          where r.order_id = b.order_id and r.warehouse = b.warehouse and coalesce(l.ship_to_id, o.ship_to_id) = b.place) as promised
       from (select * from board_leave b where ${filter} order by b.day, b.entered, b.order_id, b.warehouse, b.place limit ${most}) b
       join sales_order o on o.id = b.order_id
       join customer c on c.id = o.customer_id
@@ -56,9 +60,19 @@ async function readReady(db: Db, now: Now, { warehouse, service, q, most = FIRST
       order by b.day, b.entered, b.order_id, b.warehouse, b.place`.execute(db),
     sql<{ count: number }>`select count(*) as count from board_leave b where ${filter}`.execute(db),
     loadRules(db),
+    loadWarehouses(db),
   ]);
+  const firstDays = new Map(warehouses.map((row) => [row.code, firstShipDay(row.book, now.localTime)]));
   const stops = rules.on ? await loadStops(db, rules, [...new Set(found.rows.map((row) => row.order))]) : new Map<number, readonly PickStop[]>();
-  return { ready: found.rows.map((row) => ({ ...row, due: row.day <= now.today, stops: stops.get(row.order) ?? [] })), count: totals.rows[0]!.count };
+  return {
+    ready: found.rows.map(({ promised, ...row }) => ({
+      ...row,
+      due: row.day <= now.today,
+      missed: promised !== null && promised < (firstDays.get(row.warehouse) ?? now.today),
+      stops: stops.get(row.order) ?? [],
+    })),
+    count: totals.rows[0]!.count,
+  };
 }
 
 async function readPicking(db: Db, { warehouse, service }: BoardFilter): Promise<ShippingBoard['picking']> {

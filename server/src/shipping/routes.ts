@@ -12,10 +12,12 @@ import { listCarriers, moveParcels, setCarrier } from './carriers';
 import { mountConsignments, mountPicks } from './consignment-routes';
 import { ship } from './ship';
 import { startPick } from './start-pick';
+import { promiseMissed } from './promise-missed';
 import { startPicks } from './start-picks';
 
 export function mountShipping(app: Hono, services: Services): void {
   mountQuery(app, services, shippingRoutes.readBoard, ({ db, now }, { query }) => readBoard(db, now, query), freshenBoards);
+  mountCommand(app, services, shippingRoutes.promiseMissed, (context, { body }) => promiseMissed(context, body.orders));
   mountCommand(app, services, shippingRoutes.startPicks, (context, { body }) => startPicks(context, body.picks));
   mountCommand(app, services, shippingRoutes.startPick, (context, { body }) => startPick(context, body));
   mountQuery(app, services, shippingRoutes.readShipment, async ({ db }, { params }) => {

@@ -6,6 +6,7 @@ import { MatFormField } from '@angular/material/form-field';
 import { MatInput } from '@angular/material/input';
 import { Router, RouterLink } from '@angular/router';
 import { shippingRoutes, type NotGoingRow, type PickView, type ReadyOrder, type ShippingBoard } from '@nockwright/contract/shipping';
+import { shortDay } from '@nockwright/core/calendar';
 import { catchError, EMPTY, finalize, Subject, switchMap, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
@@ -86,13 +87,17 @@ export class ShippingBoardPage {
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'start the pick; confirm the shipment', run: () => this.mainAct() },
       { key: 'A', does: 'choose all that are due', run: () => this.markDue() },
+      { key: 'R', does: 'promise what is chosen and missed its day for the first day it can leave', run: () => this.promiseMissed() },
       { key: 'Ctrl+B', does: 'start the picks that are chosen', run: () => this.startMarked() },
       { key: 'P', does: 'pick on a telephone', run: () => void router.navigate(['/pick'], { queryParams: { warehouse: this.warehouse() ?? null } }) },
     ]);
   }
 
   protected readonly stages = STAGES;
-  protected readonly mayMend = inject(Session).inOffice;
+  private readonly session = inject(Session);
+  protected readonly mayMend = this.session.inOffice;
+  protected readonly maySell = this.session.maySell;
+  protected readonly said = signal('');
   protected readonly mendOf = mendOf;
   protected readonly whyOf = notGoingWords;
   /** Orders that are chosen, by their key. */
@@ -132,6 +137,21 @@ export class ShippingBoardPage {
     this.run(this.api.call(shippingRoutes.startPicks, { body: { picks } }), ({ refused }) => {
       this.marked.set(new Set(chosen.filter((row) => refused.some(({ order }) => order === row.order)).map((row) => this.keyOf(row))));
       this.fault.set(refused.map((row) => row.why).join(' '));
+    });
+    return true;
+  }
+
+  /** Of those that are chosen: what can no longer leave on its day. */
+  protected readonly missed = computed(() => this.ready().filter((order) => order.missed && this.marked().has(this.keyOf(order))));
+
+  protected promiseMissed(): boolean {
+    const orders = [...new Set(this.missed().map((row) => row.order))];
+    if (orders.length === 0 || !this.maySell()) return false;
+    this.run(this.api.call(shippingRoutes.promiseMissed, { body: { orders } }), ({ moved }) => {
+      this.marked.set(new Set());
+      this.said.set(
+        `${moved.length === 1 ? '1 line is' : `${moved.length} lines are`} promised again for ${shortDay(moved[0]!.day, this.session.today())}. Whoever was told another day stands under Calls.`,
+      );
     });
     return true;
   }
@@ -188,6 +208,7 @@ export class ShippingBoardPage {
     if (this.busy()) return;
     this.busy.set(true);
     this.fault.set('');
+    this.said.set('');
     command.pipe(finalize(() => this.busy.set(false))).subscribe({
       next: (pick) => {
         this.take.set({});
