@@ -154,3 +154,31 @@ test('a price below the floor is refused at the counter', async () => {
   expect([refused.status, refused.problem.detail]).toEqual([409, expect.stringContaining('below the floor')]);
   await desk.call('wil', counterRoutes.dropBasket, { params: { order: basket.order }, body: {} });
 });
+
+test('the receipt of a sale is mailed once it is paid', async () => {
+  await desk.stockUp('LID', '1');
+  const basket = await start();
+  const mail = (email: string) => desk.send('wil', counterRoutes.mailReceipt, { params: { order: basket.order }, body: { email } });
+  await scan(basket, 'lid');
+  expect((await mail('nora@wether.example')).problem.detail).toBe('There is a receipt once the basket is paid.');
+  const view = await desk.call('wil', counterRoutes.readBasket, { params: { order: basket.order } });
+  expect((await pay(view, { given: '1' })).status).toBe(200);
+  expect((await mail('nobody')).problem.errors).toEqual([{ field: 'body.email', message: 'expected an address as name@place.example, got "nobody"' }]);
+  const { number } = (await mail('nora@wether.example')).reply;
+  await mail('desk@wether.example');
+  const sent = await desk.db
+    .selectFrom('mail')
+    .innerJoin('mail_file', 'mail_file.mail_id', 'mail.id')
+    .innerJoin('order_file', 'order_file.id', 'mail_file.file_id')
+    .select(['recipients', 'subject', 'order_file.id', 'order_file.name', 'content'])
+    .where('mail.order_id', '=', basket.order)
+    .orderBy('mail.id')
+    .execute();
+  expect(sent.map(({ recipients, name }) => [recipients, name])).toEqual([
+    [['nora@wether.example'], `receipt-${number}.pdf`],
+    [['desk@wether.example'], `receipt-${number}.pdf`],
+  ]);
+  // Kept once.
+  expect(new Set(sent.map((row) => row.id)).size).toBe(1);
+  expect(sent[0]!.content.subarray(0, 5).toString()).toBe('%PDF-');
+});

@@ -85,6 +85,18 @@ test('goods are allocated by bin and lot: what expires first first, from the few
   expect((await read(other.consignment.id)).state).toBe('cancelled');
 });
 
+test('a kind of carton has a size and a weight that make sense, and goods that go as they are have none', async () => {
+  const set = (more: object) =>
+    desk.send('ida', consignmentRoutes.setCartonType, {
+      body: { code: 'XL', name: 'extra', length: '80', width: '60', height: '60', tare: '1', most: '30', ...more },
+    });
+  expect((await set({ width: '0' })).problem.errors).toEqual([{ field: 'body.width', message: 'expected more than 0, got 0' }]);
+  expect((await set({ most: '1' })).problem.errors).toEqual([{ field: 'body.most', message: 'expected more than the 1 kg it weighs empty, got 1' }]);
+  expect((await set({ code: 'OWN' })).status).toBe(409);
+  expect((await set({})).reply.map((row) => row.code)).toContain('XL');
+  expect((await set({ name: 'extra large' })).reply.find((row) => row.code === 'XL')).toMatchObject({ name: 'extra large', most: '30' });
+});
+
 test('what missed its cut-off is promised for the first day it can leave, and whoever was told is to be called', async () => {
   await shelve('LID', '30', 'A-01');
   const [missed, kept] = [await desk.order([['LID', '4']]), await desk.order([['LID', '3']])];
@@ -103,6 +115,15 @@ test('what missed its cut-off is promised for the first day it can leave, and wh
   const { calls } = await desk.call('ida', worklistRoutes.listCalls);
   expect(calls.filter((row) => row.order === missed.id)).toMatchObject([{ told: [{ day: '2027-03-08' }], holds: [{ day: '2027-03-09' }] }]);
   expect(calls.filter((row) => row.order === kept.id)).toEqual([]);
+});
+
+test('the walk through the bins is as somebody says: every bin, each once', async () => {
+  const walk = (bins: readonly string[]) => desk.send('ida', stockRoutes.setWalk, { params: { warehouse: 'MAR' }, body: { bins } });
+  expect((await walk(['B-01', 'A-01'])).problem.errors).toEqual([{ field: 'body.bins', message: 'expected every bin of MAR: A-02 is missing' }]);
+  expect((await walk(['B-01', 'A-01', 'A-02', 'B-01'])).problem.errors).toEqual([{ field: 'body.bins', message: 'bin B-01 stands twice' }]);
+  expect((await walk(['Z-01'])).problem.errors).toEqual([{ field: 'body.bins', message: 'there is no bin Z-01 at MAR' }]);
+  expect((await walk(['b-01', 'A-02', 'A-01'])).reply).toEqual(['B-01', 'A-02', 'A-01']);
+  expect((await walk(['A-01', 'A-02', 'B-01'])).reply).toEqual(['A-01', 'A-02', 'B-01']);
 });
 
 test('shipments are numbered under their order', async () => {

@@ -181,6 +181,7 @@ export const insideEvents = {
     object({ number: text(), method: oneOf('cash', 'card', 'account'), amount: text(30), currency: text(3) }),
     ({ number, method, amount, currency }) => `sold ${number} over the counter, ${amount} ${currency} ${method === 'account' ? 'on account' : `by ${method}`}`,
   ),
+  'counter.mailed': event(object({ number: text(), to: text() }), ({ number, to }) => `mailed the receipt ${number} to ${to}`),
   'counter.dropped': event(object({}), () => 'dropped the basket at the counter'),
   'carrier.set': event(object({ carrier: text() }), ({ carrier }) => `set how the stand-in of ${carrier} behaves`),
   'pick_rules.set': event(object({ on: flag(), times: list(text()) }), ({ on, times }) =>

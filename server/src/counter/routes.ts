@@ -11,6 +11,7 @@ import { mountCommand, mountQuery } from '../http/mount';
 import { invalid, Refusal } from '../http/refusal';
 import { readOrder, setPrice } from '../orders';
 import { dropBasket, listBaskets, lockBasket, readBasket, startBasket } from './baskets';
+import { mailReceipt } from './mail-receipt';
 import { payBasket } from './pay-basket';
 import { scanBasket } from './scan-basket';
 
@@ -21,6 +22,7 @@ export function mountCounter(app: Hono, services: Services): void {
   mountCommand(app, services, counterRoutes.scanBasket, (context, { params, body }) => scanBasket(context, params.order, body));
   mountCommand(app, services, counterRoutes.priceBasket, (context, { params, body }) => priceBasket(context, params.order, body));
   mountCommand(app, services, counterRoutes.payBasket, (context, { params, body }) => payBasket(context, params.order, body));
+  mountCommand(app, services, counterRoutes.mailReceipt, (context, { params, body }) => mailReceipt(context, services.work, params.order, body.email));
   mountCommand(app, services, counterRoutes.dropBasket, (context, { params }) => dropBasket(context, params.order));
   mountQuery(app, services, counterRoutes.readReceipt, async ({ db, now, user }, { params }) => {
     const basket = await readBasket(db, params.order);

@@ -8,7 +8,7 @@ import { catchError, EMPTY, switchMap, type Observable } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
-import { AmountPipe, isPrice, Keys, PricePipe, QuantityField, ScanInput, TextField, UnitPipe } from '../paper';
+import { AmountPipe, isPrice, Keys, LineForm, PricePipe, QuantityField, ScanInput, TextField, UnitPipe } from '../paper';
 import { Sounds } from '../shipping';
 import { ScanQueue } from './scan-queue';
 import { SignaturePad } from './signature-pad';
@@ -18,7 +18,7 @@ type Method = 'cash' | 'card' | 'account';
 /** A sale over the counter: scan, see the price, take the payment, hand over the receipt. */
 @Component({
   selector: 'nock-basket-sheet',
-  imports: [MatButton, AmountPipe, PricePipe, UnitPipe, QuantityField, ScanInput, SignaturePad, TextField],
+  imports: [MatButton, AmountPipe, LineForm, PricePipe, UnitPipe, QuantityField, ScanInput, SignaturePad, TextField],
   templateUrl: './basket-sheet.html',
   styleUrl: './basket-sheet.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -29,6 +29,9 @@ export class BasketSheet {
   private readonly session = inject(Session);
   private readonly sounds = inject(Sounds);
   protected readonly queue = inject(ScanQueue);
+  /** Where the receipt goes, and where it went. */
+  protected readonly mailTo = signal('');
+  protected readonly mailed = signal('');
   private readonly field = viewChild(ScanInput);
   private readonly pad = viewChild(SignaturePad);
   readonly id = input.required({ transform: numberAttribute });
@@ -144,6 +147,13 @@ export class BasketSheet {
 
   protected drop(): void {
     this.run(this.api.call(counterRoutes.dropBasket, { params: { order: this.id() }, body: {} }), () => this.leave());
+  }
+
+  protected mailReceipt(email: string): void {
+    this.run(this.api.call(counterRoutes.mailReceipt, { params: { order: this.id() }, body: { email } }), () => {
+      this.mailed.set(`The receipt goes to ${email}.`);
+      this.mailTo.set('');
+    });
   }
 
   protected leave(): void {

@@ -106,5 +106,9 @@ it('bins are listed, and another is added by its name', () => {
   screen.type('New bin', 'b-09');
   screen.click('Add bin');
   expect(lastBody()).toEqual({ bin: 'B-09' });
-  expect(screen.text).toContain('A-01 B-09');
+  expect(screen.field('Sequence of the walk, a bin a line').value).toBe('A-01\nB-09');
+  answers([stockRoutes.setWalk, ['B-09', 'A-01']]);
+  screen.type('Sequence of the walk, a bin a line', 'b-09\na-01');
+  screen.click('Save the sequence');
+  expect(lastBody()).toEqual({ bins: ['B-09', 'A-01'] });
 });
