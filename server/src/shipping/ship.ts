@@ -100,7 +100,7 @@ interface LineRow {
 
 /** Writes that the goods of shipments have left: what remains of their promises, how the lines stand, the movements, and what is undone where it is taken back. */
 async function storeLeft(context: CommandContext, consignment: Consignment, shipments: readonly LockedShipment[]): Promise<void> {
-  const { trx, now } = context;
+  const { trx } = context;
   const lines = await loadLines(trx, consignment);
   const met: { shipment_id: ShipmentId; order_line_id: LineId; day: string | null; quantity: Quantity }[] = [];
   const remains = new Map<string, { line: number; day: string; remains: string }>();
@@ -123,26 +123,38 @@ async function storeLeft(context: CommandContext, consignment: Consignment, ship
   await storeRemains(trx, [...remains.values()]);
   await storeLines(trx, [...lines.values()]);
   await insertRows(trx, 'shipment_met', met);
-  const numberOf = new Map(shipments.map((row) => [row.id, row.number]));
   await shipSerials(
     context,
     consignment.parts.filter((part) => part.tracks_serials).map((part) => part.id),
   );
+  await moveGoods(context, consignment, shipments, 'out');
+}
+
+/** Books the goods of shipments out of their bins and lots, or back into them. */
+export async function moveGoods(
+  { trx, now }: CommandContext,
+  { head, parts }: Consignment,
+  shipments: readonly LockedShipment[],
+  way: 'out' | 'back',
+): Promise<void> {
+  const numberOf = new Map(shipments.map((row) => [row.id, row.number]));
   await insertRows(
     trx,
     'stock_movement',
-    consignment.parts.map((part) => ({
-      at: now.instant,
-      item: part.item,
-      warehouse: consignment.head.warehouse,
-      quantity: minus('0', part.quantity),
-      kind: 'shipment' as const,
-      reference: numberOf.get(part.shipment)!,
-      status: 'available' as const,
-      bin: part.bin,
-      lot: part.lot,
-      lasts_until: lastsUntil(part, now.today),
-    })),
+    parts
+      .filter((part) => numberOf.has(part.shipment))
+      .map((part) => ({
+        at: now.instant,
+        item: part.item,
+        warehouse: head.warehouse,
+        quantity: way === 'out' ? minus('0', part.quantity) : part.quantity,
+        kind: 'shipment' as const,
+        reference: numberOf.get(part.shipment)!,
+        status: 'available' as const,
+        bin: part.bin,
+        lot: part.lot,
+        ...(way === 'out' ? { lasts_until: lastsUntil(part, now.today) } : {}),
+      })),
   );
 }
 

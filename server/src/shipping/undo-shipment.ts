@@ -2,7 +2,7 @@ import type { LineId } from '@nockwright/core/ids';
 import { minus, plus, sum, type Quantity } from '@nockwright/core/money';
 import type { ConsignmentView } from '@nockwright/contract/shipping';
 import { sql } from 'kysely';
-import { anyOf, insertRows, type Trx } from '../database';
+import { anyOf, type Trx } from '../database';
 import { recordEvents } from '../events';
 import type { CommandContext } from '../http/context';
 import { Refusal } from '../http/refusal';
@@ -11,7 +11,7 @@ import { storePromises } from '../promise';
 import { bringSerialsBack } from '../serials';
 import { lockWhole, touchConsignment, type LockedShipment } from './lock-consignment';
 import { loadConsignment, readConsignment } from './read-consignment';
-import { goodsOf, storeLines, subjectsOf } from './ship';
+import { goodsOf, moveGoods, storeLines, subjectsOf } from './ship';
 import { tellUndone } from './tell-despatch';
 
 /**
@@ -29,24 +29,7 @@ export async function undoShipment(context: CommandContext, id: number, reason: 
   if (consignment.label?.events?.some((event) => event.kind === 'picked_up'))
     throw new Refusal('conflict', 'The carrier has picked it up already. Recall it with the carrier, or take the goods back as a return.');
   await takeLocks(trx, { pools: consignment.parts.map(({ item }) => ({ item, warehouse: consignment.head.warehouse })) });
-  const numberOf = new Map(shipments.map((row) => [row.id, row.number]));
-  await insertRows(
-    trx,
-    'stock_movement',
-    consignment.parts
-      .filter((part) => numberOf.has(part.shipment))
-      .map((part) => ({
-        at: now.instant,
-        item: part.item,
-        warehouse: consignment.head.warehouse,
-        quantity: part.quantity,
-        kind: 'shipment' as const,
-        reference: numberOf.get(part.shipment)!,
-        status: 'available' as const,
-        bin: part.bin,
-        lot: part.lot,
-      })),
-  );
+  await moveGoods(context, consignment, shipments, 'back');
   await bringSerialsBack(
     context,
     shipments.map((row) => row.id),

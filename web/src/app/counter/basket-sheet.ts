@@ -8,7 +8,7 @@ import { catchError, EMPTY, switchMap, type Observable } from 'rxjs';
 import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
-import { AmountPipe, isPrice, Keys, LineForm, PricePipe, QuantityField, ScanInput, TextField, UnitPipe } from '../paper';
+import { AmountPipe, isPrice, Keys, LineForm, PricePipe, QuantityField, ScanInput, TextField, UnitPipe, focusOnce } from '../paper';
 import { Sounds } from '../shipping';
 import { ScanQueue } from './scan-queue';
 import { SignaturePad } from './signature-pad';
@@ -78,14 +78,7 @@ export class BasketSheet {
         else this.sounds.wrong();
       });
     });
-    // It is there once what was opened has been fetched.
-    let begun = false;
-    effect(() => {
-      const field = this.field();
-      if (!field || begun) return;
-      begun = true;
-      setTimeout(() => field.focus());
-    });
+    focusOnce(this.field);
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'take the payment: cash', run: () => (this.paying() ? this.pay('cash') : this.openPayment()) },
       { key: 'Ctrl+B', does: 'take back by scanning, and on again', run: () => this.back.set(!this.back()) },

@@ -5,6 +5,7 @@ export { CustomerName } from './customer-name';
 export { DayField } from './day-field';
 export { DayPipe } from './day-pipe';
 export { FilterField } from './filter-field';
+export { focusOnce } from './focus-once';
 export { foundAsTyped, type FoundAsTyped } from './found-as-typed';
 export { FindsDirective, FoundList } from './found-list';
 export { GlossForm } from './gloss-form';

@@ -4,7 +4,7 @@ import { Router, RouterLink } from '@angular/router';
 import { consignmentRoutes, shippingRoutes, type CartonTypeView, type CartonView, type PartView } from '@nockwright/contract/shipping';
 import { Session } from '../../access';
 import { Api } from '../../api';
-import { AmountPipe, CustomerName, DayPipe, Keys, ListChoice, QuantityField, ScanInput, Sheet, TextField, UnitPipe, type Choice } from '../../paper';
+import { AmountPipe, CustomerName, DayPipe, Keys, ListChoice, QuantityField, ScanInput, Sheet, TextField, UnitPipe, type Choice, focusOnce } from '../../paper';
 import { ConsignmentStore } from '../consignment-store';
 import { Sounds } from '../sounds';
 import { TRACKED } from '../tracked-words';
@@ -75,14 +75,7 @@ export class PackSheet {
       const proposed = this.store.proposal()?.cartons[0]?.type ?? (this.store.proposal()?.alone.length ? 'OWN' : undefined);
       untracked(() => this.type.set(proposed ?? this.types().find((row) => row.code !== 'OWN')?.code ?? ''));
     });
-    // It is there once what was opened has been fetched.
-    let begun = false;
-    effect(() => {
-      const field = this.field();
-      if (!field || begun) return;
-      begun = true;
-      setTimeout(() => field.focus());
-    });
+    focusOnce(this.field);
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'the main act: pack as proposed, make the label, confirm the shipment', run: () => this.mainAct() },
       { key: 'Ctrl+K', does: 'open a carton', run: () => this.openCarton() },

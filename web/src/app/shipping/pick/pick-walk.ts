@@ -10,7 +10,7 @@ import { catchError, EMPTY, filter, switchMap, type Observable } from 'rxjs';
 import { Session } from '../../access';
 import { Api } from '../../api';
 import { Live } from '../../live';
-import { addressWords, AmountPipe, DayPipe, Keys, ListChoice, QuantityField, ScanInput, UnitPipe, type Choice } from '../../paper';
+import { addressWords, AmountPipe, DayPipe, Keys, ListChoice, QuantityField, ScanInput, UnitPipe, type Choice, focusOnce } from '../../paper';
 import { Places } from '../../supply';
 import { Sounds } from '../sounds';
 import { PickQueue } from './pick-queue';
@@ -99,14 +99,7 @@ export class PickWalk {
       const id = this.nextId();
       untracked(() => id !== undefined && this.arrive());
     });
-    // It is there once what was opened has been fetched.
-    let begun = false;
-    effect(() => {
-      const field = this.field();
-      if (!field || begun) return;
-      begun = true;
-      setTimeout(() => field.focus());
-    });
+    focusOnce(this.field);
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'picked, go to the next bin', run: () => this.take(null) },
       { key: 'X', does: 'report short', run: () => this.isShort.set(!this.isShort()) },
