@@ -10,6 +10,7 @@ import { loadStanding } from '../demo/load-standing';
 import { connect } from '../server/src/database';
 import { bookStatement } from '../server/src/promise/book-rows';
 import { fillDesk } from './fill-desk';
+import { measurePacking } from './packing';
 import { percentile, type Figure } from './measure';
 import { setting } from './setting';
 
@@ -214,6 +215,7 @@ async function main() {
   });
   const whole = await rate(WHOLE, async (at) => again(await read(await add(await start(1 + (at % 8)), items))));
 
+  const packing = process.env['NOCK_LINES'] === undefined ? await measurePacking(call, items, () => start(1), again) : [];
   const shown = await boards();
   const anew = await wholeBook();
   const figures: Figure[] = names.map((name, at) => ({
@@ -256,7 +258,7 @@ async function main() {
     },
     { name: `the whole book anew is there, ${desk}`, ratio: anew.done / anew.statement, against: 'the statement that reads its rows', target: 3 },
   );
-  process.stdout.write(JSON.stringify(figures));
+  process.stdout.write(JSON.stringify([...figures, ...packing]));
 }
 
 /** Releases; where somebody was first, what is promised now is looked at, and released. */

@@ -136,6 +136,28 @@ test('goods that are written off without a word leave numbers missing; naming wh
   expect(await list()).toEqual(['T-03 in_stock in A-01 at MAR', 'T-01 missing missing: nobody has said where', 'T-02 missing missing: nobody has said where']);
 });
 
+test('goods that are moved take their numbers along: all of a bin by itself, some by name', async () => {
+  await arrive('3', 'T-01..T-03');
+  const placeOf = async (bin: string) => (await desk.call('wil', stockRoutes.listPlaces, { query: { item: 'TUB' } })).find((row) => row.bin === bin)!;
+  const move = async (from: string, body: object) =>
+    desk.send('ida', stockRoutes.moveGoods, { params: { place: (await placeOf(from)).id }, body: body as never });
+  expect((await placeOf('A-01')).tracksSerials).toBe(true);
+  expect((await move('A-01', { quantity: '3', bin: 'A-02' })).status).toBe(200);
+  expect(await list()).toEqual(['T-01 in_stock in A-02 at MAR', 'T-02 in_stock in A-02 at MAR', 'T-03 in_stock in A-02 at MAR']);
+  expect((await move('A-02', { quantity: '1', bin: 'A-01', serials: 'T-09' })).problem.errors).toEqual([
+    { field: 'body.serials', message: 'serial number T-09 is not in this bin' },
+  ]);
+  expect((await move('A-02', { quantity: '2', bin: 'A-01', serials: 'T-02' })).problem.errors).toEqual([
+    { field: 'body.serials', message: 'expected 2 serial numbers, got 1' },
+  ]);
+  const decision = { accept: [], seen: [] };
+  expect((await move('A-02', { quantity: '1', status: 'quarantine', cause: 'damaged', serials: 'T-02', decision })).status).toBe(200);
+  expect(await list()).toEqual(['T-01 in_stock in A-02 at MAR', 'T-02 in_stock in A-02 at MAR, in quarantine', 'T-03 in_stock in A-02 at MAR']);
+  // Not said which: the last that came is missing.
+  expect((await move('A-02', { quantity: '1', bin: 'A-01' })).status).toBe(200);
+  expect(await list()).toContain('T-03 missing missing: nobody has said where');
+});
+
 test('over the counter: held with its number, taken back by it, sold with it', async () => {
   await arrive('3', 'T-01..T-03');
   const basket = await desk.call('wil', counterRoutes.startBasket, { body: { warehouse: 'MAR', customer: 1 } });

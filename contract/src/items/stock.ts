@@ -25,6 +25,8 @@ const place = object({
   status: stockStatus,
   quantity: decimal<Quantity>(),
   expired: flag(),
+  /** Each piece has a serial number. */
+  tracksSerials: flag(),
 });
 export type StockPlace = Of<typeof place>;
 
@@ -95,6 +97,8 @@ export const stockRoutes = {
       status: optional(stockStatus),
       cause: optional(adjustmentReason),
       note: optional(note(200)),
+      /** Of an item that has them: which pieces move. Where all of a place moves, they need not be named. */
+      serials: optional(note(20_000)),
       decision: optional(decision),
     }),
     reply: list(place),

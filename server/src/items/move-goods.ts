@@ -11,6 +11,7 @@ import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { loadLocked, lockMoving, settleRipple } from '../promise';
 import { planOfChange, previewChange } from './count-stock';
+import { placeSerials, takeSerials } from '../serials';
 import { checkBin, listPlaces } from './stock-places';
 
 type Move = BodyOf<typeof stockRoutes.moveGoods>;
@@ -56,6 +57,7 @@ export async function moveGoods(context: CommandContext, placeId: number, move: 
       'conflict',
       `${place.allocated} of the ${place.quantity} are allocated to picks. Move ${free} or fewer, or report at the pick what is wrong.`,
     );
+  const pieces = await takeSerials(trx, { place: placeId, quantity, whole: place.quantity === quantity, serials: move.serials, today: now.today });
   const book = async () => {
     const row = {
       at: now.instant,
@@ -70,6 +72,7 @@ export async function moveGoods(context: CommandContext, placeId: number, move: 
     const into = { ...row, quantity, status, bin };
     // Within one bin to another the goods are never gone: what comes is booked first.
     for (const values of moves ? [out, into] : [into, out]) await trx.insertInto('stock_movement').values(values).execute();
+    await placeSerials(context, [{ item, warehouse, status, lot, bin, serials: pieces, reference: note || cause.replace('_', ' ') }], 'placed');
   };
   const facts: FactsOf<'goods.moved'> = { item, warehouse, quantity, from: { bin: known.bin, lot, status: known.status }, to: moves ? status : 'bin', bin };
   if (live) {

@@ -33,7 +33,7 @@ export async function listPlaces(db: Db, now: Now, { search, warehouse, item, on
   };
   const { rows } = await sql<StockPlace>`
     select s.id, s.item, i.description, i.unit, s.warehouse, s.bin, s.lot, l.expires::text as expires, s.status, trim_scale(s.quantity)::text as quantity,
-      coalesce(l.expires < ${now.today}::date, false) as expired
+      coalesce(l.expires < ${now.today}::date, false) as expired, i.tracks_serials as "tracksSerials"
     from stock_place s join item i on i.code = s.item left join item_lot l on l.item = s.item and l.lot = s.lot
     where s.quantity > 0 and ${kept[only]} and ${warehouse ? sql`s.warehouse = ${warehouse}` : sql`true`} and ${item ? sql`s.item = ${item}` : sql`true`}
       and ${ids ? sql`s.id = any(${ids})` : sql`true`} ${sql.join(matches, sql` `)}

@@ -3,3 +3,4 @@ export { loadSerials, loadWheres, nameBySerial, whereOf, whereWordsOf, type Seri
 export { bringSerialsBack, packSerial, shipSerials, unpackSerials } from './pack-serials';
 export { placeSerials, type PlacedSerials } from './place-serials';
 export { mountSerials } from './routes';
+export { takeSerials } from './take-serials';

@@ -14,6 +14,7 @@ const place: StockPlace = {
   status: 'available',
   quantity: '13',
   expired: true,
+  tracksSerials: false,
 };
 const { api, providers, answers, lastBody } = testApi();
 

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { stockRoutes, type StockPlace } from '@nockwright/contract/items';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { Api } from '../../api';
-import { GlossForm, isQuantity, ListChoice, TextField } from '../../paper';
+import { GlossForm, isQuantity, ListChoice, TextArea, TextField } from '../../paper';
 import { decisionOf, Preview, Ripple } from '../../ripple';
 import { REASONS } from './reasons';
 
@@ -12,11 +12,14 @@ const ACTS = { move: 'Move goods', quarantine: 'Put into quarantine', release: '
 /** Goods of one place go to another bin, into quarantine or out of it: whose promises move by it stands there first. */
 @Component({
   selector: 'nock-move-form',
-  imports: [GlossForm, ListChoice, TextField, Ripple],
+  imports: [GlossForm, ListChoice, TextArea, TextField, Ripple],
   template: `
     <nock-gloss-form [heading]="heading()" [act]="act()" [ready]="!busy()" (done)="move()" (left)="closed.emit()">
       <nock-text-field fieldId="move-quantity" [figure]="true" [(text)]="quantity">How many of {{ place().quantity }}</nock-text-field>
       <nock-text-field fieldId="move-bin" [most]="40" [(text)]="bin">{{ kind() === 'move' ? 'Bin' : 'Bin (empty: where it stands)' }}</nock-text-field>
+      @if (place().tracksSerials && isPart()) {
+        <nock-text-area fieldId="move-serials" [most]="20000" [rows]="3" [(text)]="serials">Serial numbers of what moves</nock-text-area>
+      }
       @if (kind() !== 'move') {
         <nock-list-choice what="Why" [choices]="reasons" [chosen]="cause()" (choose)="cause.set($any($event ?? 'other'))" />
         <nock-text-field fieldId="move-note" [most]="200" [(text)]="note">Note</nock-text-field>
@@ -40,6 +43,9 @@ export class MoveForm implements OnInit {
   protected readonly act = computed(() => ACTS[this.kind()]);
   protected readonly quantity = signal('');
   protected readonly bin = signal('');
+  protected readonly serials = signal('');
+  /** Not all of the place: which pieces move is to be said. */
+  protected readonly isPart = computed(() => this.quantity().trim() !== this.place().quantity);
   protected readonly cause = signal<(typeof REASONS)[number][0]>('other');
   protected readonly note = signal('');
   protected readonly accepted = signal<readonly number[]>([]);
@@ -64,7 +70,8 @@ export class MoveForm implements OnInit {
     if (!isQuantity(quantity) || Number(quantity) === 0) return this.fault.set('How many? Expected a quantity.');
     if (this.kind() === 'move' && bin === '') return this.fault.set('Into which bin?');
     const note = this.note().trim();
-    const goods = { quantity, ...(bin ? { bin } : {}), ...(note ? { note } : {}) };
+    const serials = this.serials().trim();
+    const goods = { quantity, ...(bin ? { bin } : {}), ...(note ? { note } : {}), ...(serials && this.isPart() ? { serials } : {}) };
     if (this.kind() === 'move') return this.send(goods);
     if (!this.preview.asks()) return this.fault.set(`How many? At most ${this.place().quantity} are there.`);
     this.preview.once((ripple) => this.send({ ...goods, status: this.status(), cause: this.cause(), decision: decisionOf(ripple, this.accepted()) }));

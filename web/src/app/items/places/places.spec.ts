@@ -21,6 +21,7 @@ const place: StockPlace = {
   status: 'available',
   quantity: '6',
   expired: true,
+  tracksSerials: false,
 };
 const calm = { later: [], earlier: [], offers: [] };
 

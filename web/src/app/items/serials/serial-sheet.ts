@@ -65,6 +65,7 @@ import { STATES, stepWords } from './serial-states';
   `,
   styles: `
     .state {
+      margin-left: 8px;
       font-size: 15px;
     }
   `,

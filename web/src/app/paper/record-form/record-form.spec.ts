@@ -109,6 +109,14 @@ test('pressed twice it is sent once; it says when it is done', () => {
   expect(saved).toHaveBeenCalledWith({ id: 1 });
 });
 
+test('choices that come late leave what is typed as it is', () => {
+  screen.type('Name', 'Lid');
+  screen.set('fields', fieldsOf<Body>([...FIELDS]));
+  expect(screen.field('Name').value).toBe('Lid');
+  screen.click('Save');
+  expect(send).toHaveBeenCalledWith(expect.objectContaining({ name: 'Lid' }), 4);
+});
+
 test('a field that belongs to a flag is there while that is set', () => {
   expect(() => screen.field('Fee')).toThrow();
   const box = screen.element.querySelector<HTMLInputElement>('input[type=checkbox]')!;

@@ -46,10 +46,9 @@ export class RecordForm<Body extends object, Reply> implements OnInit {
   protected readonly fault = signal('');
   protected readonly faults = signal<ReadonlyMap<string, string>>(new Map());
   protected readonly busy = signal(false);
-  private readonly controls = computed(() => {
-    const value = untracked(this.value) as Record<string, unknown>;
-    return new Map(this.fields().map((field) => [field.name as string, new FormControl(written(field, value[field.name]), { nonNullable: true })]));
-  });
+  /** What was typed stays, whatever comes after the form was opened: choices that are fetched make its fields anew. */
+  private readonly made = new Map<string, FormControl<string | boolean>>();
+  private readonly controls = computed(() => new Map(this.fields().map((field) => [field.name as string, this.controlOf(field)])));
   /** Flags that are set: fields that belong to others are not shown. */
   private readonly flags = signal<ReadonlySet<string>>(new Set());
   protected readonly shown = computed(() => this.fields().filter(({ under }) => under === undefined || this.flags().has(under)));
@@ -65,6 +64,13 @@ export class RecordForm<Body extends object, Reply> implements OnInit {
 
   ngOnInit(): void {
     this.opened = this.version();
+  }
+
+  private controlOf(field: RecordField): FormControl<string | boolean> {
+    const value = untracked(this.value) as Record<string, unknown>;
+    const control = this.made.get(field.name) ?? new FormControl(written(field, value[field.name]), { nonNullable: true });
+    this.made.set(field.name, control);
+    return control;
   }
 
   protected control(name: string): FormControl<string | boolean> {
