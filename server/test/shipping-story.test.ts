@@ -105,7 +105,7 @@ test('what missed its cut-off is promised for the first day it can leave, and wh
   // Nobody picked them, and the day has passed.
   await sql`update line_promise set day = '2027-03-08' where line_id = any(${[missed, kept].map((order) => order.lines[0]!.id)})`.execute(desk.db);
   const board = await desk.call('ida', shippingRoutes.readBoard, { query: { warehouse: 'MAR' } });
-  expect(board.ready.filter((row) => [missed.id, kept.id].includes(row.order)).map((row) => row.missed)).toEqual([true, true]);
+  expect(board.ready.filter((row) => [missed.id, kept.id].includes(row.order)).map((row) => row.missed)).toEqual(['2027-03-08', '2027-03-08']);
   expect((await desk.send('wil', shippingRoutes.promiseMissed, { body: { orders: [kept.id] } })).status).toBe(403);
   expect((await again([missed.id])).reply.moved).toMatchObject([{ order: missed.id, day: '2027-03-09' }]);
   const told = (order: { readonly lines: readonly { readonly id: number }[] }) =>

@@ -24,8 +24,8 @@ const ready = object({
   shipComplete: flag(),
   day: day(),
   due: flag(),
-  /** It can no longer leave on the day it is promised for. */
-  missed: flag(),
+  /** The day it is promised for and can no longer leave on; null: it can. */
+  missed: nullable(day()),
   /** Rules that keep it from being released to pick by itself. */
   stops: list(oneOf('value', 'first_order', 'instructions', 'below_floor', 'new_address', 'shipments')),
   lines: list(line),

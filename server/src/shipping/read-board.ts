@@ -68,7 +68,7 @@ async function readReady(db: Db, now: Now, { warehouse, service, q, most = FIRST
     ready: found.rows.map(({ promised, ...row }) => ({
       ...row,
       due: row.day <= now.today,
-      missed: promised !== null && promised < (firstDays.get(row.warehouse) ?? now.today),
+      missed: promised !== null && promised < (firstDays.get(row.warehouse) ?? now.today) ? promised : null,
       stops: stops.get(row.order) ?? [],
     })),
     count: totals.rows[0]!.count,

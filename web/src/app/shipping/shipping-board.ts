@@ -86,7 +86,7 @@ export class ShippingBoardPage {
     const router = inject(Router);
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'start the pick; confirm the shipment', run: () => this.mainAct() },
-      { key: 'A', does: 'choose all that are due', run: () => this.markDue() },
+      { key: 'A', does: 'choose all that are due or have missed their day', run: () => this.markDue() },
       { key: 'R', does: 'promise what is chosen and missed its day for the first day it can leave', run: () => this.promiseMissed() },
       { key: 'Ctrl+B', does: 'start the picks that are chosen', run: () => this.startMarked() },
       { key: 'P', does: 'pick on a telephone', run: () => void router.navigate(['/pick'], { queryParams: { warehouse: this.warehouse() ?? null } }) },
@@ -123,7 +123,7 @@ export class ShippingBoardPage {
     this.marked.set(
       new Set(
         this.ready()
-          .filter((order) => order.due)
+          .filter((order) => order.due || order.missed !== null)
           .map((order) => this.keyOf(order)),
       ),
     );
@@ -142,7 +142,7 @@ export class ShippingBoardPage {
   }
 
   /** Of those that are chosen: what can no longer leave on its day. */
-  protected readonly missed = computed(() => this.ready().filter((order) => order.missed && this.marked().has(this.keyOf(order))));
+  protected readonly missed = computed(() => this.ready().filter((order) => order.missed !== null && this.marked().has(this.keyOf(order))));
 
   protected promiseMissed(): boolean {
     const orders = [...new Set(this.missed().map((row) => row.order))];

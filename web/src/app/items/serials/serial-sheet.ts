@@ -26,9 +26,9 @@ import { STATES, stepWords } from './serial-states';
           <p>
             It is <b>{{ page.now.where }}</b>.
             @if (page.now.order) {
-              Order <a class="code" [routerLink]="['/orders', page.now.order]">{{ page.now.shipment }}</a>
+              <a class="code" [routerLink]="['/orders', page.now.order]">{{ page.now.shipment }}</a>
               @if (page.now.customerId) {
-                , <nock-customer-name [id]="page.now.customerId" [name]="page.now.customer ?? ''" />
+                <nock-customer-name [id]="page.now.customerId" [name]="page.now.customer ?? ''" />
               }
             }
           </p>
