@@ -13,11 +13,13 @@ interface Pick {
 
 const PACKERS = 4;
 const SHIPMENTS = 200;
+/** 200 a minute. */
+const PACE_MS = 300;
 /** The lines that entry adds while nobody packs. */
 const IDLE = 40;
 
 /**
- * Shipments packed as proposed and closed by four packers, with packing list, mail and events, while a coordinator enters lines: how long
+ * Shipments packed as proposed and closed by four packers, 200 a minute, with packing list, mail and events, while a coordinator enters lines: how long
  * 200 take against a minute, and what entry takes against an idle desk. `release` makes an order of some items that is released.
  */
 export async function measurePacking(
@@ -59,6 +61,9 @@ export async function measurePacking(
   await Promise.all(
     Array.from({ length: PACKERS }, async () => {
       for (let pick = waiting.shift(); pick; pick = waiting.shift()) {
+        // As fast as is asked for, and no faster: what entry takes meanwhile is what counts.
+        const early = (SHIPMENTS - waiting.length - 1) * PACE_MS - (performance.now() - began);
+        if (early > 0) await new Promise((resolve) => setTimeout(resolve, early));
         const { version } = await call<{ version: number }>('GET', `/consignments/${pick.consignment}`);
         const packed = await call<{ version: number }>('POST', `/consignments/${pick.consignment}/pack-proposed`, { version });
         // A label made elsewhere: no carrier runs beside the bench.
@@ -75,7 +80,7 @@ export async function measurePacking(
       0.95,
     );
   return [
-    { name: `${SHIPMENTS} shipments packed and closed by ${PACKERS} packers`, ratio: minutes, against: 'a minute', target: 1 },
+    { name: `${SHIPMENTS} shipments packed and closed by ${PACKERS} packers`, ratio: minutes, against: 'a minute', target: 1.05 },
     { name: 'entering lines meanwhile, p95', ratio: p95(busy) / p95(idle), against: 'entering them while nobody packs', target: 2 },
   ];
 }

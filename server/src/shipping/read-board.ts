@@ -36,6 +36,21 @@ export async function readBoard(db: Db, now: Now, filter: BoardFilter = {}): Pro
   });
 }
 
+interface ReadyRow extends Omit<ReadyOrder, 'due' | 'missed' | 'stops' | 'lines'> {
+  readonly lines: readonly (ReadyOrder['lines'][number] & { readonly promised: IsoDay | null })[];
+}
+
+/** What can leave, with the day it missed, if any: `first` is the first day that anything can still leave on. */
+function viewReady({ lines, ...row }: ReadyRow, first: IsoDay, today: IsoDay): Omit<ReadyOrder, 'stops'> {
+  const promised = lines.flatMap((line) => line.promised ?? []).sort()[0];
+  return {
+    ...row,
+    lines: lines.map(({ promised: _, ...line }) => line),
+    due: row.day <= today,
+    missed: promised !== undefined && promised < first ? promised : null,
+  };
+}
+
 async function readReady(db: Db, now: Now, { warehouse, service, q, most = FIRST }: BoardFilter): Promise<Pick<ShippingBoard, 'ready' | 'count'>> {
   const byService = service === undefined ? sql`` : sql`and exists (select from sales_order k where k.id = b.order_id and k.carrier_service = ${service})`;
   const filter = sql<boolean>`${warehouse === undefined ? sql`true` : sql`b.warehouse = ${warehouse}`} ${byService}
@@ -44,14 +59,13 @@ async function readReady(db: Db, now: Now, { warehouse, service, q, most = FIRST
       sql` `,
     )}`;
   const [found, totals, rules, warehouses] = await Promise.all([
-    sql<Omit<ReadyOrder, 'due' | 'missed' | 'stops'> & { promised: IsoDay | null }>`
+    sql<ReadyRow>`
       select b.order_id as "order", o.number, c.name as customer, c.id as "customerId", p.town, b.warehouse, s.name as carrier, o.ship_complete as "shipComplete", b.day,
         (select json_agg(json_build_object('line', r.line_id, 'lineNo', l.line_no, 'item', r.item, 'description', i.description, 'unit', i.unit,
-            'quantity', trim_scale(r.quantity)::text, 'day', r.day) order by l.line_no)
+            'quantity', trim_scale(r.quantity)::text, 'day', r.day,
+            'promised', (select min(t.day)::text from line_promise t where t.line_id = r.line_id)) order by l.line_no)
           from board_ready r join order_line l on l.id = r.line_id join item i on i.code = r.item
-          where r.order_id = b.order_id and r.warehouse = b.warehouse and coalesce(l.ship_to_id, o.ship_to_id) = b.place) as lines,
-        (select min(t.day)::text from board_ready r join order_line l on l.id = r.line_id join line_promise t on t.line_id = l.id
-          where r.order_id = b.order_id and r.warehouse = b.warehouse and coalesce(l.ship_to_id, o.ship_to_id) = b.place) as promised
+          where r.order_id = b.order_id and r.warehouse = b.warehouse and coalesce(l.ship_to_id, o.ship_to_id) = b.place) as lines
       from (select * from board_leave b where ${filter} order by b.day, b.entered, b.order_id, b.warehouse, b.place limit ${most}) b
       join sales_order o on o.id = b.order_id
       join customer c on c.id = o.customer_id
@@ -65,12 +79,7 @@ async function readReady(db: Db, now: Now, { warehouse, service, q, most = FIRST
   const firstDays = new Map(warehouses.map((row) => [row.code, firstShipDay(row.book, now.localTime)]));
   const stops = rules.on ? await loadStops(db, rules, [...new Set(found.rows.map((row) => row.order))]) : new Map<number, readonly PickStop[]>();
   return {
-    ready: found.rows.map(({ promised, ...row }) => ({
-      ...row,
-      due: row.day <= now.today,
-      missed: promised !== null && promised < (firstDays.get(row.warehouse) ?? now.today) ? promised : null,
-      stops: stops.get(row.order) ?? [],
-    })),
+    ready: found.rows.map((row) => ({ ...viewReady(row, firstDays.get(row.warehouse) ?? now.today, now.today), stops: stops.get(row.order) ?? [] })),
     count: totals.rows[0]!.count,
   };
 }
