@@ -31,6 +31,11 @@ export function whereWords(where: SerialWhere): string {
   }
 }
 
+/** Whether a piece may be packed or sold at a warehouse: it is free there, or missing and in somebody's hand now. */
+export function mayTake(where: SerialWhere, warehouse: string): boolean {
+  return where.kind === 'unseen' || (where.kind === 'place' && where.warehouse === warehouse && !where.quarantine);
+}
+
 export type SerialsChecked = { readonly ok: true; readonly serials: readonly string[] } | { readonly ok: false; readonly messages: readonly string[] };
 
 /**

@@ -1,2 +1,2 @@
-export { checkSerials, whereWords, type SerialsChecked, type SerialWhere } from './check-serials';
+export { checkSerials, mayTake, whereWords, type SerialsChecked, type SerialWhere } from './check-serials';
 export { readSerials, type SerialFault, type SerialsResult } from './read-serials';

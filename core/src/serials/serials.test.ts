@@ -1,4 +1,4 @@
-import { checkSerials, readSerials, type SerialWhere } from '.';
+import { checkSerials, mayTake, readSerials, type SerialWhere } from '.';
 
 const TODAY = '2027-03-09';
 const read = (text: string) => {
@@ -35,6 +35,14 @@ test.each([
 
 test('a label gives the number it carries: AI (21) of the GS1 General Specifications', () => {
   expect(read('(01)05901234123457(21)S-1\n]d2010590123412345721S-2')).toEqual(['S-1', 'S-2']);
+});
+
+test('a piece may be taken where it is free, or where nobody knew of it', () => {
+  expect(mayTake({ kind: 'place', warehouse: 'MAR', bin: '' }, 'MAR')).toBe(true);
+  expect(mayTake({ kind: 'unseen' }, 'MAR')).toBe(true);
+  expect(mayTake({ kind: 'place', warehouse: 'QUI', bin: '' }, 'MAR')).toBe(false);
+  expect(mayTake({ kind: 'place', warehouse: 'MAR', bin: '', quarantine: true }, 'MAR')).toBe(false);
+  expect(mayTake({ kind: 'shipped', shipment: '20001-1' }, 'MAR')).toBe(false);
 });
 
 describe('what comes in', () => {

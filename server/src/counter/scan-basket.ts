@@ -4,7 +4,7 @@ import { shortDay } from '@nockwright/core/calendar';
 import type { ItemCode, OrderId, WarehouseCode } from '@nockwright/core/ids';
 import { compareDecimal, least, minus, plus, sum, times, type Quantity } from '@nockwright/core/money';
 import { readScan, type Scan } from '@nockwright/core/scans';
-import { whereWords } from '@nockwright/core/serials';
+import { mayTake, whereWords } from '@nockwright/core/serials';
 import { scanWords } from '@nockwright/core/shipping';
 import type { CounterScan, counterRoutes } from '@nockwright/contract/counter';
 import type { BodyOf } from '@nockwright/contract/shape';
@@ -86,8 +86,9 @@ async function heldSerial(
   if (scan.back) return own ? { serial, place: row!.place, hold: own.id } : `Serial number ${serial} of ${item} is not in the basket.`;
   if (own) return `Serial number ${serial} of ${item} is in the basket already.`;
   const where = row && whereOf(row);
-  const free = where === undefined || where.kind === 'unseen' || (where.kind === 'place' && where.warehouse === warehouse && !where.quarantine);
-  return free ? { serial, place: row?.place ?? null, hold: null } : scanWords({ why: 'elsewhere', item, serial, where: whereWords(where) }, '');
+  return where === undefined || mayTake(where, warehouse)
+    ? { serial, place: row?.place ?? null, hold: null }
+    : scanWords({ why: 'elsewhere', item, serial, where: whereWords(where) }, '');
 }
 
 /** Where goods may be taken from: of a piece whose place is known, that one. */

@@ -1,6 +1,6 @@
 import type { ItemCode } from '@nockwright/core/ids';
 import type { Scan } from '@nockwright/core/scans';
-import { whereWords, type SerialWhere } from '@nockwright/core/serials';
+import { mayTake, whereWords, type SerialWhere } from '@nockwright/core/serials';
 import { sql, type RawBuilder } from 'kysely';
 import type { Db } from '../database';
 
@@ -69,9 +69,7 @@ export async function loadWheres(
 
 /** Where numbers are that may not be taken at a warehouse, in words: what is free there, and what is missing, may. */
 export function whereWordsOf(known: ReadonlyMap<string, SerialWhere> | undefined, warehouse: string): ReadonlyMap<string, string> {
-  const taken = [...(known ?? [])].filter(
-    ([, where]) => where.kind !== 'unseen' && !(where.kind === 'place' && where.warehouse === warehouse && !where.quarantine),
-  );
+  const taken = [...(known ?? [])].filter(([, where]) => !mayTake(where, warehouse));
   return new Map(taken.map(([serial, where]) => [serial, whereWords(where)]));
 }
 
