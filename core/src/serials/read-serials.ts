@@ -12,6 +12,8 @@ const SERIAL = /^[!"%&'()*+,\-./0-9:;<=>?A-Z_a-z]{1,20}$/;
 const RANGE = /^(\S+?)\s*(?:\.\.\.?|…)\s*(\S+)$/;
 /** The most that one range may hold; more is a slip of the finger. */
 const MOST = 2_000;
+/** The most that is read at once: whoever names more means no good. */
+const MOST_AT_ONCE = 10_000;
 
 /**
  * Serial numbers as they are scanned or typed: by line, comma or semicolon, each a number, a GS1 label with AI (21), or a range
@@ -26,6 +28,7 @@ export function readSerials(text: string, today: string): SerialsResult {
     .map((word) => word.trim())
     .filter((word) => word !== '');
   for (const word of words) {
+    if (serials.size > MOST_AT_ONCE) return { ok: false, faults: [{ text: word, message: `more than ${MOST_AT_ONCE} serial numbers: enter them in parts` }] };
     const read = readWord(word, today);
     if (typeof read === 'string') faults.push({ text: word, message: read });
     else

@@ -33,6 +33,11 @@ test.each([
   ['(01)05901234123457(10)L1', 'the label (01)05901234123457(10)L1 has no serial number (21)'],
 ])('%s is refused', (text, message) => expect(read(text)).toEqual([message]));
 
+test('no more are read at once than anybody has at a dock', () => {
+  const ranges = Array.from({ length: 1_200 }, (_, at) => `${at}-0000..${at}-1999`).join(';');
+  expect(read(ranges)).toEqual(['more than 10000 serial numbers: enter them in parts']);
+});
+
 test('a label gives the number it carries: AI (21) of the GS1 General Specifications', () => {
   expect(read('(01)05901234123457(21)S-1\n]d2010590123412345721S-2')).toEqual(['S-1', 'S-2']);
 });
