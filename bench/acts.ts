@@ -1,14 +1,11 @@
 // What the acts of an order and the boards cost over HTTP, against pgbench (TPC-B) on the same database server, fsync on.
 // Prints its figures as JSON. NOCK_URL: a server; NOCK_OWNER_DATABASE: its database; NOCK_DESK: what the desk is called; NOCK_LINES: open lines it is
 // filled to first, where it is not the demo; NOCK_PGBENCH: the program; NOCK_PGBENCH_URL: a database it may fill.
-import { execFile } from 'node:child_process';
-import { promisify } from 'node:util';
-import { randomUUID } from 'node:crypto';
 import pg from 'pg';
-import { DEMO_PASSWORD } from '../demo/scenario/partners';
 import { loadStanding } from '../demo/load-standing';
 import { connect } from '../server/src/database';
 import { bookStatement } from '../server/src/promise/book-rows';
+import { call, logIn, pgbench, tpcB } from './desk-client';
 import { fillDesk } from './fill-desk';
 import { measurePacking } from './packing';
 import { percentile, type Figure } from './measure';
@@ -19,11 +16,9 @@ const ROUNDS = 60;
 const CLIENTS = 8;
 const PREPARED = 80;
 const WHOLE = 60;
-const PGBENCH_SECONDS = 6;
 /** The most of each act, in transactions of pgbench. */
 const MOST = [15, 8, 8, 8, 15] as const;
 
-const url = setting('NOCK_URL');
 const desk = setting('NOCK_DESK');
 const BOARD_ROUNDS = 60;
 /** The most of a board, in transactions of pgbench, p95. */
@@ -38,38 +33,6 @@ interface Order {
   readonly id: number;
   readonly version: number;
   readonly lines: readonly Line[];
-}
-
-/** In a process beside: this one keeps its connections alive. */
-async function pgbench(...words: readonly string[]): Promise<string> {
-  return (await promisify(execFile)(setting('NOCK_PGBENCH'), [...words, setting('NOCK_PGBENCH_URL')])).stdout;
-}
-
-/** Milliseconds of a transaction, and transactions a second. */
-async function tpcB(clients: number): Promise<{ latency: number; rate: number }> {
-  const said = await pgbench('-c', String(clients), '-j', String(Math.min(2, clients)), '-T', String(PGBENCH_SECONDS), '-n');
-  return { latency: Number(/latency average = ([\d.]+) ms/.exec(said)![1]), rate: Number(/tps = ([\d.]+)/.exec(said)![1]) };
-}
-
-let cookie = '';
-async function call<T>(method: string, path: string, body?: object): Promise<T> {
-  const response = await fetch(`${url}/api${path}`, {
-    method,
-    headers: { cookie, ...(body ? { 'content-type': 'application/json', 'idempotency-key': randomUUID() } : {}) },
-    ...(body ? { body: JSON.stringify(body) } : {}),
-  });
-  const reply = (await response.json()) as T & { detail?: string };
-  if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${reply.detail}`);
-  return reply;
-}
-
-async function logIn(): Promise<void> {
-  const response = await fetch(`${url}/api/login`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ login: 'ida', password: DEMO_PASSWORD }),
-  });
-  cookie = response.headers.get('set-cookie')!.split(';')[0]!;
 }
 
 /** Five items of which there is so much at every warehouse that a thousand orders are served from the shelf; nobody has a limit, or must name a contract. */

@@ -1,10 +1,11 @@
 import type { CurrentUser } from '../server/src/http/context';
 import { createClock } from '../server/src/clock';
 import { connect, type Db } from '../server/src/database';
-import { Desk } from './desk';
+import { Desk } from './desk/desk';
 import { rollDice, type Dice } from './dice';
 import { loadQuotes } from './load-quotes';
-import { loadReceipts, loadStanding } from './load-standing';
+import { loadStanding } from './load-standing';
+import { loadReceipts } from './standing/suppliers';
 import { ITEMS } from './scenario/items';
 import { CUSTOMERS, DEMO_PASSWORD, USERS, WAREHOUSES } from './scenario/partners';
 import { partsAndPicks, cancellations, morningDrafts, contestedGoods, insideAndAnswers } from './situations-of-orders';

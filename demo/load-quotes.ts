@@ -1,4 +1,4 @@
-import type { Desk } from './desk';
+import type { Desk } from './desk/desk';
 
 /** Quotes in every state: out, revised with an alternative, expired, accepted whole and in part, lost, to a prospect, and one being written. */
 export async function loadQuotes(desk: Desk): Promise<void> {

@@ -1,5 +1,5 @@
 import type { OrderView } from '@nockwright/contract/orders';
-import type { Desk } from './desk';
+import type { Desk } from './desk/desk';
 
 /** Orders that have left in part, are being picked, or wait to be complete. */
 export async function partsAndPicks(desk: Desk) {

@@ -1,4 +1,4 @@
-import type { Desk } from './desk';
+import type { Desk } from './desk/desk';
 
 /** Lines that ask for more than there is. */
 export async function shortages(desk: Desk) {

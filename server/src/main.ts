@@ -42,12 +42,7 @@ const setting = (name: string) => {
 
 async function main() {
   const log = createLog(process.env['NOCK_LOG'] ?? 'info');
-  // What nobody expected leaves the process in a state nobody knows: it ends, and whoever keeps it alive starts it again.
-  for (const event of ['uncaughtException', 'unhandledRejection'] as const)
-    process.on(event, (error: unknown) => {
-      log.fatal({ error }, event);
-      process.exit(1);
-    });
+  endWhereLost(log);
   const url = setting('NOCK_DATABASE');
   const { db, pool } = connect(url);
   const feed = new LiveFeed(url, log);
@@ -65,35 +60,14 @@ async function main() {
     secureCookies: process.env['NOCK_SECURE'] === 'yes' || publicUrl.startsWith('https:'),
     trustedProxies: (process.env['NOCK_PROXIES'] ?? '').split(',').filter(Boolean),
   };
-  const app = createApp(services, feed, process.env['NOCK_PAGES']);
   // It answers before it is ready: a database that is away keeps nobody waiting without a word.
-  const server = serve({ fetch: app.fetch, port: Number(setting('NOCK_PORT')), hostname: '127.0.0.1' }, ({ port }) =>
-    log.info(`listening on http://127.0.0.1:${port}`),
-  ) as Server;
-
-  // Who sends their request a sign at a time holds nothing for long.
-  server.headersTimeout = HEADERS_MS;
-  server.requestTimeout = REQUEST_MS;
-  // Whoever keeps a connection for the next request must not find it closed as they send it.
-  server.keepAliveTimeout = KEPT_MS;
-
-  let stopping = false;
-  let stopExchange = () => Promise.resolve();
-  let stopSweeping = () => Promise.resolve();
-  let stopBoards = () => Promise.resolve();
-  let stopNews = () => Promise.resolve();
-  let stopPicks = () => Promise.resolve();
+  const server = listen(createApp(services, feed, process.env['NOCK_PAGES']), log);
+  const stopping = new Stopping();
   const stop = async () => {
-    if (stopping) return;
-    stopping = true;
+    if (!stopping.begin()) return;
     setTimeout(() => process.exit(1), STOP_MS).unref();
-    const idle = setInterval(() => server.closeIdleConnections(), IDLE_MS);
-    const done = new Promise((resolve) => server.close(resolve));
-    await feed.close();
-    await Promise.race([done, pause(REQUESTS_MS)]);
-    clearInterval(idle);
-    server.closeAllConnections();
-    await Promise.all([stopExchange(), stopSweeping(), stopBoards(), stopNews(), stopPicks(), jobs.close(), work.close()]);
+    await endRequests(server, feed);
+    await Promise.all([stopping.stopLoops(), jobs.close(), work.close()]);
     await pool.end();
     process.exit(0);
   };
@@ -101,47 +75,104 @@ async function main() {
   process.on('SIGTERM', () => void stop());
 
   const transport = createTransport(db, process.env['NOCK_SMTP'], process.env['NOCK_MAILBOX']);
-  const up = async (what: string, open: () => Promise<unknown>) => {
-    while (!stopping) {
-      try {
-        return await open();
-      } catch (error) {
-        log.warn({ error: (error as Error).message }, `${what} does not come up yet`);
-        await pause(RETRY_MS);
-      }
-    }
+  await up('live feed', () => feed.open(), stopping, log);
+  await up('carriers', () => setCarrierUrls(db, process.env['NOCK_CARRIERS'] ?? ''), stopping, log);
+  const handlers = {
+    mail: (data: unknown, last: boolean) => deliverMail(services, transport, (data as { mail: number }).mail, last),
+    carrier: (data: unknown, last: boolean) => settleLabel(services, (data as { label: number }).label, last),
   };
-  await up('live feed', () => feed.open());
-  await up('carriers', () => setCarrierUrls(db, process.env['NOCK_CARRIERS'] ?? ''));
-  await up('job queue', () =>
-    jobs.open({
-      mail: (data, last) => deliverMail(services, transport, (data as { mail: number }).mail, last),
-      carrier: (data, last) => settleLabel(services, (data as { label: number }).label, last),
-    }),
-  );
-  if (stopping) return;
-  stopExchange = openExchange(services);
+  await up('job queue', () => jobs.open(handlers), stopping, log);
+  if (!stopping.begun) keepLoops(services, stopping);
+}
+
+/** What nobody expected leaves the process in a state nobody knows: it ends, and whoever keeps it alive starts it again. */
+function endWhereLost(log: Services['log']): void {
+  for (const event of ['uncaughtException', 'unhandledRejection'] as const)
+    process.on(event, (error: unknown) => {
+      log.fatal({ error }, event);
+      process.exit(1);
+    });
+}
+
+function listen(app: ReturnType<typeof createApp>, log: Services['log']): Server {
+  const server = serve({ fetch: app.fetch, port: Number(setting('NOCK_PORT')), hostname: '127.0.0.1' }, ({ port }) =>
+    log.info(`listening on http://127.0.0.1:${port}`),
+  ) as Server;
+  // Who sends their request a sign at a time holds nothing for long.
+  server.headersTimeout = HEADERS_MS;
+  server.requestTimeout = REQUEST_MS;
+  // Whoever keeps a connection for the next request must not find it closed as they send it.
+  server.keepAliveTimeout = KEPT_MS;
+  return server;
+}
+
+/** Takes no more requests, and lets those under way end for a while. */
+async function endRequests(server: Server, feed: LiveFeed): Promise<void> {
+  const idle = setInterval(() => server.closeIdleConnections(), IDLE_MS);
+  const done = new Promise((resolve) => server.close(resolve));
+  await feed.close();
+  await Promise.race([done, pause(REQUESTS_MS)]);
+  clearInterval(idle);
+  server.closeAllConnections();
+}
+
+/** Whether the process is to end, and what then has to be stopped. */
+class Stopping {
+  private readonly loops: (() => Promise<unknown>)[] = [];
+  begun = false;
+
+  /** Whether this is the first word of it. */
+  begin(): boolean {
+    const first = !this.begun;
+    this.begun = true;
+    return first;
+  }
+
+  keep(...stops: readonly (() => Promise<unknown>)[]): void {
+    this.loops.push(...stops);
+  }
+
+  stopLoops(): Promise<unknown> {
+    return Promise.all(this.loops.map((stop) => stop()));
+  }
+}
+
+/** Opens what the server needs; tries again until it is there or the server is to stop. */
+async function up(what: string, open: () => Promise<unknown>, stopping: Stopping, log: Services['log']): Promise<void> {
+  while (!stopping.begun) {
+    try {
+      await open();
+      return;
+    } catch (error) {
+      log.warn({ error: (error as Error).message }, `${what} does not come up yet`);
+      await pause(RETRY_MS);
+    }
+  }
+}
+
+/** What is done by the clock and not because somebody asked. */
+function keepLoops(services: Services, stopping: Stopping): void {
+  const { db, log } = services;
   const tidy = async () => {
     await sweepMail(services);
     await sweep(db);
   };
-  stopSweeping = keepGoing(tidy, log, SWEEP_MS, 'sweeping');
   const hear = async () => {
     await hearNews(services);
     await sweepLabels(services);
   };
-  stopNews = keepGoing(hear, log, NEWS_MS, 'news of carriers');
+  const boards = () => freshenBoards(services, services.clock(), NOBODY);
   const release = async () => {
-    await freshenBoards(services, services.clock(), NOBODY);
+    await boards();
     await releasePicks(services);
   };
-  stopPicks = keepGoing(release, log, PICKS_MS, 'releasing picks');
-  stopBoards = keepGoing(
+  stopping.keep(
+    openExchange(services),
+    keepGoing(tidy, log, SWEEP_MS, 'sweeping'),
+    keepGoing(hear, log, NEWS_MS, 'news of carriers'),
+    keepGoing(release, log, PICKS_MS, 'releasing picks'),
     // What is cut off by a stop is done at the next start.
-    () => freshenBoards(services, services.clock(), NOBODY).catch((error: unknown) => (stopping ? undefined : Promise.reject(error as Error))),
-    log,
-    BOARDS_MS,
-    'boards',
+    keepGoing(() => boards().catch((error: unknown) => (stopping.begun ? undefined : Promise.reject(error as Error))), log, BOARDS_MS, 'boards'),
   );
 }
 

@@ -1,6 +1,5 @@
 export {
   credit,
-  customerRoutes,
   reminder,
   shipTo,
   type BoughtItem,
@@ -13,4 +12,5 @@ export {
   type PastOrder,
   type Reminder,
   type ShipTo,
-} from './customers';
+} from './customer';
+export { customerRoutes } from './customers';

@@ -1,4 +1,5 @@
-import { decideReceipt, goesTo, lotKey, receivedLines, type Arrival, type AwaitedLine, type ReceiptFacts } from './decide-receipt';
+import { decideReceipt, goesTo, receivedLines } from './decide-receipt';
+import { lotKey, type Arrival, type AwaitedLine, type ReceiptFacts } from './receipt-facts';
 
 const TODAY = '2027-03-09';
 

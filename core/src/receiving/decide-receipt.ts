@@ -1,47 +1,10 @@
-import type { ItemCode, LineId, WarehouseCode } from '../ids';
-import { type Quantity, compareDecimal, least, minus, plus, sum, type Decimal } from '../money';
-import { shortDay, type IsoDay } from '../calendar';
-import { openQuantity, type LineQuantities } from '../orders';
-import { checkSerials, readSerials, type SerialWhere } from '../serials';
-
-/** A purchase line that goods may come for. Quantities in stocking units. */
-export interface AwaitedLine {
-  readonly id: number;
-  readonly line_no: number;
-  readonly item: ItemCode;
-  readonly quantity: Quantity;
-  readonly received: Quantity;
-  readonly open: Quantity;
-  /** The order line it was bought for; null: for anyone. */
-  readonly order_line_id: LineId | null;
-  readonly tracks_lots: boolean;
-  readonly tracks_expiry: boolean;
-  readonly tracks_serials: boolean;
-}
-
-/** What came: so much of a line that is sound, and so much that is not, of one lot and into one bin. */
-export interface Arrival {
-  readonly line: number;
-  readonly quantity: Quantity;
-  readonly damaged?: Quantity;
-  readonly lot?: string;
-  readonly expires?: IsoDay;
-  readonly bin?: string;
-  /** Serial numbers as they were scanned or typed, where the item has them: one for each piece. */
-  readonly serials?: string;
-}
-
-export interface ReceiptFacts<Line extends AwaitedLine = AwaitedLine> {
-  readonly lines: readonly Line[];
-  /** Lots that are known, by `lotKey`: the day they expire, if any. */
-  readonly lots: ReadonlyMap<string, IsoDay | null>;
-  readonly warehouse: WarehouseCode;
-  readonly bins: ReadonlySet<string>;
-  /** Where serial numbers are that are known already, by item. */
-  readonly serials: ReadonlyMap<string, ReadonlyMap<string, SerialWhere>>;
-  /** Lines of orders that goods were bought for, as they stand. */
-  readonly orderLines: ReadonlyMap<number, LineQuantities & { readonly reserved: Quantity }>;
-}
+import type { ItemCode } from '../ids';
+import { compareDecimal, least, minus, plus, sum, type Decimal, type Quantity } from '../money';
+import type { IsoDay } from '../calendar';
+import { openQuantity } from '../orders';
+import { readSerials } from '../serials';
+import { arrivalFaults } from './arrival-faults';
+import { lotKey, type Arrival, type AwaitedLine, type ReceiptFacts, type ReceiptFault } from './receipt-facts';
 
 export interface ReceivedLine<Line extends AwaitedLine = AwaitedLine> {
   readonly line: Line;
@@ -73,18 +36,8 @@ export interface Receipt<Line extends AwaitedLine = AwaitedLine> {
   readonly closed: readonly ReceivedLine<Line>[];
 }
 
-export interface ReceiptFault {
-  /** Path in the request: `lines[2].lot`. */
-  readonly field: string;
-  readonly message: string;
-}
-
 export type ReceiptDecision<Line extends AwaitedLine = AwaitedLine> =
   { readonly ok: true; readonly receipt: Receipt<Line> } | { readonly ok: false; readonly faults: readonly ReceiptFault[] };
-
-export function lotKey(item: ItemCode, lot: string): string {
-  return `${item}/${lot}`;
-}
 
 /**
  * What a receipt does, or what is wrong with it, by line and field. An item that is kept by lot needs its lot, one that
@@ -167,67 +120,6 @@ export function sumByLine(arrivals: readonly Arrival[]): { readonly line: number
     line,
     quantity: sum(arrivals.filter((row) => row.line === line).map((row) => row.quantity)),
   }));
-}
-
-function arrivalFaults({ lines, lots, warehouse, bins, serials }: ReceiptFacts, arrivals: readonly Arrival[], today: IsoDay): ReceiptFault[] {
-  const known = new Map(lots);
-  const scanned = new Map<string, Map<string, SerialWhere>>();
-  return arrivals.flatMap((arrival, at) => {
-    const { line: id, quantity, damaged, bin = '' } = arrival;
-    const line = lines.find((row) => row.id === id);
-    const fault = (name: string, message: string): ReceiptFault => ({ field: `lines[${at}].${name}`, message });
-    if (!line) return [fault('line', `there is no line ${id} on this purchase order`)];
-    return [
-      ...(!isSome(quantity) && damaged === undefined ? [fault('quantity', 'expected a good or a damaged quantity')] : []),
-      ...lotFaults(line, arrival, known, today).map(([name, message]) => fault(name, message)),
-      ...(bin !== '' && !bins.has(bin) ? [fault('bin', `there is no bin ${bin} at ${warehouse}`)] : []),
-      ...serialFaults(line, arrival, mapOf(scanned, line.item, serials), today).map((message) => fault('serials', message)),
-    ];
-  });
-}
-
-/** The numbers of an item that are known, with those that this receipt has named before. */
-function mapOf(scanned: Map<string, Map<string, SerialWhere>>, item: ItemCode, known: ReceiptFacts['serials']): Map<string, SerialWhere> {
-  const own = scanned.get(item) ?? new Map(known.get(item));
-  scanned.set(item, own);
-  return own;
-}
-
-/** What is wrong with the serial numbers that are given. They are noted in `known`: none comes twice. */
-function serialFaults(
-  { item, tracks_serials }: AwaitedLine,
-  { quantity, damaged, serials = '' }: Arrival,
-  known: Map<string, SerialWhere>,
-  today: IsoDay,
-): readonly string[] {
-  if (!tracks_serials) return serials.trim() === '' ? [] : [`${item} has no serial numbers`];
-  if (isSome(quantity) && damaged !== undefined) return [`${item} has serial numbers: enter the damaged ones by themselves`];
-  const checked = checkSerials(item, serials, plus(quantity, damaged ?? '0'), known, today);
-  if (!checked.ok) return checked.messages;
-  for (const serial of checked.serials) known.set(serial, { kind: 'receipt' });
-  return [];
-}
-
-/** What is wrong with the lot that is given. Its day is noted in `known`: the next arrival of it has the same. */
-function lotFaults(
-  { item, tracks_lots, tracks_expiry }: AwaitedLine,
-  { quantity, lot = '', expires }: Arrival,
-  known: Map<string, IsoDay | null>,
-  today: IsoDay,
-): (readonly [name: string, message: string])[] {
-  if (lot === '') return tracks_lots ? [['lot', `${item} is kept by lot: expected the lot on the label`]] : [];
-  const key = lotKey(item, lot);
-  const isKnown = known.has(key);
-  const stands = known.get(key) ?? null;
-  const last = expires ?? stands;
-  known.set(key, last);
-  const faults: (readonly [string, string])[] = [];
-  if (tracks_expiry && expires === undefined && !isKnown) faults.push(['expires', `${item} expires: expected the day on the label`]);
-  if (isKnown && expires !== undefined && stands !== expires)
-    faults.push(['expires', `lot ${lot} of ${item} ${stands ? `expires ${stands}` : 'has no such day'}, got ${expires}`]);
-  if (last !== null && last < today && isSome(quantity))
-    faults.push(['expires', `lot ${lot} of ${item} expired ${shortDay(last, today)}: receive it as damaged, into quarantine, or correct the day`]);
-  return faults;
 }
 
 function goodsOf<Line extends AwaitedLine>(

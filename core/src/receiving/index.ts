@@ -1,13 +1,2 @@
-export {
-  decideReceipt,
-  goesTo,
-  lotKey,
-  receivedLines,
-  sumByLine,
-  type Arrival,
-  type AwaitedLine,
-  type Receipt,
-  type ReceiptFacts,
-  type ReceiptFault,
-  type ReceivedLine,
-} from './decide-receipt';
+export { decideReceipt, goesTo, receivedLines, sumByLine, type Receipt, type ReceivedLine } from './decide-receipt';
+export { lotKey, type Arrival, type AwaitedLine, type ReceiptFacts, type ReceiptFault } from './receipt-facts';

@@ -60,7 +60,31 @@ export async function openCalls(db: Db, orderId: OrderId): Promise<number> {
 }
 
 export async function loadShipments(db: Db, orderId: OrderId): Promise<OrderView['shipments']> {
-  const rows = await db
+  const byId = new Map<number, { -readonly [Key in keyof Shipment]: Shipment[Key] } & { lines: { lineNo: number; quantity: string }[] }>();
+  for (const row of await shipmentRows(db, orderId)) {
+    const found = byId.get(row.id) ?? {
+      id: row.id,
+      number: row.number,
+      state: row.state,
+      from: row.warehouse_name ?? row.supplier_name ?? '',
+      day: row.shipped_day,
+      tracking: row.tracking,
+      consignment: row.consignment_id,
+      tracked: row.tracked,
+      invoice: row.invoice,
+      lines: [],
+    };
+    found.lines.push({ lineNo: row.line_no, quantity: row.quantity });
+    byId.set(row.id, found);
+  }
+  return [...byId.values()];
+}
+
+type Shipment = OrderView['shipments'][number];
+
+/** A row for each line of a shipment, with what its carrier said last. */
+function shipmentRows(db: Db, orderId: OrderId) {
+  return db
     .selectFrom('shipment')
     .leftJoin('warehouse', 'warehouse.code', 'shipment.warehouse')
     .leftJoin('purchase_order', 'purchase_order.id', 'shipment.purchase_id')
@@ -96,38 +120,6 @@ export async function loadShipments(db: Db, orderId: OrderId): Promise<OrderView
     .orderBy('shipment.id')
     .orderBy('order_line.line_no')
     .execute();
-  const byId = new Map<
-    number,
-    {
-      id: number;
-      number: string;
-      state: 'picking' | 'shipped' | 'cancelled';
-      from: string;
-      day: string | null;
-      tracking: string;
-      consignment: number | null;
-      tracked: OrderView['shipments'][number]['tracked'];
-      invoice: string | null;
-      lines: { lineNo: number; quantity: string }[];
-    }
-  >();
-  for (const row of rows) {
-    const found = byId.get(row.id) ?? {
-      id: row.id,
-      number: row.number,
-      state: row.state,
-      from: row.warehouse_name ?? row.supplier_name ?? '',
-      day: row.shipped_day,
-      tracking: row.tracking,
-      consignment: row.consignment_id,
-      tracked: row.tracked,
-      invoice: row.invoice,
-      lines: [],
-    };
-    found.lines.push({ lineNo: row.line_no, quantity: row.quantity });
-    byId.set(row.id, found);
-  }
-  return [...byId.values()];
 }
 
 /** What a quote led to, its orders with how far they have come. */

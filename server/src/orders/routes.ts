@@ -35,6 +35,14 @@ import { clearHold, holdOrder } from './store-holds';
 import { setPrice } from './set-price';
 
 export function mountOrders(app: Hono, services: Services): void {
+  mountLists(app, services);
+  mountDrafts(app, services);
+  mountPromises(app, services);
+  mountPapers(app, services);
+}
+
+/** Many orders at once, and the views of them that users keep. */
+function mountLists(app: Hono, services: Services): void {
   mountQuery(app, services, orderRoutes.listOrders, ({ db, now }, { query: { after, ...filter } }) => listOrders(db, now.today, filter, after));
   mountQuery(app, services, orderRoutes.exportOrders, async ({ db, now, user }, { query }) =>
     ordersReply(await services.work.run(ordersCsvTask, await listForExport(db, now.today, query), user.id)),
@@ -46,6 +54,10 @@ export function mountOrders(app: Hono, services: Services): void {
   mountQuery(app, services, orderRoutes.listViews, ({ db, user }) => listViews(db, user.id));
   mountCommand(app, services, orderRoutes.saveView, (context, { body }) => saveView(context, body.name, body.query));
   mountCommand(app, services, orderRoutes.removeView, (context, { params }) => removeView(context, params.view));
+}
+
+/** One order as it is written. */
+function mountDrafts(app: Hono, services: Services): void {
   mountCommand(app, services, orderRoutes.createOrder, (context, { body }) => createOrder(context, body.customer, body.kind));
   mountQuery(app, services, orderRoutes.readOrder, ({ db, now }, { params }) => readOrder(db, now, params.order));
   mountQuery(app, services, orderRoutes.listCarriers, ({ db }) =>
@@ -69,6 +81,10 @@ export function mountOrders(app: Hono, services: Services): void {
   mountCommand(app, services, orderRoutes.closeTask, (context, { params, body }) => closeTask(context, params.order, params.task, body.how));
   mountCommand(app, services, orderRoutes.moveLine, (context, { params, body }) => moveLine(context, params.order, params.line, body.to));
   mountCommand(app, services, orderRoutes.removeLine, (context, { params }) => removeLine(context, params.order, params.line));
+}
+
+/** What is promised, in which sequence, and what is taken back. */
+function mountPromises(app: Hono, services: Services): void {
   mountQuery(app, services, orderRoutes.readSlice, ({ db, now }, { params, query }) => readBookSlice(db, now, params.order, query.item));
   mountQuery(app, services, orderRoutes.previewLine, async ({ db, now }, { params, query }) => {
     const slice = await readBookSlice(db, now, params.order, query.item);
@@ -90,6 +106,10 @@ export function mountOrders(app: Hono, services: Services): void {
   mountCommand(app, services, orderRoutes.raiseLine, (context, { params, body }) => raiseLine(context, params.order, params.line, body));
   mountQuery(app, services, orderRoutes.previewTurn, ({ db, now }, { params, query }) => previewTurn(db, now, params.order, query, readAccepted(query.accept)));
   mountCommand(app, services, orderRoutes.rankOrder, (context, { params, body }) => rankOrder(context, params.order, body));
+}
+
+/** History, papers and files of an order. */
+function mountPapers(app: Hono, services: Services): void {
   mountQuery(app, services, orderRoutes.orderHistory, async ({ db }, { params }) => {
     await loadOrder(db, params.order);
     return readHistory(db, 'order', params.order);

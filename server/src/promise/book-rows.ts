@@ -39,7 +39,23 @@ export function bookStatement({ items, draft, surely = draft, confidence, moving
         select code, name, workdays, cutoff, receiving_days,
           array(select day::text from closed_day where warehouse = warehouse.code order by day) as closed
         from warehouse) w) as warehouses,
-      (select coalesce(json_agg(l), '[]') from (
+      (select coalesce(json_agg(l), '[]') from (${openLines(ofItem, draft, slipped)}) l) as lines,
+      (select coalesce(json_agg(s), '[]') from (${freeStock(ofItem)}) s) as stock,
+      (select coalesce(json_agg(p order by p.kind, p.id), '[]') from (${inbound(ofItem)}) p) as inbound,
+      (select coalesce(json_agg(r order by r.id), '[]') from (${draftPlans(draft)}) r) as plans,
+      ${
+        confidence === undefined
+          ? sql`(select coalesce(c.confidence, (select (value #>> '{}')::int from desk_setting where name = 'confidence'))
+        from sales_order o join customer c on c.id = o.customer_id where o.id = ${surely ?? null}::int)`
+          : sql`${confidence}::int`
+      } as confidence`;
+}
+
+type OfItem = (column: string) => RawBuilder<unknown>;
+
+/** Lines that are owed something, with what was promised of them. */
+function openLines(ofItem: OfItem, draft: number | undefined, slipped: BookScope['slipped']): RawBuilder<unknown> {
+  return sql`
         select l.id, l.order_id, l.line_no, l.item, l.warehouse,
           ${decimals('l.stock_quantity')} as stock_quantity, ${decimals('l.shipped')} as shipped,
           ${decimals('l.cancelled')} as cancelled, ${decimals('l.reserved')} as reserved,
@@ -57,16 +73,24 @@ export function bookStatement({ items, draft, surely = draft, confidence, moving
         join item i on i.code = l.item
         join customer b on b.id = o.customer_id
         where (o.state = 'released' or o.id = ${draft ?? null}::int) and l.shipped + l.cancelled < l.stock_quantity and ${ofItem('l.item')}
-        order by o.entered, o.id, l.line_no) l) as lines,
-      (select coalesce(json_agg(s), '[]') from (
+        order by o.entered, o.id, l.line_no`;
+}
+
+/** What stands in stock and is not set aside, by lot where it expires. */
+function freeStock(ofItem: OfItem): RawBuilder<unknown> {
+  return sql`
         select k.item, k.warehouse, trim_scale(k.on_hand)::text as on_hand, trim_scale(k.set_aside)::text as set_aside,
           case when i.tracks_expiry then (select json_agg(json_build_object('expires', e.expires::text, 'quantity', trim_scale(e.quantity)::text)) from (
             select t.expires, sum(p.quantity) as quantity from stock_place p join item_lot t on t.item = p.item and t.lot = p.lot
             where p.item = k.item and p.warehouse = k.warehouse and p.status = 'available' and p.quantity > 0 and t.expires is not null
             group by t.expires) e) end as lots
         from stock k join item i on i.code = k.item
-        where k.on_hand > k.set_aside and ${ofItem('k.item')} order by k.item, k.warehouse) s) as stock,
-      (select coalesce(json_agg(p order by p.kind, p.id), '[]') from (
+        where k.on_hand > k.set_aside and ${ofItem('k.item')} order by k.item, k.warehouse`;
+}
+
+/** What is on its way to a warehouse, by line of its document. */
+function inbound(ofItem: OfItem): RawBuilder<unknown> {
+  return sql`
         select 'purchase' as kind, p.id, p.purchase_id as document, o.number || '/' || p.line_no as name, o.number, p.item, p.warehouse, p.expected_day, p.first_day,
           p.order_line_id, o.supplier, s.name as origin, trim_scale(p.quantity - p.received - p.closed)::text as open, ${decimals('p.cost')} as cost
         from purchase_line p
@@ -84,8 +108,12 @@ export function bookStatement({ items, draft, surely = draft, confidence, moving
         select 'assembly', a.id, a.id, a.number, a.number, a.item, a.warehouse, a.expected_day, a.first_day,
           a.order_line_id, null, '', trim_scale(a.quantity - a.built - a.cancelled)::text, null
         from assembly_order a
-        where a.parent_id is null and a.built + a.cancelled < a.quantity and ${ofItem('a.item')}) p) as inbound,
-      (select coalesce(json_agg(r order by r.id), '[]') from (
+        where a.parent_id is null and a.built + a.cancelled < a.quantity and ${ofItem('a.item')}`;
+}
+
+/** What a draft would buy, bring over or assemble once it is released. */
+function draftPlans(draft: number | undefined): RawBuilder<unknown> {
+  return sql`
         select r.id, r.line_id, r.kind, ${decimals('r.quantity')} as quantity, r.supplier, s.name as supplier_name, r.warehouse, w.name as warehouse_name, l.item, lane.transit_days, r.work_days,
           case when s.code is not null then json_build_object('lead_days', coalesce(i.lead_days, s.lead_days), 'workdays', s.workdays, 'order_days', s.order_days,
             'cutoff', s.cutoff, 'transit_days', s.transit_days, 'closed', array(select day::text from supplier_closed_day where supplier = s.code order by day),
@@ -98,13 +126,7 @@ export function bookStatement({ items, draft, surely = draft, confidence, moving
         left join warehouse w on w.code = r.warehouse
         left join transfer_lane lane on lane.from_warehouse = r.warehouse and lane.to_warehouse = l.warehouse
         where o.id = ${draft ?? null}::int and o.state <> 'released' and r.kind in ('special_order', 'drop_ship', 'transfer', 'assemble')
-          and r.purchase_line_id is null and r.transfer_line_id is null and r.assembly_id is null) r) as plans,
-      ${
-        confidence === undefined
-          ? sql`(select coalesce(c.confidence, (select (value #>> '{}')::int from desk_setting where name = 'confidence'))
-        from sales_order o join customer c on c.id = o.customer_id where o.id = ${surely ?? null}::int)`
-          : sql`${confidence}::int`
-      } as confidence`;
+          and r.purchase_line_id is null and r.transfer_line_id is null and r.assembly_id is null`;
 }
 
 /** The items asked for and those tied to them by orders that must leave complete: that still wait for something, or all. */

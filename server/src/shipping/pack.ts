@@ -1,57 +1,20 @@
-import { proposeCartons, weightFault, type CartonKind, type PackGoods } from '@nockwright/core/packing';
+import { proposeCartons, weightFault } from '@nockwright/core/packing';
 import { compareDecimal, minus, type Quantity } from '@nockwright/core/money';
 import { makeSscc, readScan } from '@nockwright/core/scans';
 import { decideScan, scanWords } from '@nockwright/core/shipping';
-import type { ConsignmentView, ProposalView, ScannedView } from '@nockwright/contract/shipping';
+import type { ConsignmentView, ScannedView } from '@nockwright/contract/shipping';
 import { sql } from 'kysely';
-import type { Db, Trx } from '../database';
+import type { Trx } from '../database';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
 import { takeLocks } from '../locks';
 import { packSerial, unpackSerials } from '../serials';
-import { OWN, readCartonTypes } from './carton-types';
+import { goodsOf, kilograms, loadKinds } from './carton-proposal';
+import { OWN } from './carton-types';
 import { loadScanned } from './load-scanned';
 import { lockConsignment, touchConsignment } from './lock-consignment';
 import { expectedWeight, loadConsignment, readConsignment, type Consignment } from './read-consignment';
 import { voidLabelOf } from './void-label';
-
-/** Cartons that what is not packed yet would go into. */
-export async function readProposal(db: Db, id: number): Promise<ProposalView> {
-  const consignment = await loadConsignment(db, id);
-  const plan = proposeCartons(goodsOf(consignment), await loadKinds(db));
-  const named = (rows: readonly { readonly key: number; readonly quantity: number }[]) => {
-    const items = new Map<string, number>();
-    for (const { key, quantity } of rows) {
-      const { item } = consignment.parts.find((part) => part.id === key)!;
-      items.set(item, (items.get(item) ?? 0) + quantity);
-    }
-    return [...items].map(([item, quantity]) => ({ item, quantity: String(quantity) }));
-  };
-  return {
-    cartons: plan.cartons.map(({ kind, weight, contents }) => ({ type: kind, weight: kilograms(weight), contents: named(contents) })),
-    alone: named(plan.alone),
-  };
-}
-
-function kilograms(weight: number): string {
-  return String(Math.round(weight * 1000) / 1000);
-}
-
-/** What is not packed yet, as cartons are proposed for it. */
-function goodsOf({ parts }: Consignment): PackGoods[] {
-  return parts
-    .map((part): PackGoods => {
-      const { length_cm: length, width_cm: width, height_cm: height } = part;
-      return {
-        key: part.id,
-        quantity: Number(minus(part.quantity, part.packed)),
-        weight: Number(part.weight),
-        size: length === null ? null : { length: Number(length), width: Number(width), height: Number(height) },
-        apart: part.apart,
-      };
-    })
-    .filter((row) => row.quantity > 0);
-}
 
 /** A quantity piece by piece; what is no whole number goes as one. */
 function singly(quantity: number): number[] {
@@ -60,18 +23,6 @@ function singly(quantity: number): number[] {
 
 function weightOf({ parts }: Consignment, part: number): number {
   return Number(parts.find((row) => row.id === part)!.weight);
-}
-
-async function loadKinds(db: Db): Promise<CartonKind[]> {
-  const types = await readCartonTypes(db);
-  return types
-    .filter((type) => type.code !== OWN)
-    .map(({ code, length, width, height, tare, most }) => ({
-      code,
-      size: { length: Number(length), width: Number(width), height: Number(height) },
-      tare: Number(tare),
-      most: Number(most),
-    }));
 }
 
 /** Takes a new carton; its number within the consignment and its SSCC are its own. */

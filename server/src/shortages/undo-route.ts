@@ -1,4 +1,4 @@
-import type { LineId, OrderId, RouteId } from '@nockwright/core/ids';
+import type { ItemCode, LineId, OrderId, RouteId } from '@nockwright/core/ids';
 import type { Dealing } from '@nockwright/contract/history';
 import { takeLocks } from '../locks';
 import { poolsFor, sureFor } from '@nockwright/core/routing';
@@ -94,19 +94,28 @@ export async function undoRoute(context: CommandContext, orderId: OrderId, lineI
   }
   await checkOwed(context, owed);
   await touchOrder(context, orderId);
-  await recordEvent(context, {
+  await recordUndone(context, line, bound, { ...what, dealt });
+  const view = await readOrder(trx, now, orderId);
+  await reviseAcknowledgement(context, view);
+  return readOrder(trx, now, orderId);
+}
+
+function recordUndone(
+  context: CommandContext,
+  line: OrderLineRecord,
+  bound: BoundSupply | null,
+  facts: Pick<RouteRow, 'kind' | 'quantity'> & { readonly lineNo: number; readonly item: ItemCode; readonly dealt: readonly Dealing[] },
+) {
+  return recordEvent(context, {
     kind: 'route.undone',
-    facts: { ...what, dealt },
-    before: { kind: route.kind, quantity: route.quantity },
+    facts,
+    before: { kind: facts.kind, quantity: facts.quantity },
     subjects: [
-      { kind: 'order', key: orderId },
+      { kind: 'order', key: line.order_id },
       { kind: 'item', key: line.item },
       ...(bound && bound.kind !== 'transfer' && bound.kind !== 'assembly' ? [{ kind: 'purchase' as const, key: bound.document }] : []),
     ],
   });
-  const view = await readOrder(trx, now, orderId);
-  await reviseAcknowledgement(context, view);
-  return readOrder(trx, now, orderId);
 }
 
 /** What the route has led to and is not done. */

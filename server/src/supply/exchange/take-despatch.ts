@@ -44,6 +44,19 @@ export async function takeDespatch(context: CommandContext, purchase: Purchase, 
     });
     return { findings, lines: [] };
   }
+  await announce(context, purchase, advice, sent);
+  const unasked = announced.some(({ line }) => line.open === '0');
+  return { findings: unasked ? [...findings, { about: 'not_awaited' }] : findings, lines: [] };
+}
+
+/** Keeps what a supplier says is on its way to a warehouse, for whoever takes it in. */
+async function announce(
+  context: CommandContext,
+  purchase: Purchase,
+  advice: DespatchAdviceMessage,
+  sent: readonly (DespatchAdviceMessage['lines'][number] & { readonly line: { readonly id: number } })[],
+): Promise<void> {
+  const { trx } = context;
   const { id } = await trx
     .insertInto('despatch_notice')
     .values({ purchase_id: purchase.id, number: advice.number, day: advice.issueDay, tracking: advice.tracking.slice(0, 200) })
@@ -58,8 +71,8 @@ export async function takeDespatch(context: CommandContext, purchase: Purchase, 
     facts: {
       supplier: purchase.supplier_name,
       purchase: purchase.number,
-      quantity: sum([...byLine.values()]),
-      lines: byLine.size,
+      quantity: sum(sent.map((row) => row.quantity)),
+      lines: new Set(sent.map(({ line }) => line.id)).size,
       message: advice.number,
       tracking: advice.tracking.slice(0, 200),
     },
@@ -68,8 +81,6 @@ export async function takeDespatch(context: CommandContext, purchase: Purchase, 
       { kind: 'supplier', key: purchase.supplier },
     ],
   });
-  const unasked = announced.some(({ line }) => line.open === '0');
-  return { findings: unasked ? [...findings, { about: 'not_awaited' }] : findings, lines: [] };
 }
 
 /** Goods left for a customer although nothing more of them was ordered. */

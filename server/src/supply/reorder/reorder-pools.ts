@@ -1,5 +1,5 @@
 import type { ItemCode, WarehouseCode } from '@nockwright/core/ids';
-import { sql } from 'kysely';
+import { type RawBuilder, sql } from 'kysely';
 import type { Now } from '../../clock';
 import { type Db, searchWords, escapeLike } from '../../database';
 
@@ -24,38 +24,12 @@ export async function loadPools(db: Db, now: Now, from: string, search: string |
   });
   // Each sum is made once for all items, not once for each: a desk has thousands of them.
   const { rows } = await sql<Pool>`
-    with due as (
-      select l.item, l.warehouse, sum(l.quantity - l.received - l.closed) as quantity
-      from purchase_line l join purchase_order p on p.id = l.purchase_id
-      where l.warehouse is not null and p.state <> 'cancelled' and l.received + l.closed < l.quantity
-      group by 1, 2
-    ), bound as (
-      select order_line_id, sum(quantity - closed) as bought, coalesce(sum(quantity - received - closed) filter (where warehouse is null), 0) as dropping
-      from purchase_line where order_line_id is not null
-      group by 1
-    ), taken as (
-      select c.component as item, a.warehouse, a.created_day as day, c.per_unit * (a.quantity - a.cancelled) as asked,
-        c.per_unit * (a.quantity - a.built - a.cancelled) as owed
-      from assembly_order a join assembly_component c on c.assembly_id = a.id
-      where a.state = 'open' or a.created_day >= ${from}::date
-    ), line as (
-      select l.item, l.warehouse, o.entered::date as day, greatest(0, l.stock_quantity - l.cancelled - coalesce(b.bought, 0)) as asked,
-        greatest(0, l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0)) as owed
-      from order_line l join sales_order o on o.id = l.order_id left join bound b on b.order_line_id = l.id
-      where o.kind = 'order' and o.state = 'released' and (l.shipped + l.cancelled < l.stock_quantity or o.entered >= ${from}::date)
-    ), need as (
+    with ${supplyAndDemand(from)}
+    , need as (
       select * from line union all select * from taken
     ), owed as (
       select item, warehouse, sum(owed) as quantity from need group by 1, 2
-    ), waiting as (
-      select l.item, l.warehouse, sum(least(r.quantity, l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0) - coalesce(p.promised, 0))) as quantity
-      from (select line_id, sum(quantity) as quantity from line_route where kind = 'backorder' group by 1) r
-      join order_line l on l.id = r.line_id
-      join sales_order o on o.id = l.order_id and o.kind = 'order' and o.state = 'released'
-      left join bound b on b.order_line_id = l.id
-      left join (select line_id, sum(quantity) as promised from line_promise group by 1) p on p.line_id = l.id
-      where l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0) - coalesce(p.promised, 0) > 0
-      group by 1, 2
+    ), waiting as (${WAITING}
     ), asked as (
       select item, warehouse, json_agg(json_build_object('day', day, 'quantity', quantity::text)) as days
       from (
@@ -80,3 +54,38 @@ export async function loadPools(db: Db, now: Now, from: string, search: string |
       and ${warehouse ? sql`w.code = ${warehouse}` : sql`true`} ${sql.join(matches, sql` `)}`.execute(db);
   return rows;
 }
+
+/** What comes in, what orders are served by it, and what orders and assemblies asked for from a day on. */
+function supplyAndDemand(from: string): RawBuilder<unknown> {
+  return sql`due as (
+      select l.item, l.warehouse, sum(l.quantity - l.received - l.closed) as quantity
+      from purchase_line l join purchase_order p on p.id = l.purchase_id
+      where l.warehouse is not null and p.state <> 'cancelled' and l.received + l.closed < l.quantity
+      group by 1, 2
+    ), bound as (
+      select order_line_id, sum(quantity - closed) as bought, coalesce(sum(quantity - received - closed) filter (where warehouse is null), 0) as dropping
+      from purchase_line where order_line_id is not null
+      group by 1
+    ), taken as (
+      select c.component as item, a.warehouse, a.created_day as day, c.per_unit * (a.quantity - a.cancelled) as asked,
+        c.per_unit * (a.quantity - a.built - a.cancelled) as owed
+      from assembly_order a join assembly_component c on c.assembly_id = a.id
+      where a.state = 'open' or a.created_day >= ${from}::date
+    ), line as (
+      select l.item, l.warehouse, o.entered::date as day, greatest(0, l.stock_quantity - l.cancelled - coalesce(b.bought, 0)) as asked,
+        greatest(0, l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0)) as owed
+      from order_line l join sales_order o on o.id = l.order_id left join bound b on b.order_line_id = l.id
+      where o.kind = 'order' and o.state = 'released' and (l.shipped + l.cancelled < l.stock_quantity or o.entered >= ${from}::date)
+    )`;
+}
+
+/** What waits for a purchase by item and warehouse: backorders without supply of their own or a promise. */
+const WAITING = sql`
+      select l.item, l.warehouse, sum(least(r.quantity, l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0) - coalesce(p.promised, 0))) as quantity
+      from (select line_id, sum(quantity) as quantity from line_route where kind = 'backorder' group by 1) r
+      join order_line l on l.id = r.line_id
+      join sales_order o on o.id = l.order_id and o.kind = 'order' and o.state = 'released'
+      left join bound b on b.order_line_id = l.id
+      left join (select line_id, sum(quantity) as promised from line_promise group by 1) p on p.line_id = l.id
+      where l.stock_quantity - l.shipped - l.cancelled - coalesce(b.dropping, 0) - coalesce(p.promised, 0) > 0
+      group by 1, 2`;

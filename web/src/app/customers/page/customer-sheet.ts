@@ -6,7 +6,6 @@ import { customerRoutes, type BoughtItem, type Contact, type Customer } from '@n
 import { orderRoutes, type OrderRow } from '@nockwright/contract/orders';
 import { pricingRoutes, type ContractRow } from '@nockwright/contract/pricing';
 import type { Happened } from '@nockwright/contract/shape';
-import { freightWords } from '@nockwright/core/freight';
 import { catchError, EMPTY, forkJoin, map, of, switchMap, type Observable } from 'rxjs';
 import { Session } from '../../access';
 import { Api } from '../../api';
@@ -16,6 +15,7 @@ import { RulerHead, RulerRow, rulerScale, type RulerPart } from '../../ruler';
 import { AddressForm } from '../address-form';
 import { ContactForm } from './contact-form';
 import { CustomerForm } from './customer-form';
+import { CustomerHead } from './customer-head';
 import { CustomerGloss } from './customer-gloss';
 import { ItemNumberForm } from './item-number-form';
 import { ShippingTermsForm } from './shipping-terms-form';
@@ -54,6 +54,7 @@ type Form =
     AddressForm,
     ContactForm,
     CustomerForm,
+    CustomerHead,
     CustomerGloss,
     ItemNumberForm,
     ShippingTermsForm,
@@ -88,13 +89,6 @@ export class CustomerSheet {
   protected readonly otherNumbers = computed(() => {
     const page = this.page();
     return page?.customer.itemNumbers.filter((row) => !page.bought.some((other) => other.item === row.item)) ?? [];
-  });
-
-  protected readonly freight = computed(() => {
-    const customer = this.page()?.customer;
-    if (!customer) return '';
-    const { freightRule: rule, freightFlat: flat, freightFreeFrom: freeFrom, freightAccount: account } = customer;
-    return freightWords({ rule, flat, freeFrom }, account, this.session.currency());
   });
 
   protected readonly contactKnown = computed(() => {
