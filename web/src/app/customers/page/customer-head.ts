@@ -53,6 +53,14 @@ import { AmountPipe, DayPipe } from '../../paper';
       </div>
     </dl>
   `,
+  styles: `
+    dd.small {
+      font-weight: 400;
+    }
+    dd.late {
+      color: var(--late);
+    }
+  `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CustomerHead {
