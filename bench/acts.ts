@@ -1,6 +1,6 @@
 // What the acts of an order and the boards cost over HTTP, against pgbench (TPC-B) on the same database server, fsync on.
 // Prints its figures as JSON. NOCK_URL: a server; NOCK_OWNER_DATABASE: its database; NOCK_DESK: what the desk is called; NOCK_LINES: open lines it is
-// filled to first, where it is not the demo; NOCK_PGBENCH: the program; NOCK_PGBENCH_URL: a database it may fill.
+// filled to first, where it is not the demo; NOCK_COMMIT_WAITS: microseconds that a commit waits; NOCK_PGBENCH: the program; NOCK_PGBENCH_URL: a database it may fill.
 import pg from 'pg';
 import { loadStanding } from '../demo/load-standing';
 import { connect } from '../server/src/database';
@@ -80,11 +80,14 @@ async function fill(): Promise<void> {
   await analyse();
 }
 
-/** As a database that has been running. */
+/** As a database that has been running, and whose commits take as long as they shall. */
 async function analyse(): Promise<void> {
   const client = new pg.Client({ connectionString: setting('NOCK_OWNER_DATABASE') });
   await client.connect();
   await client.query('vacuum analyze');
+  await client.query(`alter system set commit_delay = ${Number(process.env['NOCK_COMMIT_WAITS'] ?? 0)}`);
+  await client.query('alter system set commit_siblings = 0');
+  await client.query('select pg_reload_conf()');
   await client.end();
 }
 

@@ -31,10 +31,11 @@ try {
 
   const { hostile, typing } = await onTheDemo(cluster, folder);
   const acts = await actsOnDisk(folder, 'the demo book');
+  const waiting = await actsOnDisk(folder, 'the demo book where a commit waits 1 ms', undefined, 1_000);
   const manyActs = await actsOnDisk(folder, '100,000 open lines', 100_000);
 
   const write = process.argv.includes('--write') ? ['--write'] : [];
-  await run('node', ['--import', 'tsx', join(root, 'bench/report.ts'), ...write, promise, http, hostile, typing, acts, manyActs]);
+  await run('node', ['--import', 'tsx', join(root, 'bench/report.ts'), ...write, promise, http, hostile, typing, acts, waiting, manyActs]);
   await end(0);
 } catch (error) {
   console.error(`\nnpm run bench: ${error.message}`);
@@ -61,8 +62,11 @@ async function meteredServer(urls, folder) {
   return { NOCK_URL: server.url, NOCK_PID: String(server.pid), NOCK_LOOP_FILE: file };
 }
 
-/** A server with the demo, or so many open lines, on a cluster that writes to disk before it answers, as pgbench beside it. */
-async function actsOnDisk(folder, desk, lines) {
+/**
+ * A server with the demo, or so many open lines, on a cluster that writes to disk before it answers, as pgbench beside it.
+ * `commitWaits`: microseconds that each commit waits before it is written, of both: many disks take as long, this one may not.
+ */
+async function actsOnDisk(folder, desk, lines, commitWaits = 0) {
   const cluster = await startCluster('bench');
   if (cluster.started) stops.push(() => cluster.stop());
   for (const name of ['acts', 'tpcb']) await dropDatabase(cluster, name);
@@ -75,6 +79,7 @@ async function actsOnDisk(folder, desk, lines) {
   return measured('acts', folder, {
     NOCK_TODAY: TODAY,
     NOCK_DESK: desk,
+    NOCK_COMMIT_WAITS: String(commitWaits),
     ...(lines === undefined ? {} : { NOCK_LINES: String(lines) }),
     NOCK_URL: server.url,
     NOCK_OWNER_DATABASE: cluster.url('postgres', 'acts'),

@@ -1,8 +1,9 @@
 import { customerRoutes } from '@nockwright/contract/customers';
 import { of, throwError } from 'rxjs';
 import { Api } from '../api';
+import { RecordForm } from '../paper';
 import { show, type TestScreen } from '../test-screen';
-import { AddressForm } from './address-form';
+import { addressRecord } from './address-record';
 import { CustomerNotes } from './customer-notes';
 import { NewCustomer } from './new-customer';
 
@@ -75,7 +76,7 @@ describe('a new customer', () => {
 });
 
 it('another address begins with their name and says what is missing', () => {
-  const form = show(AddressForm, { customer: { id: 4, name: 'Wether Hill' } }, providers);
+  const form = show(RecordForm, { record: addressRecord(api as unknown as Api, { id: 4, name: 'Wether Hill' }, 'Use address') }, providers);
   form.click('Use address');
   expect(form.text).toContain('Street, Postcode, Town: missing');
   for (const label of ['Street', 'Postcode', 'Town']) form.type(label, 'x');

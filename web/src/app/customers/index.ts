@@ -1,3 +1,3 @@
-export { AddressForm } from './address-form';
+export { addressRecord } from './address-record';
 export { CustomerNotes } from './customer-notes';
 export { NewCustomer } from './new-customer';

@@ -5,15 +5,15 @@ import { firmRoutes, type Firm } from '@nockwright/contract/firm';
 import { catchError, EMPTY, of, Subject, switchMap } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
-import { History, Keys, rowKey, Sheet } from '../paper';
-import { FirmForm } from './firm-form';
+import { History, Keys, RecordForm, rowKey, Sheet } from '../paper';
+import { firmRecord } from './firm-record';
 import { documentsOf, seriesName } from './series-words';
-import { SeriesForm } from './series-form';
+import { seriesRecord } from './series-record';
 
 /** Who keeps the desk, as papers, mails and files name it, and how documents are numbered. A manager changes it. */
 @Component({
   selector: 'nock-firm-page',
-  imports: [Sheet, History, FirmForm, SeriesForm, MatButton],
+  imports: [Sheet, History, RecordForm, MatButton],
   template: `
     <nock-sheet>
       <ng-container sheet>
@@ -54,10 +54,8 @@ import { SeriesForm } from './series-form';
         <p class="open" role="alert">{{ fault() }}</p>
       </ng-container>
       <ng-container gloss>
-        @if (form() === 'firm' && firm(); as firm) {
-          <nock-firm-form [firm]="firm" (closed)="close($event)" />
-        } @else if (form() === 'series' && chosen(); as series) {
-          <nock-series-form [series]="series" [version]="firm()!.version" (closed)="close($event)" />
+        @if (record(); as record) {
+          <nock-record-form [record]="record" (saved)="close($event)" (closed)="close(null)" />
         } @else if (chosen(); as series) {
           <h2>{{ nameOf(series.name) }}</h2>
           <p>{{ documentsIn(series.name) }} made next: {{ series.prefix }}{{ series.next }}, then {{ series.prefix }}{{ series.next + 1 }}.</p>
@@ -133,6 +131,12 @@ export class FirmPage {
     toObservable(this.firm).pipe(switchMap((firm) => (firm ? this.api.call(firmRoutes.firmHistory).pipe(catchError(() => of([]))) : of([])))),
     { initialValue: [] },
   );
+  protected readonly record = computed(() => {
+    const [firm, form, series] = [this.firm(), this.form(), this.chosen()];
+    if (!firm) return null;
+    if (form === 'firm') return firmRecord(this.api, firm);
+    return form === 'series' && series ? seriesRecord(this.api, series, firm.version) : null;
+  });
 
   constructor() {
     inject(Live)

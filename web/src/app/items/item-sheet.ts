@@ -8,10 +8,10 @@ import { catchError, combineLatest, EMPTY, forkJoin, of, switchMap } from 'rxjs'
 import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
-import { AmountPipe, DayPipe, History, PricePipe, Keys, Sheet, UnitPipe, CustomerName } from '../paper';
+import { AmountPipe, DayPipe, History, PricePipe, Keys, RecordForm, Sheet, UnitPipe, CustomerName } from '../paper';
 import { CountForm } from './count-form';
 import { EndedForm } from './ended-form';
-import { HandlingForm } from './handling-form';
+import { handlingRecord } from './handling-record';
 import { ItemTimeline } from './item-timeline';
 import { OtherItems } from './other-items';
 import { SoldBy } from './sold-by';
@@ -27,7 +27,7 @@ import { QueueTable, type QueueMove } from './queue-table';
     MatButton,
     CountForm,
     EndedForm,
-    HandlingForm,
+    RecordForm,
     OtherItems,
     QueueMoveForm,
     QueueTable,
@@ -54,6 +54,7 @@ export class ItemSheet {
   protected readonly fault = signal('');
   protected readonly at = signal<number | null>(null);
   protected readonly chosen = signal<string | null>(null);
+  private readonly api = inject(Api);
   private readonly session = inject(Session);
   protected readonly maySell = this.session.maySell;
   protected readonly inOffice = this.session.inOffice;
@@ -64,6 +65,10 @@ export class ItemSheet {
   protected readonly counting = signal(false);
   protected readonly ending = signal(false);
   protected readonly handling = signal(false);
+  protected readonly record = computed(() => {
+    const item = this.item();
+    return item && this.handling() ? handlingRecord(this.api, item) : null;
+  });
   protected readonly promises = computed(() => (this.item()?.promises ?? []).filter((row) => row.warehouse === this.place()));
   /** The warehouse chosen, else the one where most happens. */
   protected readonly place = computed(() => {
@@ -74,7 +79,7 @@ export class ItemSheet {
   protected readonly pool = computed(() => this.item()?.pools.find((pool) => pool.warehouse === this.place()) ?? null);
 
   constructor() {
-    const api = inject(Api);
+    const { api } = this;
     const live = inject(Live);
     toObservable(this.code)
       .pipe(

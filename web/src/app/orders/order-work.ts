@@ -1,7 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import type { ShipTo } from '@nockwright/contract/customers';
 import type { LineView, OrderView } from '@nockwright/contract/orders';
-import { AddressForm } from '../customers';
+import { Api } from '../api';
+import { addressRecord } from '../customers';
+import { RecordForm } from '../paper';
 import { CancelForm } from './cancel-form';
 import { MailForm } from './mail-form';
 import { OrderStore } from './order-store';
@@ -17,7 +19,7 @@ export type Work = 'line' | 'order' | 'turn' | 'raise' | 'accept' | 'lose' | 'ma
 /** The form in the gloss for what is being done with an order. */
 @Component({
   selector: 'nock-order-work',
-  imports: [CombineForm, AcceptForm, AddressForm, CancelForm, LoseForm, MailForm, RaiseForm, TurnForm],
+  imports: [CombineForm, AcceptForm, CancelForm, LoseForm, MailForm, RaiseForm, RecordForm, TurnForm],
   template: `
     @switch (work()) {
       @case ('mail') {
@@ -27,7 +29,7 @@ export type Work = 'line' | 'order' | 'turn' | 'raise' | 'accept' | 'lose' | 'ma
         <nock-combine-form [order]="order()" (closed)="closed.emit()" />
       }
       @case ('address') {
-        <nock-address-form [customer]="order().customer" (added)="shipThere($event)" (closed)="closed.emit()" />
+        <nock-record-form [record]="address()" (saved)="shipThere($event)" (closed)="closed.emit()" />
       }
       @case ('accept') {
         <nock-accept-form [order]="order()" (closed)="closed.emit()" />
@@ -49,12 +51,15 @@ export type Work = 'line' | 'order' | 'turn' | 'raise' | 'accept' | 'lose' | 'ma
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class OrderWork {
+  private readonly api = inject(Api);
   private readonly store = inject(OrderStore);
   readonly order = input.required<OrderView>();
   readonly work = input.required<Work>();
   /** The line that is marked. */
   readonly line = input<LineView | null>(null);
   readonly closed = output<void>();
+
+  protected readonly address = computed(() => addressRecord(this.api, this.order().customer, 'Use address'));
 
   /** The new address is where the order goes. */
   protected shipThere(place: ShipTo): void {

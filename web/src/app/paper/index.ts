@@ -27,6 +27,7 @@ export { typedOver } from './typed-over';
 export { UnitPipe } from './unit-pipe';
 export { widthOf } from './width-of';
 export { fieldsOf, type Reading, type RecordField } from './record-form/record-field';
+export { recordOf, type RecordOf, type RecordSpec } from './record-form/record';
 export { RecordForm } from './record-form/record-form';
 export { isEmail, isPositive, isPrice, isQuantity, isWhole } from './fits';
 export { ListCell } from './list/list-cell';

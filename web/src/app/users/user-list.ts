@@ -5,9 +5,9 @@ import { accessRoutes, type Account } from '@nockwright/contract/access';
 import { catchError, EMPTY, of, Subject, switchMap, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { Live } from '../live';
-import { History, Keys, ListCell, ListPage, Sheet, type ListColumn } from '../paper';
+import { History, Keys, ListCell, ListPage, RecordForm, Sheet, type ListColumn } from '../paper';
 import { SessionList } from './session-list';
-import { UserForm } from './user-form';
+import { userRecord } from './user-record';
 
 const stateOf = (user: Account) => (user.disabled ? 'disabled' : user.mustChangePassword ? 'must change password' : '');
 
@@ -23,7 +23,7 @@ const COLUMNS: readonly ListColumn<Account>[] = [
 /** Who may log in, what they may do, and where they are logged in. A manager keeps them. */
 @Component({
   selector: 'nock-user-list',
-  imports: [Sheet, History, ListCell, ListPage, SessionList, UserForm, MatButton],
+  imports: [Sheet, History, ListCell, ListPage, RecordForm, SessionList, MatButton],
   template: `
     <nock-sheet>
       <ng-container sheet>
@@ -46,8 +46,8 @@ const COLUMNS: readonly ListColumn<Account>[] = [
         <p class="open" role="alert">{{ fault() }}</p>
       </ng-container>
       <ng-container gloss>
-        @if (form(); as kind) {
-          <nock-user-form [user]="kind === 'new' ? null : chosen()" [kind]="kind === 'password' ? 'password' : 'account'" (closed)="close()" />
+        @if (record(); as record) {
+          <nock-record-form [record]="record" (saved)="close()" (closed)="close()" />
         } @else if (chosen(); as user) {
           <h2>{{ user.name }}</h2>
           <p>{{ roleWords[user.role] }}</p>
@@ -100,6 +100,10 @@ export class UserList {
     ),
     { initialValue: [] },
   );
+  protected readonly record = computed(() => {
+    const form = this.form();
+    return form ? userRecord(this.api, form === 'new' ? null : this.chosen(), form === 'password' ? 'password' : 'account') : null;
+  });
 
   constructor() {
     inject(Live)

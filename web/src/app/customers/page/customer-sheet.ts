@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked } from '@angular/core';
-import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import { customerRoutes, type BoughtItem, type Contact, type Customer } from '@nockwright/contract/customers';
@@ -10,15 +10,16 @@ import { catchError, EMPTY, forkJoin, map, of, switchMap, type Observable } from
 import { Session } from '../../access';
 import { Api } from '../../api';
 import { Live } from '../../live';
-import { AmountPipe, DayPipe, Keys, PricePipe, rowKey, Sheet, UnitPipe } from '../../paper';
+import { AmountPipe, DayPipe, Keys, PricePipe, RecordForm, rowKey, Sheet, UnitPipe, type Choice } from '../../paper';
+import { Places } from '../../supply';
 import { RulerHead, RulerRow, rulerScale, type RulerPart } from '../../ruler';
-import { AddressForm } from '../address-form';
-import { ContactForm } from './contact-form';
-import { CustomerForm } from './customer-form';
+import { addressRecord } from '../address-record';
+import { contactRecord } from './contact-record';
 import { CustomerHead } from './customer-head';
 import { CustomerGloss } from './customer-gloss';
-import { ItemNumberForm } from './item-number-form';
-import { ShippingTermsForm } from './shipping-terms-form';
+import { customerRecord } from './customer-record';
+import { itemNumber } from './item-number';
+import { shippingTerms } from './shipping-terms';
 
 const RULER_WIDTH = 230;
 /** Orders that are done with, shown below those that are open. */
@@ -33,32 +34,20 @@ interface Page {
   readonly history: readonly Happened[];
 }
 
-type Form =
-  | { readonly kind: 'record' | 'address' | 'freight' }
-  | { readonly kind: 'contact'; readonly known: Contact | null }
-  | { readonly kind: 'number'; readonly item: string };
+interface ContactForm {
+  readonly kind: 'contact';
+  readonly known: Contact | null;
+}
+interface NumberForm {
+  readonly kind: 'number';
+  readonly item: string;
+}
+type Form = { readonly kind: 'record' | 'address' | 'freight' } | ContactForm | NumberForm;
 
 /** A customer: who they are, what they ordered and were quoted, what they buy, under which contracts, and how to reach whom. */
 @Component({
   selector: 'nock-customer-sheet',
-  imports: [
-    RouterLink,
-    MatButton,
-    AmountPipe,
-    DayPipe,
-    PricePipe,
-    UnitPipe,
-    RulerHead,
-    RulerRow,
-    Sheet,
-    AddressForm,
-    ContactForm,
-    CustomerForm,
-    CustomerHead,
-    CustomerGloss,
-    ItemNumberForm,
-    ShippingTermsForm,
-  ],
+  imports: [RouterLink, MatButton, AmountPipe, DayPipe, PricePipe, UnitPipe, RulerHead, RulerRow, Sheet, CustomerHead, CustomerGloss, RecordForm],
   templateUrl: './customer-sheet.html',
   styleUrl: './customer-sheet.css',
   host: { class: 'record-sheet' },
@@ -72,6 +61,10 @@ export class CustomerSheet {
   protected readonly inOffice = this.session.inOffice;
   protected readonly today = computed(() => this.session.today());
   readonly id = input.required({ transform: numberAttribute });
+  private readonly places = inject(Places).warehouses;
+  private readonly services = toSignal(this.api.call(orderRoutes.listCarriers).pipe(catchError(() => of([]))), { initialValue: [] });
+  private readonly warehouses = computed(() => this.places().map((place): Choice => [place.code, place.name]));
+  private readonly carriers = computed(() => this.services().map((service): Choice => [service.code, service.name]));
   protected readonly page = signal<Page | null>(null);
   protected readonly fault = signal('');
   protected readonly form = signal<Form | null>(null);
@@ -91,13 +84,25 @@ export class CustomerSheet {
     return page?.customer.itemNumbers.filter((row) => !page.bought.some((other) => other.item === row.item)) ?? [];
   });
 
-  protected readonly contactKnown = computed(() => {
-    const form = this.form();
-    return form?.kind === 'contact' ? form.known : null;
+  /** Another address is all that a form of this page leads to that is no record of the customer. */
+  protected readonly address = computed(() => {
+    const page = this.page();
+    return page && this.form()?.kind === 'address' ? addressRecord(this.api, page.customer, 'Add address') : null;
   });
-  protected readonly numberItem = computed(() => {
-    const form = this.form();
-    return form?.kind === 'number' ? form.item : '';
+  protected readonly record = computed(() => {
+    const [page, form] = [this.page(), this.form()];
+    switch (page ? form?.kind : undefined) {
+      case 'record':
+        return customerRecord(this.api, page!.customer, this.warehouses(), this.carriers());
+      case 'freight':
+        return shippingTerms(this.api, page!.customer);
+      case 'contact':
+        return contactRecord(this.api, page!.customer, (form as ContactForm).known);
+      case 'number':
+        return itemNumber(this.api, page!.customer, (form as NumberForm).item);
+      default:
+        return null;
+    }
   });
 
   constructor() {
@@ -151,9 +156,7 @@ export class CustomerSheet {
 
   protected show(form: Form): boolean {
     if (!this.maySell() || this.page() === null) return false;
-    // Another person or item, another form.
-    this.form.set(null);
-    setTimeout(() => this.form.set(form));
+    this.form.set(form);
     return true;
   }
 

@@ -3,6 +3,7 @@ import { Subject, throwError } from 'rxjs';
 import { ProblemError } from '../../api';
 import { show, type TestScreen } from '../../test-screen';
 import { fieldsOf, read, written, type RecordField } from './record-field';
+import { recordOf, type RecordOf } from './record';
 import { RecordForm } from './record-form';
 
 const route = put('/things/{thing}', {
@@ -38,7 +39,8 @@ const FIELDS = fieldsOf<Body>([
 ]);
 const VALUE = { name: 'Jar', mail: 'a@b.example', days: 30, most: null, kind: 'a', ships: false, fee: '3' };
 
-let screen: TestScreen<RecordForm<Body, object>>;
+let screen: TestScreen<RecordForm<object>>;
+let record: RecordOf<Body, object>;
 let send: jest.Mock;
 let reply: Subject<object>;
 
@@ -46,7 +48,8 @@ beforeEach(() => {
   jest.useFakeTimers();
   reply = new Subject();
   send = jest.fn(() => reply);
-  screen = show(RecordForm<Body, object>, { heading: 'A thing', act: 'Save', name: 'thing', fields: FIELDS, value: VALUE, version: 4, route, send }, []);
+  record = { heading: 'A thing', act: 'Save', name: 'thing', subject: 1, fields: FIELDS, value: VALUE, version: 4, route, send };
+  screen = show(RecordForm<object>, { record: recordOf(record) }, []);
 });
 afterEach(() => jest.useRealTimers());
 
@@ -60,7 +63,7 @@ test('what stands there is shown, and sent as the contract has it: numbers as nu
 });
 
 test('what is sent names the version that the form was opened on, whoever has changed it since', () => {
-  screen.set('version', 5);
+  screen.set('record', recordOf({ ...record, version: 5 }));
   screen.click('Save');
   expect(send).toHaveBeenCalledWith(expect.objectContaining({ name: 'Jar' }), 4);
 });
@@ -111,10 +114,35 @@ test('pressed twice it is sent once; it says when it is done', () => {
 
 test('choices that come late leave what is typed as it is', () => {
   screen.type('Name', 'Lid');
-  screen.set('fields', fieldsOf<Body>([...FIELDS]));
+  screen.set('record', recordOf({ ...record, fields: [...FIELDS] }));
   expect(screen.field('Name').value).toBe('Lid');
   screen.click('Save');
   expect(send).toHaveBeenCalledWith(expect.objectContaining({ name: 'Lid' }), 4);
+});
+
+test('about something else it is another form: nothing typed for the one before is stored with the other', () => {
+  screen.type('Name', 'Lid');
+  screen.type('Mail', 'no mail');
+  screen.click('Save');
+  expect(screen.text).toContain('Mail: expected');
+  screen.set('record', recordOf({ ...record, subject: 2, value: { ...VALUE, name: 'Box' }, version: 9 }));
+  expect(screen.field('Name').value).toBe('Box');
+  expect(screen.text).not.toContain('Mail: expected');
+  screen.click('Save');
+  expect(send).toHaveBeenCalledTimes(1);
+  expect(send).toHaveBeenCalledWith(expect.objectContaining({ name: 'Box', mail: 'a@b.example' }), 9);
+});
+
+test('what it is about is removed where it may be, once, and a refusal is said', () => {
+  expect(() => screen.button('Remove it')).toThrow();
+  const remove = jest.fn(() => throwError(() => new Error('It is in use.')));
+  screen.set('record', recordOf({ ...record, remove: { act: 'Remove it', send: remove } }));
+  screen.click('Remove it');
+  expect(screen.text).toContain('It is in use.');
+  remove.mockReturnValueOnce(reply as never);
+  screen.click('Remove it');
+  screen.click('Remove it');
+  expect(remove).toHaveBeenCalledTimes(2);
 });
 
 test('a field that belongs to a flag is there while that is set', () => {

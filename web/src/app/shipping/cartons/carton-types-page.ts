@@ -4,8 +4,8 @@ import { RouterLink } from '@angular/router';
 import { consignmentRoutes, type CartonTypeView } from '@nockwright/contract/shipping';
 import { Session } from '../../access';
 import { Api } from '../../api';
-import { amountInWords, Keys, ListPage, Sheet, type ListColumn } from '../../paper';
-import { CartonTypeForm } from './carton-type-form';
+import { amountInWords, Keys, ListPage, RecordForm, Sheet, type ListColumn } from '../../paper';
+import { cartonTypeRecord } from './carton-type-record';
 
 const litres = ({ length, width, height }: CartonTypeView) => (Number(length) * Number(width) * Number(height)) / 1000;
 const cm = (value: string) => amountInWords(value);
@@ -24,7 +24,7 @@ const COLUMNS: readonly ListColumn<CartonTypeView>[] = [
 /** The kinds of cartons there are at the bench: what is proposed goes into them. */
 @Component({
   selector: 'nock-carton-types-page',
-  imports: [RouterLink, MatButton, ListPage, Sheet, CartonTypeForm],
+  imports: [RouterLink, MatButton, ListPage, RecordForm, Sheet],
   template: `
     <nock-sheet>
       <ng-container sheet>
@@ -45,8 +45,8 @@ const COLUMNS: readonly ListColumn<CartonTypeView>[] = [
         </nock-list>
       </ng-container>
       <ng-container gloss>
-        @if (form(); as kind) {
-          <nock-carton-type-form [type]="kind === 'new' ? null : chosen()" (saved)="show($event)" (closed)="form.set(null)" />
+        @if (record(); as record) {
+          <nock-record-form [record]="record" (saved)="show($event)" (closed)="form.set(null)" />
         } @else {
           <h2>{{ chosen()?.name ?? 'Cartons' }}</h2>
           <p class="quiet">
@@ -65,6 +65,7 @@ const COLUMNS: readonly ListColumn<CartonTypeView>[] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CartonTypesPage {
+  private readonly api = inject(Api);
   protected readonly maySell = inject(Session).maySell;
   protected readonly columns = COLUMNS;
   protected readonly codeOf = (row: CartonTypeView) => row.code;
@@ -73,11 +74,13 @@ export class CartonTypesPage {
   protected readonly form = signal<'new' | 'edit' | null>(null);
   protected readonly fault = signal('');
   protected readonly chosen = computed(() => this.rows().find((row) => row.code === this.at()) ?? null);
+  protected readonly record = computed(() => {
+    const form = this.form();
+    return form ? cartonTypeRecord(this.api, form === 'new' ? null : this.chosen()) : null;
+  });
 
   constructor() {
-    inject(Api)
-      .call(consignmentRoutes.cartonTypes)
-      .subscribe({ next: (rows) => this.rows.set(rows), error: (error: Error) => this.fault.set(error.message) });
+    this.api.call(consignmentRoutes.cartonTypes).subscribe({ next: (rows) => this.rows.set(rows), error: (error: Error) => this.fault.set(error.message) });
     inject(Keys).use([
       { key: 'A', does: 'new carton type', run: () => this.maySell() && this.form() === null && this.form.set('new') },
       { key: 'E', does: 'edit the carton type', run: () => this.form() === null && this.edit() },

@@ -1,9 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButton } from '@angular/material/button';
 import { carrierRoutes, type CarrierView } from '@nockwright/contract/shipping';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { Api } from '../../api';
-import { fieldsOf, RecordForm } from '../../paper';
+import { fieldsOf, RecordForm, recordOf } from '../../paper';
 
 type Body = BodyOf<typeof carrierRoutes.setCarrier>;
 
@@ -13,23 +13,26 @@ const FIELDS = fieldsOf<Body>([
   { name: 'refuses', label: 'Refuses parcels, because', most: 200 },
 ]);
 
+/** How the stand-in of a carrier answers from now on. */
+const standIn = (api: Api, carrier: CarrierView) =>
+  recordOf<Body, CarrierView>({
+    heading: `Stand-in: ${carrier.name}`,
+    act: 'Set stand-in',
+    name: 'carrier',
+    subject: carrier.code,
+    fields: FIELDS,
+    value: carrier,
+    route: carrierRoutes.setCarrier,
+    send: (body) => api.call(carrierRoutes.setCarrier, { params: { carrier: carrier.code }, body }),
+  });
+
 /** How the stand-ins of carriers behave: for whoever tries the desk out. */
 @Component({
   selector: 'nock-carrier-stand-ins',
   imports: [MatButton, RecordForm],
   template: `
-    @if (edited(); as carrier) {
-      <nock-record-form
-        [heading]="'Stand-in: ' + carrier.name"
-        act="Set stand-in"
-        name="carrier"
-        [fields]="fields"
-        [value]="carrier"
-        [route]="route"
-        [send]="send"
-        (saved)="saved($event)"
-        (closed)="edited.set(null)"
-      />
+    @if (record(); as record) {
+      <nock-record-form [record]="record" (saved)="saved($event)" (closed)="edited.set(null)" />
     } @else {
       <h3>Carriers</h3>
       @for (carrier of carriers(); track carrier.code) {
@@ -51,16 +54,16 @@ export class CarrierStandIns {
   protected readonly carriers = signal<readonly CarrierView[]>([]);
   protected readonly edited = signal<CarrierView | null>(null);
   protected readonly said = signal('');
-  protected readonly fields = FIELDS;
-  protected readonly route = carrierRoutes.setCarrier;
+  protected readonly record = computed(() => {
+    const carrier = this.edited();
+    return carrier && standIn(this.api, carrier);
+  });
 
   constructor() {
     this.api
       .call(carrierRoutes.readCarriers)
       .subscribe({ next: (carriers) => this.carriers.set(carriers), error: (error: Error) => this.said.set(error.message) });
   }
-
-  protected readonly send = (body: Body) => this.api.call(carrierRoutes.setCarrier, { params: { carrier: this.edited()!.code }, body });
 
   protected wordsOf({ there, slow, failures, refuses }: CarrierView): string {
     if (!there) return 'does not answer.';

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
 import { Router } from '@angular/router';
@@ -8,7 +8,7 @@ import { catchError, EMPTY, map, Subject, type Observable } from 'rxjs';
 import { Session } from '../../access';
 import { Api } from '../../api';
 import { Live } from '../../live';
-import { fieldsOf, Keys, RecordForm, Sheet } from '../../paper';
+import { fieldsOf, Keys, RecordForm, recordOf, Sheet } from '../../paper';
 import { CarrierStandIns } from './carrier-stand-ins';
 import { trialWords } from './stop-words';
 
@@ -56,21 +56,8 @@ const FIELDS = fieldsOf<Body>([
         <p class="fault" role="alert">{{ fault() }}</p>
       </ng-container>
       <ng-container gloss>
-        @if (editing() && rules(); as rules) {
-          <nock-record-form
-            heading="Pick rules"
-            act="Try on the last 90 days"
-            name="pick-rules"
-            [fields]="fields"
-            [value]="tried()?.body ?? rules"
-            [route]="route"
-            [version]="rules.version"
-            [send]="try"
-            (saved)="show($event)"
-            (closed)="editing.set(false)"
-          >
-            <p class="quiet small">Amounts are in {{ currency() }}. An empty field stops nothing.</p>
-          </nock-record-form>
+        @if (record(); as record) {
+          <nock-record-form [record]="record" (saved)="show($event)" (closed)="editing.set(false)" />
         } @else {
           <h2>What they do</h2>
           <p>
@@ -127,8 +114,6 @@ export class PickRulesPage {
   protected readonly busy = signal(false);
   protected readonly fault = signal('');
   protected readonly currency = this.session.currency;
-  protected readonly fields = FIELDS;
-  protected readonly route = pickRuleRoutes.tryPickRules;
   protected readonly mayEdit = () => this.session.may(pickRuleRoutes.setPickRules);
 
   constructor() {
@@ -158,13 +143,30 @@ export class PickRulesPage {
     ];
   }
 
-  protected readonly try = (body: Body, version: number): Observable<string> =>
-    this.api.call(pickRuleRoutes.tryPickRules, { body }).pipe(
+  protected readonly record = computed(() => {
+    const rules = this.rules();
+    if (!rules || !this.editing()) return null;
+    return recordOf<Body, string>({
+      heading: 'Pick rules',
+      act: 'Try on the last 90 days',
+      name: 'pick-rules',
+      fields: FIELDS,
+      value: this.tried()?.body ?? rules,
+      route: pickRuleRoutes.tryPickRules,
+      version: rules.version,
+      hint: `Amounts are in ${this.currency()}. An empty field stops nothing.`,
+      send: (body, version) => this.try(body, version),
+    });
+  });
+
+  private try(body: Body, version: number): Observable<string> {
+    return this.api.call(pickRuleRoutes.tryPickRules, { body }).pipe(
       map((trial) => {
         this.tried.set({ body, version });
         return trialWords(trial);
       }),
     );
+  }
 
   protected show(words: string): void {
     this.trial.set(words);

@@ -9,16 +9,16 @@ import { catchError, EMPTY, forkJoin, switchMap } from 'rxjs';
 import { Session } from '../../access';
 import { Api } from '../../api';
 import { Live } from '../../live';
-import { AmountPipe, DayPipe, History, Keys, PricePipe, rowKey, Sheet } from '../../paper';
+import { AmountPipe, DayPipe, History, Keys, PricePipe, RecordForm, rowKey, Sheet } from '../../paper';
 import { LatenessPicture } from './lateness-picture';
-import { SupplierItemForm } from './supplier-item-form';
-import { SupplierTermsForm } from './supplier-terms-form';
+import { supplierItem } from './supplier-item';
+import { supplierTerms } from './supplier-terms';
 import { daysInWords } from './weekdays';
 
 /** A supplier: what they want, what they sell at which terms, how they deliver. */
 @Component({
   selector: 'nock-supplier-sheet',
-  imports: [RouterLink, MatButton, AmountPipe, DayPipe, PricePipe, History, Sheet, LatenessPicture, SupplierItemForm, SupplierTermsForm],
+  imports: [RouterLink, MatButton, AmountPipe, DayPipe, PricePipe, History, Sheet, LatenessPicture, RecordForm],
   templateUrl: './supplier-sheet.html',
   styleUrl: './supplier-sheet.css',
   host: { class: 'record-sheet' },
@@ -26,7 +26,9 @@ import { daysInWords } from './weekdays';
 })
 export class SupplierSheet {
   private readonly router = inject(Router);
-  protected readonly maySell = inject(Session).maySell;
+  private readonly api = inject(Api);
+  private readonly session = inject(Session);
+  protected readonly maySell = this.session.maySell;
   readonly code = input.required<string>();
   protected readonly supplier = signal<SupplierPage | null>(null);
   protected readonly history = signal<readonly Happened[]>([]);
@@ -35,9 +37,14 @@ export class SupplierSheet {
   protected readonly editing = signal<SupplierItem | null>(null);
   protected readonly recent = computed(() => (this.supplier()?.score.months ?? []).slice(-6));
   protected readonly days = daysInWords;
+  protected readonly record = computed(() => {
+    const [supplier, form] = [this.supplier(), this.form()];
+    if (!supplier || !form) return null;
+    return form === 'terms' ? supplierTerms(this.api, supplier, this.session.today()) : supplierItem(this.api, supplier, this.editing());
+  });
 
   constructor() {
-    const api = inject(Api);
+    const { api } = this;
     const live = inject(Live);
     toObservable(this.code)
       .pipe(
@@ -81,9 +88,7 @@ export class SupplierSheet {
   protected edit(row: SupplierItem | null): boolean {
     if (!this.maySell()) return false;
     this.editing.set(row);
-    // Another item, another form.
-    this.form.set(null);
-    setTimeout(() => this.form.set('item'));
+    this.form.set('item');
     return true;
   }
 

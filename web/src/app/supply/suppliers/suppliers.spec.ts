@@ -1,10 +1,12 @@
 import { supplyRoutes, type SupplierPage, type SupplierScore } from '@nockwright/contract/supply';
 import { show, testApi } from '../../test-screen';
 import { LatenessPicture } from './lateness-picture';
-import { SupplierItemForm } from './supplier-item-form';
+import type { Api } from '../../api';
+import { RecordForm } from '../../paper';
+import { supplierItem } from './supplier-item';
 import { SupplierList } from './supplier-list';
 import { SupplierSheet } from './supplier-sheet';
-import { SupplierTermsForm } from './supplier-terms-form';
+import { supplierTerms } from './supplier-terms';
 import { daysInWords, readWeekdays } from './weekdays';
 
 beforeEach(() => jest.useFakeTimers());
@@ -115,7 +117,7 @@ it('the sheet tells terms, what is sold and how they deliver', () => {
 it('terms are sent as they are typed; what is no weekday, day or number is told', () => {
   const { api, providers, lastBody, answers } = testApi();
   answers([supplyRoutes.changeSupplier, { ...supplier, version: 4 }]);
-  const screen = show(SupplierTermsForm, { supplier }, providers);
+  const screen = show(RecordForm, { record: supplierTerms(api as unknown as Api, supplier, '2027-03-09') }, providers);
   screen.type('Orders taken on', 'never');
   screen.click('Save terms');
   expect(screen.text).toContain('Orders taken on: expected weekdays');
@@ -141,7 +143,7 @@ it('terms are sent as they are typed; what is no weekday, day or number is told'
 it('an item’s terms are changed with their breaks, or dropped', () => {
   const { api, providers, lastBody, answers } = testApi();
   answers([supplyRoutes.setSupplierItem, supplier]);
-  const screen = show(SupplierItemForm, { supplier, known: supplier.items[0] }, providers);
+  const screen = show(RecordForm, { record: supplierItem(api as unknown as Api, supplier, supplier.items[0]!) }, providers);
   const breaks = 'Price breaks (as 1440: 0.18, 4320: 0.17)';
   expect(screen.field(breaks).value).toBe('1440: 0.29');
   screen.type(breaks, '1440 0.28');
@@ -160,7 +162,7 @@ it('an item’s terms are changed with their breaks, or dropped', () => {
   });
   const other = testApi();
   other.answers([supplyRoutes.dropSupplierItem, supplier]);
-  show(SupplierItemForm, { supplier, known: supplier.items[0] }, other.providers).click('Remove item from supplier');
+  show(RecordForm, { record: supplierItem(other.api as unknown as Api, supplier, supplier.items[0]!) }, other.providers).click('Remove item from supplier');
   expect(other.api.call).toHaveBeenLastCalledWith(supplyRoutes.dropSupplierItem, { params: { supplier: 'TARNBECK', item: 'JAR' } });
   expect(api.call).toHaveBeenCalledTimes(1);
 });

@@ -1,10 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { supplyRoutes, type SupplierPage } from '@nockwright/contract/supply';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { readDay, shortDay, type IsoDay } from '@nockwright/core/calendar';
-import { Session } from '../../access';
-import { Api } from '../../api';
-import { fieldsOf, RecordForm, type Reading } from '../../paper';
+import type { Api } from '../../api';
+import { fieldsOf, recordOf, type RecordSpec, type Reading } from '../../paper';
 import { daysInWords, readWeekdays } from './weekdays';
 
 type Body = BodyOf<typeof supplyRoutes.changeSupplier>;
@@ -48,35 +46,17 @@ function readDays(text: string, today: IsoDay): Reading {
   return wrong ? { fault: `${wrong.word} is no day` } : { value: days.map(({ day }) => day) };
 }
 
-/** What a supplier wants and when they work, changed. */
-@Component({
-  selector: 'nock-supplier-terms-form',
-  imports: [RecordForm],
-  template: `
-    <nock-record-form
-      [heading]="'Terms of ' + supplier().name"
-      act="Save terms"
-      name="supplier"
-      [fields]="fields()"
-      [value]="supplier()"
-      [route]="route"
-      [version]="supplier().version"
-      [send]="store"
-      (saved)="changed.emit($event)"
-      (closed)="closed.emit()"
-    />
-  `,
-  changeDetection: ChangeDetectionStrategy.OnPush,
-})
-export class SupplierTermsForm {
-  private readonly api = inject(Api);
-  private readonly session = inject(Session);
-  readonly supplier = input.required<SupplierPage>();
-  readonly changed = output<SupplierPage>();
-  readonly closed = output<void>();
-  protected readonly route = supplyRoutes.changeSupplier;
-  protected readonly fields = computed(() => fields(this.session.today()));
-
-  protected readonly store = (body: Body, version: number) =>
-    this.api.call(supplyRoutes.changeSupplier, { params: { supplier: this.supplier().code }, body: { ...body, version } });
+/** What a supplier wants and when they work. */
+export function supplierTerms(api: Api, supplier: SupplierPage, today: IsoDay): RecordSpec<SupplierPage> {
+  return recordOf<Body, SupplierPage>({
+    heading: `Terms of ${supplier.name}`,
+    act: 'Save terms',
+    name: 'supplier',
+    subject: supplier.code,
+    fields: fields(today),
+    value: supplier,
+    route: supplyRoutes.changeSupplier,
+    version: supplier.version,
+    send: (body, version) => api.call(supplyRoutes.changeSupplier, { params: { supplier: supplier.code }, body: { ...body, version } }),
+  });
 }

@@ -1,10 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { MatButton } from '@angular/material/button';
 import { supplyRoutes, type SupplierItem, type SupplierPage } from '@nockwright/contract/supply';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { readUnit, unitName } from '@nockwright/core/units';
-import { Api } from '../../api';
-import { fieldsOf, RecordForm, type Reading } from '../../paper';
+import type { Api } from '../../api';
+import { fieldsOf, recordOf, type RecordSpec, type Reading } from '../../paper';
 
 /** With our item, which stands in the address. */
 type Body = BodyOf<typeof supplyRoutes.setSupplierItem> & { readonly item: string };
@@ -53,54 +51,19 @@ function pairs<T>(text: string, expected: string, row: (before: string, after: s
   return { value: rows };
 }
 
-/** At what terms a supplier sells an item: one they sell, or another. */
-@Component({
-  selector: 'nock-supplier-item-form',
-  imports: [MatButton, RecordForm],
-  template: `
-    <nock-record-form
-      [heading]="known() ? known()!.item + ' from ' + supplier().name : 'Another item from ' + supplier().name"
-      act="Save terms"
-      name="sold"
-      [fields]="fields()"
-      [value]="known() ?? begins"
-      [route]="route"
-      [version]="supplier().version"
-      [send]="store"
-      (saved)="changed.emit($event)"
-      (closed)="closed.emit()"
-    >
-      @if (known(); as row) {
-        <button mat-button type="button" (click)="drop(row)">Remove item from supplier</button>
-      }
-      @if (fault()) {
-        <p class="open" role="alert">{{ fault() }}</p>
-      }
-    </nock-record-form>
-  `,
-  changeDetection: ChangeDetectionStrategy.OnPush,
-})
-export class SupplierItemForm {
-  private readonly api = inject(Api);
-  readonly supplier = input.required<SupplierPage>();
-  readonly known = input.required<SupplierItem | null>();
-  readonly changed = output<SupplierPage>();
-  readonly closed = output<void>();
-  protected readonly route = supplyRoutes.setSupplierItem;
-  protected readonly begins = BEGINS;
-  protected readonly fields = computed(() => (this.known() ? TERMS : [...ITEM, ...TERMS]));
-  protected readonly fault = signal('');
-
-  protected readonly store = ({ item, ...terms }: Body, version: number) =>
-    this.api.call(supplyRoutes.setSupplierItem, {
-      params: { supplier: this.supplier().code, item: this.known()?.item ?? item },
-      body: { ...terms, version },
-    });
-
-  protected drop({ item }: SupplierItem): void {
-    this.api.call(supplyRoutes.dropSupplierItem, { params: { supplier: this.supplier().code, item } }).subscribe({
-      next: (supplier) => this.changed.emit(supplier),
-      error: (error: Error) => this.fault.set(error.message),
-    });
-  }
+/** At what terms a supplier sells an item: one they sell, or another (`known` null). */
+export function supplierItem(api: Api, supplier: SupplierPage, known: SupplierItem | null): RecordSpec<SupplierPage> {
+  const at = (item: string) => ({ supplier: supplier.code, item });
+  return recordOf<Body, SupplierPage>({
+    heading: known ? `${known.item} from ${supplier.name}` : `Another item from ${supplier.name}`,
+    act: 'Save terms',
+    name: 'sold',
+    subject: known?.item ?? '',
+    fields: known ? TERMS : [...ITEM, ...TERMS],
+    value: known ?? BEGINS,
+    route: supplyRoutes.setSupplierItem,
+    version: supplier.version,
+    send: ({ item, ...terms }, version) => api.call(supplyRoutes.setSupplierItem, { params: at(known?.item ?? item), body: { ...terms, version } }),
+    ...(known ? { remove: { act: 'Remove item from supplier', send: () => api.call(supplyRoutes.dropSupplierItem, { params: at(known.item) }) } } : {}),
+  });
 }
