@@ -12,9 +12,11 @@ export async function readLeavingToday(db: Db, now: Now, warehouse: string | und
   const { rows } = await sql<LeavingRow>`
     with pace as (
       select least(greatest(coalesce(avg(extract(epoch from done - made_at) / 60 / lines), ${MINUTES_A_LINE}), 0.5), 15) as minutes from (
-        select g.made_at, (select max(k.closed_at) from carton k where k.consignment_id = g.id) as done,
-          (select count(*) from pick_part p join shipment s on s.id = p.shipment_id where s.consignment_id = g.id) as lines
-        from consignment g order by g.id desc limit 200) past
+        select g.made_at, k.done, p.lines from (select id, made_at from consignment order by id desc limit 200) g
+        join (select consignment_id, max(closed_at) as done from carton
+          where consignment_id > coalesce((select max(id) from consignment), 0) - 400 group by 1) k on k.consignment_id = g.id
+        join (select s.consignment_id, count(*) as lines from pick_part p join shipment s on s.id = p.shipment_id
+          where s.consignment_id > coalesce((select max(id) from consignment), 0) - 400 group by 1) p on p.consignment_id = g.id) past
       where done > made_at and lines > 0 and done - made_at < interval '8 hours'),
     wanted as (
       select b.warehouse, o.carrier_service, 'ready' as stage, b.order_id::text || '/' || b.place as key, r.line_id as line, r.quantity

@@ -15,6 +15,7 @@ interface Row extends DueOrder {
 /** Orders that should have left by today and do not, each with why and what mends it, those that wait longest first. */
 export async function readNotGoing(db: Db, now: Now, warehouse: string | undefined): Promise<NotGoingRow[]> {
   const { rows } = await sql<Row>`
+    with told as materialized (select line_id, min(day) as day, sum(quantity) as due from line_promise where day <= ${now.today} group by line_id)
     select * from (
       select o.id as "order", coalesce(o.number, 'draft ' || o.id) as number, c.name as customer, c.id as "customerId", o.ship_complete as "shipComplete", o.requested_day::text as day,
         o.warehouse, (select json_agg(distinct h.kind) from order_hold h where h.order_id = o.id and h.cleared_at is null) as holds, '[]'::json as lines
@@ -24,12 +25,15 @@ export async function readNotGoing(db: Db, now: Now, warehouse: string | undefin
       select o.id, o.number, c.name, c.id, o.ship_complete, min(k.day)::text, min(k.warehouse), '[]'::json,
         json_agg(json_build_object('line', k.line, 'lineNo', k.line_no, 'item', k.item, 'due', trim_scale(k.due)::text, 'covered', trim_scale(k.covered)::text, 'draft', k.draft) order by k.line_no)
       from (
-        select l.id as line, l.order_id, l.line_no, l.item, l.warehouse, min(p.day) as day, sum(p.quantity) as due,
-          coalesce((select sum(r.quantity) from board_ready r where r.line_id = l.id), 0)
-            + coalesce((select sum(x.quantity) from shipment_line x join shipment s on s.id = x.shipment_id where x.order_line_id = l.id and s.state = 'picking'), 0) as covered,
-          (select json_build_object('id', b.id, 'number', b.number) from purchase_line u join purchase_order b on b.id = u.purchase_id
-            where u.order_line_id = l.id and b.state = 'draft' limit 1) as draft
-        from line_promise p join order_line l on l.id = p.line_id where p.day <= ${now.today} group by l.id) k
+        select l.id as line, l.order_id, l.line_no, l.item, l.warehouse, t.day, t.due, coalesce(r.quantity, 0) + coalesce(x.quantity, 0) as covered, u.draft
+        from told t
+        join order_line l on l.id = t.line_id
+        left join (select line_id, sum(quantity) as quantity from board_ready where line_id in (select line_id from told) group by line_id) r on r.line_id = l.id
+        left join (select x.order_line_id, sum(x.quantity) as quantity from shipment s join shipment_line x on x.shipment_id = s.id where s.state = 'picking' group by 1) x
+          on x.order_line_id = l.id
+        left join (select distinct on (u.order_line_id) u.order_line_id, json_build_object('id', b.id, 'number', b.number) as draft
+          from purchase_order b join purchase_line u on u.purchase_id = b.id where b.state = 'draft' and u.order_line_id is not null order by 1, b.id) u
+          on u.order_line_id = l.id) k
       join sales_order o on o.id = k.order_id join customer c on c.id = o.customer_id
       where o.state = 'released' group by o.id, c.id having bool_or(k.due > k.covered)) due
     where ${warehouse ?? null}::text is null or warehouse = ${warehouse ?? null}

@@ -60,13 +60,20 @@ async function readReady(db: Db, now: Now, { warehouse, service, q, most = FIRST
     )}`;
   const [found, totals, rules, warehouses] = await Promise.all([
     sql<ReadyRow>`
+      with page as materialized (select * from board_leave b where ${filter} order by b.day, b.entered, b.order_id, b.warehouse, b.place limit ${most}),
+      ready as materialized (
+        select r.*, coalesce(l.ship_to_id, o.ship_to_id) as place, l.line_no from board_ready r
+        join order_line l on l.id = r.line_id join sales_order o on o.id = r.order_id where r.order_id in (select order_id from page)),
+      told as (select line_id, min(day)::text as day from line_promise where line_id in (select line_id from ready) group by line_id),
+      line as (
+        select r.order_id, r.warehouse, r.place,
+          json_agg(json_build_object('line', r.line_id, 'lineNo', r.line_no, 'item', r.item, 'description', i.description, 'unit', i.unit,
+            'quantity', trim_scale(r.quantity)::text, 'day', r.day, 'promised', t.day) order by r.line_no) as lines
+        from ready r join item i on i.code = r.item left join told t on t.line_id = r.line_id group by r.order_id, r.warehouse, r.place)
       select b.order_id as "order", o.number, c.name as customer, c.id as "customerId", p.town, b.warehouse, s.name as carrier, o.ship_complete as "shipComplete", b.day,
-        (select json_agg(json_build_object('line', r.line_id, 'lineNo', l.line_no, 'item', r.item, 'description', i.description, 'unit', i.unit,
-            'quantity', trim_scale(r.quantity)::text, 'day', r.day,
-            'promised', (select min(t.day)::text from line_promise t where t.line_id = r.line_id)) order by l.line_no)
-          from board_ready r join order_line l on l.id = r.line_id join item i on i.code = r.item
-          where r.order_id = b.order_id and r.warehouse = b.warehouse and coalesce(l.ship_to_id, o.ship_to_id) = b.place) as lines
-      from (select * from board_leave b where ${filter} order by b.day, b.entered, b.order_id, b.warehouse, b.place limit ${most}) b
+        k.lines
+      from page b
+      join line k on k.order_id = b.order_id and k.warehouse = b.warehouse and k.place = b.place
       join sales_order o on o.id = b.order_id
       join customer c on c.id = o.customer_id
       join carrier_service s on s.code = o.carrier_service
