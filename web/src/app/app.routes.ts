@@ -29,7 +29,12 @@ export const routes: Routes = [
       },
       { path: 'shortages', title: 'Shortages · Nockwright', loadComponent: () => import('./shortages/shortage-board').then((m) => m.ShortageBoard) },
       { path: 'supply', title: 'Supply · Nockwright', loadComponent: () => import('./supply/purchase-list').then((m) => m.PurchaseList) },
-      { path: 'supply/new', title: 'New purchase order · Nockwright', loadComponent: () => import('./supply/new-purchase').then((m) => m.NewPurchase) },
+      {
+        path: 'supply/new',
+        title: 'New purchase order · Nockwright',
+        data: { paper: 'purchase' },
+        loadComponent: () => import('./supply/new-paper').then((m) => m.NewPaper),
+      },
       {
         path: 'supply/inside',
         title: 'Transfers and assemblies · Nockwright',
@@ -38,12 +43,14 @@ export const routes: Routes = [
       {
         path: 'supply/transfers/new',
         title: 'New transfer · Nockwright',
-        loadComponent: () => import('./supply/inside/new-transfer').then((m) => m.NewTransfer),
+        data: { paper: 'transfer' },
+        loadComponent: () => import('./supply/new-paper').then((m) => m.NewPaper),
       },
       {
         path: 'supply/assemblies/new',
         title: 'New assembly · Nockwright',
-        loadComponent: () => import('./supply/inside/new-assembly').then((m) => m.NewAssembly),
+        data: { paper: 'assembly' },
+        loadComponent: () => import('./supply/new-paper').then((m) => m.NewPaper),
       },
       {
         path: 'supply/transfers/:id',

@@ -1,11 +1,13 @@
 import { signal } from '@angular/core';
 import { itemRoutes } from '@nockwright/contract/items';
+import { By } from '@angular/platform-browser';
+import { of, Subject } from 'rxjs';
 import { supplyRoutes, type PurchaseView } from '@nockwright/contract/supply';
 import { show, testApi } from '../test-screen';
 import { DraftForm } from './draft-form';
-import { NewTransfer } from './inside/new-transfer';
 import { filledLines } from './item-lines';
-import { NewPurchase } from './new-purchase';
+import { NewPaper } from './new-paper';
+import { PlaceChoice } from './place-choice';
 import { PurchaseStore } from './purchase-store';
 
 beforeEach(() => jest.useFakeTimers());
@@ -75,7 +77,7 @@ it('lines in which nothing was typed are left out', () => {
 it('a purchase asks for its supplier, its warehouse and a line, in this sequence', () => {
   const { providers, answers, api } = testApi();
   answers([supplyRoutes.listSuppliers, [{ code: 'SUP', name: 'Tarnbeck' }]], [supplyRoutes.listWarehouses, [{ code: 'MAR', name: 'Marrowby' }]]);
-  const screen = show(NewPurchase, {}, providers);
+  const screen = show(NewPaper, { paper: 'purchase' }, providers);
   screen.press('Enter', document.body, { ctrlKey: true });
   expect(screen.text).toContain('Choose the supplier.');
   expect(api.call.mock.calls.map(([route]) => route)).not.toContain(supplyRoutes.createPurchase);
@@ -84,7 +86,26 @@ it('a purchase asks for its supplier, its warehouse and a line, in this sequence
 it('a transfer asks from where to where', () => {
   const { providers, answers } = testApi();
   answers([supplyRoutes.listSuppliers, []], [supplyRoutes.listWarehouses, []]);
-  const screen = show(NewTransfer, {}, providers);
+  const screen = show(NewPaper, { paper: 'transfer' }, providers);
   screen.press('Enter', document.body, { ctrlKey: true });
   expect(screen.text).toContain('Choose from where to where.');
+});
+
+it('an assembly asked for twice on a slow line is made once; a refusal is said and it may be asked for again', () => {
+  const { api, providers } = testApi();
+  const reply = new Subject<object>();
+  api.call.mockImplementation((route: unknown) => (route === supplyRoutes.createAssembly ? reply : of([])));
+  const screen = show(NewPaper, { paper: 'assembly', item: 'KIT' }, providers);
+  screen.press('Enter', document.body, { ctrlKey: true });
+  expect(screen.text).toContain('Choose the warehouse.');
+  (screen.fixture.debugElement.query(By.directive(PlaceChoice)).componentInstance as PlaceChoice).code.set('MAR');
+  screen.settle();
+  screen.press('Enter', document.body, { ctrlKey: true });
+  screen.press('Enter', document.body, { ctrlKey: true });
+  const made = api.call.mock.calls.filter(([route]) => route === supplyRoutes.createAssembly).map((call: unknown[]) => call[1]);
+  expect(made).toEqual([{ body: { item: 'KIT', quantity: '', warehouse: 'MAR' } }]);
+  reply.error(new Error('body.quantity: expected a quantity'));
+  screen.settle();
+  expect(screen.text).toContain('expected a quantity');
+  expect(screen.button('Commit components').disabled).toBe(false);
 });
