@@ -62,6 +62,8 @@ export const insideRoutes = {
           /** Goes into quarantine, and is awaited no more. */
           damaged: optional(quantity()),
           bin: optional(note(40)),
+          /** As they were scanned or typed, where the item has them: one for each piece. */
+          serials: optional(note(20_000)),
         }),
         1,
         200,
@@ -110,7 +112,7 @@ export const insideRoutes = {
     summary: 'Book what was put together: components are used up, the goods are on the shelf',
     roles: hands,
     params: assemblyId,
-    body: object({ version: integer(), quantity: quantity() }),
+    body: object({ version: integer(), quantity: quantity(), /** Of what was put together, where it has them. */ serials: optional(note(20_000)) }),
     reply: assembly,
   }),
   previewAssemblyChange: get('/assemblies/{assembly}/change', {

@@ -1,7 +1,7 @@
 import type { ItemCode, OrderId } from '@nockwright/core/ids';
 import type { Quantity } from '@nockwright/core/money';
 import { warehouse } from './purchase-views';
-import { code, day, decimal, id, integer, list, nullable, object, oneOf, text, type Of } from '../shape';
+import { code, day, decimal, flag, id, integer, list, nullable, object, oneOf, text, type Of } from '../shape';
 
 /** The order line that goods are for. */
 const forLine = nullable(object({ order: id<OrderId>(), number: text(), lineNo: integer(), customer: text() }));
@@ -33,6 +33,8 @@ export const transfer = object({
       /** What is still to come in. */
       open: decimal<Quantity>(),
       for: forLine,
+      /** Each piece of it has a serial number. */
+      tracksSerials: flag(),
     }),
   ),
 });
@@ -57,6 +59,7 @@ export const assembly = object({
   /** The assembly it is a part of, and those that are put together for it first. */
   parent: nullable(object({ id: id(), number: text() })),
   parts: list(object({ id: id(), number: text(), item: code<ItemCode>(), state: oneOf('open', 'closed', 'cancelled') })),
+  tracksSerials: flag(),
   components: list(
     object({ item: code<ItemCode>(), description: text(), unit: text(), perUnit: decimal(), needed: decimal<Quantity>(), setAside: decimal<Quantity>() }),
   ),

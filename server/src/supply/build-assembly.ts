@@ -7,6 +7,7 @@ import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { checkLasting } from '../items';
 import { takeLocks } from '../locks';
+import { checkNamed, placeSerials } from '../serials';
 import { lockAssembly } from './assemblies';
 import { loadAssemblyTree } from './assembly-tree';
 import { poolsBehind } from './pools-behind';
@@ -24,7 +25,7 @@ export async function setAsideFor(trx: Trx, orderLineId: LineId, quantity: strin
  * Books what was put together: components are used up, and the goods are on the shelf, set aside for the order line or
  * the assembly they are for.
  */
-export async function buildAssembly(context: CommandContext, assemblyId: AssemblyId, version: number, quantity: string): Promise<void> {
+export async function buildAssembly(context: CommandContext, assemblyId: AssemblyId, version: number, quantity: string, serials = ''): Promise<void> {
   const { trx } = context;
   const [whole] = (await loadAssemblyTree(trx, assemblyId)).values();
   const bound = await trx
@@ -42,7 +43,9 @@ export async function buildAssembly(context: CommandContext, assemblyId: Assembl
   if (compareDecimal(quantity, open) > 0) throw invalid('body.quantity', `${quantity} is more than the ${open} still to assemble`);
   const components = await trx.selectFrom('assembly_component').selectAll().where('assembly_id', '=', assemblyId).orderBy('component').execute();
   await checkComponents(context, assembly, components, quantity);
-  await useUp(context, assembly, components, quantity);
+  const { tracks_serials: tracked } = await trx.selectFrom('item').select('tracks_serials').where('code', '=', assembly.item).executeTakeFirstOrThrow();
+  const [named] = await checkNamed(trx, [{ field: 'body.serials', item: assembly.item, quantity, serials, tracked }], context.now.today);
+  await useUp(context, assembly, components, quantity, named!);
   const done = compareDecimal(quantity, open) === 0;
   await trx
     .updateTable('assembly_order')
@@ -95,7 +98,14 @@ async function checkComponents({ trx, now }: CommandContext, assembly: Assembly,
 }
 
 /** Components leave the shelf, and what was assembled is put on it. */
-async function useUp({ trx, now }: CommandContext, assembly: Assembly, components: readonly Component[], quantity: Quantity): Promise<void> {
+async function useUp(
+  context: CommandContext,
+  assembly: Assembly,
+  components: readonly Component[],
+  quantity: Quantity,
+  serials: readonly string[],
+): Promise<void> {
+  const { trx, now } = context;
   const reference = assembly.number;
   for (const row of components) {
     const used = times(row.per_unit, quantity);
@@ -122,4 +132,9 @@ async function useUp({ trx, now }: CommandContext, assembly: Assembly, component
     .insertInto('stock_movement')
     .values({ at: now.instant, item: assembly.item, warehouse: assembly.warehouse, quantity, kind: 'assembly', reference })
     .execute();
+  await placeSerials(
+    context,
+    [{ item: assembly.item, warehouse: assembly.warehouse, status: 'available', lot: '', bin: null, serials, reference }],
+    'received',
+  );
 }

@@ -62,6 +62,7 @@ export async function readTransfer(db: Db, transferId: TransferId): Promise<Tran
       damaged: line.damaged,
       open: openOf(line),
       for: line.order_line_id === null ? null : (owed.get(line.order_line_id) ?? null),
+      tracksSerials: line.tracks_serials,
     })),
   };
 }
@@ -72,7 +73,7 @@ export async function readAssembly(db: Db, assemblyId: AssemblyId): Promise<Asse
     .innerJoin('warehouse', 'warehouse.code', 'assembly_order.warehouse')
     .innerJoin('item', 'item.code', 'assembly_order.item')
     .selectAll('assembly_order')
-    .select(['warehouse.name as warehouse_name', 'item.description', 'item.unit'])
+    .select(['warehouse.name as warehouse_name', 'item.description', 'item.unit', 'item.tracks_serials'])
     .where('assembly_order.id', '=', assemblyId)
     .executeTakeFirst();
   if (!assembly) throw notFound(`assembly order ${assemblyId}`);
@@ -106,6 +107,7 @@ export async function readAssembly(db: Db, assemblyId: AssemblyId): Promise<Asse
     open,
     createdDay: assembly.created_day,
     expectedDay: assembly.expected_day,
+    tracksSerials: assembly.tracks_serials,
     for: assembly.order_line_id === null ? null : (owed.get(assembly.order_line_id) ?? null),
     parent,
     parts,

@@ -11,6 +11,7 @@ import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
 import { hasBin } from '../items';
 import { decimal, lockMoving } from '../promise';
+import { checkNamed, placeSerials } from '../serials';
 import { setAsideFor } from './build-assembly';
 import { loseSupply, shrinkRoute } from './close-open-quantity';
 import { settleInside, viewInside, type InsideChange } from './inside-ripple';
@@ -24,6 +25,8 @@ type Transfer = Awaited<ReturnType<typeof lockTransfer>>;
 /** What has come of a line in transit. */
 interface Came extends LineQuantity {
   readonly bin?: string;
+  /** As they were scanned or typed. */
+  readonly serials?: string;
 }
 
 interface ArrivedLine {
@@ -31,6 +34,7 @@ interface ArrivedLine {
   readonly quantity: string;
   readonly damaged: string;
   readonly bin: string;
+  readonly serials: string;
 }
 
 /** Whose promises would move by what has come of a transfer; with `closeRest` what has not is lost. */
@@ -82,8 +86,9 @@ export async function receiveTransfer(
   };
   const cause = { kind: 'transfer.received' as const, facts };
   await settleInside(context, planOf(transfer, arrived, wish.closeRest ?? false), wish.decision, cause, async () => {
-    for (const row of arrived) {
-      await takeIn(context, transfer, row);
+    const named = await namedPieces(context, transfer, arrived);
+    for (const [at, row] of arrived.entries()) {
+      await takeIn(context, transfer, row, named[at]!);
       await lose(context, transfer, row, facts);
     }
   });
@@ -97,7 +102,26 @@ export async function receiveTransfer(
   return readTransfer(trx, transferId);
 }
 
-async function takeIn({ trx, now }: CommandContext, transfer: Transfer, { line, quantity, damaged, bin }: ArrivedLine): Promise<void> {
+/** The serial numbers of what came, line by line. Those that are damaged come by themselves: which they are would not be known. */
+async function namedPieces({ trx, now }: CommandContext, transfer: Transfer, arrived: readonly ArrivedLine[]): Promise<readonly (readonly string[])[]> {
+  const both = arrived.findIndex(({ line, quantity, damaged }) => line.tracks_serials && Number(quantity) > 0 && Number(damaged) > 0);
+  if (both >= 0) throw invalid(`body.lines[${both}].damaged`, `${arrived[both]!.line.item} has serial numbers: enter the damaged ones by themselves`);
+  return checkNamed(
+    trx,
+    arrived.map(({ line, quantity, damaged, serials }, at) => ({
+      field: `body.lines[${at}].serials`,
+      item: line.item,
+      quantity: plus(quantity, damaged),
+      serials,
+      tracked: line.tracks_serials && Number(plus(quantity, damaged)) > 0,
+    })),
+    now.today,
+    transfer.from_warehouse,
+  );
+}
+
+async function takeIn(context: CommandContext, transfer: Transfer, { line, quantity, damaged, bin }: ArrivedLine, serials: readonly string[]): Promise<void> {
+  const { trx, now } = context;
   const common = {
     at: now.instant,
     item: line.item,
@@ -106,16 +130,24 @@ async function takeIn({ trx, now }: CommandContext, transfer: Transfer, { line, 
     reference: supplyIdOf(transfer.number, line),
     ...(bin === '' ? {} : { bin }),
   };
-  for (const part of await lotsOnTheWay(trx, common.reference, quantity))
+  const parts = [
+    ...(await lotsOnTheWay(trx, common.reference, quantity)).map((part) => ({ ...part, status: 'available' as const })),
+    ...(await lotsOnTheWay(trx, common.reference, damaged)).map((part) => ({ ...part, status: 'quarantine' as const, reason: 'damaged' as const })),
+  ];
+  let next = 0;
+  for (const part of parts) {
     await trx
       .insertInto('stock_movement')
       .values({ ...common, ...part })
       .execute();
-  for (const part of await lotsOnTheWay(trx, common.reference, damaged))
-    await trx
-      .insertInto('stock_movement')
-      .values({ ...common, ...part, status: 'quarantine', reason: 'damaged' })
-      .execute();
+    const own = serials.slice(next, (next += Number(part.quantity)));
+    const { status, lot } = part;
+    await placeSerials(
+      context,
+      [{ item: line.item, warehouse: common.warehouse, status, lot, bin: bin === '' ? null : bin, serials: own, reference: common.reference }],
+      'received',
+    );
+  }
   if (line.order_line_id !== null && compareDecimal(quantity, '0') > 0) await setAsideFor(trx, line.order_line_id, quantity);
   await trx
     .updateTable('transfer_line')
@@ -143,7 +175,7 @@ async function lose(context: CommandContext, transfer: Transfer, { line, quantit
 function checkArrived(transfer: Transfer, lines: readonly TransferLineRecord[], wished: readonly Came[], place: 'body' | 'query'): ArrivedLine[] {
   if (transfer.state === 'open') throw new Refusal('conflict', `Transfer ${transfer.number} has not left ${transfer.from_warehouse} yet.`);
   const seen = new Set<number>();
-  return wished.map(({ line: id, quantity, damaged = '0', bin = '' }, at) => {
+  return wished.map(({ line: id, quantity, damaged = '0', bin = '', serials = '' }, at) => {
     const field = `${place}.lines[${at}]`;
     const line = lines.find((row) => row.id === id);
     if (!line) throw invalid(`${field}.line`, `there is no line ${id} on this transfer`);
@@ -152,7 +184,7 @@ function checkArrived(transfer: Transfer, lines: readonly TransferLineRecord[], 
     if (compareDecimal(came, openOf(line)) > 0)
       throw invalid(`${field}.quantity`, `${came} is more than the ${openOf(line)} on the way of line ${line.line_no}; what is over is put right by a count`);
     seen.add(id);
-    return { line, quantity, damaged, bin };
+    return { line, quantity, damaged, bin, serials };
   });
 }
 

@@ -131,7 +131,7 @@ function mountInside(app: Hono, services: Services): void {
   mountCommand(app, services, supplyRoutes.cancelTransfer, (context, { params, body }) => cancelTransfer(context, params.transfer, body));
   mountQuery(app, services, supplyRoutes.readAssembly, ({ db }, { params }) => readAssembly(db, params.assembly));
   mountCommand(app, services, supplyRoutes.buildAssembly, async (context, { params, body }) => {
-    await buildAssembly(context, params.assembly, body.version, body.quantity);
+    await buildAssembly(context, params.assembly, body.version, body.quantity, body.serials);
     return readAssembly(context.trx, params.assembly);
   });
   mountQuery(app, services, supplyRoutes.previewAssemblyChange, ({ db, now }, { params, query: { day, open, accept } }) =>

@@ -84,7 +84,7 @@ export async function loadTransferLines(db: Db, transferId: TransferId) {
     .selectFrom('transfer_line')
     .innerJoin('item', 'item.code', 'transfer_line.item')
     .selectAll('transfer_line')
-    .select(['item.description', 'item.unit'])
+    .select(['item.description', 'item.unit', 'item.tracks_serials'])
     .where('transfer_id', '=', transferId)
     .orderBy('line_no')
     .execute();

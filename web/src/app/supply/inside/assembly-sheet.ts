@@ -5,14 +5,14 @@ import { supplyRoutes, type AssemblyView } from '@nockwright/contract/supply';
 import { compareDecimal } from '@nockwright/core/money';
 import { Session } from '../../access';
 import { Api } from '../../api';
-import { AmountPipe, DayPipe, History, Keys, QuantityField, Sheet, UnitPipe } from '../../paper';
+import { AmountPipe, DayPipe, History, Keys, QuantityField, Sheet, TextArea, UnitPipe } from '../../paper';
 import { AssemblyChange } from './assembly-change';
 import { DocumentStore } from './document-store';
 
 /** What is put together: how many, by when, for whom, and the components that are set aside for it. */
 @Component({
   selector: 'nock-assembly-sheet',
-  imports: [RouterLink, MatButton, AmountPipe, DayPipe, History, UnitPipe, QuantityField, Sheet, AssemblyChange],
+  imports: [RouterLink, MatButton, AmountPipe, DayPipe, History, UnitPipe, QuantityField, Sheet, TextArea, AssemblyChange],
   providers: [DocumentStore],
   template: `
     @if (store.document(); as assembly) {
@@ -84,6 +84,9 @@ import { DocumentStore } from './document-store';
                 Assemble now
                 <nock-quantity-field label="Assemble now" [quantity]="count()" (typed)="count.set($event)" />
               </p>
+              @if (assembly.tracksSerials) {
+                <nock-text-area fieldId="assembled-serials" [most]="20000" [rows]="3" [(text)]="serials">Serial numbers</nock-text-area>
+              }
             }
             <h3>History</h3>
             <nock-history [rows]="store.history()" />
@@ -149,6 +152,7 @@ export class AssemblySheet {
   private readonly open = computed(() => this.store.document()?.open ?? '');
   /** Stays as typed while the assembly is read again. */
   protected readonly count = linkedSignal(() => this.open());
+  protected readonly serials = signal('');
   protected readonly ready = computed(() => /^[1-9]\d{0,8}$/.test(this.count()));
 
   constructor() {
@@ -174,8 +178,12 @@ export class AssemblySheet {
 
   protected build(): void {
     if (!this.ready() || this.store.document()?.state !== 'open') return;
-    const quantity = this.count();
-    this.store.run(({ id, version }) => this.api.call(supplyRoutes.buildAssembly, { params: { assembly: id }, body: { version, quantity } }));
+    const [quantity, serials] = [this.count(), this.serials().trim()];
+    this.store.run(
+      ({ id, version }) =>
+        this.api.call(supplyRoutes.buildAssembly, { params: { assembly: id }, body: { version, quantity, ...(serials ? { serials } : {}) } }),
+      () => this.serials.set(''),
+    );
   }
 
   protected change(kind: 'change' | 'end' | null): boolean {

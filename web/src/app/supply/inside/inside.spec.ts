@@ -36,6 +36,7 @@ const transfer: TransferView = {
       damaged: '0',
       open: '8',
       for: { order: 7, number: '20007', lineNo: 2, customer: 'Wether Hill' },
+      tracksSerials: false,
     },
   ],
 };
@@ -55,6 +56,7 @@ const assembly: AssemblyView = {
   createdDay: '2027-03-09',
   expectedDay: '2027-03-11',
   for: null,
+  tracksSerials: false,
   parent: null,
   parts: [{ id: 5, number: 'A302', item: 'BODY', state: 'open' }],
   components: [{ item: 'BODY', description: 'Body', unit: 'EA', perUnit: '2', needed: '6', setAside: '4' }],

@@ -8,7 +8,7 @@ import { supplyRoutes, type TransferView } from '@nockwright/contract/supply';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import { Session } from '../../access';
 import { Api } from '../../api';
-import { AmountPipe, DayPipe, History, isQuantity, Keys, QuantityField, Sheet, UnitPipe } from '../../paper';
+import { AmountPipe, DayPipe, History, isQuantity, Keys, QuantityField, Sheet, TextArea, UnitPipe } from '../../paper';
 import { decisionOf, linesHurt, Preview } from '../../ripple';
 import { ReceiptEffect, sameCame, type Came } from '../receipt-effect';
 import { DocumentStore } from './document-store';
@@ -21,12 +21,27 @@ interface Typed {
   readonly quantity?: string;
   readonly damaged?: string;
   readonly bin?: string;
+  readonly serials?: string;
 }
 
 /** Goods on their way from one warehouse to another: set aside, sent, taken in, each line with the order it is for. */
 @Component({
   selector: 'nock-transfer-sheet',
-  imports: [RouterLink, MatButton, MatFormField, MatInput, AmountPipe, DayPipe, History, UnitPipe, QuantityField, Sheet, ReceiptEffect, TransferChange],
+  imports: [
+    RouterLink,
+    MatButton,
+    MatFormField,
+    MatInput,
+    AmountPipe,
+    DayPipe,
+    History,
+    UnitPipe,
+    QuantityField,
+    Sheet,
+    TextArea,
+    ReceiptEffect,
+    TransferChange,
+  ],
   providers: [DocumentStore],
   templateUrl: './transfer-sheet.html',
   styleUrl: './transfer-sheet.css',
@@ -173,8 +188,8 @@ export class TransferSheet {
     const came = this.came().filter(({ quantity, damaged }) => how.closeRest || this.more(quantity) || damaged !== undefined);
     if (came.length === 0) return this.store.fault.set('Nothing has come in by this: type what came, or tick that close the remainder.');
     const lines = came.map(({ line, quantity, damaged }) => {
-      const bin = this.typed().get(line)?.bin;
-      return { line, quantity, ...(damaged ? { damaged } : {}), ...(bin ? { bin } : {}) };
+      const { bin, serials } = this.typed().get(line) ?? {};
+      return { line, quantity, ...(damaged ? { damaged } : {}), ...(bin ? { bin } : {}), ...(serials?.trim() ? { serials: serials.trim() } : {}) };
     });
     this.store.run(
       ({ id, version }) => this.api.call(supplyRoutes.receiveTransfer, { params: { transfer: id }, body: { version, lines, ...how } }),
