@@ -122,6 +122,11 @@ export const shippingRoutes = {
     query: object({ warehouse: optional(code<WarehouseCode>()), service: optional(note(40)), q: optional(note(200)), most: optional(integer(1, 2000)) }),
     reply: board,
   }),
+  countDue: get('/shipping/due', {
+    roles: ROLES,
+    summary: 'How many orders are promised for today or earlier and have not left',
+    reply: object({ orders: integer() }),
+  }),
   promiseMissed: post('/shipping/missed', {
     summary: 'Promise what of some orders has missed its day anew, for the first day it can leave; customers who were told are to be called',
     roles: ['coordinator', 'manager'],

@@ -2,7 +2,7 @@ import { XMLParser } from 'fast-xml-parser';
 
 /**
  * The children that elements of UBL 2.1 may have, in the sequence the standard gives them. Source: OASIS Universal Business
- * Language 2.1, schemas maindoc/UBL-Order-2.1, -OrderResponse-2.1, -DespatchAdvice-2.1, -OrderCancellation-2.1 and
+ * Language 2.1, schemas maindoc/UBL-Order-2.1, -OrderResponse-2.1, -DespatchAdvice-2.1, -OrderCancellation-2.1, -Invoice-2.1, -CreditNote-2.1 and
  * common/UBL-CommonAggregateComponents-2.1; written down from memory, since the schemas themselves do not come as a package.
  * Elements that are not listed here are not looked into.
  */
@@ -25,6 +25,38 @@ const SEQUENCES: Readonly<Record<string, string>> = {
   DespatchAdvice: `${HEAD} ID CopyIndicator UUID IssueDate IssueTime DocumentStatusCode DespatchAdviceTypeCode Note LineCountNumeric OrderReference
     AdditionalDocumentReference Signature DespatchSupplierParty DeliveryCustomerParty BuyerCustomerParty SellerSupplierParty
     OriginatorCustomerParty Shipment DespatchLine`,
+  Invoice: `${HEAD} ID CopyIndicator UUID IssueDate IssueTime DueDate InvoiceTypeCode Note TaxPointDate DocumentCurrencyCode TaxCurrencyCode
+    PricingCurrencyCode PaymentCurrencyCode PaymentAlternativeCurrencyCode AccountingCostCode AccountingCost LineCountNumeric BuyerReference
+    InvoicePeriod OrderReference BillingReference DespatchDocumentReference ReceiptDocumentReference StatementDocumentReference
+    OriginatorDocumentReference ContractDocumentReference AdditionalDocumentReference ProjectReference Signature AccountingSupplierParty
+    AccountingCustomerParty PayeeParty BuyerCustomerParty SellerSupplierParty TaxRepresentativeParty Delivery DeliveryTerms PaymentMeans
+    PaymentTerms PrepaidPayment AllowanceCharge TaxExchangeRate PricingExchangeRate PaymentExchangeRate PaymentAlternativeExchangeRate TaxTotal
+    WithholdingTaxTotal LegalMonetaryTotal InvoiceLine`,
+  CreditNote: `${HEAD} ID CopyIndicator UUID IssueDate IssueTime TaxPointDate CreditNoteTypeCode Note DocumentCurrencyCode TaxCurrencyCode
+    PricingCurrencyCode PaymentCurrencyCode PaymentAlternativeCurrencyCode AccountingCostCode AccountingCost LineCountNumeric BuyerReference
+    InvoicePeriod DiscrepancyResponse OrderReference BillingReference DespatchDocumentReference ReceiptDocumentReference ContractDocumentReference
+    AdditionalDocumentReference StatementDocumentReference OriginatorDocumentReference Signature AccountingSupplierParty AccountingCustomerParty
+    PayeeParty BuyerCustomerParty SellerSupplierParty TaxRepresentativeParty Delivery DeliveryTerms PaymentMeans PaymentTerms TaxExchangeRate
+    PricingExchangeRate PaymentExchangeRate PaymentAlternativeExchangeRate AllowanceCharge TaxTotal LegalMonetaryTotal CreditNoteLine`,
+  InvoiceLine: `ID UUID Note InvoicedQuantity LineExtensionAmount TaxPointDate AccountingCostCode AccountingCost PaymentPurposeCode
+    FreeOfChargeIndicator InvoicePeriod OrderLineReference DespatchLineReference ReceiptLineReference BillingReference DocumentReference
+    PricingReference OriginatorParty Delivery PaymentTerms AllowanceCharge TaxTotal WithholdingTaxTotal Item Price DeliveryTerms SubInvoiceLine
+    ItemPriceExtension`,
+  CreditNoteLine: `ID UUID Note CreditedQuantity LineExtensionAmount TaxPointDate AccountingCostCode AccountingCost PaymentPurposeCode
+    FreeOfChargeIndicator InvoicePeriod DiscrepancyResponse OrderLineReference DespatchLineReference ReceiptLineReference BillingReference
+    DocumentReference PricingReference OriginatorParty Delivery PaymentTerms TaxTotal AllowanceCharge Item Price DeliveryTerms SubCreditNoteLine
+    ItemPriceExtension`,
+  PaymentMeans: `ID PaymentMeansCode PaymentDueDate PaymentChannelCode InstructionID InstructionNote PaymentID CardAccount PayerFinancialAccount
+    PayeeFinancialAccount CreditAccount PaymentMandate TradeFinancing`,
+  TaxTotal: 'TaxAmount RoundingAmount TaxEvidenceIndicator TaxIncludedIndicator TaxSubtotal',
+  TaxSubtotal: `TaxableAmount TaxAmount CalculationSequenceNumeric TransactionCurrencyTaxAmount Percent BaseUnitMeasure PerUnitAmount TierRange
+    TierRatePercent TaxCategory`,
+  TaxCategory: 'ID Name Percent BaseUnitMeasure PerUnitAmount TaxExemptionReasonCode TaxExemptionReason TierRange TierRatePercent TaxScheme',
+  LegalMonetaryTotal: `LineExtensionAmount TaxExclusiveAmount TaxInclusiveAmount AllowanceTotalAmount ChargeTotalAmount PrepaidAmount
+    PayableRoundingAmount PayableAmount PayableAlternativeAmount`,
+  PostalAddress: `ID AddressTypeCode AddressFormatCode Postbox Floor Room StreetName AdditionalStreetName BlockName BuildingName BuildingNumber
+    InhouseMail Department MarkAttention MarkCare PlotIdentification CitySubdivisionName CityName PostalZone CountrySubentity
+    CountrySubentityCode Region District TimezoneOffset AddressLine Country LocationCoordinate`,
   OrderLine: `SubstitutionStatusCode Note LineItem SellerProposedSubstituteLineItem SellerSubstitutedLineItem BuyerProposedSubstituteLineItem
     CatalogueLineReference QuotationLineReference OrderLineReference DocumentReference`,
   LineItem: `ID SalesOrderID UUID Note LineStatusCode Quantity LineExtensionAmount TotalTaxAmount MinimumQuantity MaximumQuantity

@@ -6,3 +6,4 @@ export { kindOfAnswer, readCancellation, readOrder, readOrderResponse, writeCanc
 export type { Read } from './xml';
 export { writeShipmentAdvice, type ShipmentAdvice } from './ubl-shipment';
 export { readDespatchAdvice, writeDespatchAdvice } from './ubl-despatch';
+export { writeInvoice, type InvoiceParty } from './ubl-invoice';

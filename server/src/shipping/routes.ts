@@ -10,6 +10,7 @@ import { readShipments } from './read-shipment';
 import { cancelPick } from './cancel-pick';
 import { listCarriers, moveParcels, setCarrier } from './carriers';
 import { mountConsignments, mountPicks } from './consignment-routes';
+import { countDue } from './count-due';
 import { ship } from './ship';
 import { startPick } from './start-pick';
 import { promiseMissed } from './promise-missed';
@@ -17,6 +18,7 @@ import { startPicks } from './start-picks';
 
 export function mountShipping(app: Hono, services: Services): void {
   mountQuery(app, services, shippingRoutes.readBoard, ({ db, now }, { query }) => readBoard(db, now, query), freshenBoards);
+  mountQuery(app, services, shippingRoutes.countDue, ({ db, now }) => countDue(db, now));
   mountCommand(app, services, shippingRoutes.promiseMissed, (context, { body }) => promiseMissed(context, body.orders));
   mountCommand(app, services, shippingRoutes.startPicks, (context, { body }) => startPicks(context, body.picks));
   mountCommand(app, services, shippingRoutes.startPick, (context, { body }) => startPick(context, body));

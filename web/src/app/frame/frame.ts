@@ -7,7 +7,7 @@ import { filter, map } from 'rxjs';
 import { Session } from '../access';
 import { Reach } from '../api';
 import { Live } from '../live';
-import { OpenCalls } from '../worklist';
+import { DueToday, OpenCalls } from '../worklist';
 import { Keys, Mark } from '../paper';
 import { FindField } from './find-field';
 import { KeyList } from './key-list';
@@ -24,8 +24,11 @@ import { Theme } from './theme';
         <nav aria-label="Work areas">
           @for (area of areas(); track area.path) {
             <a [routerLink]="area.path" routerLinkActive="here" ariaCurrentWhenActive="page"
-              >{{ area.name }}{{ area.path === '/calls' && calls.open() > 0 ? ' ' + calls.open() : '' }}</a
-            >
+              >{{ area.name }}{{ countOf(area.path) }}
+              @if (area.path === '/shipping' && due.orders() > 0) {
+                <span class="visually-hidden"> {{ due.orders() === 1 ? 'order' : 'orders' }} due</span>
+              }
+            </a>
           }
         </nav>
         <nock-find />
@@ -143,6 +146,7 @@ export class Frame {
   protected readonly live = inject(Live);
   protected readonly reach = inject(Reach);
   protected readonly calls = inject(OpenCalls);
+  protected readonly due = inject(DueToday);
   protected readonly keys = inject(Keys);
   protected readonly theme = inject(Theme);
   protected readonly inOffice = this.session.inOffice;
@@ -175,12 +179,19 @@ export class Frame {
     effect(() => {
       if (!this.session.user()) return this.live.close();
       this.live.open();
+      this.due.follow();
       if (this.session.inOffice()) this.calls.follow();
     });
     this.keys.use([
       { key: '?', does: 'list the keys of this screen', run: () => this.keys.listed.update((listed) => !listed) },
       { key: 'N', does: 'new order', run: () => this.session.maySell() && void this.router.navigateByUrl('/orders/new') },
     ]);
+  }
+
+  /** What waits in a work area, beside its name. */
+  protected countOf(path: string): string {
+    const count = path === '/calls' ? this.calls.open() : path === '/shipping' ? this.due.orders() : 0;
+    return count > 0 ? ` ${count}` : '';
   }
 
   protected logOut(): void {

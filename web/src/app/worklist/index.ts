@@ -1,1 +1,2 @@
 export { OpenCalls } from './open-calls';
+export { DueToday } from './due-today';
