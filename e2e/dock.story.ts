@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { another, ask, leaveFields, logIn, send, startOrder, typeLine } from './desk';
+import { another, ask, choose, leaveFields, logIn, send, startOrder, typeLine } from './desk';
 
 interface Shipment {
   readonly id: number;
@@ -45,7 +45,9 @@ test('two orders from two warehouses in three shipments, 24 each and 3 dozen: tw
   await typeLine(page, 'brs-bee-1 3 dozen', 'BRS-BEE-1');
   const draft = await read(page, Number(page.url().split('/').at(-1)));
   expect(draft.lines.map((line) => line.stockQuantity)).toEqual(['24', '36']);
-  await send(page, `/orders/${draft.id}/lines/${draft.lines[1]!.id}`, { warehouse: 'MAR' }, 'PUT');
+  await send(page, `/orders/${draft.id}/lines/${draft.lines[1]!.id}`, { version: draft.version, warehouse: 'MAR' }, 'PUT');
+  await page.reload();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Northing');
   const first = await released(page);
   await startOrder(page, 'C1024', 'Northing');
   await typeLine(page, 'tol-hiv-j 6', 'TOL-HIV-J');
@@ -102,6 +104,7 @@ test('a piece is known by its serial number from the bin to the customer, and fo
 
   const packer = await another(browser, 'wil');
   await packer.goto(`/pack/${shipment!.consignment}`);
+  await expect(packer.getByRole('region', { name: 'To pack' })).toBeVisible();
   await packer.keyboard.press('Control+k');
   const scan = packer.getByLabel(/Scan goods into carton 1/);
   const scans = async (text: string, said: string) => {
@@ -139,8 +142,7 @@ test('a label that fails twice is tried again and made once; what the customer p
   await page.getByLabel('Flat amount an order').fill('abc');
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('alert').filter({ hasText: 'Flat amount' }).first()).toBeVisible();
-  await page.getByLabel('Freight', { exact: true }).focus();
-  await page.keyboard.type('Flat');
+  await choose(page, 'Freight', 'Flat');
   await page.getByLabel('Flat amount an order').fill('12.50');
   await page.keyboard.press('Control+Enter');
   await expect(page.getByText(/12.50 EUR .*order/i).first()).toBeVisible();

@@ -1,4 +1,5 @@
 import { accessRoutes } from '../access';
+import { invoiceRoutes, paymentRoutes } from '../billing';
 import { counterRoutes } from '../counter';
 import { customerRoutes } from '../customers';
 import { documentRoutes } from '../documents';
@@ -37,6 +38,8 @@ export const API = {
   carriers: carrierRoutes,
   consignments: consignmentRoutes,
   counter: counterRoutes,
+  invoices: invoiceRoutes,
+  payments: paymentRoutes,
   promise: promiseRoutes,
   worklist: worklistRoutes,
   exchange: exchangeRoutes,

@@ -1,6 +1,7 @@
 import type { IsoDay } from '@nockwright/core/calendar';
 import type { Happened, Of } from '../shape';
 import type { EventKind } from './kind';
+import { moneyEvents } from './money-events';
 import { orderEvents, promiseEvents } from './order-events';
 import { customerEvents, firmEvents, itemEvents, mailEvents, pricingEvents } from './record-events';
 import { exchangeEvents, insideEvents, purchaseEvents, supplierEvents } from './supply-events';
@@ -18,6 +19,7 @@ export const EVENT_KINDS = {
   ...firmEvents,
   ...itemEvents,
   ...pricingEvents,
+  ...moneyEvents,
 };
 
 export type EventKindName = keyof typeof EVENT_KINDS;

@@ -9,7 +9,7 @@ const row = object({
   id: id(),
   about: object({ kind: oneOf('order', 'purchase'), id: id(), label: text(), name: text() }),
   /** Null: a question without a paper. */
-  paper: nullable(object({ id: id(), kind: oneOf('acknowledgement', 'quote', 'pro_forma', 'purchase', 'packing_list') })),
+  paper: nullable(object({ id: id(), kind: oneOf('acknowledgement', 'quote', 'pro_forma', 'purchase', 'packing_list', 'invoice') })),
   recipients: list(text()),
   /** What became of each of them, as far as it is known. */
   fates: list(object({ address: text(), taken: flag(), why: note(300) })),

@@ -1,3 +1,5 @@
+export type { BillTo } from './bill-to';
+export { billedUpTo, isDue, type BillingRule } from './billing-due';
 export { billLines, type BilledShipment, type InvoiceLine, type ShippedLine } from './bill-lines';
 export { decideCredit, type CreditableLine, type CreditDecision, type CreditedLine, type CreditWish } from './credit';
 export { creditorReference, isCreditorReference, isIban, mod97 } from './mod97';

@@ -45,6 +45,6 @@ test('shared cents add up, whatever the weights', () => {
 });
 
 test('said in words', () => {
-  expect(freightWords(terms({ freeFrom: '250' }), '', 'EUR')).toBe('Freight 9.50 EUR an order, free from 250 EUR');
+  expect(freightWords(terms({ freeFrom: '250' }), '', 'EUR')).toBe('Freight 9.50 EUR an order, free from 250.00 EUR');
   expect(freightWords(terms({ rule: 'own_account' }), 'BR-778', 'EUR')).toBe('Freight on the customer’s own account BR-778');
 });

@@ -1,4 +1,4 @@
-import { compareDecimal, minus, plus, roundMoney, sum, times, type Amount, type Decimal } from '../money';
+import { amountInWords, compareDecimal, minus, plus, roundMoney, sum, times, type Amount, type Decimal } from '../money';
 
 /**
  * What a customer pays for freight: nothing, so much an order, what the carrier asks, or the carrier directly, by an account of their own.
@@ -49,12 +49,13 @@ function shared(cost: Amount, shipments: readonly FreightShipment[], currency: s
 
 /** How a customer pays for freight, in words; empty: nothing is charged. */
 export function freightWords({ rule, flat, freeFrom }: FreightTerms, account: string, currency: string): string {
-  const free = freeFrom === null ? '' : `, free from ${freeFrom} ${currency}`;
+  const money = (amount: Amount) => `${amountInWords(roundMoney(amount, currency))} ${currency}`;
+  const free = freeFrom === null ? '' : `, free from ${money(freeFrom)}`;
   switch (rule) {
     case 'included':
       return 'Freight is included in the price';
     case 'flat':
-      return `Freight ${flat ?? '0'} ${currency} an order${free}`;
+      return `Freight ${money(flat ?? '0')} an order${free}`;
     case 'at_cost':
       return `Freight at what the carrier asks${free}`;
     case 'own_account':

@@ -18,6 +18,7 @@ import { mountOrders } from '../orders';
 import { mountPricing } from '../pricing';
 import { mountPromise } from '../promise';
 import { mountQuotes } from '../quotes';
+import { mountBilling } from '../billing';
 import { mountCounter } from '../counter';
 import { mountShipping } from '../shipping';
 import { mountShortages } from '../shortages';
@@ -72,6 +73,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountSupply(app, services);
   mountShipping(app, services);
   mountCounter(app, services);
+  mountBilling(app, services);
   mountPromise(app, services);
   mountBoards(app, services);
   mountWorklist(app, services);

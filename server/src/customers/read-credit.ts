@@ -19,9 +19,10 @@ export async function readCredit(db: Db, customer: number, today: string): Promi
 async function readCredits(db: Db, customers: readonly number[], today: string): Promise<Map<number, CustomerCredit>> {
   const { rows } = await sql<CustomerCredit & { readonly id: number }>`
     select c.id, c.credit_limit as "limit", firm_currency() as currency,
-      (select coalesce(sum(amount - paid), 0) from invoice where customer_id = c.id and paid < amount) as unpaid,
-      (select coalesce(sum(amount - paid), 0) from invoice where customer_id = c.id and paid < amount and due_day < ${today}) as overdue,
-      (select min(due_day) from invoice where customer_id = c.id and paid < amount and due_day < ${today}) as "overdueSince",
+      (select coalesce(sum(case kind when 'invoice' then amount - paid else paid - amount end), 0) from invoice where customer_id = c.id and paid < amount)
+        - (select coalesce(sum(amount - applied), 0) from payment where customer_id = c.id and applied < amount and reversed_at is null) as unpaid,
+      (select coalesce(sum(amount - paid), 0) from invoice where customer_id = c.id and kind = 'invoice' and paid < amount and due_day < ${today}) as overdue,
+      (select min(due_day) from invoice where customer_id = c.id and kind = 'invoice' and paid < amount and due_day < ${today}) as "overdueSince",
       (select coalesce(sum(round(x.quantity * l.price * l.denominator / l.numerator, 2)), 0)
         from sales_order o join shipment s on s.order_id = o.id join shipment_line x on x.shipment_id = s.id join order_line l on l.id = x.order_line_id
         where o.customer_id = c.id and s.state = 'shipped' and s.invoice_id is null) as "shippedNotBilled",

@@ -41,6 +41,7 @@ import * as picking from './migrations/0039_picking';
 import * as counter from './migrations/0040_counter';
 import * as serials from './migrations/0041_serials';
 import * as despatch from './migrations/0042_despatch';
+import * as billing from './migrations/0043_billing';
 import { QUEUE_SCHEMA } from './queues';
 
 /** In the sequence they are applied. */
@@ -87,6 +88,7 @@ const MIGRATIONS = {
   '0040_counter': counter,
   '0041_serials': serials,
   '0042_despatch': despatch,
+  '0043_billing': billing,
 };
 
 /**
@@ -111,5 +113,9 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
   }
   for (const table of ['event', 'event_subject', 'stock_movement', 'stock_movement_place'])
     await sql`revoke update, delete on ${sql.table(table)} from ${role}`.execute(db);
+  // Of an invoice nothing changes but what is settled of it, and lines, taxes and settlements never do.
+  for (const table of ['invoice', 'invoice_line', 'invoice_tax', 'settlement'])
+    await sql`revoke update, delete on ${sql.table(table)} from ${role}`.execute(db);
+  await sql`grant update (paid) on invoice to ${role}`.execute(db);
   for (const table of ['kysely_migration', 'kysely_migration_lock']) await sql`revoke all on ${sql.table(table)} from ${role}`.execute(db);
 }

@@ -1,3 +1,4 @@
+import type { BillTo, TaxCategory } from '@nockwright/core/billing';
 import type { IsoDay } from '@nockwright/core/calendar';
 import type {
   AssemblyId,
@@ -126,6 +127,13 @@ export interface Database {
     freight_free_from: Generated<Amount | null>;
     freight_account: Generated<string>;
     takes_advices: Generated<boolean>;
+    billing_rule: Generated<'shipment' | 'daily' | 'weekly' | 'monthly' | 'value'>;
+    billing_value: Generated<Amount | null>;
+    terms_kind: Generated<'net' | 'month_end'>;
+    discount_percent: Generated<string>;
+    discount_days: Generated<number>;
+    tax_number: Generated<string>;
+    tax_exemption: Generated<string>;
     notes: Generated<string>;
     version: Generated<number>;
     search: Generated<string>;
@@ -148,6 +156,7 @@ export interface Database {
     /** Of one stocking unit, 14 digits. */
     gtin: Generated<string | null>;
     tracks_lots: Generated<boolean>;
+    tax_class: Generated<string>;
     tracks_expiry: Generated<boolean>;
     /** Its stocking unit is sold in multiples of this. */
     step: Generated<Quantity>;
@@ -398,10 +407,11 @@ export interface Database {
   line_promise: { line_id: LineId; day: IsoDay; quantity: Quantity };
   document: {
     id: Generated<number>;
-    kind: 'acknowledgement' | 'quote' | 'pro_forma' | 'purchase' | 'packing_list';
+    kind: 'acknowledgement' | 'quote' | 'pro_forma' | 'purchase' | 'packing_list' | 'invoice';
     order_id: Generated<OrderId | null>;
     purchase_id: Generated<PurchaseId | null>;
     consignment_id: Generated<number | null>;
+    invoice_id: Generated<number | null>;
     made_at: Date;
     content: JSONColumnType<object>;
   };
@@ -435,6 +445,7 @@ export interface Database {
     order_id: Generated<OrderId | null>;
     purchase_id: Generated<PurchaseId | null>;
     consignment_id: Generated<number | null>;
+    invoice_id: Generated<number | null>;
     document_id: number | null;
     recipients: string[];
     subject: string;
@@ -673,7 +684,66 @@ export interface Database {
     currency: Generated<string>;
     amount: Amount;
     paid: Generated<Amount>;
+    kind: Generated<'invoice' | 'credit_note'>;
+    /** Null: of before invoices had lines. */
+    net: Generated<Amount | null>;
+    tax: Generated<Amount>;
+    reference: Generated<string>;
+    terms: Generated<string>;
+    discount_percent: Generated<string>;
+    discount_until: Generated<IsoDay | null>;
+    bill_to: JSONColumnType<BillTo> | null;
+    /** The invoice a credit note corrects. */
+    credits_id: Generated<number | null>;
+    reason: Generated<string>;
+    issued_at: Generated<Date | null>;
+    issued_by: Generated<UserId | null>;
   };
+  invoice_line: {
+    id: Generated<number>;
+    invoice_id: number;
+    line_no: number;
+    kind: 'goods' | 'freight';
+    shipment_id: ShipmentId | null;
+    order_id: OrderId | null;
+    order_line_id: LineId | null;
+    item: ItemCode | null;
+    text: string;
+    quantity: Quantity;
+    unit: string;
+    price: UnitPrice;
+    amount: Amount;
+    category: TaxCategory;
+    percent: string;
+    tax_reason: Generated<string>;
+    credits_id: Generated<number | null>;
+  };
+  invoice_tax: { invoice_id: number; category: TaxCategory; percent: string; reason: Generated<string>; base: Amount; tax: Amount };
+  payment: {
+    id: Generated<number>;
+    customer_id: CustomerId;
+    day: IsoDay;
+    method: 'bank' | 'card' | 'cash' | 'cheque';
+    amount: Amount;
+    applied: Generated<Amount>;
+    reference: Generated<string>;
+    made_at: Date;
+    made_by: UserId;
+    reversed_at: Generated<Date | null>;
+    reversed_why: Generated<string>;
+  };
+  settlement: {
+    id: Generated<number>;
+    invoice_id: number;
+    kind: 'payment' | 'discount' | 'credit' | 'write_off';
+    payment_id: Generated<number | null>;
+    credit_note_id: Generated<number | null>;
+    amount: Amount;
+    reason: Generated<string>;
+    made_at: Date;
+    made_by: UserId;
+  };
+  tax_class: { code: string; name: string; percent: Generated<string> };
   shipment_line: { shipment_id: ShipmentId; order_line_id: LineId; quantity: Quantity };
 
   counter_basket: { order_id: OrderId; warehouse: WarehouseCode; state: Generated<'open' | 'paid' | 'dropped'>; opened_at: Date; opened_by: UserId };
@@ -759,4 +829,18 @@ export interface Database {
 }
 
 export type SubjectKind =
-  'order' | 'item' | 'purchase' | 'shipment' | 'customer' | 'run' | 'contract' | 'price_list' | 'mail' | 'transfer' | 'assembly' | 'supplier' | 'user' | 'firm';
+  | 'order'
+  | 'item'
+  | 'purchase'
+  | 'shipment'
+  | 'customer'
+  | 'run'
+  | 'contract'
+  | 'price_list'
+  | 'mail'
+  | 'transfer'
+  | 'assembly'
+  | 'supplier'
+  | 'user'
+  | 'firm'
+  | 'invoice';

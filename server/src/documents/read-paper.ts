@@ -4,6 +4,7 @@ import { anyOf, type Db } from '../database';
 import { notFound } from '../http/refusal';
 import { paperName, paperPdf, papersPdf, type PaperKind, type ToldOrder } from './order-paper';
 import type { Task, Work } from '../work';
+import { invoiceName, invoicePdf, type ToldInvoicePaper } from './invoice-paper';
 import { packingListName, packingListPdf, type ToldPackingList } from './packing-paper';
 import { purchasePaperName, purchasePdf, type ToldPurchase } from './purchase-paper';
 
@@ -17,11 +18,18 @@ interface OrderPaper {
   readonly told: ToldOrder;
 }
 
+interface InvoicePaper {
+  readonly kind: 'invoice';
+  readonly name: string;
+  readonly told: ToldInvoicePaper;
+}
+
 /** A paper as it was told. */
 export type Paper =
   | OrderPaper
   | { readonly kind: 'purchase'; readonly name: string; readonly told: ToldPurchase }
-  | { readonly kind: 'packing_list'; readonly name: string; readonly told: ToldPackingList };
+  | { readonly kind: 'packing_list'; readonly name: string; readonly told: ToldPackingList }
+  | InvoicePaper;
 
 /** A paper by its id. */
 export async function loadPaper(db: Db, id: number): Promise<Paper> {
@@ -31,9 +39,22 @@ export async function loadPaper(db: Db, id: number): Promise<Paper> {
     const told = row.content as ToldPackingList;
     return { kind: 'packing_list', told, name: packingListName(told) };
   }
+  if (row.kind === 'invoice') return asInvoice(row.content);
   if (row.kind !== 'purchase') return asPaper(row);
   const told = row.content as ToldPurchase;
   return { kind: 'purchase', told, name: purchasePaperName(told) };
+}
+
+function asInvoice(content: object): InvoicePaper {
+  const told = content as ToldInvoicePaper;
+  return { kind: 'invoice', told, name: invoiceName(told) };
+}
+
+/** An invoice or a credit note as it was issued. */
+export async function loadInvoicePaper(db: Db, invoice: number): Promise<InvoicePaper> {
+  const row = await db.selectFrom('document').select(TOLD).where('invoice_id', '=', invoice).executeTakeFirst();
+  if (!row) throw notFound(`paper of invoice ${invoice}: it is of before invoices were drawn here`);
+  return asInvoice(row.content);
 }
 
 /** The newest paper of a kind about an order. */
@@ -73,6 +94,7 @@ function asPaper({ kind, content }: { kind: string; content: object }): OrderPap
 /** The file a paper is saved or mailed as: `quote-Q1001-2.pdf`. */
 export function paperFileName(paper: Paper): string {
   if (paper.kind === 'packing_list') return `packing-list-${paper.told.shipments.map((row) => row.number).join('-')}.pdf`;
+  if (paper.kind === 'invoice') return `${invoiceName(paper.told).toLowerCase().replaceAll(' ', '-')}.pdf`;
   if (paper.kind === 'purchase') return `purchase-${paper.told.purchase.number}.pdf`;
   const {
     kind,
@@ -102,6 +124,7 @@ export const drawPaperTask: Task<Paper, Uint8Array> = {
   name: 'drawPaper',
   run: (paper) => {
     if (paper.kind === 'packing_list') return packingListPdf(paper.told);
+    if (paper.kind === 'invoice') return invoicePdf(paper.told);
     return paper.kind === 'purchase' ? purchasePdf(paper.told) : paperPdf(paper.kind, paper.told);
   },
 };

@@ -16,6 +16,8 @@ const TABLES: Readonly<Record<string, string>> = {
   customer: 'customer',
   transfer: 'transfer_order',
   assembly: 'assembly_order',
+  invoice: 'invoice',
+  credit_note: 'invoice',
 };
 
 /**

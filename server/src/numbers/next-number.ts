@@ -1,7 +1,7 @@
 import { sql, type RawBuilder } from 'kysely';
 import type { Trx } from '../database';
 
-export type Series = 'order' | 'purchase' | 'contract' | 'quote' | 'customer' | 'transfer' | 'assembly';
+export type Series = 'order' | 'purchase' | 'contract' | 'quote' | 'customer' | 'transfer' | 'assembly' | 'invoice' | 'credit_note';
 
 /**
  * The next number of a series, without gaps or repeats: its row is locked until the transaction ends, and rolled back

@@ -17,7 +17,7 @@ export async function loadPapers(db: Db, orderId: OrderId): Promise<PaperView[]>
   return papers.map(({ id, kind, made_at }) => ({
     id,
     // Only an order's own papers stand under an order (a check of the table).
-    kind: kind as Exclude<typeof kind, 'purchase' | 'packing_list'>,
+    kind: kind as Exclude<typeof kind, 'purchase' | 'packing_list' | 'invoice'>,
     at: made_at.toISOString(),
     mails: mails
       .filter((mail) => mail.document_id === id)

@@ -6,6 +6,8 @@ const SERIES: Readonly<Record<string, string>> = {
   customer: 'customers',
   transfer: 'transfers',
   assembly: 'assemblies',
+  invoice: 'invoices',
+  credit_note: 'credit notes',
 };
 
 /** What a series numbers: `orders`, `orders from portal`. */

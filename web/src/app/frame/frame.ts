@@ -23,12 +23,9 @@ import { Theme } from './theme';
         <a class="brand" routerLink="/orders"><nock-mark /> Nockwright</a>
         <nav aria-label="Work areas">
           @for (area of areas(); track area.path) {
-            <a [routerLink]="area.path" routerLinkActive="here" ariaCurrentWhenActive="page"
-              >{{ area.name }}{{ countOf(area.path) }}
-              @if (area.path === '/shipping' && due.orders() > 0) {
-                <span class="visually-hidden"> {{ due.orders() === 1 ? 'order' : 'orders' }} due</span>
-              }
-            </a>
+            <a [routerLink]="area.path" routerLinkActive="here" ariaCurrentWhenActive="page" [attr.title]="reminderOf(area.path)"
+              >{{ area.name }}{{ countOf(area.path) }}</a
+            >
           }
         </nav>
         <nock-find />
@@ -192,6 +189,12 @@ export class Frame {
   protected countOf(path: string): string {
     const count = path === '/calls' ? this.calls.open() : path === '/shipping' ? this.due.orders() : 0;
     return count > 0 ? ` ${count}` : '';
+  }
+
+  /** What its number counts. */
+  protected reminderOf(path: string): string | null {
+    const count = path === '/shipping' ? this.due.orders() : 0;
+    return count > 0 ? `${count} ${count === 1 ? 'order is' : 'orders are'} promised for today or earlier and not shipped` : null;
   }
 
   protected logOut(): void {

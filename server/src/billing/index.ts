@@ -1,0 +1,1 @@
+export { mountBilling } from './routes';
