@@ -27,6 +27,14 @@ export const routes: Routes = [
         title: 'Customer · Nockwright',
         loadComponent: () => import('./customers/page/customer-sheet').then((m) => m.CustomerSheet),
       },
+      {
+        path: 'customers/:id/money',
+        title: 'What a customer owes · Nockwright',
+        loadComponent: () => import('./billing/money-page').then((m) => m.MoneyPage),
+      },
+      { path: 'invoices', title: 'Invoices · Nockwright', loadComponent: () => import('./billing/invoice-list').then((m) => m.InvoiceList) },
+      { path: 'invoices/bill', title: 'To bill · Nockwright', loadComponent: () => import('./billing/bill-page').then((m) => m.BillPage) },
+      { path: 'invoices/:id', title: 'Invoice · Nockwright', loadComponent: () => import('./billing/invoice-sheet').then((m) => m.InvoiceSheet) },
       { path: 'shortages', title: 'Shortages · Nockwright', loadComponent: () => import('./shortages/shortage-board').then((m) => m.ShortageBoard) },
       { path: 'supply', title: 'Supply · Nockwright', loadComponent: () => import('./supply/purchase-list').then((m) => m.PurchaseList) },
       {

@@ -156,6 +156,7 @@ export class Frame {
     { path: '/items', name: 'Items' },
     { path: '/prices', name: 'Prices', office: true },
     { path: '/plan', name: 'Plan', office: true },
+    { path: '/invoices', name: 'Invoices', office: true },
     { path: '/calls', name: 'Calls', office: true },
     { path: '/mail', name: 'Mail', office: true },
   ];

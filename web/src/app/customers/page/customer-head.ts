@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import type { Customer } from '@nockwright/contract/customers';
 import { freightWords } from '@nockwright/core/freight';
 import { Session } from '../../access';
@@ -7,7 +8,7 @@ import { AmountPipe, DayPipe } from '../../paper';
 /** Who a customer is and on which terms they buy. */
 @Component({
   selector: 'nock-customer-head',
-  imports: [AmountPipe, DayPipe],
+  imports: [RouterLink, AmountPipe, DayPipe],
   template: `
     <h1>
       {{ customer().name }} <span class="quiet code">{{ customer().number }}</span>
@@ -24,7 +25,7 @@ import { AmountPipe, DayPipe } from '../../paper';
         <dd class="small">{{ customer().email }}</dd>
       </div>
       <div>
-        <dt>Credit used</dt>
+        <dt>Credit used, <a [routerLink]="['/customers', customer().id, 'money']">what they owe</a></dt>
         <dd [class.late]="customer().credit.left?.startsWith('-')">
           {{ customer().credit.exposure | amount }} of {{ customer().credit.limit === null ? 'no limit' : (customer().credit.limit | amount) }}
         </dd>
