@@ -45,7 +45,19 @@ async function load(db: Db, today: string) {
   await loadRoutine(desk, dice);
   await loadSituations(desk);
   await loadQuotes(desk);
+  await loadMoney(desk);
   await desk.number(-1, 'EXT-T4-MN', (at) => `T4-26-${String(1040 + at)}`);
+}
+
+/** Billing of the last weeks: what left is billed by rule, and some of it is paid, to the cent, over and short. */
+async function loadMoney(desk: Desk) {
+  await desk.billed(-20, 'C1011', { rule: 'shipment', discount: '2' });
+  await desk.billed(-20, 'C1001', { rule: 'monthly' });
+  await desk.billed(-20, 'C1014', { rule: 'weekly' });
+  await desk.bill(-8);
+  await desk.paid(-4, 'C1018');
+  await desk.paid(-3, 'C1012', '25.00');
+  await desk.paid(-2, 'C1005', '-10.00');
 }
 
 /** What was on hand two months ago. Items that are only bought on order have none. */

@@ -8,6 +8,12 @@ import { loadCashCustomer, loadCredit, loadCustomers } from './standing/customer
 import { loadItems } from './standing/items';
 import { loadSuppliers } from './standing/suppliers';
 
+const FIRST_NEW_INVOICE = 10001;
+/** Invented: a country's rates would stand here. */
+const TAXES = [
+  ['standard', '20'],
+  ['reduced', '5'],
+] as const;
 /** Orders from the portal and from files have series of their own. */
 const SERIES = [
   { name: 'order', next: 20301 },
@@ -24,6 +30,8 @@ export async function loadStanding(db: Db, today: string): Promise<void> {
     .values(USERS.map((user) => ({ ...user, password_hash })))
     .execute();
   await db.updateTable('firm').set(FIRM).execute();
+  for (const [code, percent] of TAXES) await db.updateTable('tax_class').set({ percent }).where('code', '=', code).execute();
+  await db.updateTable('number_series').set({ next: FIRST_NEW_INVOICE }).where('name', '=', 'invoice').execute();
   await db.insertInto('number_series').values(SERIES).execute();
   await db
     .insertInto('warehouse')

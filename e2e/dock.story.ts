@@ -1,42 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { another, ask, choose, leaveFields, logIn, send, startOrder, typeLine } from './desk';
-
-interface Shipment {
-  readonly id: number;
-  readonly number: string;
-  readonly consignment: number;
-  readonly state: string;
-}
-interface Order {
-  readonly id: number;
-  readonly number: string;
-  readonly version: number;
-  readonly lines: readonly { readonly id: number; readonly item: string; readonly stockQuantity: string }[];
-  readonly shipments: readonly Shipment[];
-}
-interface Board {
-  readonly ready: readonly {
-    readonly order: number;
-    readonly warehouse: string;
-    readonly lines: readonly { readonly line: number; readonly quantity: string }[];
-  }[];
-}
-
-const read = (page: Page, id: number) => ask<Order>(page, `/orders/${id}`);
-
-async function released(page: Page): Promise<Order> {
-  await leaveFields(page);
-  await page.keyboard.press('Control+Enter');
-  await expect(page.getByRole('heading', { level: 1 })).toContainText(/\d{5}/);
-  return read(page, Number(page.url().split('/').at(-1)));
-}
-
-/** Picks what is ready of an order, from each warehouse it is ready at. */
-async function pickAll(page: Page, order: Order): Promise<void> {
-  const board = await ask<Board>(page, `/shipping?q=${order.number}`);
-  for (const { warehouse, lines } of board.ready.filter((row) => row.order === order.id))
-    await send(page, '/shipments', { order: order.id, warehouse, lines: lines.map(({ line, quantity }) => ({ line, quantity })) });
-}
+import { pickAll, read, released } from './shipments';
 
 test('two orders from two warehouses in three shipments, 24 each and 3 dozen: two leave together, and each order says what has left', async ({ page }) => {
   await logIn(page);

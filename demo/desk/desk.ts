@@ -1,10 +1,10 @@
 import type { OrderView } from '@nockwright/contract/orders';
 import { refreshBoards } from '../../server/src/boards';
 import { cancelPick, readBoard, ship, startPick } from '../../server/src/shipping/commands';
-import { SupplyDesk } from './supply';
+import { MoneyDesk } from './money';
 
 /** The whole desk, with what leaves it. */
-export class Desk extends SupplyDesk {
+export class Desk extends MoneyDesk {
   /** Picks what is on hand for an order; `leaves`: ships it, too. */
   async pick(days: number, order: OrderView, leaves: boolean, share = 1): Promise<void> {
     const at = '13:20';

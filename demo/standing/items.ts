@@ -57,6 +57,7 @@ export async function loadItems(db: Db) {
         gtin: gtinOf(ITEMS.findIndex((item) => item.code === code)),
         tracks_lots: BY_LOT.test(code),
         tracks_expiry: BY_LOT.test(code),
+        tax_class: /^FEE-/.test(code) ? 'reduced' : 'standard',
         ...sizeOf(code),
         apart: apartOf(code),
       })

@@ -3,6 +3,7 @@ import { pricingRoutes } from '@nockwright/contract/pricing';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { allRoutes } from '@nockwright/contract/api';
 import { supplyRoutes } from '@nockwright/contract/supply';
+import { invoiceRoutes } from '@nockwright/contract/billing';
 import { counterRoutes } from '@nockwright/contract/counter';
 import { consignmentRoutes, shippingRoutes } from '@nockwright/contract/shipping';
 import { TestDesk } from './test-desk';
@@ -76,7 +77,19 @@ test('replies have the shape the contract promises', async () => {
   const { consignment_id } = await desk.db.selectFrom('shipment').select('consignment_id').where('id', '=', picked.id).executeTakeFirstOrThrow();
   const packed = await desk.call('ida', consignmentRoutes.openCarton, { params: { consignment: consignment_id! }, body: { type: 'OWN' } });
   const piece = await desk.db.insertInto('item_serial').values({ item: 'JAR', serial: 'S-1', place_id: null }).returning('id').executeTakeFirstOrThrow();
+  await desk.db.updateTable('firm').set({ country: 'GB', tax_number: 'GB123456789' }).execute();
+  const left = async () => {
+    await desk.stockUp('LID', '4');
+    const sold = await desk.order([['LID', '4']]);
+    await desk.shipLine(sold, 1, '4');
+    return (await desk.read(sold)).shipments[0]!.id;
+  };
+  const billed = await left();
+  const waits = await left();
+  const { total } = await desk.call('fay', invoiceRoutes.previewInvoice, { query: { shipments: String(billed) } });
+  const invoice = await desk.call('fay', invoiceRoutes.issueInvoice, { body: { shipments: [billed], total } });
   const values: Record<string, string> = {
+    invoice: String(invoice.id),
     serial: String(piece.id),
     transfer,
     assembly,
@@ -123,6 +136,8 @@ test('replies have the shape the contract promises', async () => {
     findDoubles: '?name=Wether',
     planRoutes: `?lines=${order.lines[0]!.id}`,
     readRisks: `?orders=${order.id}`,
+    previewInvoice: `?shipments=${waits}`,
+    proposePayment: '?amount=1',
     previewChoice: `?lines=${order.lines[0]!.id}`,
   };
   for (const { name, route } of allRoutes()) {

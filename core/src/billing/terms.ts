@@ -1,5 +1,5 @@
 import { dayNumber, isoDay, shortDay, type IsoDay } from '../calendar';
-import { minus, roundMoney, times, type Amount } from '../money';
+import { amountInWords, minus, roundMoney, times, type Amount } from '../money';
 
 /** When an invoice is due: so many days after its day, or after the end of its month; and what may be taken off by whoever pays early. */
 export interface PaymentTerms {
@@ -48,10 +48,11 @@ export function payableInWords(
   currency: string,
   today: IsoDay,
 ): string {
-  const all = `Please pay ${total} ${currency} by ${shortDay(due, today)}`;
+  const money = (amount: Amount) => `${amountInWords(roundMoney(amount, currency))} ${currency}`;
+  const all = `Please pay ${money(total)} by ${shortDay(due, today)}`;
   if (until === null) return `${all}.`;
   const less = minus(total, discountOf(total, discountPercent, currency));
-  return `${all}, or ${roundMoney(less, currency)} ${currency} by ${shortDay(until, today)} (${Number(discountPercent)} % discount).`;
+  return `${all}, or ${money(less)} by ${shortDay(until, today)} (${Number(discountPercent)} % discount).`;
 }
 
 /**

@@ -31,12 +31,12 @@ export async function previewInvoice(db: Db, { today }: Now, ids: readonly Shipm
     currency: first.currency,
     dueDay: dueDay(today, termsOf(first)),
     payable: payable(first, totals, today),
-    lines: lines.map((line, at) => ({
+    lines: lines.map(({ shipment, line: _, reason: __, ...line }, at) => ({
       ...line,
       id: at + 1,
       lineNo: at + 1,
-      orderNumber: orders.get(line.shipment)!.orderNumber,
-      shipment: orders.get(line.shipment)!.number,
+      orderNumber: orders.get(shipment)!.orderNumber,
+      shipment: orders.get(shipment)!.number,
       theirCode: '',
       credited: '0',
     })),

@@ -7,6 +7,7 @@ import { catchError, debounceTime, EMPTY, map, of, switchMap, type Observable } 
 import { Session } from '../access';
 import { Api } from '../api';
 import { Live } from '../live';
+import { InvoiceSum } from './invoice-sum';
 import { AmountPipe, amountInWords, CustomerName, DayPipe, Keys, ListCell, ListPage, Sheet, type ListColumn } from '../paper';
 
 const TYPING_MS = 80;
@@ -33,7 +34,7 @@ const COLUMNS: readonly ListColumn<Row>[] = [
  */
 @Component({
   selector: 'nock-bill-page',
-  imports: [AmountPipe, CustomerName, DayPipe, ListCell, ListPage, MatButton, Sheet],
+  imports: [AmountPipe, CustomerName, DayPipe, ListCell, InvoiceSum, ListPage, MatButton, Sheet],
   templateUrl: './bill-page.html',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { InvoiceView } from '@nockwright/contract/billing';
+import { InvoiceSum } from './invoice-sum';
 import { AmountPipe, PricePipe, UnitPipe } from '../paper';
 
 type Told = Pick<InvoiceView, 'lines' | 'taxes' | 'net' | 'total' | 'currency'>;
@@ -8,7 +9,7 @@ type Told = Pick<InvoiceView, 'lines' | 'taxes' | 'net' | 'total' | 'currency'>;
 /** The lines of an invoice with what they come to: by shipment, tax by rate, the total. */
 @Component({
   selector: 'nock-invoice-lines',
-  imports: [RouterLink, AmountPipe, PricePipe, UnitPipe],
+  imports: [RouterLink, AmountPipe, InvoiceSum, PricePipe, UnitPipe],
   template: `
     @let invoice = told();
     <table class="ruled" aria-label="Lines of the invoice">
@@ -53,37 +54,12 @@ type Told = Pick<InvoiceView, 'lines' | 'taxes' | 'net' | 'total' | 'currency'>;
           </tr>
         }
       </tbody>
-      <tfoot>
-        <tr>
-          <td class="wide"></td>
-          <td colspan="4">Without tax</td>
-          <td class="figure">{{ invoice.net | amount }}</td>
-        </tr>
-        @for (tax of invoice.taxes; track $index) {
-          <tr>
-            <td class="wide"></td>
-            <td colspan="4">
-              {{ tax.category === 'S' ? +tax.percent + ' % tax' : untaxed[tax.category] }} on {{ tax.base | amount }}{{ tax.reason ? ': ' + tax.reason : '' }}
-            </td>
-            <td class="figure">{{ tax.tax | amount }}</td>
-          </tr>
-        }
-        <tr class="total">
-          <td class="wide"></td>
-          <td colspan="4">Total in {{ invoice.currency }}</td>
-          <td class="figure">{{ invoice.total | amount }}</td>
-        </tr>
-      </tfoot>
     </table>
+    <nock-invoice-sum [told]="invoice" />
   `,
   styles: `
-    tfoot td {
-      border-bottom: none;
-      padding: 3px 8px;
-    }
-    .total td {
-      font-weight: 700;
-      border-top: 1px solid var(--rule);
+    .code + .small {
+      margin-left: 10px;
     }
     @media (max-width: 700px) {
       .wide {
@@ -95,5 +71,4 @@ type Told = Pick<InvoiceView, 'lines' | 'taxes' | 'net' | 'total' | 'currency'>;
 })
 export class InvoiceLines {
   readonly told = input.required<Told>();
-  protected readonly untaxed = { S: '', Z: 'Zero rate', E: 'Exempt', G: 'Export' } as const;
 }

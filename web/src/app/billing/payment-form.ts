@@ -19,7 +19,7 @@ const METHODS: readonly Choice[] = [
   selector: 'nock-payment-form',
   imports: [AmountPipe, DayField, GlossForm, ListChoice, TextField],
   template: `
-    <nock-gloss-form heading="Record payment" act="Record payment" [ready]="!busy()" (done)="done()" (left)="closed.emit()">
+    <nock-gloss-form [traps]="false" heading="Record payment" act="Record payment" [ready]="!busy()" (done)="done()" (left)="closed.emit()">
       <nock-text-field fieldId="paid-amount" [figure]="true" [text]="amount()" (textChange)="amount.set($event); tell()"
         >Amount in {{ currency() }}</nock-text-field
       >
@@ -29,8 +29,10 @@ const METHODS: readonly Choice[] = [
       <nock-text-field fieldId="paid-reference" [most]="140" [(text)]="reference">Reference (may be empty)</nock-text-field>
       @if (left(); as left) {
         <p>
-          @if (+left >= 0) {
+          @if (+left > 0) {
             {{ left | amount }} {{ currency() }} stays on account.
+          } @else if (+left === 0) {
+            All of it goes to invoices.
           }
         </p>
       }

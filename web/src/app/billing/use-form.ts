@@ -6,7 +6,7 @@ import { AmountPipe, GlossForm } from '../paper';
   selector: 'nock-use-form',
   imports: [AmountPipe, GlossForm],
   template: `
-    <nock-gloss-form [heading]="heading()" act="Settle invoices" [ready]="!busy()" (done)="done.emit()" (left)="closed.emit()">
+    <nock-gloss-form [traps]="false" [heading]="heading()" act="Settle invoices" [ready]="!busy()" (done)="done.emit()" (left)="closed.emit()">
       <p>What goes to which invoice stands on the sheet, and can be changed there.</p>
       @if (left(); as left) {
         <p>{{ left | amount }} {{ currency() }} would be left.</p>

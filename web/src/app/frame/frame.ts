@@ -115,6 +115,14 @@ import { Theme } from './theme';
       min-height: 0;
       overflow: auto;
     }
+    @media (max-width: 1120px) {
+      .who {
+        display: none;
+      }
+      .menu {
+        display: inline;
+      }
+    }
     @media (max-width: 820px) {
       header {
         gap: 10px;
@@ -126,12 +134,8 @@ import { Theme } from './theme';
         overflow-x: auto;
       }
       nock-find,
-      .brand,
-      .who {
+      .brand {
         display: none;
-      }
-      .menu {
-        display: inline;
       }
     }
   `,

@@ -8,7 +8,7 @@ import { Keys } from './keys';
   selector: 'nock-gloss-form',
   imports: [A11yModule, MatButton],
   template: `
-    <form class="gloss-form" novalidate cdkTrapFocus [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); done.emit()">
+    <form class="gloss-form" novalidate [cdkTrapFocus]="traps()" [cdkTrapFocusAutoCapture]="true" (submit)="$event.preventDefault(); done.emit()">
       <h2>{{ heading() }}</h2>
       <ng-content />
       <div class="acts">
@@ -24,6 +24,8 @@ export class GlossForm {
   /** What doing it is called: `Increase line`. */
   readonly act = input.required<string>();
   readonly ready = input(true);
+  /** Whether Tab stays within it. A form whose fields go on on the sheet lets it go. */
+  readonly traps = input(true);
   readonly done = output<void>();
   readonly left = output<void>();
 

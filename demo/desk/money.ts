@@ -1,0 +1,65 @@
+import type { CustomerId } from '@nockwright/core/ids';
+import type { CurrentUser } from '../../server/src/http/context';
+import { billNext, proposePayment, recordPayment, setBilling } from '../../server/src/billing/commands';
+import { SupplyDesk } from './supply';
+
+/** What the finance clerk does: bills what has left, and records what came in. */
+export class MoneyDesk extends SupplyDesk {
+  private async clerk(): Promise<CurrentUser> {
+    return this.db.selectFrom('app_user').select(['id', 'login', 'name', 'role']).where('login', '=', 'fay').executeTakeFirstOrThrow();
+  }
+
+  /** How customers are billed from now on: number, rule, days of terms and the discount for those who pay early. */
+  async billed(days: number, customer: string, wish: { readonly rule: 'weekly' | 'monthly' | 'shipment'; readonly discount?: string }): Promise<void> {
+    await this.transaction(days, '09:10', await this.clerk(), async (context) => {
+      const row = await context.trx.selectFrom('customer').selectAll().where('number', '=', customer).executeTakeFirstOrThrow();
+      await setBilling(context, row.id, {
+        version: row.version,
+        billingRule: wish.rule,
+        billingValue: null,
+        termsKind: wish.rule === 'monthly' ? 'month_end' : 'net',
+        termsDays: row.terms_days,
+        discountPercent: wish.discount ?? '0',
+        discountDays: wish.discount === undefined ? 0 : 10,
+        taxNumber: '',
+        taxExemption: '',
+      });
+    });
+  }
+
+  /** Bills everybody who is due on a day. The mails have long arrived. */
+  async bill(days: number): Promise<void> {
+    const clerk = await this.clerk();
+    for (let next = 1; next > 0;) {
+      const { invoice } = await this.transaction(days, '16:30', clerk, billNext);
+      next = invoice === null ? 0 : 1;
+    }
+    await this.db
+      .updateTable('mail')
+      .set(({ ref }) => ({ state: 'sent', sent_at: ref('made_at') }))
+      .where('state', '=', 'waiting')
+      .where('invoice_id', 'is not', null)
+      .execute();
+  }
+
+  /** What came in from a customer: the share of what they owe on invoices of the desk's own, or so much. */
+  async paid(days: number, customer: string, more = '0'): Promise<void> {
+    await this.transaction(days, '10:40', await this.clerk(), async (context) => {
+      const { id } = await context.trx.selectFrom('customer').select('id').where('number', '=', customer).executeTakeFirstOrThrow();
+      const open = await context.trx
+        .selectFrom('invoice')
+        .select(['id', 'amount', 'paid'])
+        .where('customer_id', '=', id)
+        .where('issued_at', 'is not', null)
+        .where('kind', '=', 'invoice')
+        .orderBy('id')
+        .execute();
+      const first = open.find((row) => Number(row.paid) < Number(row.amount));
+      if (!first) return;
+      const owed = (Number(first.amount) - Number(first.paid)).toFixed(2);
+      const amount = (Number(owed) + Number(more)).toFixed(2);
+      const { settled } = await proposePayment(context.trx, context.now, id as CustomerId, amount);
+      await recordPayment(context, id, { day: context.now.today, method: 'bank', amount, reference: `transfer ${customer}`, settled });
+    });
+  }
+}
