@@ -8,6 +8,7 @@ import type { Dice } from '../../demo/dice';
 import { buyingActs } from './buying-acts';
 import { decided } from './decided';
 import { seenOf, type DeskClient } from './desk-client';
+import { moneyActs } from './money-acts';
 import { shippingActs } from './shipping-acts';
 import { routingActs, type Attempt } from './routing-acts';
 
@@ -47,6 +48,10 @@ const OFTEN = {
   pack: 3,
   unship: 1,
   counter: 3,
+  bill: 2,
+  credit: 1,
+  pay: 2,
+  unpay: 1,
 } as const;
 const DRAWN = Object.entries(OFTEN).flatMap(([name, times]) => Array.from({ length: times }, () => name as keyof typeof OFTEN));
 
@@ -74,6 +79,7 @@ export function deskActs(desk: DeskClient, attempt: Attempt, file: (supplier: st
   const acts: Readonly<Record<keyof typeof OFTEN, (dice: Dice) => Promise<unknown>>> = {
     ...routingActs(desk, attempt, anyOrder),
     ...shippingActs(desk, attempt),
+    ...moneyActs(desk, attempt),
     ...buyingActs(desk, attempt, anyPurchase, ITEMS, file),
     order: async (dice) => {
       const draft = await desk.draft([

@@ -155,6 +155,39 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
         union all select k.part_id::text from carton_content k where k.quantity < (select count(*) from item_serial s where s.carton_id = k.carton_id and s.part_id = k.part_id)`,
     ],
     [
+      'an invoice is what its lines and taxes come to',
+      sql`select number as found from invoice i where issued_at is not null and (
+          net <> (select sum(amount) from invoice_line where invoice_id = i.id)
+          or tax <> (select sum(tax) from invoice_tax where invoice_id = i.id)
+          or net <> (select sum(base) from invoice_tax where invoice_id = i.id))
+        union all select i.number || '/' || l.line_no from invoice_line l join invoice i on i.id = l.invoice_id where l.amount <> round(l.quantity * l.price, 2)`,
+    ],
+    [
+      'what is billed has left, each piece once',
+      sql`select s.number as found from shipment s where s.invoice_id is not null and s.state <> 'shipped'
+        union all select s.number from invoice_line l join shipment s on s.id = l.shipment_id where l.credits_id is null and s.invoice_id is distinct from l.invoice_id
+        union all select x.shipment_id || '/' || x.order_line_id from shipment_line x join shipment s on s.id = x.shipment_id join order_line o on o.id = x.order_line_id
+          join item i on i.code = o.item join invoice b on b.id = s.invoice_id and b.issued_at is not null
+          where x.quantity <> (select coalesce(sum(case l.unit when o.unit then l.quantity * o.numerator / o.denominator else l.quantity end), 0) from invoice_line l
+            where l.shipment_id = x.shipment_id and l.order_line_id = x.order_line_id and l.credits_id is null)`,
+    ],
+    [
+      'no more is credited than was billed',
+      sql`select b.id::text as found from invoice_line b where b.amount < (select coalesce(sum(amount), 0) from invoice_line where credits_id = b.id)`,
+    ],
+    [
+      'what is settled is the sum of its settlements',
+      sql`select number as found from invoice i where issued_at is not null and paid <> coalesce((select sum(amount) from settlement where invoice_id = i.id or credit_note_id = i.id), 0)
+        union all select 'payment ' || id from payment p where applied <> coalesce((select sum(amount) from settlement where payment_id = p.id and kind = 'payment'), 0)
+        union all select 'payment ' || id from payment where reversed_at is not null and applied <> 0`,
+    ],
+    [
+      'numbers of invoices and credit notes have no gap',
+      sql`select s.name as found from number_series s where s.name in ('invoice', 'credit_note')
+        and exists (select from invoice i where i.issued_at is not null and i.kind = s.name)
+        and s.next <> (select min(substr(number, length(s.prefix) + 1)::int) + count(*) from invoice i where i.issued_at is not null and i.kind = s.name)`,
+    ],
+    [
       'numbers have no gaps',
       sql`select 'order ' || number as found from sales_order where state = 'released' and number::int >= (select next from number_series where name = 'order')`,
     ],

@@ -39,6 +39,11 @@ import { foundAsTyped, Keys } from '../paper';
   styles: `
     :host {
       width: 190px;
+      overflow: hidden;
+    }
+    mat-form-field {
+      width: 100%;
+      min-width: 0;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

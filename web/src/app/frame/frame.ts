@@ -116,6 +116,17 @@ import { Theme } from './theme';
       overflow: auto;
     }
     @media (max-width: 1120px) {
+      header {
+        gap: 12px;
+        padding: 0 12px;
+      }
+      nav {
+        gap: 12px;
+      }
+      nock-find {
+        width: 120px;
+        min-width: 0;
+      }
       .who {
         display: none;
       }
