@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { another, ask, leaveFields, logIn, send, startOrder, typeLine } from './desk';
+import { another, ask, logIn, send, startOrder, typeLine } from './desk';
 import { read, released, shipAll } from './shipments';
 
 test('two orders, three shipments, one invoice: billed in the units ordered, paid short and over, a price credited', async ({ page, browser }) => {
@@ -42,7 +42,6 @@ test('two orders, three shipments, one invoice: billed in the units ordered, pai
   await test.step('a payment that is short leaves the rest open; wrong figures are told, and nothing is recorded', async () => {
     await fay.keyboard.press('Control+Enter');
     await expect(fay.getByRole('table', { name: 'Open invoices' })).toBeVisible();
-    await leaveFields(fay);
     await fay.keyboard.press('p');
     await fay.getByLabel(/Amount in/).fill('abc');
     await fay.keyboard.press('Control+Enter');

@@ -119,6 +119,7 @@ export const itemEvents = {
     ({ warehouse, first, last }) => `changed the walk through ${warehouse}: from ${first} to ${last}`,
   ),
   'carton_type.set': event(object({ type: text(60) }), ({ type }) => `changed the carton type ${type}`),
+  'item.taxed': event(object({ ...item, taxClass: text(60) }), ({ item: code, taxClass }) => `set the tax class of ${code} to ${taxClass}`),
   'item.handling': event(object(item), ({ item: code }) => `changed how ${code} is handled`),
   'serials.placed': event(
     object({ ...item, count: integer(), warehouse: text(), bin: note(60) }),

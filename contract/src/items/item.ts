@@ -106,6 +106,8 @@ export const page = object({
   /** Class of goods that may not lie in a carton with another class; empty: goes with everything. */
   apart: note(),
   tracksSerials: flag(),
+  /** The class by which it is taxed. */
+  taxClass: text(20),
   /** Days of life that must be left on delivery. */
   leastLife: integer(),
   /** Other words it is known by, and sizes. */

@@ -77,5 +77,12 @@ export const itemRoutes = {
     }),
     reply: page,
   }),
+  setTaxClass: put('/items/{item}/tax-class', {
+    summary: 'By which class an item is taxed from the next invoice on',
+    roles: ['finance', 'manager'],
+    params: object({ item: code<ItemCode>() }),
+    body: object({ taxClass: text(20) }),
+    reply: page,
+  }),
   itemHistory: get('/items/{item}/history', { summary: 'What happened to an item, newest first', params: object({ item: code<ItemCode>() }), reply: history }),
 };

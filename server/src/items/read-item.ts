@@ -52,6 +52,7 @@ export async function readItem(db: Db, now: Now, code: string): Promise<ItemPage
     height: item.height_cm,
     apart: item.apart,
     tracksSerials: item.tracks_serials,
+    taxClass: item.tax_class,
     leastLife: item.least_life,
     also: item.also,
     promises: await promisesOf(db, live, code),

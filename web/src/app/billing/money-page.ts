@@ -166,7 +166,8 @@ export class MoneyPage {
     const left = this.left();
     if (form === null || this.busy()) return;
     if (left === null) return this.fault.set('Amounts: expected figures with at most two decimals.');
-    if (compareDecimal(left, '0') < 0) return this.fault.set(`${amountInWords(minus('0', left))} more goes to invoices than there is.`);
+    if (compareDecimal(left, '0') < 0)
+      return this.fault.set(`${amountInWords(roundMoney(minus('0', left), this.money()?.currency ?? 'EUR'))} more goes to invoices than there is.`);
     const customer = this.id();
     const settled = this.settled();
     if (form.kind === 'payment')

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, type ElementRef, inject, signal, viewChildren } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
+import { paymentRoutes } from '@nockwright/contract/billing';
 import { firmRoutes, type Firm } from '@nockwright/contract/firm';
 import { catchError, EMPTY, of, Subject, switchMap } from 'rxjs';
 import { Api } from '../api';
@@ -9,6 +10,7 @@ import { History, Keys, RecordForm, rowKey, Sheet } from '../paper';
 import { firmRecord } from './firm-record';
 import { documentsOf, seriesName } from './series-words';
 import { seriesRecord } from './series-record';
+import { taxRecord, type TaxClasses } from './tax-record';
 
 /** Who keeps the desk, as papers, mails and files name it, and how documents are numbered. A manager changes it. */
 @Component({
@@ -50,11 +52,30 @@ import { seriesRecord } from './series-record';
               }
             </tbody>
           </table>
+          <h2 id="taxes">Tax rates</h2>
+          <table class="ruled" aria-labelledby="taxes">
+            <thead>
+              <tr>
+                <th>Class of items</th>
+                <th class="figure">Rate, %</th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (row of taxes(); track row.code) {
+                <tr tabindex="0" (click)="edit(row)" (keydown)="taxKey($event, row)">
+                  <td>{{ row.name }}</td>
+                  <td class="figure">{{ row.percent }}</td>
+                </tr>
+              }
+            </tbody>
+          </table>
         }
         <p class="open" role="alert">{{ fault() }}</p>
       </ng-container>
       <ng-container gloss>
-        @if (record(); as record) {
+        @if (tax(); as record) {
+          <nock-record-form [record]="record" (saved)="taxed($event)" (closed)="taxing.set(null)" />
+        } @else if (record(); as record) {
           <nock-record-form [record]="record" (saved)="close($event)" (closed)="close(null)" />
         } @else if (chosen(); as series) {
           <h2>{{ nameOf(series.name) }}</h2>
@@ -131,6 +152,12 @@ export class FirmPage {
     toObservable(this.firm).pipe(switchMap((firm) => (firm ? this.api.call(firmRoutes.firmHistory).pipe(catchError(() => of([]))) : of([])))),
     { initialValue: [] },
   );
+  protected readonly taxes = signal<TaxClasses>([]);
+  protected readonly taxing = signal<TaxClasses[number] | null>(null);
+  protected readonly tax = computed(() => {
+    const row = this.taxing();
+    return row && taxRecord(this.api, row);
+  });
   protected readonly record = computed(() => {
     const [firm, form, series] = [this.firm(), this.form(), this.chosen()];
     if (!firm) return null;
@@ -139,6 +166,7 @@ export class FirmPage {
   });
 
   constructor() {
+    this.api.call(paymentRoutes.listTaxClasses).subscribe({ next: (rows) => this.taxes.set(rows), error: (error: Error) => this.fault.set(error.message) });
     inject(Live)
       .kept(
         () => this.api.call(firmRoutes.readFirm).pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
@@ -160,6 +188,20 @@ export class FirmPage {
   }
 
   /** `firm`: as it is now; null where nothing was changed. */
+  protected edit(row: TaxClasses[number]): void {
+    this.form.set(null);
+    this.taxing.set(row);
+  }
+
+  protected taxKey(event: KeyboardEvent, row: TaxClasses[number]): void {
+    rowKey(event, () => this.edit(row));
+  }
+
+  protected taxed(rows: TaxClasses): void {
+    this.taxes.set(rows);
+    this.taxing.set(null);
+  }
+
   protected close(firm: Firm | null): void {
     this.form.set(null);
     if (firm) this.firm.set(firm);

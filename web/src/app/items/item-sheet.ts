@@ -12,6 +12,7 @@ import { AmountPipe, DayPipe, History, PricePipe, Keys, RecordForm, Sheet, UnitP
 import { CountForm } from './count-form';
 import { EndedForm } from './ended-form';
 import { handlingRecord } from './handling-record';
+import { ItemTax } from './item-tax';
 import { ItemTimeline } from './item-timeline';
 import { OtherItems } from './other-items';
 import { SoldBy } from './sold-by';
@@ -37,6 +38,7 @@ import { QueueTable, type QueueMove } from './queue-table';
     UnitPipe,
     History,
     Sheet,
+    ItemTax,
     ItemTimeline,
     SoldBy,
   ],
