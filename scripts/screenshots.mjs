@@ -77,7 +77,6 @@ async function takePictures(url) {
     ['orders', '/orders', 'Kettleby'],
     ['answers', '/supply/messages', 'Mellish'],
     ['customer', '/customers/1', 'WH-8841'],
-    ['what-to-buy', '/supply/reorder', 'FND-DN-W'],
     ['calls', '/calls', 'Tallow Bridge'],
   ]) {
     await page.goto(url + path);
@@ -155,11 +154,19 @@ async function takePictures(url) {
   await page.getByRole('checkbox', { name: /JAR-340-RD/ }).focus();
   await page.keyboard.press(' ');
   await shoot(page, 'quote');
-  await page.goto(`${url}/items/places`);
-  await page.getByRole('row').filter({ hasText: 'quarantine' }).first().click();
-  await page.keyboard.press('q');
-  await page.getByText('Out of quarantine').waitFor();
-  await shoot(page, 'stock');
+
+  const clerk = await open('fay', {});
+  const invoices = await (await clerk.request.get(`${url}/api/invoices?q=garrick`)).json();
+  await clerk.goto(`${url}/invoices/${invoices.rows.find((row) => row.number.startsWith('I')).id}`);
+  await clerk.getByRole('table', { name: 'Lines of the invoice' }).waitFor();
+  await shoot(clerk, 'invoice');
+  const short = (await (await clerk.request.get(`${url}/api/invoices?q=pipistrelle`)).json()).rows[0];
+  await clerk.goto(`${url}/customers/${short.customerId}/money`);
+  await clerk.getByRole('table', { name: 'Open invoices' }).waitFor();
+  await clerk.keyboard.press('p');
+  await clerk.getByLabel(/Amount in/).fill('500');
+  await clerk.getByText(/stays on account|goes to invoices/).waitFor();
+  await shoot(clerk, 'payment');
 
   // Packed in part, with the carriers beside.
   const { picking } = await (await page.request.get(`${url}/api/shipping?warehouse=MAR`)).json();

@@ -93,7 +93,8 @@ const preview = object({
 });
 export type InvoicePreview = Of<typeof preview>;
 
-const invoice = object({
+/** What names an invoice or a credit note, and what is open of it. */
+const heading = {
   id: id(),
   kind: oneOf('invoice', 'credit_note'),
   number: text(),
@@ -102,15 +103,19 @@ const invoice = object({
   day: day(),
   dueDay: day(),
   currency: text(),
+  total: decimal<Amount>(),
+  open: decimal<Amount>(),
+  overdue: flag(),
+};
+
+const invoice = object({
+  ...heading,
   terms: note(200),
   payable: note(400),
   reference: note(40),
   net: decimal<Amount>(),
   tax: decimal<Amount>(),
-  total: decimal<Amount>(),
   paid: decimal<Amount>(),
-  open: decimal<Amount>(),
-  overdue: flag(),
   /** The invoice a credit note corrects, and why. */
   credits: nullable(object({ id: id(), number: text() })),
   reason: note(300),
@@ -133,19 +138,7 @@ const invoice = object({
 });
 export type InvoiceView = Of<typeof invoice>;
 
-const row = object({
-  id: id(),
-  kind: oneOf('invoice', 'credit_note'),
-  number: text(),
-  customer: text(),
-  customerId: id<CustomerId>(),
-  day: day(),
-  dueDay: day(),
-  currency: text(),
-  total: decimal<Amount>(),
-  open: decimal<Amount>(),
-  overdue: flag(),
-});
+const row = object(heading);
 export type InvoiceRow = Of<typeof row>;
 
 const which = object({ invoice: id() });

@@ -150,12 +150,12 @@ it('an invoice shows its lines and what they come to; a credit is asked for line
   page.press('c');
   page.click('Issue credit note');
   expect(page.text).toContain('Type how many of which line are credited.');
-  page.type('Credited quantity: JAR', '1');
-  page.type('Less for one: JAR', 'x');
+  page.type('Credited quantity: line 1, JAR', '1');
+  page.type('Less for one: line 1, JAR', 'x');
   page.type('Why', 'price agreed');
   page.click('Issue credit note');
-  expect(page.text).toContain('JAR: expected a quantity and an amount');
-  page.type('Less for one: JAR', '0.5');
+  expect(page.text).toContain('Line 1, JAR: expected a quantity and an amount');
+  page.type('Less for one: line 1, JAR', '0.5');
   stays();
   page.click('Issue credit note');
   expect(lastBody()).toEqual({ lines: [{ line: 5, quantity: '1', perUnit: '0.5' }], reason: 'price agreed' });
@@ -167,7 +167,7 @@ it('a credit that is refused is told, and can be sent again', () => {
   const reply = new Subject<InvoiceView>();
   api.call.mockReturnValue(reply);
   const form = show(CreditForm, { invoice }, providers);
-  form.type('Credited quantity: JAR', '9');
+  form.type('Credited quantity: line 1, JAR', '9');
   form.type('Why', 'x');
   form.click('Issue credit note');
   form.press('Enter', document.body, { ctrlKey: true });

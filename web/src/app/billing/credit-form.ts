@@ -71,7 +71,7 @@ export class CreditForm {
   private readonly wished = computed(() => this.invoice().lines.filter((line) => this.typed().get(line.id)?.quantity));
 
   protected nameOf(line: Line): string {
-    return line.item ?? line.text;
+    return `line ${line.lineNo}, ${line.item ?? line.text}`;
   }
 
   protected type(line: Line, words: { readonly quantity?: string; readonly perUnit?: string }): void {
@@ -84,7 +84,7 @@ export class CreditForm {
       const { quantity = '', perUnit = '' } = this.typed().get(line.id)!;
       return !isQuantity(quantity) || (perUnit !== '' && !isPrice(perUnit));
     });
-    if (wrong) return this.fault.set(`${this.nameOf(wrong)}: expected a quantity and an amount with at most four decimals.`);
+    if (wrong) return this.fault.set(`Line ${wrong.lineNo}, ${wrong.item ?? wrong.text}: expected a quantity and an amount with at most four decimals.`);
     if (this.wished().length === 0) return this.fault.set('Type how many of which line are credited.');
     if (this.reason().trim() === '') return this.fault.set('Why? The credit note and the history say it.');
     const lines = this.wished().map((line) => {

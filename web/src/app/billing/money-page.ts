@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, numberAttribute, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButton } from '@angular/material/button';
@@ -29,7 +30,7 @@ type Form = From | { readonly kind: 'billing' } | { readonly kind: 'reverse'; re
 /** What a customer owes, by age and invoice, and what they paid; where a payment is recorded and said where it goes. */
 @Component({
   selector: 'nock-money-page',
-  imports: [RouterLink, MatButton, AmountPipe, DayPipe, PaymentForm, QuantityField, RecordForm, Sheet, UseForm],
+  imports: [NgTemplateOutlet, RouterLink, MatButton, AmountPipe, DayPipe, PaymentForm, QuantityField, RecordForm, Sheet, UseForm],
   templateUrl: './money-page.html',
   styleUrl: './money-page.css',
   host: { class: 'record-sheet' },
