@@ -1,3 +1,4 @@
+import { invoiceRoutes } from '@nockwright/contract/billing';
 import { orderRoutes } from '@nockwright/contract/orders';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { shippingRoutes } from '@nockwright/contract/shipping';
@@ -6,7 +7,7 @@ import { shortageRoutes } from '@nockwright/contract/shortages';
 import { seenOf, TestDesk } from './test-desk';
 
 /** Of each act the most statements it may take, log-in, key and the bounds of its transaction included. */
-const MOST = { add: 15, read: 8, preview: 8, slice: 8, release: 20, pick: 20, ship: 29, cancel: 39 };
+const MOST = { add: 15, read: 8, preview: 8, slice: 8, release: 20, pick: 20, ship: 29, cancel: 39, bill: 30 };
 /** What is read of a board where nothing has changed: log-in, whether anything has, and the bounds of the transaction included. */
 const BOARDS = [5, 6, 6];
 const MOST_OF_A_RECEIPT = 28;
@@ -43,8 +44,11 @@ async function acts(lines: number): Promise<Record<keyof typeof MOST, number>> {
   const ship = await counted(() => desk.call('wil', shippingRoutes.ship, { params: { shipment: pick.done.id }, body: { tracking: '' } }));
   const { version } = await desk.read(draft);
   const cancel = await counted(() => desk.call('ida', orderRoutes.cancelOrder, { params, body: { version, reason: 'other', purchases: 'keep' } }));
+  const shipments = [ship.done.id];
+  const { total } = await desk.call('fay', invoiceRoutes.previewInvoice, { query: { shipments: String(ship.done.id) } });
+  const bill = await counted(() => desk.call('fay', invoiceRoutes.issueInvoice, { body: { shipments, total } }));
   expect([add.done.lines.length, release.done.state, ship.done.state, cancel.done.progress]).toEqual([lines, 'released', 'shipped', 'shipped']);
-  const taken = { add, read, preview, slice, release, pick, ship, cancel };
+  const taken = { add, read, preview, slice, release, pick, ship, cancel, bill };
   return Object.fromEntries(Object.entries(taken).map(([act, { statements }]) => [act, statements])) as Record<keyof typeof MOST, number>;
 }
 
