@@ -61,12 +61,21 @@ test('two orders, three shipments, one invoice: billed in the units ordered, pai
     await fay.goto(`/invoices/${invoice}`);
     await expect(fay.getByRole('heading', { level: 1 })).toContainText('Invoice');
     await fay.keyboard.press('c');
-    await fay.getByLabel(/Credited quantity: line \d, TOL-HIV-J/).first().fill('25');
+    await fay
+      .getByLabel(/Credited quantity: line \d, TOL-HIV-J/)
+      .first()
+      .fill('25');
     await fay.getByLabel('Why', { exact: true }).fill('one euro less was agreed');
     await fay.keyboard.press('Control+Enter');
     await expect(fay.getByText(/25 is more than the 24 billed/)).toBeVisible();
-    await fay.getByLabel(/Credited quantity: line \d, TOL-HIV-J/).first().fill('24');
-    await fay.getByLabel(/Less for one: line \d, TOL-HIV-J/).first().fill('1');
+    await fay
+      .getByLabel(/Credited quantity: line \d, TOL-HIV-J/)
+      .first()
+      .fill('24');
+    await fay
+      .getByLabel(/Less for one: line \d, TOL-HIV-J/)
+      .first()
+      .fill('1');
     await fay.keyboard.press('Control+Enter');
     await expect(fay.getByRole('heading', { level: 1 })).toContainText(/Credit note CN\d+/);
     const pdf = await fay.request.get(`/api/invoices/${fay.url().split('/').at(-1)!}/paper`);
