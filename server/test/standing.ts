@@ -64,7 +64,10 @@ async function loadStanding(db: Db) {
     .insertInto('app_user')
     .values(USERS.map(([login, role]) => ({ login, name: login, role, password_hash })))
     .execute();
-  await db.updateTable('firm').set({ name: 'Marrowby Apiary Supply', code: 'MARROWBY', email: 'orders@marrowby.example', country: 'GB', tax_number: 'GB123456789' }).execute();
+  await db
+    .updateTable('firm')
+    .set({ name: 'Marrowby Apiary Supply', code: 'MARROWBY', email: 'orders@marrowby.example', country: 'GB', tax_number: 'GB123456789' })
+    .execute();
   await db
     .insertInto('number_series')
     .values([

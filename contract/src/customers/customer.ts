@@ -68,6 +68,9 @@ export const customer = object({
   /** Must one contract be named on each of their orders. */
   mustNameContract: flag(),
   termsDays: integer(),
+  termsKind: oneOf('net', 'month_end'),
+  discountPercent: decimal(),
+  discountDays: integer(),
   priority: integer(),
   notes: note(),
   reminders: list(reminder),

@@ -117,6 +117,8 @@ const order = object({
   /** In how many shipments it comes as it is promised now, those that have left among them. */
   shipmentsPlanned: integer(),
   termsDays: integer(0, 365),
+  /** What its days count from: the invoice, or the end of its month. */
+  termsKind: oneOf('net', 'month_end'),
   description: note(),
   /** The contract the customer named, and those they could name. */
   contract: nullable(contractName),

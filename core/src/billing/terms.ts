@@ -31,9 +31,15 @@ export function discountOf(total: Amount, percent: string, currency: string): Am
   return roundMoney(times(total, times(percent, '0.01')), currency);
 }
 
-/** `30 days net`, `10 days after the end of the month; 2 % if paid by Tue 16 Mar: 9.80 less`. */
+/** `30 days net`, `10 days after the end of the month`, `payable at once`. */
+export function daysInWords(kind: PaymentTerms['kind'], days: number): string {
+  if (kind === 'month_end') return `${days} days after the end of the month`;
+  return days === 0 ? 'payable at once' : `${days} days net`;
+}
+
+/** The same, with the discount of those who pay early. */
 export function termsInWords(terms: PaymentTerms): string {
-  const net = terms.kind === 'net' ? `${terms.days} days net` : `${terms.days} days after the end of the month`;
+  const net = daysInWords(terms.kind, terms.days);
   return Number(terms.discountPercent) > 0 ? `${net}, ${Number(terms.discountPercent)} % within ${terms.discountDays} days` : net;
 }
 

@@ -5,6 +5,7 @@ import type { CustomerId } from '@nockwright/core/ids';
 import { compareDecimal } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Db } from '../database';
+import { checkTerms } from '../customers';
 import { changedSince, recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound } from '../http/refusal';
@@ -15,13 +16,16 @@ import { readMoney } from './read-money';
 export async function setBilling(context: CommandContext, id: CustomerId, body: BodyOf<typeof paymentRoutes.setBilling>): Promise<MoneyView> {
   const { trx, now } = context;
   await lockPayer(trx, id);
-  const customer = await trx.selectFrom('customer').select(['name', 'version']).where('id', '=', id).executeTakeFirst();
+  const customer = await trx.selectFrom('customer').select(['name', 'version', 'terms_kind', 'terms_days']).where('id', '=', id).executeTakeFirst();
   if (!customer) throw notFound(`customer ${id}`);
   if (customer.version !== body.version)
     throw await changedSince(trx, { kind: 'customer', key: id, label: customer.name, given: body.version, current: customer.version });
   if (body.billingRule === 'value' && (body.billingValue === null || compareDecimal(body.billingValue, '0') <= 0))
     throw invalid('body.billingValue', 'expected an amount above 0, got nothing');
   if (compareDecimal(body.discountPercent, '100') >= 0) throw invalid('body.discountPercent', 'expected less than 100');
+  // To be paid later than was agreed is a credit, whichever screen gives it: the end of a month is up to 31 days more.
+  const days = (kind: 'net' | 'month_end', count: number) => count + (kind === 'month_end' ? 31 : 0);
+  checkTerms(context, days(customer.terms_kind, customer.terms_days), days(body.termsKind, body.termsDays));
   await trx
     .updateTable('customer')
     .set({

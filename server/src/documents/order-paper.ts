@@ -1,4 +1,5 @@
 import type { OrderView, PaperView } from '@nockwright/contract/orders';
+import { daysInWords } from '@nockwright/core/billing';
 import { shortDay } from '@nockwright/core/calendar';
 import { amountInWords, compareDecimal, priceInWords } from '@nockwright/core/money';
 import { quantityInWords } from '@nockwright/core/units';
@@ -83,7 +84,7 @@ function head(kind: PaperKind, { order, day, termsDays = order.termsDays }: Told
       ['Date', shortDay(day, '')],
       ...(kind === 'quote' && order.validUntil ? [['Valid until', shortDay(order.validUntil, '')] as const] : []),
       asked,
-      ['Terms', termsDays === 0 ? 'payable at once' : `${termsDays} days net`],
+      ['Terms', daysInWords(order.termsKind ?? 'net', termsDays)],
     ],
   ];
 }

@@ -24,6 +24,7 @@ export async function loadOrder(db: Db, orderId: OrderId) {
       'customer.notes',
       'customer.prospect',
       'customer.must_name_contract',
+      'customer.terms_kind',
       'customer.confidence',
       'customer.route_policy',
       'customer.asks_when_late',

@@ -153,6 +153,7 @@ function toOrderView(
     mostShipments: order.most_shipments,
     shipmentsPlanned: shipmentsOf(open, shipments),
     termsDays: order.terms_days,
+    termsKind: order.terms_kind,
     description: order.description,
     contract: contracts.find((row) => row.id === order.contract_id) ?? null,
     contracts: contracts.filter((row) => row.lastDay >= now.today),

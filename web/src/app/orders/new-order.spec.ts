@@ -46,6 +46,7 @@ beforeEach(() => {
       deliveryRule: 'parts',
       warehouse: 'MAR',
       termsDays: 30,
+      termsKind: 'net',
       credit,
       reminders: [],
       notes: 'Ask for the gate.',

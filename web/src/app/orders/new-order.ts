@@ -1,3 +1,4 @@
+import { daysInWords } from '@nockwright/core/billing';
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
@@ -86,8 +87,7 @@ import { CreditStanding } from './credit-standing';
           <p>{{ customer.street }}, {{ customer.postcode }} {{ customer.town }}</p>
           <p>
             {{ customer.openOrders }} open {{ customer.openOrders === 1 ? 'order' : 'orders' }}.
-            {{ customer.deliveryRule === 'complete' ? 'Ships complete.' : 'Takes partial shipments.' }} From {{ placeName(customer.warehouse) }}.
-            {{ customer.termsDays }} days net.
+            {{ customer.deliveryRule === 'complete' ? 'Ships complete.' : 'Takes partial shipments.' }} From {{ placeName(customer.warehouse) }}. {{ terms() }}.
           </p>
           <nock-credit-standing [credit]="customer.credit" />
           @if (customer.prospect) {
@@ -197,6 +197,11 @@ export class NewOrder {
     ),
     { initialValue: null },
   );
+
+  protected readonly terms = computed(() => {
+    const customer = this.details();
+    return customer ? daysInWords(customer.termsKind, customer.termsDays) : '';
+  });
 
   constructor() {
     effect(() => this.field()?.nativeElement.focus());

@@ -1,3 +1,4 @@
+import { daysInWords } from '@nockwright/core/billing';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatFormField } from '@angular/material/form-field';
 import { MatOption, MatSelect, MatSelectTrigger } from '@angular/material/select';
@@ -53,7 +54,7 @@ export class OrderHeader {
   );
   protected readonly terms = computed(() => [...new Set([...TERMS, this.order().termsDays])].sort((a, b) => a - b));
   protected termsWords(days: number): string {
-    return days === 0 ? 'at once' : `${days} days net`;
+    return daysInWords(this.order().termsKind, days);
   }
 
   protected deliver(rule: 'parts' | 'complete' | number): void {

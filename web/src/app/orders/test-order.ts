@@ -113,6 +113,7 @@ export function testOrder(more: Partial<OrderView> = {}): OrderView {
     mostShipments: null,
     shipmentsPlanned: 0,
     termsDays: 30,
+    termsKind: 'net',
     description: '',
     source: 'phone',
     note: '',

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Customer } from '@nockwright/contract/customers';
+import { termsInWords } from '@nockwright/core/billing';
 import { freightWords } from '@nockwright/core/freight';
 import { Session } from '../../access';
 import { AmountPipe, DayPipe } from '../../paper';
@@ -35,7 +36,7 @@ import { AmountPipe, DayPipe } from '../../paper';
       </div>
       <div>
         <dt>Terms</dt>
-        <dd>{{ customer().termsDays }} days net</dd>
+        <dd>{{ terms() }}</dd>
         <dd class="small">
           {{ customer().priceList ? 'price list ' + customer().priceList : 'list prices' }}{{ customer().mustNameContract ? ', contract named' : '' }}
         </dd>
@@ -68,6 +69,10 @@ export class CustomerHead {
   private readonly session = inject(Session);
   readonly customer = input.required<Customer>();
 
+  protected readonly terms = computed(() => {
+    const { termsKind: kind, termsDays: days, discountPercent, discountDays } = this.customer();
+    return termsInWords({ kind, days, discountPercent, discountDays });
+  });
   protected readonly freight = computed(() => {
     const { freightRule: rule, freightFlat: flat, freightFreeFrom: freeFrom, freightAccount: account } = this.customer();
     return freightWords({ rule, flat, freeFrom }, account, this.session.currency());
