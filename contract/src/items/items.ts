@@ -77,7 +77,7 @@ export const itemRoutes = {
     }),
     reply: page,
   }),
-  setTaxClass: put('/items/{item}/tax-class', {
+  setItemTax: put('/items/{item}/tax-class', {
     summary: 'By which class an item is taxed from the next invoice on',
     roles: ['finance', 'manager'],
     params: object({ item: code<ItemCode>() }),

@@ -16,7 +16,7 @@ import { readItem } from './read-item';
 import { readQueue } from './read-queue';
 import { setAlso } from './set-also';
 import { setHandling } from './set-handling';
-import { setTaxClass } from './set-tax-class';
+import { setItemTax } from './set-item-tax';
 import { setStep } from './set-step';
 import { addBin, listBins, listPlaces, setHome, setWalk } from './stock-places';
 
@@ -27,7 +27,7 @@ export function mountItems(app: Hono, services: Services): void {
   mountQuery(app, services, itemRoutes.readQueue, ({ db, now }, { params, query }) => readQueue(db, now, params.item, query.warehouse));
   mountCommand(app, services, itemRoutes.setDiscontinued, (context, { params, body }) => setDiscontinued(context, params.item, body));
   mountCommand(app, services, itemRoutes.setAlso, (context, { params, body }) => setAlso(context, params.item, body.also));
-  mountCommand(app, services, itemRoutes.setTaxClass, (context, { params, body }) => setTaxClass(context, params.item, body.taxClass));
+  mountCommand(app, services, itemRoutes.setItemTax, (context, { params, body }) => setItemTax(context, params.item, body.taxClass));
   mountCommand(app, services, itemRoutes.setHandling, (context, { params, body }) => setHandling(context, params.item, body));
   mountCommand(app, services, itemRoutes.setStep, (context, { params, body }) => setStep(context, params.item, body));
   mountCommand(app, services, itemRoutes.setLeastLife, (context, { params, body }) => setLeastLife(context, params.item, body.days));

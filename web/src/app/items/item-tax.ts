@@ -31,14 +31,14 @@ export class ItemTax {
   private readonly classes = toSignal(this.api.call(paymentRoutes.listTaxClasses).pipe(catchError(() => of([]))), { initialValue: [] });
   protected readonly fault = signal('');
   private readonly session = inject(Session);
-  protected readonly mayChange = computed(() => this.session.may(itemRoutes.setTaxClass));
+  protected readonly mayChange = computed(() => this.session.may(itemRoutes.setItemTax));
   protected readonly choices = computed(() => this.classes().map((row): Choice => [row.code, `${row.name}, ${row.percent} %`]));
   protected readonly words = computed(() => this.choices().find(([code]) => code === this.item().taxClass)?.[1] ?? '');
 
   protected set(taxClass: string | null): void {
     if (taxClass === null || taxClass === this.item().taxClass) return;
     this.fault.set('');
-    this.api.call(itemRoutes.setTaxClass, { params: { item: this.item().code }, body: { taxClass } }).subscribe({
+    this.api.call(itemRoutes.setItemTax, { params: { item: this.item().code }, body: { taxClass } }).subscribe({
       next: (item) => this.changed.emit(item),
       error: (error: Error) => this.fault.set(error.message),
     });

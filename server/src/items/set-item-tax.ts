@@ -6,7 +6,7 @@ import { invalid, notFound } from '../http/refusal';
 import { readItem } from './read-item';
 
 /** Says by which class an item is taxed. Invoices that are issued stay as they are. */
-export async function setTaxClass(context: CommandContext, code: ItemCode, taxClass: string): Promise<ItemPage> {
+export async function setItemTax(context: CommandContext, code: ItemCode, taxClass: string): Promise<ItemPage> {
   const { trx, now } = context;
   const item = await trx.selectFrom('item').select('tax_class').where('code', '=', code).forNoKeyUpdate().executeTakeFirst();
   if (!item) throw notFound(`item ${code}`);
