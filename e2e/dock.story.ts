@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { another, ask, choose, leaveFields, logIn, send, startOrder, typeLine } from './desk';
-import { pickAll, read, released } from './shipments';
+import { pickAll, press, read, released } from './shipments';
 
 test('two orders from two warehouses in three shipments, 24 each and 3 dozen: two leave together, and each order says what has left', async ({ page }) => {
   await logIn(page);
@@ -38,9 +38,9 @@ test('two orders from two warehouses in three shipments, 24 each and 3 dozen: tw
     expect(consignments.size).toBe(2);
     for (const consignment of consignments) {
       await page.goto(`/pack/${consignment}`);
-      await page.getByRole('button', { name: /Pack as proposed/ }).press('Enter');
+      await press(page, /Pack as proposed/);
       await expect(page.getByText('All is packed.')).toBeVisible();
-      await page.getByRole('button', { name: /Make label/ }).press('Enter');
+      await press(page, /Make label/);
       await expect(page.getByText(/Made, tracking/)).toBeVisible({ timeout: 60_000 });
       await page.keyboard.press('Control+Enter');
       await expect(page.getByRole('heading', { name: 'Shipped' })).toBeVisible();
@@ -80,9 +80,9 @@ test('a piece is known by its serial number from the bin to the customer, and fo
   await scans('clp-qun-1 C-0071', '1 CLP-QUN-1, serial number C-0071, in carton 1.');
   await scans('C-0071', `Serial number C-0071 of CLP-QUN-1 is in carton 1 of shipment ${shipment!.number}.`);
   await scans('clp-qun-1 C-0072', '1 CLP-QUN-1, serial number C-0072, in carton 1.');
-  await packer.getByRole('button', { name: /Close carton 1/ }).press('Enter');
+  await press(packer, /Close carton 1/);
   await expect(packer.getByText('All is packed.')).toBeVisible();
-  await packer.getByRole('button', { name: /Make label/ }).press('Enter');
+  await press(packer, /Make label/);
   await expect(packer.getByText(/Made, tracking/)).toBeVisible({ timeout: 60_000 });
   await packer.keyboard.press('Control+Enter');
   await expect(packer.getByRole('heading', { name: 'Shipped' })).toBeVisible();
@@ -121,9 +121,9 @@ test('a label that fails twice is tried again and made once; what the customer p
   for (const { code } of await ask<readonly { readonly code: string }[]>(manager, '/carriers'))
     await send(manager, `/carriers/${code}`, { slow: 0, failures: 2, refuses: '' }, 'PUT');
   await page.goto(`/pack/${shipment!.consignment}`);
-  await page.getByRole('button', { name: /Pack as proposed/ }).press('Enter');
+  await press(page, /Pack as proposed/);
   await expect(page.getByText('All is packed.')).toBeVisible();
-  await page.getByRole('button', { name: /Make label/ }).press('Enter');
+  await press(page, /Make label/);
   await expect(page.getByText(/Made, tracking/)).toBeVisible({ timeout: 60_000 });
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('heading', { name: 'Shipped' })).toBeVisible();

@@ -47,3 +47,10 @@ export async function shipAll(page: Page, order: Order): Promise<readonly Shipme
   for (const { id } of shipments.filter((row) => row.state === 'picking')) await send(page, `/shipments/${id}/ship`, { tracking: '' });
   return (await read(page, order.id)).shipments;
 }
+
+/** Presses a button by keyboard once it can be pressed: what was done before it may still be on its way. */
+export async function press(page: Page, name: RegExp): Promise<void> {
+  const button = page.getByRole('button', { name });
+  await expect(button).toBeEnabled();
+  await button.press('Enter');
+}
