@@ -1,3 +1,4 @@
+import { paymentRoutes } from '@nockwright/contract/billing';
 import { firmRoutes, type Firm } from '@nockwright/contract/firm';
 import { of, Subject, throwError } from 'rxjs';
 import { Api, ProblemError } from '../api';
@@ -40,6 +41,7 @@ beforeEach(() => {
   api.call.mockClear();
   answers.clear();
   answers.set(firmRoutes.firmHistory, of([]));
+  answers.set(paymentRoutes.listTaxClasses, of([{ code: 'standard', name: 'Standard rate', percent: '20' }]));
 });
 afterEach(() => jest.useRealTimers());
 
@@ -106,4 +108,14 @@ it('has each series edited by the row that has the focus', () => {
   page.type('Prefix', 'web-');
   page.click('Save series');
   expect(sent(firmRoutes.setSeries)).toEqual([{ body: { version: 4, name: 'order/portal', prefix: 'WEB-', next: 4000 } }]);
+});
+
+it('a tax rate is edited by its row', () => {
+  answers.set(paymentRoutes.setTaxClass, of([{ code: 'standard', name: 'Standard rate', percent: '19' }]));
+  const page = open();
+  const row = [...page.element.querySelectorAll('tr')].find((one) => one.textContent.includes('Standard rate'))!;
+  page.press('Enter', row);
+  page.type('Rate, per cent', '19');
+  page.click('Save tax rate');
+  expect(sent(paymentRoutes.setTaxClass)).toEqual([{ body: { code: 'standard', name: 'Standard rate', percent: '19' } }]);
 });
