@@ -77,7 +77,7 @@ export async function billNext(context: CommandContext) {
 }
 
 function lockBilled(trx: Trx, shipments: readonly BillableShipment[]): Promise<void> {
-  return takeLocks(trx, { orders: ordersOf(shipments), customers: [shipments[0]!.customer] });
+  return takeLocks(trx, { orders: ordersOf(shipments), customers: [shipments[0]!.customer], shipments: shipments.map((row) => row.shipment) });
 }
 
 /** The shipments that were asked for, if they can be on one invoice. */
