@@ -3,15 +3,15 @@ import type { CurrentUser } from '../../server/src/http/context';
 import { billNext, proposePayment, recordPayment, setBilling } from '../../server/src/billing/commands';
 import { SupplyDesk } from './supply';
 
-/** What the finance clerk does: bills what has left, and records what came in. */
+/** What those who look after the money do: bill what has left, and record what came in. */
 export class MoneyDesk extends SupplyDesk {
-  private async clerk(): Promise<CurrentUser> {
-    return this.db.selectFrom('app_user').select(['id', 'login', 'name', 'role']).where('login', '=', 'fay').executeTakeFirstOrThrow();
+  private async colleague(login: 'fay' | 'mona'): Promise<CurrentUser> {
+    return this.db.selectFrom('app_user').select(['id', 'login', 'name', 'role']).where('login', '=', login).executeTakeFirstOrThrow();
   }
 
-  /** How customers are billed from now on: number, rule, days of terms and the discount for those who pay early. */
+  /** How a customer is billed from now on. The manager says it: the end of a month is a longer credit. */
   async billed(days: number, customer: string, wish: { readonly rule: 'weekly' | 'monthly' | 'shipment'; readonly discount?: string }): Promise<void> {
-    await this.transaction(days, '09:10', await this.clerk(), async (context) => {
+    await this.transaction(days, '09:10', await this.colleague('mona'), async (context) => {
       const row = await context.trx.selectFrom('customer').selectAll().where('number', '=', customer).executeTakeFirstOrThrow();
       await setBilling(context, row.id, {
         version: row.version,
@@ -29,7 +29,7 @@ export class MoneyDesk extends SupplyDesk {
 
   /** Bills everybody who is due on a day. The mails have long arrived. */
   async bill(days: number): Promise<void> {
-    const clerk = await this.clerk();
+    const clerk = await this.colleague('fay');
     for (let next = 1; next > 0;) {
       const { invoice } = await this.transaction(days, '16:30', clerk, billNext);
       next = invoice === null ? 0 : 1;
@@ -44,7 +44,7 @@ export class MoneyDesk extends SupplyDesk {
 
   /** What came in from a customer: the share of what they owe on invoices of the desk's own, or so much. */
   async paid(days: number, customer: string, more = '0'): Promise<void> {
-    await this.transaction(days, '10:40', await this.clerk(), async (context) => {
+    await this.transaction(days, '10:40', await this.colleague('fay'), async (context) => {
       const { id } = await context.trx.selectFrom('customer').select('id').where('number', '=', customer).executeTakeFirstOrThrow();
       const open = await context.trx
         .selectFrom('invoice')
