@@ -1,3 +1,4 @@
+import { invoiceRoutes } from '@nockwright/contract/billing';
 import { counterRoutes, type BasketView } from '@nockwright/contract/counter';
 import { orderRoutes } from '@nockwright/contract/orders';
 import { brokenInvariants } from './invariants';
@@ -181,4 +182,23 @@ test('the receipt of a sale is mailed once it is paid', async () => {
   // Kept once.
   expect(new Set(sent.map((row) => row.id)).size).toBe(1);
   expect(sent[0]!.content.subarray(0, 5).toString()).toBe('%PDF-');
+});
+
+test('what is paid at the counter is taxed and billed at once, by an invoice with a number of its own, and settled', async () => {
+  await desk.db.updateTable('tax_class').set({ percent: '20' }).where('code', '=', 'standard').execute();
+  const basket = await start();
+  const { basket: filled } = await scan(basket, 'jar', '3');
+  expect([filled.net, filled.taxes, filled.total]).toEqual(['1.56', [{ percent: '20', tax: '0.31' }], '1.87']);
+  expect((await desk.call('wil', counterRoutes.listBaskets, { query: {} }))[0]!.total).toBe('1.87');
+  const short = await pay(filled, { given: '1.86' });
+  expect([short.status, short.problem.errors![0]!.field]).toEqual([422, 'body.given']);
+  const { reply: paid } = await pay(filled, { given: '1.87' });
+  expect(paid).toMatchObject({ total: '1.87', payment: { amount: '1.87', change: '0' } });
+  const row = await desk.db.selectFrom('invoice').selectAll().where('number', '=', paid.invoice!).executeTakeFirstOrThrow();
+  expect(row).toMatchObject({ net: '1.56', tax: '0.31', amount: '1.87', paid: '1.87' });
+  const { lines } = await desk.call('fay', invoiceRoutes.readInvoice, { params: { invoice: row.id } });
+  expect(lines.map((line) => [line.item, line.quantity, line.amount])).toEqual([['JAR', '3', '1.56']]);
+  // The receipt is the paper: nobody gets another one by mail.
+  expect(await desk.db.selectFrom('mail').select('id').where('invoice_id', '=', row.id).execute()).toEqual([]);
+  await desk.db.updateTable('tax_class').set({ percent: '0' }).where('code', '=', 'standard').execute();
 });

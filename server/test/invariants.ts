@@ -1,6 +1,7 @@
 import { EVENT_KINDS, eventWords, type EventKindName } from '@nockwright/contract/history';
 import { sql } from 'kysely';
 import type { Db } from '../src/database';
+import { reconcile } from '../src/ledger';
 
 /** What must hold of the books at any time; gives a sentence for everything that does not. */
 export async function brokenInvariants(db: Db): Promise<string[]> {
@@ -194,6 +195,8 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
   ];
   const broken: string[] = [];
   for (const [rule, query] of checks) for (const { found } of (await query.execute(db)).rows) broken.push(`${rule}: ${found}`);
+  for (const { name, rows } of (await reconcile(db)).checks)
+    broken.push(...rows.map((row) => `${name}, ${row.label}: the ledger has ${row.ledger}, the books ${row.books}`));
   return [...broken, ...(await unreadableEvents(db))];
 }
 

@@ -57,6 +57,11 @@ export class TestDatabase {
     return new TestDatabase(name, url.href, db, pool, connect(url.href, 1).db, admin, owner);
   }
 
+  /** Sends a statement as whoever owns the database, which may do what the application may not. */
+  async asOwner(text: string): Promise<void> {
+    await this.owner.query(text);
+  }
+
   /** Gives it back: what was done in it is gone. */
   async giveBack(): Promise<void> {
     const whole =

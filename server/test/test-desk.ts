@@ -45,6 +45,11 @@ export class TestDesk extends DeskClient {
     return this.database.statements;
   }
 
+  /** Sends a statement as whoever owns the database. */
+  asOwner(text: string): Promise<void> {
+    return this.database.asOwner(text);
+  }
+
   private acts = 0;
   private refreshing = false;
 

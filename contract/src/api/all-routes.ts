@@ -6,6 +6,7 @@ import { documentRoutes } from '../documents';
 import { exchangeRoutes } from '../exchange';
 import { firmRoutes } from '../firm';
 import { itemRoutes, serialRoutes, stockRoutes } from '../items';
+import { ledgerRoutes } from '../ledger';
 import { mailRoutes } from '../mail';
 import { orderRoutes } from '../orders';
 import { pricingRoutes } from '../pricing';
@@ -40,6 +41,7 @@ export const API = {
   counter: counterRoutes,
   invoices: invoiceRoutes,
   payments: paymentRoutes,
+  ledger: ledgerRoutes,
   promise: promiseRoutes,
   worklist: worklistRoutes,
   exchange: exchangeRoutes,

@@ -51,7 +51,12 @@ const basket = object({
       lots: list(text()),
     }),
   ),
+  net: decimal<Amount>(),
+  taxes: list(object({ percent: decimal(), tax: decimal<Amount>() })),
+  /** What is to be paid: with tax. */
   total: decimal<Amount>(),
+  /** The number of the invoice it is billed by. */
+  invoice: nullable(text()),
   payment: nullable(
     object({ method: oneOf('cash', 'card', 'account'), amount: decimal<Amount>(), given: decimal<Amount>(), change: decimal<Amount>(), reference: text(60) }),
   ),

@@ -50,6 +50,10 @@ export const moneyEvents = {
     object({ ...money, number: text(), invoices: list(text()) }),
     ({ number, invoices, ...amount }) => `settled ${invoices.join(', ')} with ${inWords(amount)} of credit note ${number}`,
   ),
+  'month.closed': event(
+    object({ month: day(), entries: integer() }),
+    ({ month, entries }) => `closed the month ${month.slice(0, 7)}: ${count(entries, 'entry', 'entries')}`,
+  ),
   'billing.set': event(
     object({ customer: text(), terms: text(), exempt: flag(), rule: text() }),
     ({ customer, terms, rule }) => `set how ${customer} is billed: ${rule === 'shipment' ? 'at shipping' : rule}, ${terms}`,

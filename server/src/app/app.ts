@@ -13,6 +13,7 @@ import { mountExchange } from '../exchange';
 import { mountFirm } from '../firm';
 import { mountItems, mountStock } from '../items';
 import { mountSerials } from '../serials';
+import { mountLedger } from '../ledger';
 import { mountMail } from '../mail';
 import { mountOrders } from '../orders';
 import { mountPricing } from '../pricing';
@@ -74,6 +75,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountShipping(app, services);
   mountCounter(app, services);
   mountBilling(app, services);
+  mountLedger(app, services);
   mountPromise(app, services);
   mountBoards(app, services);
   mountWorklist(app, services);

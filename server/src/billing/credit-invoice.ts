@@ -86,7 +86,7 @@ export async function creditInvoice(
       ...orders.map((key) => ({ kind: 'order' as const, key })),
     ],
   });
-  if (orders[0] !== undefined) await tellInvoice(context, note, told, orders[0]);
+  await tellInvoice(context, note, told, orders[0] ?? null);
   return readInvoice(trx, now, note);
 }
 

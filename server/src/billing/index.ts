@@ -1,1 +1,2 @@
+export { billPaid } from './bill-paid';
 export { mountBilling } from './routes';

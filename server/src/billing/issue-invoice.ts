@@ -54,7 +54,7 @@ export async function issueInvoice(context: CommandContext, ids: readonly Shipme
   const { total } = invoiceTotals(linesOf(shipments), shipments[0]!.currency);
   if (compareDecimal(total, seen) !== 0)
     throw new Refusal('changed', `This invoice comes to ${total} by now, not ${seen}. Nothing was issued: look again, then decide.`);
-  return readInvoice(trx, now, await issue(context, shipments));
+  return readInvoice(trx, now, (await issue(context, shipments)).id);
 }
 
 /** Issues the invoice of the next customer who is due by their rule; says how many are left. */
@@ -72,7 +72,7 @@ export async function billNext(context: CommandContext) {
     next.map((row) => row.shipment),
   );
   if (shipments.length === 0) return { invoice: null, left: due.length - 1 };
-  const { id, number, customer, total } = await readInvoice(trx, now, await issue(context, shipments));
+  const { id, number, customer, total } = await readInvoice(trx, now, (await issue(context, shipments)).id);
   return { invoice: { id, number, customer, total }, left: due.length - 1 };
 }
 
@@ -103,8 +103,12 @@ function payable(first: BillableShipment, { total }: InvoiceTotals, today: IsoDa
   );
 }
 
-/** Writes an invoice; its customer and orders must be locked. Gives its id. */
-async function issue(context: CommandContext, shipments: readonly BillableShipment[]): Promise<number> {
+/** Writes an invoice; its customer and orders must be locked. `mailed`: whether the customer gets it by mail. */
+export async function issue(
+  context: CommandContext,
+  shipments: readonly BillableShipment[],
+  { mailed = true }: { readonly mailed?: boolean } = {},
+): Promise<{ readonly id: number; readonly total: Amount }> {
   const { trx, now, user } = context;
   const first = shipments[0]!;
   const lines = linesOf(shipments);
@@ -150,6 +154,6 @@ async function issue(context: CommandContext, shipments: readonly BillableShipme
     facts: { number, customer: first.billTo.name, amount: totals.total, currency: first.currency, shipments: shipments.map((row) => row.number) },
     subjects: [{ kind: 'invoice', key: id }, { kind: 'customer', key: first.customer }, ...ordersOf(shipments).map((key) => ({ kind: 'order' as const, key }))],
   });
-  await tellInvoice(context, id, told, ordersOf(shipments)[0]!);
-  return id;
+  await tellInvoice(context, id, told, mailed ? ordersOf(shipments)[0]! : null);
+  return { id, total: totals.total };
 }

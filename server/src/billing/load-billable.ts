@@ -43,7 +43,8 @@ export async function loadBillable(db: Db, which: RawBuilder<unknown>): Promise<
       json_build_object('name', c.name, 'number', c.number, 'street', c.street, 'postcode', c.postcode, 'town', c.town, 'country', c.country, 'taxNumber', c.tax_number) as "billTo",
       (select json_agg(json_build_object('line', l.id, 'lineNo', l.line_no, 'item', l.item, 'description', i.description, 'quantity', trim_scale(x.quantity)::text,
           'unit', l.unit, 'stockingUnit', i.unit, 'numerator', l.numerator, 'denominator', l.denominator, 'price', trim_scale(l.price)::text,
-          'percent', trim_scale(t.percent)::text, 'exemption', c.tax_exemption, 'shipToCountry', p.country) order by l.line_no)
+          'percent', trim_scale(t.percent)::text, 'exemption', c.tax_exemption, 'shipToCountry',
+          case when exists (select from counter_basket b where b.order_id = o.id) then f.country else p.country end) order by l.line_no)
         from shipment_line x join order_line l on l.id = x.order_line_id join item i on i.code = l.item join tax_class t on t.code = i.tax_class
           join ship_to p on p.id = coalesce(l.ship_to_id, o.ship_to_id)
         where x.shipment_id = s.id) as lines

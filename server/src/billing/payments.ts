@@ -24,19 +24,14 @@ export async function proposePayment(db: Db, { today }: Now, customer: CustomerI
 
 /** Records a payment and where it goes; what is left of it stays on account. */
 export async function recordPayment(context: CommandContext, customer: CustomerId, body: BodyOf<typeof paymentRoutes.recordPayment>): Promise<MoneyView> {
-  const { trx, now, user } = context;
-  const { day, method, amount, reference, settled } = body;
+  const { trx, now } = context;
+  const { day, method, amount, settled } = body;
   await lockPayer(trx, customer);
   if (compareDecimal(amount, '0') <= 0) throw invalid('body.amount', `expected an amount above 0, got ${amount}`);
   if (day > now.today) throw invalid('body.day', `${day} has not come yet`);
   const open = await loadOpen(trx, customer);
   checkSettled(amount, open, settled, day);
-  const { id } = await trx
-    .insertInto('payment')
-    .values({ customer_id: customer, day, method, amount, reference, made_at: now.instant, made_by: user.id })
-    .returning('id')
-    .executeTakeFirstOrThrow();
-  await settle(context, settled, { payment: id });
+  await storePaid(context, customer, body);
   const onAccount = minus(amount, sum(settled.map((row) => row.amount)));
   const discount = sum(settled.map((row) => row.discount));
   await recordEvent(context, {
@@ -45,6 +40,18 @@ export async function recordPayment(context: CommandContext, customer: CustomerI
     subjects: subjectsOf(customer, settled),
   });
   return readMoney(trx, now, customer);
+}
+
+/** Writes a payment and what it settles. The customer must be locked. */
+export async function storePaid(context: CommandContext, customer: CustomerId, paid: BodyOf<typeof paymentRoutes.recordPayment>): Promise<void> {
+  const { trx, now, user } = context;
+  const { settled, ...row } = paid;
+  const { id } = await trx
+    .insertInto('payment')
+    .values({ ...row, customer_id: customer, made_at: now.instant, made_by: user.id })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  await settle(context, settled, { payment: id });
 }
 
 /** Settles invoices with what of a payment is on account. */

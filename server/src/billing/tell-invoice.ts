@@ -5,8 +5,8 @@ import type { OrderId } from '@nockwright/core/ids';
 import type { CommandContext } from '../http/context';
 import { paperOf } from './told-invoice';
 
-/** Keeps an invoice or a credit note as it was issued, and mails it to the customer, where they have an address. */
-export async function tellInvoice(context: CommandContext, id: number, told: ToldInvoice, order: OrderId): Promise<void> {
+/** Keeps an invoice or a credit note as it was issued, and mails it to the customer, where they have an address; of no order: it is not mailed. */
+export async function tellInvoice(context: CommandContext, id: number, told: ToldInvoice, order: OrderId | null): Promise<void> {
   const { trx, now, user, jobs } = context;
   const paper = await paperOf(trx, id);
   const { id: document } = await trx
@@ -14,6 +14,7 @@ export async function tellInvoice(context: CommandContext, id: number, told: Tol
     .values({ kind: 'invoice', invoice_id: id, made_at: now.instant, content: JSON.stringify(paper) })
     .returning('id')
     .executeTakeFirstOrThrow();
+  if (order === null) return;
   const { email, contact } = await trx
     .selectFrom('invoice')
     .innerJoin('customer', 'customer.id', 'invoice.customer_id')

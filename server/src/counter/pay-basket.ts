@@ -2,7 +2,7 @@ import type { OrderId } from '@nockwright/core/ids';
 import { compareDecimal, minus } from '@nockwright/core/money';
 import type { BasketView, counterRoutes } from '@nockwright/contract/counter';
 import type { BodyOf } from '@nockwright/contract/shape';
-import { sql } from 'kysely';
+import { billPaid } from '../billing';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, Refusal } from '../http/refusal';
@@ -65,7 +65,8 @@ export async function payBasket(context: CommandContext, order: OrderId, { versi
   return readBasket(trx, order);
 }
 
-async function storePayment({ trx, now, user }: CommandContext, order: OrderId, basket: BasketView, method: Pay['method'], given: string): Promise<void> {
+async function storePayment(context: CommandContext, order: OrderId, basket: BasketView, method: Pay['method'], given: string): Promise<void> {
+  const { trx, now, user } = context;
   let reference = '';
   if (method === 'card') {
     const answer = chargeCard(basket.total, String(order));
@@ -76,11 +77,6 @@ async function storePayment({ trx, now, user }: CommandContext, order: OrderId, 
     .insertInto('counter_payment')
     .values({ order_id: order, method, amount: basket.total, given, reference, at: now.instant, taken_by: user.id })
     .execute();
-  if (method === 'account') return;
-  // Paid at once: nothing of it is owed.
-  await sql`
-    with billed as (
-      insert into invoice (number, customer_id, day, due_day, currency, amount, paid)
-      select 'R' || o.number, o.customer_id, ${now.today}, ${now.today}, o.currency, ${basket.total}, ${basket.total} from sales_order o where o.id = ${order} returning id)
-    update shipment set invoice_id = billed.id from billed where order_id = ${order} and state = 'shipped'`.execute(trx);
+  // Paid at once: it is billed at once, and nothing of it is owed.
+  if (method !== 'account') await billPaid(context, order, { method, amount: basket.total, reference });
 }

@@ -42,6 +42,7 @@ import * as counter from './migrations/0040_counter';
 import * as serials from './migrations/0041_serials';
 import * as despatch from './migrations/0042_despatch';
 import * as billing from './migrations/0043_billing';
+import * as ledger from './migrations/0044_ledger';
 import { QUEUE_SCHEMA } from './queues';
 
 /** In the sequence they are applied. */
@@ -89,6 +90,7 @@ const MIGRATIONS = {
   '0041_serials': serials,
   '0042_despatch': despatch,
   '0043_billing': billing,
+  '0044_ledger': ledger,
 };
 
 /**
@@ -117,5 +119,9 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
   for (const table of ['invoice', 'invoice_line', 'invoice_tax', 'settlement'])
     await sql`revoke update, delete on ${sql.table(table)} from ${role}`.execute(db);
   await sql`grant update (paid) on invoice to ${role}`.execute(db);
+  // The ledger posts itself.
+  for (const table of ['ledger_account', 'posting_rule', 'ledger_entry', 'ledger_line', 'stock_value', 'movement_value'])
+    await sql`revoke insert, update, delete on ${sql.table(table)} from ${role}`.execute(db);
+  await sql`revoke update, delete on ledger_period from ${role}`.execute(db);
   for (const table of ['kysely_migration', 'kysely_migration_lock']) await sql`revoke all on ${sql.table(table)} from ${role}`.execute(db);
 }

@@ -498,6 +498,10 @@ export interface Database {
     damaged: Generated<Quantity>;
     /** The line it was bought beside, for stock, to have the whole for less. */
     beside_id: Generated<PurchaseLineId | null>;
+    /** What came and its supplier has not invoiced, at its cost. */
+    accrued: Generated<Amount>;
+    /** How many its supplier invoiced. */
+    invoiced: Generated<Quantity>;
   };
   exchange_message: {
     id: Generated<number>;
@@ -699,6 +703,34 @@ export interface Database {
     issued_at: Generated<Date | null>;
     issued_by: Generated<UserId | null>;
   };
+  ledger_account: { code: string; role: string; name: string; kind: 'asset' | 'liability' | 'equity' | 'income' | 'expense' };
+  posting_rule: { movement: string; role: string | null };
+  ledger_period: { month: IsoDay; closed_at: Date; closed_by: UserId };
+  ledger_entry: {
+    id: Generated<number>;
+    posted_at: Generated<Date>;
+    day: IsoDay;
+    kind: string;
+    reference: Generated<string>;
+    invoice_id: Generated<number | null>;
+    payment_id: Generated<number | null>;
+  };
+  /** `amount`: debit above 0, credit below. */
+  ledger_line: {
+    id: Generated<number>;
+    entry_id: number;
+    account: string;
+    amount: Amount;
+    item: ItemCode | null;
+    warehouse: WarehouseCode | null;
+    shipment_id: ShipmentId | null;
+    purchase_id: PurchaseId | null;
+    category: string | null;
+    percent: string | null;
+  };
+  /** What the goods of a pool cost; of items with lots by lot. */
+  stock_value: { item: ItemCode; warehouse: WarehouseCode; lot: Generated<string>; quantity: Quantity; value: Amount };
+  movement_value: { movement_id: number; lot: Generated<string>; quantity: Quantity; value: Amount };
   invoice_line: {
     id: Generated<number>;
     invoice_id: number;

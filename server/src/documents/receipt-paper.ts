@@ -47,7 +47,10 @@ export async function receiptPdf({ firm, day, basket }: ToldReceipt): Promise<Bu
       ),
     ]),
     { text: '', margin: [0, 4, 0, 0] as Margin },
-    row('Net total', `${amountInWords(basket.total)} ${basket.currency}`, true),
+    row('Without tax', amountInWords(basket.net)),
+    ...basket.taxes.map(({ percent, tax }) => row(`${Number(percent)} % tax`, amountInWords(tax))),
+    row('Total', `${amountInWords(basket.total)} ${basket.currency}`, true),
+    ...(basket.invoice === null ? [] : [row('Invoice', basket.invoice)]),
     ...(payment
       ? [
           row(METHODS[payment.method], amountInWords(payment.given)),

@@ -2,6 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import { invoiceRoutes, type InvoiceRow } from '@nockwright/contract/billing';
+import { ledgerRoutes } from '@nockwright/contract/ledger';
+import { Session } from '../access';
 import { Api } from '../api';
 import { keptList } from '../live';
 import { addressWords, AmountPipe, amountInWords, CustomerName, DayPipe, ListCell, ListChoice, ListPage, wordOf, type ListColumn } from '../paper';
@@ -48,6 +50,9 @@ const COLUMNS: readonly ListColumn<InvoiceRow>[] = [
     >
       <nock-list-choice which what="Which invoices" [choices]="states" [chosen]="which()" (choose)="filter({ state: $event })" />
       <a beside mat-flat-button routerLink="/invoices/bill">To bill</a>
+      @if (mayPost) {
+        <a beside mat-button routerLink="/ledger">Ledger</a>
+      }
       <p below class="sums">
         @if (sums(); as sums) {
           Open <b>{{ sums.open | amount }} {{ sums.currency }}</b
@@ -90,6 +95,7 @@ export class InvoiceList {
   protected readonly more = signal(false);
   protected readonly sums = signal<{ readonly open: string; readonly overdue: string; readonly currency: string } | null>(null);
   protected readonly fault = signal('');
+  protected readonly mayPost = inject(Session).may(ledgerRoutes.readAccounts);
 
   constructor() {
     keptList({

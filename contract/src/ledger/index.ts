@@ -1,0 +1,1 @@
+export { ledgerRoutes, type AccountRow, type EntryRow, type LedgerMonth, type Reconciliation } from './ledger';

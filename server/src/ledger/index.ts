@@ -1,0 +1,2 @@
+export { mountLedger } from './routes';
+export { reconcile } from './reconcile';
