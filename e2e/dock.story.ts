@@ -69,7 +69,7 @@ test('a piece is known by its serial number from the bin to the customer, and fo
   const packer = await another(browser, 'wil');
   await packer.goto(`/pack/${shipment!.consignment}`);
   await expect(packer.getByRole('region', { name: 'To pack' })).toBeVisible();
-  await packer.keyboard.press('Control+k');
+  await press(packer, /Open carton/);
   const scan = packer.getByLabel(/Scan goods into carton 1/);
   const scans = async (text: string, said: string) => {
     await scan.fill(text);

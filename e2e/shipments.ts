@@ -28,6 +28,7 @@ export const read = (page: Page, id: number) => ask<Order>(page, `/orders/${id}`
 /** Releases the draft on the screen; gives the order. */
 export async function released(page: Page): Promise<Order> {
   await leaveFields(page);
+  await expect(page.getByRole('button', { name: /^Release/ })).toBeEnabled();
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('heading', { level: 1 })).toContainText(/\d{5}/);
   return read(page, Number(page.url().split('/').at(-1)));

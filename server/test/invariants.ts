@@ -179,7 +179,9 @@ export async function brokenInvariants(db: Db): Promise<string[]> {
     [
       'what is settled is the sum of its settlements',
       sql`select number as found from invoice i where issued_at is not null and paid <> coalesce((select sum(amount) from settlement where invoice_id = i.id or credit_note_id = i.id), 0)
+          + coalesce((select sum(amount) from refund where credit_note_id = i.id), 0)
         union all select 'payment ' || id from payment p where applied <> coalesce((select sum(amount) from settlement where payment_id = p.id and kind = 'payment'), 0)
+          + coalesce((select sum(amount) from refund where payment_id = p.id), 0)
         union all select 'payment ' || id from payment where reversed_at is not null and applied <> 0`,
     ],
     [

@@ -1,5 +1,5 @@
 import { accessRoutes } from '../access';
-import { invoiceRoutes, paymentRoutes } from '../billing';
+import { bankRoutes, invoiceRoutes, paymentRoutes } from '../billing';
 import { counterRoutes } from '../counter';
 import { customerRoutes } from '../customers';
 import { documentRoutes } from '../documents';
@@ -41,6 +41,7 @@ export const API = {
   counter: counterRoutes,
   invoices: invoiceRoutes,
   payments: paymentRoutes,
+  bank: bankRoutes,
   ledger: ledgerRoutes,
   promise: promiseRoutes,
   worklist: worklistRoutes,

@@ -50,6 +50,8 @@ const money = object({
   /** Credit notes that are not used up. */
   credits: list(object({ id: id(), number: text(), day: day(), open: decimal<Amount>() })),
   payments: list(payment),
+  /** What was given back. */
+  refunds: list(object({ id: id(), day: day(), method: oneOf('bank', 'card', 'cash', 'cheque'), amount: decimal<Amount>(), reason: note(300), of: text() })),
   terms: object({
     version: integer(1),
     billingRule,
@@ -108,10 +110,18 @@ export const paymentRoutes = {
     reply: money,
   }),
   reversePayment: post('/payments/{payment}/reverse', {
-    summary: 'A payment did not come in after all: what it settled is open again',
+    summary: 'A payment did not come in after all, or its bank took it back: what it settled is open again',
     roles: MONEY,
     params: object({ payment: id() }),
-    body: object({ reason: text(300) }),
+    /** `fee`: what our bank takes for it. */
+    body: object({ reason: text(300), chargeback: optional(flag()), fee: optional(amount()) }),
+    reply: money,
+  }),
+  refundCustomer: post('/customers/{customer}/refunds', {
+    summary: 'Give money back: of what is on account, the newest payment first, or of a credit note that is not used up',
+    roles: MONEY,
+    params: who,
+    body: object({ amount: amount(), method: oneOf('bank', 'card', 'cash', 'cheque'), credit: optional(id()), reason: text(300) }),
     reply: money,
   }),
   setBilling: put('/customers/{customer}/billing', {

@@ -1,6 +1,6 @@
 import { amountInWords, type Amount } from '@nockwright/core/money';
 import { shortDay } from '@nockwright/core/calendar';
-import { day, decimal, flag, integer, list, note, object, oneOf, text } from '../shape';
+import { day, decimal, flag, integer, list, note, object, oneOf, optional, text } from '../shape';
 import { event } from './kind';
 import { count } from './parts';
 
@@ -43,12 +43,32 @@ export const moneyEvents = {
     ({ invoices, ...amount }) => `settled ${invoices.join(', ')} with ${inWords(amount)} from the account`,
   ),
   'payment.reversed': event(
-    object({ ...money, customer: text(), day: day() }),
-    ({ customer, day: on, ...amount }, today) => `reversed the payment of ${inWords(amount)} from ${customer} on ${shortDay(on, today)}`,
+    object({ ...money, customer: text(), day: day(), chargeback: optional(flag()), fee: optional(decimal<Amount>()) }),
+    ({ customer, day: on, chargeback, fee = '0', ...amount }, today) =>
+      `${chargeback ? 'recorded a chargeback of' : 'reversed'} the payment of ${inWords(amount)} from ${customer} on ${shortDay(on, today)}${
+        Number(fee) > 0 ? `; the bank charges ${amountInWords(fee)}` : ''
+      }`,
   ),
   'credit_note.applied': event(
     object({ ...money, number: text(), invoices: list(text()) }),
     ({ number, invoices, ...amount }) => `settled ${invoices.join(', ')} with ${inWords(amount)} of credit note ${number}`,
+  ),
+  'payment.refunded': event(
+    object({ ...money, customer: text(), of: text() }),
+    ({ customer, of, ...amount }) => `gave ${inWords(amount)} back to ${customer}, of ${of}`,
+  ),
+  'bank.file_added': event(
+    object({ name: text(), found: integer(), added: integer() }),
+    ({ name, found, added }) => `took in the bank file ${name}: ${count(found, 'movement')}, ${added} of them new`,
+  ),
+  'bank.booked': event(object({ booked: list(object({ customer: text(), amount: decimal<Amount>() })), sure: flag() }), ({ booked, sure }) =>
+    booked.length === 1
+      ? `booked ${amountInWords(booked[0]!.amount)} from the bank as a payment of ${booked[0]!.customer}`
+      : `booked ${count(booked.length, 'payment')} from the bank${sure ? ' that were sure' : ''}`,
+  ),
+  'bank.set_aside': event(
+    object({ amount: decimal<Amount>(), party: note(140), aside: flag() }),
+    ({ amount, party, aside }) => `${aside ? 'set aside' : 'took up again'} a bank movement of ${amountInWords(amount)}${party ? `, ${party}` : ''}`,
   ),
   'month.closed': event(
     object({ month: day(), entries: integer() }),

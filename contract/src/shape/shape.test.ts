@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { allRoutes } from '../api';
-import { code, day, decimal, integer, list, note, nullable, object, oneOf, optional, quantity, text, unitPrice, type Of, type Shape } from './index';
+import { code, content, day, decimal, integer, list, note, nullable, object, oneOf, optional, quantity, text, unitPrice, type Of, type Shape } from './index';
 
 const accepts = (shape: Shape<unknown>, value: unknown) => shape.schema.validate(value, { convert: false }).error === undefined;
 
@@ -24,6 +24,22 @@ test.each<[string, Shape<unknown>, unknown[], unknown[]]>([
 ])('%s is taken and refused by what it is', (_, shape, good, bad) => {
   for (const value of good) expect([value, accepts(shape, value)]).toEqual([value, true]);
   for (const value of bad) expect([value, accepts(shape, value)]).toEqual([value, false]);
+});
+
+test.each([
+  ['', false],
+  ['YQ==', true],
+  ['YWI=', true],
+  ['YWJj', true],
+  ['YWJ', false],
+  ['Y===', false],
+  ['YQ=a', false],
+  ['YW\u0000j', false],
+  [`${'QUJD'.repeat(1_700_000)}`, true],
+  [`${'QUJD'.repeat(1_700_000)}QUJ*`, false],
+  [`${'QUJD'.repeat(3_000_000)}`, false],
+])('a file is base64, however large it is (case %#)', (text, good) => {
+  expect(accepts(content(6_000_000), text)).toBe(good);
 });
 
 test('an object has its fields, all that are not optional, and no others', () => {

@@ -13,15 +13,15 @@ const namespaceOf = (root: string) => `urn:oasis:names:specification:ubl:schema:
 
 const builder = new XMLBuilder({ format: true, indentBy: '  ', ignoreAttributes: false, attributeNamePrefix: '@', suppressEmptyNode: false });
 const REPEATED = new Set(['OrderLine', 'DespatchLine', 'Note']);
-const parser = new XMLParser({
+const READING = {
   ignoreAttributes: false,
   attributeNamePrefix: '@',
   removeNSPrefix: true,
   parseTagValue: false,
   parseAttributeValue: false,
   trimValues: true,
-  isArray: (name) => REPEATED.has(name as string),
-});
+} as const;
+const parser = new XMLParser({ ...READING, isArray: (name) => REPEATED.has(name as string) });
 
 /** A UBL 2.1 document as XML; `content` has its elements in the standard's sequence, prefixed by `cbc:` and `cac:`. */
 export function writeXml(root: string, content: Tree): string {
@@ -48,6 +48,21 @@ export function readXml(xml: string, roots: readonly string[]): Read<{ readonly 
   if (namespaceIn(xml, root) !== namespaceOf(root)) return { ok: false, faults: [`expected the namespace ${namespaceOf(root)}`] };
   const misplaced = misplacedElements(xml);
   return misplaced.length > 0 ? { ok: false, faults: misplaced } : { ok: true, document: { root, content } };
+}
+
+/**
+ * Reads an XML document of another standard as a tree: well-formed and without a document type. `many`: the elements of which there may be several.
+ */
+export function readTree(xml: string, many: readonly string[]): Read<Tree> {
+  if (/<!DOCTYPE/i.test(xml)) return { ok: false, faults: ['the file has a document type, which is not taken'] };
+  const valid = XMLValidator.validate(xml);
+  if (valid !== true) return { ok: false, faults: [`line ${valid.err.line}: ${valid.err.msg}`] };
+  try {
+    const own = new XMLParser({ ...READING, isArray: (name) => many.includes(name as string) });
+    return { ok: true, document: own.parse(xml) as Tree };
+  } catch {
+    return { ok: false, faults: ['its elements stand in one another deeper than any document of ours'] };
+  }
 }
 
 /** The document as a tree; null where it is nested deeper than the parser goes. */

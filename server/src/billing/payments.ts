@@ -42,8 +42,8 @@ export async function recordPayment(context: CommandContext, customer: CustomerI
   return readMoney(trx, now, customer);
 }
 
-/** Writes a payment and what it settles. The customer must be locked. */
-export async function storePaid(context: CommandContext, customer: CustomerId, paid: BodyOf<typeof paymentRoutes.recordPayment>): Promise<void> {
+/** Writes a payment and what it settles; gives its id. The customer must be locked. */
+export async function storePaid(context: CommandContext, customer: CustomerId, paid: BodyOf<typeof paymentRoutes.recordPayment>): Promise<number> {
   const { trx, now, user } = context;
   const { settled, ...row } = paid;
   const { id } = await trx
@@ -52,6 +52,17 @@ export async function storePaid(context: CommandContext, customer: CustomerId, p
     .returning('id')
     .executeTakeFirstOrThrow();
   await settle(context, settled, { payment: id });
+  return id;
+}
+
+/** Refuses what a payment is said to settle, where it cannot: `settled[1].amount: …`. The customer must be locked. */
+export async function checkPaid(
+  trx: Trx,
+  customer: CustomerId,
+  paid: { readonly amount: Amount; readonly day: IsoDay },
+  settled: readonly Settled[],
+): Promise<void> {
+  checkSettled(paid.amount, await loadOpen(trx, customer), settled, paid.day);
 }
 
 /** Settles invoices with what of a payment is on account. */
@@ -93,18 +104,27 @@ export async function applyCredit(context: CommandContext, id: number, { settled
 }
 
 /** A payment did not come in after all: what it settled, discounts too, is open again. */
-export async function reversePayment(context: CommandContext, id: number, { reason }: BodyOf<typeof paymentRoutes.reversePayment>): Promise<MoneyView> {
+export async function reversePayment(
+  context: CommandContext,
+  id: number,
+  { reason, chargeback = false, fee = '0' }: BodyOf<typeof paymentRoutes.reversePayment>,
+): Promise<MoneyView> {
   const { trx, now, user } = context;
   const payment = await lockPayment(trx, id);
   if (payment.reversed_at !== null) throw new Refusal('conflict', 'This payment was reversed already.');
+  if (await trx.selectFrom('refund').select('id').where('payment_id', '=', id).executeTakeFirst())
+    throw new Refusal('conflict', 'A part of this payment was given back: it cannot be reversed.');
   await sql`insert into settlement (invoice_id, kind, payment_id, amount, reason, made_at, made_by)
     select invoice_id, kind, payment_id, -sum(amount), ${reason}, ${now.instant}::timestamptz, ${user.id}::int from settlement where payment_id = ${id}
     group by invoice_id, kind, payment_id having sum(amount) <> 0`.execute(trx);
-  await trx.updateTable('payment').set({ reversed_at: now.instant, reversed_why: reason }).where('id', '=', id).execute();
+  await trx.updateTable('payment').set({ reversed_at: now.instant, reversed_why: reason, chargeback, bank_fee: fee }).where('id', '=', id).execute();
+  // What was booked for the wrong customer is to be booked again; what the payer's bank took back is not.
+  if (!chargeback)
+    await trx.updateTable('bank_entry').set({ state: 'waiting', payment_id: null, done_at: null, done_by: null }).where('payment_id', '=', id).execute();
   const touched = await trx.selectFrom('settlement').select('invoice_id').distinct().where('payment_id', '=', id).execute();
   await recordEvent(context, {
     kind: 'payment.reversed',
-    facts: { ...(await whoOf(trx, payment.customer_id)), amount: payment.amount, day: payment.day },
+    facts: { ...(await whoOf(trx, payment.customer_id)), amount: payment.amount, day: payment.day, ...(chargeback ? { chargeback, fee } : {}) },
     why: reason,
     subjects: [{ kind: 'customer', key: payment.customer_id }, ...touched.map((row) => ({ kind: 'invoice' as const, key: row.invoice_id }))],
   });

@@ -28,6 +28,9 @@ export async function readMoney(db: Db, { today }: Now, id: CustomerId): Promise
     select id, number, day::text as day, (amount - paid)::text as open from invoice
     where customer_id = ${id} and kind = 'credit_note' and paid < amount order by id`.execute(db);
   const payments = await loadPayments(db, id, money);
+  const { rows: refunds } = await sql<MoneyView['refunds'][number]>`
+    select r.id, r.day::text as day, r.method, r.amount::text as amount, r.reason, coalesce('credit note ' || i.number, 'what was on account') as of
+    from refund r left join invoice i on i.id = r.credit_note_id where r.customer_id = ${id} order by r.id desc limit ${PAYMENTS}`.execute(db);
   const {
     rows: [account],
   } = await sql<{ left: string }>`
@@ -61,6 +64,7 @@ export async function readMoney(db: Db, { today }: Now, id: CustomerId): Promise
     })),
     credits: credits.map((row) => ({ ...row, open: money(row.open) })),
     payments,
+    refunds: refunds.map((row) => ({ ...row, amount: money(row.amount) })),
     terms: {
       version: customer.version,
       billingRule: customer.billing_rule,

@@ -1,4 +1,4 @@
-import { invoiceRoutes, paymentRoutes } from '@nockwright/contract/billing';
+import { bankRoutes, invoiceRoutes, paymentRoutes } from '@nockwright/contract/billing';
 import { writeInvoice } from '@nockwright/core/exchange';
 import type { Hono } from 'hono';
 import type { Db } from '../database';
@@ -7,6 +7,8 @@ import { loadFirm } from '../firm';
 import type { Services } from '../http/context';
 import { mountCommand, mountQuery } from '../http/mount';
 import { invalid } from '../http/refusal';
+import { bookBankEntry, bookSureEntries, listBankEntries, setBankEntryAside, takeBankEntryUp } from './bank-entries';
+import { addBankFile } from './bank-files';
 import { listTaxClasses, setBilling, setTaxClass } from './billing-terms';
 import { creditInvoice, writeOff } from './credit-invoice';
 import { billNext, issueInvoice, previewInvoice } from './issue-invoice';
@@ -15,6 +17,7 @@ import { listBillable } from './load-billable';
 import { applyCredit, applyPayment, proposePayment, recordPayment, reversePayment } from './payments';
 import { readInvoice } from './read-invoice';
 import { readMoney } from './read-money';
+import { refundCustomer } from './refunds';
 import { asTold, loadTold } from './told-invoice';
 
 export function mountBilling(app: Hono, services: Services): void {
@@ -38,9 +41,20 @@ export function mountBilling(app: Hono, services: Services): void {
   mountCommand(app, services, paymentRoutes.applyPayment, (context, { params, body }) => applyPayment(context, params.payment, body));
   mountCommand(app, services, paymentRoutes.applyCredit, (context, { params, body }) => applyCredit(context, params.invoice, body));
   mountCommand(app, services, paymentRoutes.reversePayment, (context, { params, body }) => reversePayment(context, params.payment, body));
+  mountCommand(app, services, paymentRoutes.refundCustomer, (context, { params, body }) => refundCustomer(context, params.customer, body));
+  mountBank(app, services);
   mountCommand(app, services, paymentRoutes.setBilling, (context, { params, body }) => setBilling(context, params.customer, body));
   mountQuery(app, services, paymentRoutes.listTaxClasses, ({ db }) => listTaxClasses(db));
   mountCommand(app, services, paymentRoutes.setTaxClass, (context, { body }) => setTaxClass(context, body));
+}
+
+function mountBank(app: Hono, services: Services): void {
+  mountCommand(app, services, bankRoutes.addBankFile, (context, { body }) => addBankFile(context, body.name, body.content));
+  mountQuery(app, services, bankRoutes.listBankEntries, ({ db }, { query }) => listBankEntries(db, query));
+  mountCommand(app, services, bankRoutes.bookBankEntry, (context, { params, body }) => bookBankEntry(context, params.entry, body));
+  mountCommand(app, services, bankRoutes.bookSureEntries, (context) => bookSureEntries(context));
+  mountCommand(app, services, bankRoutes.setBankEntryAside, (context, { params, body }) => setBankEntryAside(context, params.entry, body.why));
+  mountCommand(app, services, bankRoutes.takeBankEntryUp, (context, { params }) => takeBankEntryUp(context, params.entry));
 }
 
 /** `12,13` as ids. */

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { content } from '@nockwright/contract/shape';
 
 /** A parcel, as carriers are told of it. Weights in kilograms, sizes in centimetres. */
 export interface Parcel {
@@ -81,7 +82,7 @@ export const ANSWERS = {
     id: words(60).required(),
     tracking: words(60).required(),
     cost: money.required(),
-    pdf: Joi.string().base64().max(8_000_000).required(),
+    pdf: content(6_000_000).schema.required(),
   }),
   voided: Joi.object<{ voided: true }>({ voided: Joi.boolean().valid(true).required() }),
   behaviour: Joi.object<StandInBehaviour>({

@@ -43,6 +43,7 @@ import * as serials from './migrations/0041_serials';
 import * as despatch from './migrations/0042_despatch';
 import * as billing from './migrations/0043_billing';
 import * as ledger from './migrations/0044_ledger';
+import * as bank from './migrations/0045_bank';
 import { QUEUE_SCHEMA } from './queues';
 
 /** In the sequence they are applied. */
@@ -91,6 +92,7 @@ const MIGRATIONS = {
   '0042_despatch': despatch,
   '0043_billing': billing,
   '0044_ledger': ledger,
+  '0045_bank': bank,
 };
 
 /**
@@ -116,7 +118,7 @@ export async function migrate(db: Kysely<unknown>, application: string): Promise
   for (const table of ['event', 'event_subject', 'stock_movement', 'stock_movement_place'])
     await sql`revoke update, delete on ${sql.table(table)} from ${role}`.execute(db);
   // Of an invoice nothing changes but what is settled of it, and lines, taxes and settlements never do.
-  for (const table of ['invoice', 'invoice_line', 'invoice_tax', 'settlement'])
+  for (const table of ['invoice', 'invoice_line', 'invoice_tax', 'settlement', 'refund', 'bank_file'])
     await sql`revoke update, delete on ${sql.table(table)} from ${role}`.execute(db);
   await sql`grant update (paid) on invoice to ${role}`.execute(db);
   // The ledger posts itself.

@@ -703,6 +703,39 @@ export interface Database {
     issued_at: Generated<Date | null>;
     issued_by: Generated<UserId | null>;
   };
+  bank_file: { id: Generated<number>; name: string; sha256: string; account: string; added_at: Date; added_by: UserId };
+  bank_entry: {
+    id: Generated<number>;
+    file_id: number;
+    account: string;
+    key: string;
+    day: IsoDay;
+    amount: Amount;
+    direction: 'in' | 'out';
+    party: string;
+    party_account: string;
+    reference: string;
+    text: string;
+    state: Generated<'waiting' | 'booked' | 'set_aside'>;
+    payment_id: Generated<number | null>;
+    why: Generated<string>;
+    done_at: Generated<Date | null>;
+    done_by: Generated<UserId | null>;
+  };
+  /** Which customer paid from which account. */
+  customer_account: { account: string; customer_id: CustomerId };
+  refund: {
+    id: Generated<number>;
+    customer_id: CustomerId;
+    payment_id: number | null;
+    credit_note_id: number | null;
+    day: IsoDay;
+    method: 'bank' | 'card' | 'cash' | 'cheque';
+    amount: Amount;
+    reason: string;
+    made_at: Date;
+    made_by: UserId;
+  };
   ledger_account: { code: string; role: string; name: string; kind: 'asset' | 'liability' | 'equity' | 'income' | 'expense' };
   posting_rule: { movement: string; role: string | null };
   ledger_period: { month: IsoDay; closed_at: Date; closed_by: UserId };
@@ -763,6 +796,11 @@ export interface Database {
     made_by: UserId;
     reversed_at: Generated<Date | null>;
     reversed_why: Generated<string>;
+    /** What the bank took for it not coming in, and whether it was taken back by the payer's bank. */
+    bank_fee: Generated<Amount>;
+    chargeback: Generated<boolean>;
+    /** The order it is for. */
+    order_id: Generated<OrderId | null>;
   };
   settlement: {
     id: Generated<number>;
