@@ -58,6 +58,7 @@ async function loadMoney(desk: Desk) {
   await desk.paid(-4, 'C1018');
   await desk.paid(-3, 'C1012', '25.00');
   await desk.paid(-2, 'C1005', '-10.00');
+  await desk.bankFile(-1);
 }
 
 /** What was on hand two months ago. Items that are only bought on order have none. */

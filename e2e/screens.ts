@@ -33,6 +33,7 @@ export const SCREENS = [
   '/invoices/bill',
   '/invoices/6',
   '/customers/1/money',
+  '/bank',
   '/ledger',
   '/ledger/accounts/1100',
   '/ledger/reconciliation',

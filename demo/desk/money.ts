@@ -1,6 +1,9 @@
+import { sql } from 'kysely';
 import type { CustomerId } from '@nockwright/core/ids';
 import type { CurrentUser } from '../../server/src/http/context';
 import { billNext, proposePayment, recordPayment, setBilling } from '../../server/src/billing/commands';
+import { addBankFile } from '../../server/src/billing/bank-files';
+import { bankFileOf } from './bank-file';
 import { SupplyDesk } from './supply';
 
 /** What those who look after the money do: bill what has left, and record what came in. */
@@ -61,5 +64,29 @@ export class MoneyDesk extends SupplyDesk {
       const { settled } = await proposePayment(context.trx, context.now, id as CustomerId, amount);
       await recordPayment(context, id, { day: context.now.today, method: 'bank', amount, reference: `transfer ${customer}`, settled });
     });
+  }
+
+  /** A file of the bank that nobody has looked at: payments that name an invoice, one that does not, one of nobody known, and what went out. */
+  async bankFile(days: number): Promise<void> {
+    const open = await this.db
+      .selectFrom('invoice')
+      .innerJoin('customer', 'customer.id', 'invoice.customer_id')
+      .select(['invoice.number', 'invoice.reference', 'customer.name', 'invoice.amount', 'invoice.paid'])
+      .where('invoice.issued_at', 'is not', null)
+      .where('invoice.kind', '=', 'invoice')
+      .whereRef('invoice.paid', '=', sql`0`)
+      .orderBy('invoice.id')
+      .limit(6)
+      .execute();
+    const rows = open.map(({ number, reference, name, amount }, at) => {
+      const said = [{ reference }, { text: `Invoice ${number}` }, { text: 'with thanks' }][at % 3]!;
+      return { party: name, amount: Number(amount).toFixed(2), reference: '', text: '', side: 'CRDT', ...said };
+    });
+    const content = bankFileOf(this.day(days), [
+      ...rows,
+      { party: 'T. Ashby', amount: '84.20', reference: '', text: 'for the bees', side: 'CRDT' },
+      { party: 'Bank', amount: '12.50', reference: '', text: 'Account fee', side: 'DBIT' },
+    ]);
+    await this.transaction(days, '08:05', await this.colleague('fay'), (context) => addBankFile(context, 'statement.xml', content));
   }
 }

@@ -35,6 +35,7 @@ export const routes: Routes = [
       { path: 'invoices', title: 'Invoices · Nockwright', loadComponent: () => import('./billing/invoice-list').then((m) => m.InvoiceList) },
       { path: 'invoices/bill', title: 'To bill · Nockwright', loadComponent: () => import('./billing/bill-page').then((m) => m.BillPage) },
       { path: 'invoices/:id', title: 'Invoice · Nockwright', loadComponent: () => import('./billing/invoice-sheet').then((m) => m.InvoiceSheet) },
+      { path: 'bank', title: 'Bank · Nockwright', loadComponent: () => import('./billing/bank-page').then((m) => m.BankPage) },
       { path: 'ledger', title: 'Ledger · Nockwright', loadComponent: () => import('./ledger/ledger-page').then((m) => m.LedgerPage) },
       { path: 'ledger/entries', title: 'Entries · Nockwright', loadComponent: () => import('./ledger/entry-list').then((m) => m.EntryList) },
       { path: 'ledger/accounts/:account', title: 'Account · Nockwright', loadComponent: () => import('./ledger/entry-list').then((m) => m.EntryList) },

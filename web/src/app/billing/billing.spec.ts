@@ -224,6 +224,7 @@ describe('what a customer owes', () => {
     invoices: [open(3, 'I10001', '50.00'), open(4, 'I10002', '30.00')],
     credits: [{ id: 9, number: 'CN1', day: '2027-03-02', open: '5.00' }],
     payments: [],
+    refunds: [],
     terms: {
       version: 2,
       billingRule: 'shipment',

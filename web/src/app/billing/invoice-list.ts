@@ -51,6 +51,7 @@ const COLUMNS: readonly ListColumn<InvoiceRow>[] = [
       <nock-list-choice which what="Which invoices" [choices]="states" [chosen]="which()" (choose)="filter({ state: $event })" />
       <a beside mat-flat-button routerLink="/invoices/bill">To bill</a>
       @if (mayPost) {
+        <a beside mat-button routerLink="/bank">Bank</a>
         <a beside mat-button routerLink="/ledger">Ledger</a>
       }
       <p below class="sums">

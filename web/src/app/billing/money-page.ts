@@ -17,7 +17,27 @@ import { PaymentForm, type Paid } from './payment-form';
 import { UseForm } from './use-form';
 
 type Reverse = BodyOf<typeof paymentRoutes.reversePayment>;
-const WHY = fieldsOf<Reverse>([{ name: 'reason', label: 'Why', most: 300 }]);
+type Refund = BodyOf<typeof paymentRoutes.refundCustomer>;
+const WHY = fieldsOf<Reverse>([
+  { name: 'reason', label: 'Why', most: 300 },
+  { name: 'chargeback', label: 'Taken back by the payer’s bank', kind: 'flag' },
+  { name: 'fee', label: 'What our bank charges (may be empty)', kind: 'figure', under: 'chargeback', read: (text) => ({ value: text === '' ? '0' : text }) },
+]);
+const REFUND = fieldsOf<Refund>([
+  { name: 'amount', label: 'Amount', kind: 'figure' },
+  {
+    name: 'method',
+    label: 'How',
+    kind: 'choice',
+    choices: [
+      ['bank', 'Bank transfer'],
+      ['card', 'Card'],
+      ['cash', 'Cash'],
+      ['cheque', 'Cheque'],
+    ],
+  },
+  { name: 'reason', label: 'Why', most: 300 },
+]);
 const METHODS = { bank: 'Bank transfer', card: 'Card', cash: 'Cash', cheque: 'Cheque' } as const;
 
 /** Money that is to go to invoices: a payment that comes in, what of one is on account, or what is left of a credit note. */
@@ -25,7 +45,11 @@ type From =
   | { readonly kind: 'payment' }
   | { readonly kind: 'account'; readonly id: number; readonly left: string; readonly day: string }
   | { readonly kind: 'credit'; readonly id: number; readonly left: string };
-type Form = From | { readonly kind: 'billing' } | { readonly kind: 'reverse'; readonly payment: PaymentView };
+type Form =
+  | From
+  | { readonly kind: 'billing' }
+  | { readonly kind: 'reverse'; readonly payment: PaymentView }
+  | { readonly kind: 'refund'; readonly credit?: MoneyView['credits'][number] };
 
 /** What a customer owes, by age and invoice, and what they paid; where a payment is recorded and said where it goes. */
 @Component({
@@ -76,6 +100,7 @@ export class MoneyPage {
     const [money, form] = [this.money(), this.form()];
     if (!money) return null;
     if (form?.kind === 'billing') return billingTerms(this.api, money);
+    if (form?.kind === 'refund') return this.refundOf(money, form.credit);
     if (form?.kind !== 'reverse') return null;
     const { payment } = form;
     return recordOf<Reverse, MoneyView>({
@@ -113,6 +138,21 @@ export class MoneyPage {
       { key: 'E', does: 'change how they are billed', run: () => this.start({ kind: 'billing' }) },
       { key: 'Escape', does: 'to the customer', run: () => void this.router.navigate(['/customers', this.id()]) },
     ]);
+  }
+
+  /** What is given back: of a credit note, else of what is on account. */
+  private refundOf(money: MoneyView, credit?: MoneyView['credits'][number]) {
+    return recordOf<Refund, MoneyView>({
+      heading: credit ? `Give back of credit note ${credit.number}` : 'Give back what is on account',
+      act: 'Give back',
+      name: 'refund',
+      subject: credit?.id ?? 0,
+      fields: REFUND,
+      value: { amount: credit?.open ?? money.onAccount, method: 'bank' },
+      route: paymentRoutes.refundCustomer,
+      send: (body) =>
+        this.api.call(paymentRoutes.refundCustomer, { params: { customer: money.customerId }, body: { ...body, ...(credit ? { credit: credit.id } : {}) } }),
+    });
   }
 
   protected start(form: Form): boolean {

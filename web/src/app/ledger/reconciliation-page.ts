@@ -26,6 +26,7 @@ const COLUMNS: readonly ListColumn<Check>[] = [
   selector: 'nock-reconciliation-page',
   imports: [AmountPipe, DayPipe, ListCell, ListPage, MatButton, RouterLink, Sheet],
   templateUrl: './reconciliation-page.html',
+  host: { class: 'record-sheet' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ReconciliationPage {

@@ -22,6 +22,8 @@ export function keptList<S extends string, R>(parts: {
   /** What the list shows: `purchase:`. */
   readonly topics: string;
   readonly fault: WritableSignal<string>;
+  /** Something was done here: it is fetched anew. */
+  readonly again?: Observable<void>;
 }): Observable<R> {
   const live = inject(Live);
   const failed = (error: Error) => {
@@ -34,6 +36,7 @@ export function keptList<S extends string, R>(parts: {
       live.kept(
         () => parts.load({ ...(search ? { search } : {}), state }).pipe(catchError(failed)),
         (topic) => topic.startsWith(parts.topics),
+        parts.again,
       ),
     ),
     takeUntilDestroyed(),
