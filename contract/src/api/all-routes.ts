@@ -9,6 +9,7 @@ import { itemRoutes, serialRoutes, stockRoutes } from '../items';
 import { ledgerRoutes } from '../ledger';
 import { mailRoutes } from '../mail';
 import { orderRoutes } from '../orders';
+import { payableRoutes } from '../payables';
 import { pricingRoutes } from '../pricing';
 import { promiseRoutes } from '../promise';
 import { quoteRoutes } from '../quotes';
@@ -43,6 +44,7 @@ export const API = {
   payments: paymentRoutes,
   bank: bankRoutes,
   ledger: ledgerRoutes,
+  payables: payableRoutes,
   promise: promiseRoutes,
   worklist: worklistRoutes,
   exchange: exchangeRoutes,

@@ -70,6 +70,15 @@ export const moneyEvents = {
     object({ amount: decimal<Amount>(), party: note(140), aside: flag() }),
     ({ amount, party, aside }) => `${aside ? 'set aside' : 'took up again'} a bank movement of ${amountInWords(amount)}${party ? `, ${party}` : ''}`,
   ),
+  'supplier_invoice.entered': event(
+    object({ ...money, number: text(), supplier: text(), differs: integer() }),
+    ({ number, supplier, differs, ...amount }) =>
+      `entered invoice ${number} of ${supplier} for ${inWords(amount)}: ${differs === 0 ? 'it matches' : `${count(differs, 'difference')}`}`,
+  ),
+  'supplier_invoice.decided': event(
+    object({ ...money, number: text(), supplier: text(), differs: integer(), how: oneOf('accepted', 'refused', 'paid') }),
+    ({ number, supplier, how, ...amount }) => `${how} invoice ${number} of ${supplier} for ${inWords(amount)}`,
+  ),
   'month.closed': event(
     object({ month: day(), entries: integer() }),
     ({ month, entries }) => `closed the month ${month.slice(0, 7)}: ${count(entries, 'entry', 'entries')}`,

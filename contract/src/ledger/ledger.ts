@@ -36,11 +36,12 @@ const entry = object({
     'payment_reversed',
     'settlement',
     'supplier_invoice',
+    'supplier_paid',
     'refund',
   ),
   reference: note(140),
   /** The paper it is of; null: it has none. */
-  paper: nullable(object({ kind: oneOf('invoice', 'order', 'purchase', 'transfer', 'assembly', 'customer', 'item'), key: text() })),
+  paper: nullable(object({ kind: oneOf('invoice', 'order', 'purchase', 'transfer', 'assembly', 'customer', 'item', 'supplier_invoice'), key: text() })),
   lines: list(line),
 });
 export type EntryRow = Of<typeof entry>;

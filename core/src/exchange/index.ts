@@ -7,3 +7,4 @@ export { allOf, at, readTree, textAt, type Read, type Tree } from './xml';
 export { writeShipmentAdvice, type ShipmentAdvice } from './ubl-shipment';
 export { readDespatchAdvice, writeDespatchAdvice } from './ubl-despatch';
 export { writeInvoice, type InvoiceParty } from './ubl-invoice';
+export { readSupplierInvoice, type SupplierInvoiceLine, type SupplierInvoiceMessage } from './ubl-supplier-invoice';

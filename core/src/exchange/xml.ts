@@ -12,7 +12,7 @@ const BASIC = 'urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponent
 const namespaceOf = (root: string) => `urn:oasis:names:specification:ubl:schema:xsd:${root}-2`;
 
 const builder = new XMLBuilder({ format: true, indentBy: '  ', ignoreAttributes: false, attributeNamePrefix: '@', suppressEmptyNode: false });
-const REPEATED = new Set(['OrderLine', 'DespatchLine', 'Note']);
+const REPEATED = new Set(['OrderLine', 'DespatchLine', 'InvoiceLine', 'Note']);
 const READING = {
   ignoreAttributes: false,
   attributeNamePrefix: '@',

@@ -16,6 +16,7 @@ import { mountSerials } from '../serials';
 import { mountLedger } from '../ledger';
 import { mountMail } from '../mail';
 import { mountOrders } from '../orders';
+import { mountPayables } from '../payables';
 import { mountPricing } from '../pricing';
 import { mountPromise } from '../promise';
 import { mountQuotes } from '../quotes';
@@ -76,6 +77,7 @@ export function createApp(services: Services, feed: LiveFeed, pages?: string): H
   mountCounter(app, services);
   mountBilling(app, services);
   mountLedger(app, services);
+  mountPayables(app, services);
   mountPromise(app, services);
   mountBoards(app, services);
   mountWorklist(app, services);

@@ -44,6 +44,7 @@ import * as despatch from './migrations/0042_despatch';
 import * as billing from './migrations/0043_billing';
 import * as ledger from './migrations/0044_ledger';
 import * as bank from './migrations/0045_bank';
+import * as payables from './migrations/0046_payables';
 import { QUEUE_SCHEMA } from './queues';
 
 /** In the sequence they are applied. */
@@ -93,6 +94,7 @@ const MIGRATIONS = {
   '0043_billing': billing,
   '0044_ledger': ledger,
   '0045_bank': bank,
+  '0046_payables': payables,
 };
 
 /**

@@ -736,6 +736,35 @@ export interface Database {
     made_at: Date;
     made_by: UserId;
   };
+  supplier_invoice: {
+    id: Generated<number>;
+    supplier: SupplierCode;
+    number: string;
+    day: IsoDay;
+    due_day: IsoDay;
+    net: Amount;
+    freight: Generated<Amount>;
+    tax: Generated<Amount>;
+    total: Amount;
+    state: Generated<'held' | 'accepted' | 'refused' | 'paid'>;
+    file: Generated<string>;
+    reason: Generated<string>;
+    made_at: Date;
+    made_by: UserId;
+    decided_at: Generated<Date | null>;
+    decided_by: Generated<UserId | null>;
+    paid_day: Generated<IsoDay | null>;
+    version: Generated<number>;
+  };
+  supplier_invoice_line: {
+    id: Generated<number>;
+    invoice_id: number;
+    line_no: number;
+    purchase_line_id: PurchaseLineId;
+    quantity: Quantity;
+    price: UnitPrice;
+    amount: Amount;
+  };
   ledger_account: { code: string; role: string; name: string; kind: 'asset' | 'liability' | 'equity' | 'income' | 'expense' };
   posting_rule: { movement: string; role: string | null };
   ledger_period: { month: IsoDay; closed_at: Date; closed_by: UserId };
@@ -913,4 +942,5 @@ export type SubjectKind =
   | 'supplier'
   | 'user'
   | 'firm'
-  | 'invoice';
+  | 'invoice'
+  | 'supplier_invoice';

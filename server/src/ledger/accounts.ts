@@ -33,6 +33,7 @@ export async function listEntries(db: Db, { account, from, to, q, before }: Quer
     select e.id, e.day::text as day, e.posted_at as "postedAt", e.kind, e.reference,
       case
         when e.invoice_id is not null then json_build_object('kind', 'invoice', 'key', e.invoice_id::text)
+        when e.supplier_invoice_id is not null then json_build_object('kind', 'supplier_invoice', 'key', e.supplier_invoice_id::text)
         when e.payment_id is not null then (select json_build_object('kind', 'customer', 'key', p.customer_id::text) from payment p where p.id = e.payment_id)
         when e.kind = 'shipment' then (select json_build_object('kind', 'order', 'key', s.order_id::text) from shipment s where s.number = e.reference)
         when e.kind in ('receipt', 'drop_ship') then (select json_build_object('kind', 'purchase', 'key', p.id::text) from purchase_order p where p.number = e.reference)

@@ -80,6 +80,13 @@ export const CHECKS: readonly Check[] = [
     ),
   },
   {
+    name: 'Payables',
+    what: 'What suppliers invoiced that was accepted and is not paid.',
+    sides: sql`
+      select 'all suppliers' as label, (select coalesce(-sum(amount), 0) from ledger_line where account = account_of('payables')) as ledger,
+        (select coalesce(sum(total), 0) from supplier_invoice where state = 'accepted') as books`,
+  },
+  {
     name: 'Receivables',
     what: 'What is open of invoices, less credit notes that are not used up, customer by customer.',
     sides: beside(

@@ -92,8 +92,8 @@ export function testApi() {
     const replies = new Map(pairs);
     api.call.mockImplementation((route: unknown) => (replies.has(route) ? of(replies.get(route)) : EMPTY));
   };
-  /** What the last call sent. */
-  const lastBody = () => (api.call.mock.calls.at(-1) as [unknown, { body: unknown }])[1].body;
+  /** What the last call sent; what only reads sends nothing. */
+  const lastBody = () => (api.call.mock.calls as [unknown, { body?: unknown }?][]).findLast(([, input]) => input?.body !== undefined)?.[1]?.body;
   return { api, providers, lastBody, answers, changed };
 }
 

@@ -17,6 +17,7 @@ export const ENTRY_WORDS: Readonly<Record<EntryRow['kind'], string>> = {
   payment_reversed: 'Payment reversed',
   settlement: 'Settlement',
   supplier_invoice: 'Supplier invoice',
+  supplier_paid: 'Supplier paid',
   refund: 'Refund',
 };
 
@@ -37,6 +38,8 @@ export function paperLink({ paper }: Pick<EntryRow, 'paper'>): readonly string[]
       return ['/supply/assemblies', paper.key];
     case 'customer':
       return ['/customers', paper.key, 'money'];
+    case 'supplier_invoice':
+      return ['/supply/invoices', paper.key];
     case 'item':
       return ['/items', paper.key];
   }

@@ -1,0 +1,1 @@
+export { payableRoutes, type InvoiceableLine, type SupplierInvoiceRow, type SupplierInvoiceView } from './payables';

@@ -1,0 +1,1 @@
+export { matchInvoice, type InvoiceMatch, type InvoicedLine, type MatchFacts, type MatchFinding } from './match-invoice';

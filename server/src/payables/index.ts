@@ -1,0 +1,1 @@
+export { mountPayables } from './routes';
