@@ -59,6 +59,8 @@ async function loadMoney(desk: Desk) {
   await desk.paid(-3, 'C1012', '25.00');
   await desk.paid(-2, 'C1005', '-10.00');
   await desk.bankFile(-1);
+  await desk.invoiced(-2, 'HALEWOOD', 'HW-2210');
+  await desk.invoiced(-1, 'MELLISH', '88301', 1.2);
 }
 
 /** What was on hand two months ago. Items that are only bought on order have none. */

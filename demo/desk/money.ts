@@ -3,6 +3,8 @@ import type { CustomerId } from '@nockwright/core/ids';
 import type { CurrentUser } from '../../server/src/http/context';
 import { billNext, proposePayment, recordPayment, setBilling } from '../../server/src/billing/commands';
 import { addBankFile } from '../../server/src/billing/bank-files';
+import { enterSupplierInvoice } from '../../server/src/payables/enter-invoice';
+import { listInvoiceable } from '../../server/src/payables/load-invoice';
 import { bankFileOf } from './bank-file';
 import { SupplyDesk } from './supply';
 
@@ -88,5 +90,26 @@ export class MoneyDesk extends SupplyDesk {
       { party: 'Bank', amount: '12.50', reference: '', text: 'Account fee', side: 'DBIT' },
     ]);
     await this.transaction(days, '08:05', await this.colleague('fay'), (context) => addBankFile(context, 'statement.xml', content));
+  }
+
+  /** A supplier's invoice over all that came from them and is on none, each line dearer by so much. */
+  async invoiced(days: number, supplier: string, number: string, dearer = 0): Promise<void> {
+    await this.transaction(days, '11:20', await this.colleague('fay'), async (context) => {
+      const rows = await listInvoiceable(context.trx, supplier);
+      if (rows.length === 0) return;
+      const lines = rows.map(({ line, quantity, cost }) => ({ line, quantity, price: (Number(cost) + dearer).toFixed(4) }));
+      const net = lines.reduce((sum, line) => sum + Math.round(Number(line.quantity) * Number(line.price) * 100), 0) / 100;
+      const tax = (net * 0.2).toFixed(2);
+      await enterSupplierInvoice(context, {
+        supplier,
+        number,
+        day: this.day(days),
+        dueDay: this.day(days + 30),
+        freight: '0',
+        tax,
+        total: (net + Number(tax)).toFixed(2),
+        lines,
+      });
+    });
   }
 }

@@ -157,7 +157,7 @@ export const payableRoutes = {
     summary: 'Refuse an invoice, with why: another one of its number can be taken',
     roles: MONEY,
     params: one,
-    body: decided,
+    body: object({ version: integer(1), reason: text(300) }),
     reply: invoice,
   }),
   paySupplierInvoice: post('/supplier-invoices/{invoice}/pay', {

@@ -50,7 +50,6 @@ export async function acceptSupplierInvoice(context: CommandContext, id: number,
 
 export async function refuseSupplierInvoice(context: CommandContext, id: number, { version, reason }: Decided): Promise<SupplierInvoiceView> {
   const invoice = await locked(context, id, version, ['held']);
-  if (reason === '') throw invalid('body.reason', 'say why it is refused');
   await decide(context, id, 'refused', reason);
   await recordDecided(context, invoice, 'refused', reason);
   return readSupplierInvoice(context.trx, id);

@@ -95,6 +95,21 @@ export const routes: Routes = [
         title: 'Supplier · Nockwright',
         loadComponent: () => import('./supply/suppliers/supplier-sheet').then((m) => m.SupplierSheet),
       },
+      {
+        path: 'supply/invoices',
+        title: 'Supplier invoices · Nockwright',
+        loadComponent: () => import('./payables/supplier-invoice-list').then((m) => m.SupplierInvoiceList),
+      },
+      {
+        path: 'supply/invoices/new',
+        title: 'Enter supplier invoice · Nockwright',
+        loadComponent: () => import('./payables/enter-invoice').then((m) => m.EnterInvoice),
+      },
+      {
+        path: 'supply/invoices/:id',
+        title: 'Supplier invoice · Nockwright',
+        loadComponent: () => import('./payables/supplier-invoice-sheet').then((m) => m.SupplierInvoiceSheet),
+      },
       { path: 'supply/:id', title: 'Purchase · Nockwright', loadComponent: () => import('./supply/purchase-sheet').then((m) => m.PurchaseSheet) },
       { path: 'receiving', title: 'Receiving · Nockwright', loadComponent: () => import('./supply/receiving/receiving-list').then((m) => m.ReceivingList) },
       {

@@ -51,8 +51,10 @@ const COLUMNS: readonly ListColumn<InvoiceRow>[] = [
       <nock-list-choice which what="Which invoices" [choices]="states" [chosen]="which()" (choose)="filter({ state: $event })" />
       <a beside mat-flat-button routerLink="/invoices/bill">To bill</a>
       @if (mayPost) {
-        <a beside mat-button routerLink="/bank">Bank</a>
-        <a beside mat-button routerLink="/ledger">Ledger</a>
+        <ng-container beside>
+          <a mat-button routerLink="/bank">Bank</a>
+          <a mat-button routerLink="/ledger">Ledger</a>
+        </ng-container>
       }
       <p below class="sums">
         @if (sums(); as sums) {

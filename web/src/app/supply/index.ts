@@ -1,1 +1,2 @@
 export { Places } from './places';
+export { SupplyNav } from './supply-nav';

@@ -1,5 +1,7 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
+import { payableRoutes } from '@nockwright/contract/payables';
+import { Session } from '../access';
 
 const PLACES = [
   ['/supply', 'Purchase orders'],
@@ -8,6 +10,7 @@ const PLACES = [
   ['/supply/suppliers', 'Suppliers'],
   ['/supply/inside', 'Transfers, assemblies'],
   ['/receiving', 'Receiving'],
+  ['/supply/invoices', 'Supplier invoices'],
 ] as const;
 
 /** The lists of supply, from each to each. */
@@ -16,7 +19,7 @@ const PLACES = [
   imports: [RouterLink, RouterLinkActive],
   template: `
     <nav aria-label="Supply">
-      @for (place of places; track place[0]) {
+      @for (place of places(); track place[0]) {
         <a [routerLink]="place[0]" routerLinkActive="here" ariaCurrentWhenActive="page" [routerLinkActiveOptions]="exact">{{ place[1] }}</a>
       }
     </nav>
@@ -45,6 +48,7 @@ const PLACES = [
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SupplyNav {
-  protected readonly places = PLACES;
+  private readonly session = inject(Session);
+  protected readonly places = computed(() => PLACES.filter(([path]) => path !== '/supply/invoices' || this.session.may(payableRoutes.listSupplierInvoices)));
   protected readonly exact = { paths: 'exact', queryParams: 'ignored', matrixParams: 'ignored', fragment: 'ignored' } as const;
 }
