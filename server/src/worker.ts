@@ -1,5 +1,5 @@
 import { freshenTask } from './boards';
-import { drawCartonLabelsTask, drawPapersTask, drawPaperTask, drawPickListTask, drawReceiptTask } from './documents';
+import { drawCartonLabelsTask, drawPapersTask, drawPaperTask, drawPickListTask, drawReceiptTask, drawStatementTask } from './documents';
 import { orderBookTask } from './exchange/order-book';
 import { ordersCsvTask, readTextTask } from './orders';
 import { newPromisesTask } from './promise/promise-lines';
@@ -20,6 +20,7 @@ const TASKS = new Map(
     drawCartonLabelsTask,
     drawPickListTask,
     drawReceiptTask,
+    drawStatementTask,
     readMessageTask,
     orderBookTask,
     freshenTask,

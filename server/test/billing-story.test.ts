@@ -327,3 +327,45 @@ test('an order that is billed is done with; one whose shipment is not is not', a
   await bill(shipment);
   expect(await progress()).toBe('billed');
 });
+
+describe('a deposit', () => {
+  test('stays for its order, and the invoices of that order take it; what is left pays the next', async () => {
+    const order = await desk.order([['JAR', '100']]);
+    const other = await shipped([['JAR', '10']]);
+    const wrong = await pay('20', [], { order: '99999' });
+    expect(wrong.problem.detail).toBe('body.order: this customer has no order 99999');
+    await pay('40', [], { order: order.number });
+    const elsewhere = await bill(other.shipment);
+    expect(elsewhere.open).toBe(elsewhere.total);
+    expect((await money()).payments[0]).toMatchObject({ onAccount: '40.00', order: { id: order.id, number: order.number } });
+    const first = await bill((await leaves(order, ['60'])).shipment);
+    expect([first.total, first.open]).toEqual(['37.44', '0.00']);
+    const rest = await bill((await leaves(await desk.read(order), ['40'])).shipment);
+    expect([rest.total, rest.open]).toEqual(['24.96', '22.40']);
+    expect((await money()).onAccount).toBe('0.00');
+  });
+});
+
+test('a statement of account is a paper; days sales outstanding go by what the ledger had', async () => {
+  const { shipment } = await shipped([['JAR', '100']]);
+  const invoice = await bill(shipment);
+  const reply = await desk.request('ida', 'GET', '/api/customers/1/statement');
+  expect([
+    reply.status,
+    Buffer.from(await reply.arrayBuffer())
+      .subarray(0, 5)
+      .toString(),
+  ]).toEqual([200, '%PDF-']);
+  expect((await desk.request('wil', 'GET', '/api/customers/1/statement')).status).toBe(403);
+  expect((await desk.call('fay', invoiceRoutes.listInvoices, { query: {} })).outstanding).toEqual({ now: '90', before: null });
+  await pay('31.20', [[invoice.id, '31.20']]);
+  expect((await desk.call('fay', invoiceRoutes.listInvoices, { query: { state: 'all' } })).outstanding.now).toBe('45');
+});
+
+test('who is held for credit stands beside what they owe, so that a payment can let the order go', async () => {
+  await desk.db.updateTable('customer').set({ credit_limit: '20' }).where('id', '=', 1).execute();
+  const draft = await desk.draft([['JAR', '100']]);
+  const held = await desk.release(draft);
+  expect(held.holds.map((hold) => hold.kind)).toEqual(['credit']);
+  expect((await money()).held).toMatchObject([{ id: held.id }]);
+});

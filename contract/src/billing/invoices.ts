@@ -178,7 +178,15 @@ export const invoiceRoutes = {
       q: optional(note(100)),
       before: optional(id()),
     }),
-    reply: object({ rows: list(row), more: flag(), open: decimal<Amount>(), overdue: decimal<Amount>(), currency: text() }),
+    reply: object({
+      rows: list(row),
+      more: flag(),
+      open: decimal<Amount>(),
+      overdue: decimal<Amount>(),
+      currency: text(),
+      /** Days sales outstanding, today and 30 days ago; null where nothing was billed in the 90 days before. */
+      outstanding: object({ now: nullable(decimal()), before: nullable(decimal()) }),
+    }),
   }),
   readInvoice: get('/invoices/{invoice}', {
     summary: 'An invoice or a credit note with its lines, taxes and what was settled',

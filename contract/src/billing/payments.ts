@@ -30,6 +30,8 @@ const payment = object({
   amount: decimal<Amount>(),
   onAccount: decimal<Amount>(),
   reference: note(140),
+  /** The order it is for: what of it is on account goes to the invoices of that order. */
+  order: nullable(object({ id: id(), number: text() })),
   reversed: note(300),
   invoices: list(object({ id: id(), number: text(), amount: decimal<Amount>() })),
 });
@@ -47,6 +49,8 @@ const money = object({
   /** Open by days overdue: not yet, up to 30, up to 60, up to 90, above. */
   ages: list(object({ name: text(), amount: decimal<Amount>() })),
   invoices: list(open),
+  /** Orders that credit holds, which a payment may let go. */
+  held: list(object({ id: id(), number: text(), since: day(), total: decimal<Amount>() })),
   /** Credit notes that are not used up. */
   credits: list(object({ id: id(), number: text(), day: day(), open: decimal<Amount>() })),
   payments: list(payment),
@@ -75,6 +79,12 @@ export const paymentRoutes = {
     params: who,
     reply: money,
   }),
+  statement: get('/customers/{customer}/statement', {
+    summary: 'A statement of account as PDF: what is open and overdue, and what is on account',
+    roles: OFFICE,
+    params: who,
+    media: 'application/pdf',
+  }),
   proposePayment: get('/customers/{customer}/payments/proposal', {
     summary: 'Where a payment would go: the invoice it fits to the cent, or those due first',
     roles: OFFICE,
@@ -91,6 +101,8 @@ export const paymentRoutes = {
       method: oneOf('bank', 'card', 'cash', 'cheque'),
       amount: amount(),
       reference: note(140),
+      /** The number of the order it is a deposit for. */
+      order: optional(note(20)),
       settled: list(settled, 0, 200),
     }),
     reply: money,

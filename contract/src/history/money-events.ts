@@ -27,10 +27,12 @@ export const moneyEvents = {
       invoices: list(text()),
       discount: decimal<Amount>(),
       onAccount: decimal<Amount>(),
+      order: optional(text()),
     }),
-    ({ customer, method, day: on, invoices, discount, onAccount, ...amount }, today) =>
+    ({ customer, method, day: on, invoices, discount, onAccount, order, ...amount }, today) =>
       [
         `recorded ${inWords(amount)} from ${customer} by ${method === 'bank' ? 'bank transfer' : method} on ${shortDay(on, today)}`,
+        order ? `a deposit for order ${order}` : '',
         invoices.length > 0 ? `for ${invoices.join(', ')}` : '',
         Number(discount) > 0 ? `with a discount of ${amountInWords(discount)}` : '',
         Number(onAccount) > 0 ? `${amountInWords(onAccount)} stays on account` : '',

@@ -5,7 +5,7 @@ import { decideCredit, type CreditableLine } from './credit';
 import { creditorReference, isCreditorReference, isIban } from './mod97';
 import { discountOn, proposeSettlement, settlementFaults, type OpenInvoice } from './settle';
 import { taxFor } from './tax';
-import { discountUntil, dueDay, payableInWords, termsInWords, yearlyCostOfDiscount } from './terms';
+import { daysSalesOutstanding, discountUntil, dueDay, payableInWords, termsInWords, yearlyCostOfDiscount } from './terms';
 import { invoiceTotals, type TaxedLine } from './totals';
 
 const standard = { category: 'S', percent: '20', reason: '' } as const;
@@ -126,6 +126,11 @@ describe('when it is due', () => {
   // The handbook's 2/10 net 30: 37.2 per cent a year of 365 days, 36.7 of 360 (from memory).
   test('what it costs not to take a discount', () => {
     expect([yearlyCostOfDiscount(2, 10, 30), yearlyCostOfDiscount(2, 10, 30, 360)]).toEqual(['37.2', '36.7']);
+  });
+
+  // 1,000 owed of 9,000 billed in 90 days is ten days: the common handbook formula, from memory.
+  test('days sales outstanding', () => {
+    expect([daysSalesOutstanding('1000', '9000', 90), daysSalesOutstanding('5', '0', 90)]).toEqual(['10', null]);
   });
 });
 

@@ -6,5 +6,15 @@ export { creditorReference, isCreditorReference, isIban, mod97 } from './mod97';
 export { brokenRules, dueOf, type BrokenRule, type ToldInvoice } from './rules';
 export { DISCOUNT_GRACE_DAYS, discountOn, proposeSettlement, settlementFaults, type OpenInvoice, type Settled, type Settlement } from './settle';
 export { taxFor, type LineTax, type TaxCategory, type TaxFacts } from './tax';
-export { daysInWords, discountOf, discountUntil, dueDay, payableInWords, termsInWords, yearlyCostOfDiscount, type PaymentTerms } from './terms';
+export {
+  daysInWords,
+  daysSalesOutstanding,
+  discountOf,
+  discountUntil,
+  dueDay,
+  payableInWords,
+  termsInWords,
+  yearlyCostOfDiscount,
+  type PaymentTerms,
+} from './terms';
 export { invoiceTotals, type InvoiceTotals, type TaxedLine, type TaxTotal } from './totals';

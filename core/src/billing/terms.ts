@@ -1,5 +1,5 @@
 import { dayNumber, isoDay, shortDay, type IsoDay } from '../calendar';
-import { amountInWords, minus, roundMoney, times, type Amount } from '../money';
+import { compareDecimal, divide, amountInWords, minus, roundMoney, times, type Amount } from '../money';
 
 /** When an invoice is due: so many days after its day, or after the end of its month; and what may be taken off by whoever pays early. */
 export interface PaymentTerms {
@@ -59,6 +59,14 @@ export function payableInWords(
   if (until === null) return `${all}.`;
   const less = minus(total, discountOf(total, discountPercent, currency));
   return `${all}, or ${money(less)} by ${shortDay(until, today)} (${Number(discountPercent)} % discount).`;
+}
+
+/**
+ * Days sales outstanding, with one decimal: what is owed ÷ what was billed in the days before × those days; null where nothing was billed. Source: the
+ * common handbook formula, from memory.
+ */
+export function daysSalesOutstanding(owed: Amount, billed: Amount, days: number): string | null {
+  return compareDecimal(billed, '0') > 0 ? divide(times(owed, String(days)), billed, 1) : null;
 }
 
 /**

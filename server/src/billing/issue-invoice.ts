@@ -12,6 +12,7 @@ import { invalid, Refusal } from '../http/refusal';
 import { takeLocks } from '../locks';
 import { nextNumber } from '../numbers';
 import { byInvoice, dueOf, linesOf, loadBillable, loadChosen, ordersOf, type BillableShipment } from './load-billable';
+import { drawDeposits } from './payments';
 import { readInvoice } from './read-invoice';
 import { checkRules } from './check-rules';
 import { storeLines } from './store-lines';
@@ -147,6 +148,7 @@ export async function issue(
       ),
     )
     .execute();
+  if (mailed) await drawDeposits(context, id, ordersOf(shipments), totals.total);
   const told = await toldOf(trx, id);
   checkRules(told);
   await recordEvent(context, {

@@ -1,5 +1,6 @@
 import type { InvoiceRow, invoiceRoutes } from '@nockwright/contract/billing';
 import type { QueryOf } from '@nockwright/contract/shape';
+import { daysSalesOutstanding } from '@nockwright/core/billing';
 import { roundMoney } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
@@ -33,11 +34,27 @@ export async function listInvoices(db: Db, { today }: Now, { state = 'open', cus
       coalesce(sum(i.amount - i.paid) filter (where i.kind = 'invoice' and i.due_day < ${today}), 0)::text as overdue, firm_currency() as currency
     from invoice i join customer c on c.id = i.customer_id where i.paid < i.amount and ${found}`.execute(db);
   const { currency } = sums!;
+  const outstanding = await readOutstanding(db, today);
   return {
+    outstanding,
     rows: rows.slice(0, PAGE).map((row) => ({ ...row, total: roundMoney(row.total, row.currency), open: roundMoney(row.open, row.currency) })),
     more: rows.length > PAGE,
     open: roundMoney(sums!.open, currency),
     overdue: roundMoney(sums!.overdue, currency),
     currency,
   };
+}
+
+const BILLED_DAYS = 90;
+
+/** Days sales outstanding today and 30 days ago: what the ledger had as owed by then, against what was billed in the 90 days before. */
+async function readOutstanding(db: Db, today: string) {
+  const { rows } = await sql<{ owed: string; billed: string }>`
+    select (select coalesce(sum(l.amount), 0)::text from ledger_line l join ledger_entry e on e.id = l.entry_id
+        where l.account = account_of('receivables') and e.day <= d.day) as owed,
+      (select coalesce(sum(case kind when 'invoice' then amount else -amount end), 0)::text from invoice
+        where day <= d.day and day > d.day - ${BILLED_DAYS}::int and issued_at is not null) as billed
+    from (values (${today}::date), (${today}::date - 30)) d(day) order by d.day desc`.execute(db);
+  const [now, before] = rows.map((row) => daysSalesOutstanding(row.owed, row.billed, BILLED_DAYS));
+  return { now: now ?? null, before: before ?? null };
 }

@@ -2,11 +2,11 @@ import { proposeSettlement, settlementFaults, type Settled } from '@nockwright/c
 import type { MoneyView, paymentRoutes } from '@nockwright/contract/billing';
 import type { BodyOf } from '@nockwright/contract/shape';
 import type { IsoDay } from '@nockwright/core/calendar';
-import type { CustomerId } from '@nockwright/core/ids';
-import { compareDecimal, minus, roundMoney, sum, type Amount } from '@nockwright/core/money';
+import type { CustomerId, OrderId } from '@nockwright/core/ids';
+import { compareDecimal, least, minus, roundMoney, sum, type Amount } from '@nockwright/core/money';
 import { sql } from 'kysely';
 import type { Now } from '../clock';
-import { insertRows, type Db, type Trx } from '../database';
+import { anyOf, insertRows, type Db, type Trx } from '../database';
 import { recordEvent } from '../events';
 import type { CommandContext } from '../http/context';
 import { invalid, notFound, Refusal } from '../http/refusal';
@@ -31,24 +31,65 @@ export async function recordPayment(context: CommandContext, customer: CustomerI
   if (day > now.today) throw invalid('body.day', `${day} has not come yet`);
   const open = await loadOpen(trx, customer);
   checkSettled(amount, open, settled, day);
-  await storePaid(context, customer, body);
+  const order = body.order ? await orderFor(trx, customer, body.order) : null;
+  await storePaid(context, customer, body, order);
   const onAccount = minus(amount, sum(settled.map((row) => row.amount)));
   const discount = sum(settled.map((row) => row.discount));
   await recordEvent(context, {
     kind: 'payment.recorded',
-    facts: { ...(await whoOf(trx, customer)), amount, method, day, invoices: numbersOf(open, settled), discount, onAccount },
-    subjects: subjectsOf(customer, settled),
+    facts: {
+      ...(await whoOf(trx, customer)),
+      amount,
+      method,
+      day,
+      invoices: numbersOf(open, settled),
+      discount,
+      onAccount,
+      ...(order === null ? {} : { order: body.order! }),
+    },
+    subjects: [...subjectsOf(customer, settled), ...(order === null ? [] : [{ kind: 'order' as const, key: order }])],
   });
   return readMoney(trx, now, customer);
 }
 
+/** The order of a customer that a deposit is for. */
+async function orderFor(trx: Trx, customer: CustomerId, number: string): Promise<OrderId> {
+  const row = await trx.selectFrom('sales_order').select(['id', 'customer_id', 'state']).where('number', '=', number.trim()).executeTakeFirst();
+  if (row?.customer_id !== customer) throw invalid('body.order', `this customer has no order ${number.trim()}`);
+  return row.id;
+}
+
+/** Settles an invoice with what was paid for its orders and is on account, the oldest payment first. The customer must be locked. */
+export async function drawDeposits(context: CommandContext, invoice: number, orders: readonly OrderId[], total: Amount): Promise<void> {
+  const { trx } = context;
+  const rows = await trx
+    .selectFrom('payment')
+    .select(['id', 'amount', 'applied'])
+    .where(anyOf('order_id', orders))
+    .where('reversed_at', 'is', null)
+    .whereRef('applied', '<', 'amount')
+    .orderBy('id')
+    .execute();
+  let left = total;
+  for (const row of rows) {
+    const amount = least(left, minus(row.amount, row.applied));
+    if (compareDecimal(amount, '0') > 0) await settle(context, [{ invoice, amount, discount: '0' }], { payment: row.id });
+    left = minus(left, amount);
+  }
+}
+
 /** Writes a payment and what it settles; gives its id. The customer must be locked. */
-export async function storePaid(context: CommandContext, customer: CustomerId, paid: BodyOf<typeof paymentRoutes.recordPayment>): Promise<number> {
+export async function storePaid(
+  context: CommandContext,
+  customer: CustomerId,
+  paid: BodyOf<typeof paymentRoutes.recordPayment>,
+  order: OrderId | null = null,
+): Promise<number> {
   const { trx, now, user } = context;
-  const { settled, ...row } = paid;
+  const { settled, order: _, ...row } = paid;
   const { id } = await trx
     .insertInto('payment')
-    .values({ ...row, customer_id: customer, made_at: now.instant, made_by: user.id })
+    .values({ ...row, customer_id: customer, order_id: order, made_at: now.instant, made_by: user.id })
     .returning('id')
     .executeTakeFirstOrThrow();
   await settle(context, settled, { payment: id });

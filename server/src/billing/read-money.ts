@@ -28,6 +28,11 @@ export async function readMoney(db: Db, { today }: Now, id: CustomerId): Promise
     select id, number, day::text as day, (amount - paid)::text as open from invoice
     where customer_id = ${id} and kind = 'credit_note' and paid < amount order by id`.execute(db);
   const payments = await loadPayments(db, id, money);
+  const { rows: held } = await sql<MoneyView['held'][number]>`
+    select o.id, coalesce(o.number, 'draft ' || o.id) as number, min(h.placed_at)::date::text as since, s.amount::text as total
+    from order_hold h join sales_order o on o.id = h.order_id join order_standing s on s.order_id = o.id
+    where o.customer_id = ${id} and h.kind = 'credit' and h.cleared_at is null and o.state in ('draft', 'released')
+    group by o.id, o.number, s.amount order by min(h.placed_at), o.id limit ${PAYMENTS}`.execute(db);
   const { rows: refunds } = await sql<MoneyView['refunds'][number]>`
     select r.id, r.day::text as day, r.method, r.amount::text as amount, r.reason, coalesce('credit note ' || i.number, 'what was on account') as of
     from refund r left join invoice i on i.id = r.credit_note_id where r.customer_id = ${id} order by r.id desc limit ${PAYMENTS}`.execute(db);
@@ -64,6 +69,7 @@ export async function readMoney(db: Db, { today }: Now, id: CustomerId): Promise
     })),
     credits: credits.map((row) => ({ ...row, open: money(row.open) })),
     payments,
+    held: held.map((row) => ({ ...row, total: money(row.total) })),
     refunds: refunds.map((row) => ({ ...row, amount: money(row.amount) })),
     terms: {
       version: customer.version,
@@ -83,6 +89,7 @@ async function loadPayments(db: Db, id: CustomerId, money: (amount: string) => s
   const { rows } = await sql<PaymentView>`
     select p.id, p.day::text as day, p.method, p.amount::text as amount, case when p.reversed_at is null then (p.amount - p.applied)::text else '0' end as "onAccount",
       p.reference, p.reversed_why as reversed,
+      (select json_build_object('id', o.id, 'number', coalesce(o.number, 'draft ' || o.id)) from sales_order o where o.id = p.order_id) as "order",
       (select coalesce(json_agg(json_build_object('id', i.id, 'number', i.number, 'amount', k.amount::text) order by i.id), '[]')
         from (select invoice_id, sum(amount) as amount from settlement where payment_id = p.id and kind = 'payment' group by 1 having sum(amount) > 0) k
           join invoice i on i.id = k.invoice_id) as invoices

@@ -17,6 +17,7 @@ import { listBillable } from './load-billable';
 import { applyCredit, applyPayment, proposePayment, recordPayment, reversePayment } from './payments';
 import { readInvoice } from './read-invoice';
 import { readMoney } from './read-money';
+import { readStatement } from './statement';
 import { refundCustomer } from './refunds';
 import { asTold, loadTold } from './told-invoice';
 
@@ -34,6 +35,7 @@ export function mountBilling(app: Hono, services: Services): void {
   mountCommand(app, services, invoiceRoutes.creditInvoice, (context, { params, body }) => creditInvoice(context, params.invoice, body));
   mountCommand(app, services, invoiceRoutes.writeOff, (context, { params, body }) => writeOff(context, params.invoice, body));
   mountQuery(app, services, paymentRoutes.readMoney, ({ db, now }, { params }) => readMoney(db, now, params.customer));
+  mountQuery(app, services, paymentRoutes.statement, ({ db, now, user }, { params }) => readStatement(db, now, services.work, user.id, params.customer));
   mountQuery(app, services, paymentRoutes.proposePayment, ({ db, now }, { params, query }) =>
     proposePayment(db, now, params.customer, query.amount, query.day),
   );

@@ -194,9 +194,13 @@ it('invoices are listed with what is open and overdue; a credit note counts belo
     overdue: true,
   };
   const note = { ...row, id: 4, kind: 'credit_note', number: 'CN1', total: '2.00', open: '2.00', overdue: false };
-  answers([invoiceRoutes.listInvoices, { rows: [note, row], more: false, open: '12.69', overdue: '14.69', currency: 'EUR' }]);
+  answers([
+    invoiceRoutes.listInvoices,
+    { rows: [note, row], more: false, open: '12.69', overdue: '14.69', currency: 'EUR', outstanding: { now: '41.2', before: '38.0' } },
+  ]);
   const page = show(InvoiceList, {}, providers, 'finance');
   expect(page.text).toContain('Open 12.69 EUR, overdue 14.69 EUR');
+  expect(page.text).toContain('Days sales outstanding 41.2, 38.0 a month ago');
   expect(page.text).toContain('−2.00');
   expect(page.text).toContain('overdue');
 });
@@ -225,6 +229,7 @@ describe('what a customer owes', () => {
     credits: [{ id: 9, number: 'CN1', day: '2027-03-02', open: '5.00' }],
     payments: [],
     refunds: [],
+    held: [{ id: 7, number: '20400', since: '2027-03-05', total: '90.00' }],
     terms: {
       version: 2,
       billingRule: 'shipment',

@@ -28,6 +28,11 @@ const COLUMNS: readonly ListColumn<InvoiceRow>[] = [
   { id: 'open', name: 'Open', figure: true, text: (row) => inWords(row, row.open), sort: (row) => signed(row, row.open) },
 ];
 
+interface Outstanding {
+  readonly now: string | null;
+  readonly before: string | null;
+}
+
 /** Invoices and credit notes, newest first; what is overdue says so. */
 @Component({
   selector: 'nock-invoice-list',
@@ -59,7 +64,8 @@ const COLUMNS: readonly ListColumn<InvoiceRow>[] = [
       <p below class="sums">
         @if (sums(); as sums) {
           Open <b>{{ sums.open | amount }} {{ sums.currency }}</b
-          >, overdue <b [class.late]="+sums.overdue > 0">{{ sums.overdue | amount }} {{ sums.currency }}</b>
+          >, overdue <b [class.late]="+sums.overdue > 0">{{ sums.overdue | amount }} {{ sums.currency }}</b
+          >{{ outstanding(sums.outstanding) }}
         }
       </p>
       <ng-template nockCell="customer" [nockCellOf]="rows()" let-row><nock-customer-name [id]="row.customerId" [name]="row.customer" /></ng-template>
@@ -96,7 +102,9 @@ export class InvoiceList {
   protected readonly which = computed(() => wordOf(STATES, this.state()));
   protected readonly rows = signal<readonly InvoiceRow[]>([]);
   protected readonly more = signal(false);
-  protected readonly sums = signal<{ readonly open: string; readonly overdue: string; readonly currency: string } | null>(null);
+  protected readonly sums = signal<{ readonly open: string; readonly overdue: string; readonly currency: string; readonly outstanding: Outstanding } | null>(
+    null,
+  );
   protected readonly fault = signal('');
   protected readonly mayPost = inject(Session).may(ledgerRoutes.readAccounts);
 
@@ -112,6 +120,12 @@ export class InvoiceList {
       this.more.set(more);
       this.sums.set(sums);
     });
+  }
+
+  /** How long customers take to pay, and whether it grows. */
+  protected outstanding({ now, before }: Outstanding): string {
+    if (now === null) return '';
+    return `. Days sales outstanding ${now}${before === null ? '' : `, ${before} a month ago`}`;
   }
 
   protected older(): void {

@@ -177,8 +177,10 @@ export class MoneyPage {
   }
 
   /** What was typed of a payment: where it would go is proposed until somebody says it themselves. */
-  protected changed({ amount, day }: Paid): void {
-    this.propose(amount, day);
+  protected changed({ amount, day, order }: Paid): void {
+    // A deposit goes to the invoices that follow.
+    if (order === undefined) this.propose(amount, day);
+    else this.paying.set(amount);
   }
 
   private propose(amount: string, day?: string): void {

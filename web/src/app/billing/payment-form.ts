@@ -27,6 +27,7 @@ const METHODS: readonly Choice[] = [
       <nock-day-field fieldId="paid-day" [day]="day()" (changed)="day.set($event); tell()" />
       <nock-list-choice what="How" [choices]="methods" [chosen]="method()" (choose)="method.set(methodOf($event))" />
       <nock-text-field fieldId="paid-reference" [most]="140" [(text)]="reference">Reference (may be empty)</nock-text-field>
+      <nock-text-field fieldId="paid-order" [most]="20" [(text)]="order">For order (a deposit; may be empty)</nock-text-field>
       @if (left(); as left) {
         <p>
           @if (+left > 0) {
@@ -55,8 +56,15 @@ export class PaymentForm {
   protected readonly day = signal(this.session.today());
   protected readonly method = signal<Paid['method']>('bank');
   protected readonly reference = signal('');
+  protected readonly order = signal('');
   protected readonly wrong = signal('');
-  private readonly body = computed((): Paid => ({ amount: this.amount().trim(), day: this.day(), method: this.method(), reference: this.reference().trim() }));
+  private readonly body = computed((): Paid => ({
+    amount: this.amount().trim(),
+    day: this.day(),
+    method: this.method(),
+    reference: this.reference().trim(),
+    ...(this.order().trim() === '' ? {} : { order: this.order().trim() }),
+  }));
 
   protected methodOf(word: string | null): Paid['method'] {
     return (METHODS.find(([method]) => method === word)?.[0] ?? 'bank') as Paid['method'];
