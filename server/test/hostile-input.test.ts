@@ -23,6 +23,8 @@ beforeAll(async () => {
     purchase: String(purchase.id),
     customer: '1',
     invoice: '1',
+    payable: '1',
+    entry: '1',
     payment: '1',
     item: 'JAR',
     shipment: '1',
@@ -103,6 +105,15 @@ const TABLES = [
   'invoice_line',
   'payment',
   'settlement',
+  'refund',
+  'bank_file',
+  'bank_entry',
+  'supplier_invoice',
+  'supplier_invoice_line',
+  'ledger_entry',
+  'ledger_line',
+  'ledger_period',
+  'stock_value',
   'tax_class',
 ];
 
@@ -252,6 +263,8 @@ test('whatever fits the contract but makes no sense is refused, never an acciden
     customer: fc.integer({ min: 1, max: 4 }),
     invoice: fc.integer({ min: 1, max: 4 }),
     payment: fc.integer({ min: 1, max: 4 }),
+    payable: fc.integer({ min: 1, max: 4 }),
+    entry: fc.integer({ min: 1, max: 4 }),
     item: fc.constantFrom('JAR', 'LID', 'OLD', 'NONE'),
   });
   const quantity = fc.constantFrom('1', '5', '0.5', '999999999.9999', '0.0001', '24');

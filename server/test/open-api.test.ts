@@ -3,7 +3,8 @@ import { pricingRoutes } from '@nockwright/contract/pricing';
 import { promiseRoutes } from '@nockwright/contract/promise';
 import { allRoutes } from '@nockwright/contract/api';
 import { supplyRoutes } from '@nockwright/contract/supply';
-import { invoiceRoutes } from '@nockwright/contract/billing';
+import { bankRoutes, invoiceRoutes } from '@nockwright/contract/billing';
+import { payableRoutes } from '@nockwright/contract/payables';
 import { counterRoutes } from '@nockwright/contract/counter';
 import { consignmentRoutes, shippingRoutes } from '@nockwright/contract/shipping';
 import { TestDesk } from './test-desk';
@@ -88,8 +89,25 @@ test('replies have the shape the contract promises', async () => {
   const waits = await left();
   const { total } = await desk.call('fay', invoiceRoutes.previewInvoice, { query: { shipments: String(billed) } });
   const invoice = await desk.call('fay', invoiceRoutes.issueInvoice, { body: { shipments: [billed], total } });
+  const came = await desk.purchase('JAR', '20', '2027-03-20');
+  await desk.receive(came.id, '20');
+  const [owed] = await desk.call('fay', payableRoutes.listInvoiceable, { params: { supplier: 'SUP' } });
+  const payable = await desk.call('fay', payableRoutes.enterSupplierInvoice, {
+    body: {
+      supplier: 'SUP',
+      number: 'S-1',
+      day: '2027-03-08',
+      dueDay: '2027-04-08',
+      freight: '0',
+      tax: '0',
+      total: '99',
+      lines: [{ line: owed!.line, quantity: '20', price: '9' }],
+    },
+  });
+  await desk.call('fay', bankRoutes.addBankFile, { body: { name: 'bank.csv', content: `day,amount,text\n2027-03-08,${total},${invoice.number}` } });
   const values: Record<string, string> = {
     invoice: String(invoice.id),
+    payable: String(payable.id),
     serial: String(piece.id),
     transfer,
     assembly,

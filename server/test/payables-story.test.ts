@@ -38,7 +38,7 @@ const enter = (quantity: string, price: string, more: object = {}) =>
     },
   });
 const accept = (invoice: SupplierInvoiceView, reason = 'agreed by telephone', login: 'fay' | 'ida' = 'fay') =>
-  desk.send(login, payableRoutes.acceptSupplierInvoice, { params: { invoice: invoice.id }, body: { version: invoice.version, reason } });
+  desk.send(login, payableRoutes.acceptSupplierInvoice, { params: { payable: invoice.id }, body: { version: invoice.version, reason } });
 async function balances(): Promise<Record<string, string>> {
   const { accounts } = await desk.call('fay', ledgerRoutes.readAccounts, { query: {} });
   return Object.fromEntries(accounts.filter((row) => Number(row.debit) + Number(row.credit) > 0).map((row) => [row.name, row.balance]));
@@ -58,7 +58,10 @@ describe('a supplier’s invoice', () => {
       Payables: '-149.00',
     });
     expect((await desk.call('fay', payableRoutes.listInvoiceable, { params: { supplier: 'SUP' } }))[0]!.quantity).toBe('40');
-    const paid = await desk.call('fay', payableRoutes.paySupplierInvoice, { params: { invoice: reply.id }, body: { version: reply.version, day: '2027-03-09' } });
+    const paid = await desk.call('fay', payableRoutes.paySupplierInvoice, {
+      params: { payable: reply.id },
+      body: { version: reply.version, day: '2027-03-09' },
+    });
     expect(paid).toMatchObject({ state: 'paid', paidDay: '2027-03-09' });
     expect(await balances()).toMatchObject({ Payables: '0.00', Bank: '-149.00' });
     const [entry] = (await desk.call('fay', ledgerRoutes.listEntries, { query: { q: 'S-1' } })).entries;
@@ -86,7 +89,7 @@ describe('a supplier’s invoice', () => {
     expect(held).toMatchObject({ state: 'held', acceptable: false, findings: [{ kind: 'quantity', by: '20' }] });
     expect((await accept(held)).problem.detail).toBe('20 of JAR have not come: accept it once they have, or refuse it.');
     await desk.receive(other.id, '20');
-    const now = await desk.call('fay', payableRoutes.readSupplierInvoice, { params: { invoice: held.id } });
+    const now = await desk.call('fay', payableRoutes.readSupplierInvoice, { params: { payable: held.id } });
     expect(now).toMatchObject({ findings: [], acceptable: true });
     expect((await accept(now, '')).reply.state).toBe('accepted');
   });
@@ -94,7 +97,9 @@ describe('a supplier’s invoice', () => {
   test('is entered once: not twice by number, not for lines of others; refused, its number is free again', async () => {
     await enter('10', '2');
     expect((await enter('10', '2', { number: 's-1' })).problem.detail).toContain('invoice s-1 of');
-    expect((await enter('10', '2', { number: 'S-2', lines: [{ line: 9999, quantity: '1', price: '1' }] })).problem.detail).toContain('has no purchase line 9999');
+    expect((await enter('10', '2', { number: 'S-2', lines: [{ line: 9999, quantity: '1', price: '1' }] })).problem.detail).toContain(
+      'has no purchase line 9999',
+    );
     const twice = [
       { line, quantity: '1', price: '1' },
       { line, quantity: '1', price: '1' },
@@ -102,7 +107,7 @@ describe('a supplier’s invoice', () => {
     expect((await enter('10', '2', { number: 'S-2', lines: twice })).problem.detail).toContain('stands twice');
     expect((await enter('10', '2', { number: 'S-2', dueDay: '2027-03-01' })).problem.detail).toContain('body.dueDay');
     const { reply: held } = await enter('10', '3', { number: 'S-3' });
-    const refuse = { params: { invoice: held.id }, body: { version: held.version, reason: 'wrong price' } };
+    const refuse = { params: { payable: held.id }, body: { version: held.version, reason: 'wrong price' } };
     expect((await desk.send('fay', payableRoutes.refuseSupplierInvoice, refuse)).reply.state).toBe('refused');
     expect((await enter('10', '2', { number: 'S-3' })).reply.state).toBe('accepted');
     expect((await enter('10', '2', { number: 'S-4', total: '21' })).reply).toMatchObject({ findings: [{ kind: 'total', by: '1.00' }], acceptable: false });
@@ -142,7 +147,13 @@ describe('an invoice as UBL', () => {
   test('is read, matched and accepted like one that was typed', async () => {
     const { reply, problem } = await add(ubl(number));
     expect(problem.detail).toBeUndefined();
-    expect(reply).toMatchObject({ number: 'S-9', state: 'accepted', file: 'invoice.xml', total: '24.00', lines: [{ item: 'JAR', quantity: '10', price: '2' }] });
+    expect(reply).toMatchObject({
+      number: 'S-9',
+      state: 'accepted',
+      file: 'invoice.xml',
+      total: '24.00',
+      lines: [{ item: 'JAR', quantity: '10', price: '2' }],
+    });
     expect((await add(ubl(number))).problem.detail).toContain('is entered already');
   });
 

@@ -103,7 +103,7 @@ const invoiceable = object({
 });
 export type InvoiceableLine = Of<typeof invoiceable>;
 
-const one = object({ invoice: id() });
+const one = object({ payable: id() });
 const decided = object({ version: integer(1), reason: note(300) });
 
 export const payableRoutes = {
@@ -113,7 +113,7 @@ export const payableRoutes = {
     query: object({ state: optional(oneOf('held', 'accepted', 'refused', 'paid', 'all')), q: optional(text(100)), before: optional(id()) }),
     reply: object({ rows: list(row), more: flag(), owed: decimal<Amount>(), currency: text() }),
   }),
-  readSupplierInvoice: get('/supplier-invoices/{invoice}', {
+  readSupplierInvoice: get('/supplier-invoices/{payable}', {
     summary: 'A supplier’s invoice beside what was ordered and what came',
     roles: MONEY,
     params: one,
@@ -146,21 +146,21 @@ export const payableRoutes = {
     body: object({ name: text(200), content: pasted(MOST) }),
     reply: invoice,
   }),
-  acceptSupplierInvoice: post('/supplier-invoices/{invoice}/accept', {
+  acceptSupplierInvoice: post('/supplier-invoices/{payable}/accept', {
     summary: 'Accept an invoice whose prices or freight differ, with why; what it is dearer goes to the cost of its goods',
     roles: MONEY,
     params: one,
     body: decided,
     reply: invoice,
   }),
-  refuseSupplierInvoice: post('/supplier-invoices/{invoice}/refuse', {
+  refuseSupplierInvoice: post('/supplier-invoices/{payable}/refuse', {
     summary: 'Refuse an invoice, with why: another one of its number can be taken',
     roles: MONEY,
     params: one,
     body: object({ version: integer(1), reason: text(300) }),
     reply: invoice,
   }),
-  paySupplierInvoice: post('/supplier-invoices/{invoice}/pay', {
+  paySupplierInvoice: post('/supplier-invoices/{payable}/pay', {
     summary: 'Record that an accepted invoice was paid',
     roles: MONEY,
     params: one,

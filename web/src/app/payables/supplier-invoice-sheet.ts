@@ -50,7 +50,7 @@ export class SupplierInvoiceSheet {
         form === 'accept'
           ? 'What it is dearer goes to the cost of the goods that are on hand; of those that have gone it is a difference.'
           : 'Another invoice of its number can be entered.',
-      send: (body, version) => this.api.call(route, { params: { invoice: invoice.id }, body: { ...body, version } }),
+      send: (body, version) => this.api.call(route, { params: { payable: invoice.id }, body: { ...body, version } }),
     });
   });
 
@@ -62,7 +62,7 @@ export class SupplierInvoiceSheet {
           live.kept(
             () =>
               this.api
-                .call(payableRoutes.readSupplierInvoice, { params: { invoice } })
+                .call(payableRoutes.readSupplierInvoice, { params: { payable: invoice } })
                 .pipe(catchError((error: Error) => (this.fault.set(error.message), EMPTY))),
             (topic) => topic === `supplier_invoice:${invoice}` || topic.startsWith('purchase:'),
           ),
@@ -92,11 +92,11 @@ export class SupplierInvoiceSheet {
   }
 
   private accept({ id, version }: SupplierInvoiceView): void {
-    this.run(this.api.call(payableRoutes.acceptSupplierInvoice, { params: { invoice: id }, body: { version, reason: '' } }));
+    this.run(this.api.call(payableRoutes.acceptSupplierInvoice, { params: { payable: id }, body: { version, reason: '' } }));
   }
 
   private pay({ id, version }: SupplierInvoiceView): void {
-    this.run(this.api.call(payableRoutes.paySupplierInvoice, { params: { invoice: id }, body: { version, day: this.today() } }));
+    this.run(this.api.call(payableRoutes.paySupplierInvoice, { params: { payable: id }, body: { version, day: this.today() } }));
   }
 
   private run(act: ReturnType<typeof this.api.call<unknown, unknown, unknown, SupplierInvoiceView>>): void {
