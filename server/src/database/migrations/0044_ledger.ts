@@ -400,22 +400,30 @@ insert into movement_value (movement_id, lot, quantity, value)
   group by m.id, 2;
 update purchase_line set invoiced = received + damaged;
 with found as (
-  select 'Stock on hand' as reference, 'stock' as role, value as amount, item, warehouse, null::integer as shipment from stock_value where value <> 0
+  select 'Stock on hand' as reference, 'stock' as role, value as amount, item, warehouse, null::integer as shipment, null::text as category, null::numeric as percent
+    from stock_value where value <> 0
   union all
-  select t.number || '/' || l.line_no, 'in_transit', round((l.shipped - l.received - l.lost) * i.cost, money_digits()), l.item, null, null
+  select t.number || '/' || l.line_no, 'in_transit', round((l.shipped - l.received - l.lost) * i.cost, money_digits()), l.item, null, null, null, null
     from transfer_line l join transfer_order t on t.id = l.transfer_id join item i on i.code = l.item where l.shipped > l.received + l.lost
   union all
-  select s.number, 'shipped_not_billed', sum(round(x.quantity * i.cost, money_digits())), l.item, null, s.id
+  select s.number, 'shipped_not_billed', sum(round(x.quantity * i.cost, money_digits())), l.item, null, s.id, null, null
     from shipment s join shipment_line x on x.shipment_id = s.id join order_line l on l.id = x.order_line_id join item i on i.code = l.item
     where s.state = 'shipped' and s.invoice_id is null group by s.number, l.item, s.id
   union all
-  select number, 'receivables', case kind when 'invoice' then amount - paid else paid - amount end, null, null, null from invoice
+  select number, 'receivables', case kind when 'invoice' then amount - paid else paid - amount end, null, null, null, null, null from invoice
   union all
-  select 'Payment ' || id, 'on_account', applied - amount, null, null, null from payment where reversed_at is null),
+  select 'Payment ' || id, 'on_account', applied - amount, null, null, null, null, null from payment where reversed_at is null
+  union all
+  select 'Output tax', 'output_tax', -sum(k.tax), null, null, null, k.category, k.percent from (
+      select t.category, t.percent, case i.kind when 'invoice' then t.tax else -t.tax end as tax from invoice_tax t join invoice i on i.id = t.invoice_id
+      union all
+      select t.category, t.percent, -t.tax from (select invoice_id, sum(amount) as amount from settlement where kind = 'discount' group by 1) d
+        cross join lateral discount_tax(d.invoice_id, d.amount) t) k
+    group by k.category, k.percent having sum(k.tax) <> 0),
 entries as (
   insert into ledger_entry (day, kind, reference) select current_date, 'opening', reference from found where amount <> 0 group by reference returning id, reference)
-insert into ledger_line (entry_id, account, amount, item, warehouse, shipment_id)
-  select e.id, account_of(f.role), f.amount, f.item, f.warehouse, f.shipment from found f join entries e using (reference) where f.amount <> 0
+insert into ledger_line (entry_id, account, amount, item, warehouse, shipment_id, category, percent)
+  select e.id, account_of(f.role), f.amount, f.item, f.warehouse, f.shipment, f.category, f.percent from found f join entries e using (reference) where f.amount <> 0
   union all
-  select e.id, account_of('opening'), -sum(f.amount), null, null, null from found f join entries e using (reference) group by e.id having sum(f.amount) <> 0;
+  select e.id, account_of('opening'), -sum(f.amount), null, null, null, null, null from found f join entries e using (reference) group by e.id having sum(f.amount) <> 0;
 `;
