@@ -52,6 +52,9 @@ const OFTEN = {
   credit: 1,
   pay: 2,
   unpay: 1,
+  bank: 2,
+  refund: 1,
+  supplierInvoice: 2,
 } as const;
 const DRAWN = Object.entries(OFTEN).flatMap(([name, times]) => Array.from({ length: times }, () => name as keyof typeof OFTEN));
 

@@ -50,6 +50,8 @@ export async function readSupplierInvoice(db: Db, id: number): Promise<SupplierI
 
 /** What came from a supplier and is on no invoice, the oldest purchase first. */
 export async function listInvoiceable(db: Db, supplier: SupplierCode) {
+  const known = await db.selectFrom('supplier').select('code').where('code', '=', supplier).executeTakeFirst();
+  if (!known) throw notFound(`supplier ${supplier}`);
   const { rows } = await sql<{
     line: PurchaseLineId;
     purchase: number;
