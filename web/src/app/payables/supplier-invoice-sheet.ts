@@ -25,7 +25,7 @@ const WHY = fieldsOf<Decided>([{ name: 'reason', label: 'Why', most: 300 }]);
 export class SupplierInvoiceSheet {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly today = inject(Session).today;
+  private readonly session = inject(Session);
   readonly id = input.required({ transform: numberAttribute });
   protected readonly invoice = signal<SupplierInvoiceView | null>(null);
   protected readonly fault = signal('');
@@ -96,7 +96,7 @@ export class SupplierInvoiceSheet {
   }
 
   private pay({ id, version }: SupplierInvoiceView): void {
-    this.run(this.api.call(payableRoutes.paySupplierInvoice, { params: { payable: id }, body: { version, day: this.today() } }));
+    this.run(this.api.call(payableRoutes.paySupplierInvoice, { params: { payable: id }, body: { version, day: this.session.today() } }));
   }
 
   private run(act: ReturnType<typeof this.api.call<unknown, unknown, unknown, SupplierInvoiceView>>): void {
