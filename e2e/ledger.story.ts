@@ -66,7 +66,7 @@ test('a supplier invoices another price: it is held, accepted with why, paid; th
   await test.step('from an entry to its paper, and back', async () => {
     await page.goto('/ledger/entries?q=88301');
     const entries = page.getByRole('table', { name: 'Entries of the ledger' });
-    await expect(entries).toContainText('Purchase price differences');
+    await expect(entries).toContainText('Stock, FEE-SYR-14');
     await entries.getByRole('link', { name: '88301' }).first().click();
     await expect(page.getByRole('heading', { level: 1 })).toContainText('88301');
     await page.getByRole('link', { name: 'In the ledger' }).click();

@@ -141,20 +141,6 @@ async function takePictures(url) {
   await page.getByRole('table', { name: 'Proposed lines' }).locator('tbody tr').nth(4).focus();
   await shoot(page, 'mail');
 
-  const clash = (await (await page.request.get(`${url}/api/orders?search=WH-8850`)).json()).rows[0];
-  await page.goto(`${url}/orders/${clash.id}`);
-  await line.focus();
-  await page.locator('tr.option').first().waitFor();
-  await page.keyboard.press('p');
-  await shoot(page, 'price');
-  const quote = (await (await page.request.get(`${url}/api/orders?state=quote&search=sable`)).json()).rows[0];
-  await page.goto(`${url}/orders/${quote.id}`);
-  await page.getByText('quoted').first().waitFor();
-  await page.keyboard.press('Control+Enter');
-  await page.getByRole('checkbox', { name: /JAR-340-RD/ }).focus();
-  await page.keyboard.press(' ');
-  await shoot(page, 'quote');
-
   const clerk = await open('fay', {});
   const invoices = await (await clerk.request.get(`${url}/api/invoices?q=garrick`)).json();
   await clerk.goto(`${url}/invoices/${invoices.rows.find((row) => row.number.startsWith('I')).id}`);
@@ -167,6 +153,13 @@ async function takePictures(url) {
   await clerk.getByLabel(/Amount in/).fill('500');
   await clerk.getByText(/stays on account|goes to invoices/).waitFor();
   await shoot(clerk, 'payment');
+  await clerk.goto(`${url}/bank`);
+  await clerk.getByRole('cell', { name: 'Lantern Hill School' }).first().click();
+  await clerk.getByRole('table', { name: 'Whose it may be' }).waitFor();
+  await shoot(clerk, 'bank');
+  await clerk.goto(`${url}/ledger/reconciliation`);
+  await clerk.getByText('Ledger and books agree.').waitFor();
+  await shoot(clerk, 'reconciliation');
 
   // Packed in part, with the carriers beside.
   const { picking } = await (await page.request.get(`${url}/api/shipping?warehouse=MAR`)).json();

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { bankRoutes, invoiceRoutes, paymentRoutes, type InvoiceView } from '@nockwright/contract/billing';
 import { ledgerRoutes } from '@nockwright/contract/ledger';
 import { brokenInvariants } from './invariants';
@@ -159,4 +160,29 @@ describe('money given back', () => {
     expect([reply.credits, reply.refunds]).toMatchObject([[], [{ of: `credit note ${note.number}` }]]);
     expect((await refund({ amount: '0.01', credit: note.id })).status).toBe(422);
   });
+});
+
+test('200 clerks issue invoices at once: numbers have neither gap nor double, and the ledger balances', async () => {
+  const shipments: number[] = [];
+  for (let n = 0; n < 40; n++) {
+    const order = await desk.order([['JAR', '5']]);
+    for (let part = 0; part < 5; part++) shipments.push((await desk.shipLine(order, 1, '1')).id);
+  }
+  const { total } = await desk.call('fay', invoiceRoutes.previewInvoice, { query: { shipments: String(shipments[0]) } });
+  // Who waits too long for a connection is told to send it again, with the same key: as the page does.
+  const issue = async (shipment: number) => {
+    const key = randomUUID();
+    for (;;) {
+      const answer = await desk.send('fay', invoiceRoutes.issueInvoice, { body: { shipments: [shipment], total }, key });
+      if (answer.status !== 503) return answer;
+    }
+  };
+  // Each is asked for by one clerk, and every tenth by two.
+  const asked = [...shipments, ...shipments.filter((_, at) => at % 10 === 0)];
+  const answers = await Promise.all(asked.map(issue));
+  const issued = answers.filter((one) => one.status === 200).map((one) => Number(one.reply.number.slice(1)));
+  expect(issued.length).toBe(200);
+  expect(answers.filter((one) => one.status !== 200).every((one) => one.status === 409)).toBe(true);
+  const first = Math.min(...issued);
+  expect([...issued].sort((a, b) => a - b)).toEqual(Array.from({ length: 200 }, (_, at) => first + at));
 });
