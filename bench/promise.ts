@@ -1,5 +1,6 @@
 // The promise computation, against sorting in the same run. Prints its figures as JSON.
 import { measureAllocation } from './allocate';
+import { measureMatching } from './matching';
 import { spawnSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { OpenBook, promiseBook, type BookDemand, type OrderBook } from '@nockwright/core/promise';
@@ -55,5 +56,6 @@ const figures: Figure[] = [
   },
   ...addedDemand(),
   ...measureAllocation(),
+  ...measureMatching(),
 ];
 console.log(JSON.stringify({ figures, sizes }));

@@ -17,7 +17,7 @@ export async function billPaid(
   // Who takes it along pays for no freight.
   await trx.updateTable('shipment').set({ freight_charge: null }).where('order_id', '=', order).execute();
   const shipments = await loadBillable(trx, sql`s.order_id = ${order}`);
-  const { id, total } = await issue(context, shipments, { mailed: false });
+  const { id, total } = await issue(context, shipments, { paid: true });
   if (compareDecimal(total, paid.amount) !== 0) throw new Refusal('changed', `It comes to ${total} by now, not ${paid.amount}. Nothing was paid: look again.`);
   await storePaid(context, shipments[0]!.customer, { ...paid, day: now.today, settled: [{ invoice: id, amount: total, discount: '0' }] });
 }

@@ -1,4 +1,4 @@
-import { decideCredit, invoiceTotals } from '@nockwright/core/billing';
+import { decideCredit, invoiceTotals, type CreditedLine } from '@nockwright/core/billing';
 import type { invoiceRoutes, InvoiceView } from '@nockwright/contract/billing';
 import type { BodyOf } from '@nockwright/contract/shape';
 import { compareDecimal, least, minus } from '@nockwright/core/money';
@@ -34,38 +34,7 @@ export async function creditInvoice(
     const faults = decided.faults.map(({ field, message }) => ({ field: `body.${field}`, message }));
     throw new Refusal('invalid', faults.map(({ field, message }) => `${field}: ${message}`).join('; '), faults);
   }
-  const totals = invoiceTotals(decided.lines, invoice.currency);
-  const number = await nextNumber(trx, 'credit_note');
-  const { id: note } = await trx
-    .insertInto('invoice')
-    .values({
-      number,
-      kind: 'credit_note',
-      customer_id: invoice.customerId,
-      day: now.today,
-      due_day: now.today,
-      currency: invoice.currency,
-      amount: totals.total,
-      net: totals.net,
-      tax: totals.tax,
-      bill_to: invoice.billTo && JSON.stringify(invoice.billTo),
-      credits_id: id,
-      reason,
-      issued_at: now.instant,
-      issued_by: user.id,
-    })
-    .returning('id')
-    .executeTakeFirstOrThrow();
-  const own = new Map(invoice.lines.map((line) => [line.key, line]));
-  await storeLines(
-    trx,
-    note,
-    decided.lines.map((line) => {
-      const { kind, orderId: order, itemCode: item } = own.get(line.credits)!;
-      return { ...line, kind, order, item, shipment: null, line: null };
-    }),
-    totals,
-  );
+  const { note, number, totals } = await storeNote(context, invoice, decided.lines, reason);
   const told = await toldOf(trx, note);
   checkRules(told);
   const settles = least(minus(invoice.total, invoice.paid), totals.total);
@@ -88,6 +57,43 @@ export async function creditInvoice(
   });
   await tellInvoice(context, note, told, orders[0] ?? null);
   return readInvoice(trx, now, note);
+}
+
+/** Writes a credit note of an invoice; the number is taken last. */
+async function storeNote({ trx, now, user }: CommandContext, invoice: Awaited<ReturnType<typeof loadTold>>, lines: readonly CreditedLine[], reason: string) {
+  const totals = invoiceTotals(lines, invoice.currency);
+  const number = await nextNumber(trx, 'credit_note');
+  const { id: note } = await trx
+    .insertInto('invoice')
+    .values({
+      number,
+      kind: 'credit_note',
+      customer_id: invoice.customerId,
+      day: now.today,
+      due_day: now.today,
+      currency: invoice.currency,
+      amount: totals.total,
+      net: totals.net,
+      tax: totals.tax,
+      bill_to: invoice.billTo && JSON.stringify(invoice.billTo),
+      credits_id: invoice.id,
+      reason,
+      issued_at: now.instant,
+      issued_by: user.id,
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  const own = new Map(invoice.lines.map((line) => [line.key, line]));
+  await storeLines(
+    trx,
+    note,
+    lines.map((line) => {
+      const { kind, orderId: order, itemCode: item } = own.get(line.credits)!;
+      return { ...line, kind, order, item, shipment: null, line: null };
+    }),
+    totals,
+  );
+  return { note, number, totals };
 }
 
 /** Gives up what is open of an invoice, or a part of it. */

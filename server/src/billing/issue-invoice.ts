@@ -104,11 +104,11 @@ function payable(first: BillableShipment, { total }: InvoiceTotals, today: IsoDa
   );
 }
 
-/** Writes an invoice; its customer and orders must be locked. `mailed`: whether the customer gets it by mail. */
+/** Writes an invoice; its customer and orders must be locked. `paid`: it was paid as the goods were taken along: it is neither mailed nor settled by a deposit. */
 export async function issue(
   context: CommandContext,
   shipments: readonly BillableShipment[],
-  { mailed = true }: { readonly mailed?: boolean } = {},
+  { paid = false }: { readonly paid?: boolean } = {},
 ): Promise<{ readonly id: number; readonly total: Amount }> {
   const { trx, now, user } = context;
   const first = shipments[0]!;
@@ -148,7 +148,7 @@ export async function issue(
       ),
     )
     .execute();
-  if (mailed) await drawDeposits(context, id, ordersOf(shipments), totals.total);
+  if (!paid) await drawDeposits(context, id, ordersOf(shipments), totals.total);
   const told = await toldOf(trx, id);
   checkRules(told);
   await recordEvent(context, {
@@ -156,6 +156,6 @@ export async function issue(
     facts: { number, customer: first.billTo.name, amount: totals.total, currency: first.currency, shipments: shipments.map((row) => row.number) },
     subjects: [{ kind: 'invoice', key: id }, { kind: 'customer', key: first.customer }, ...ordersOf(shipments).map((key) => ({ kind: 'order' as const, key }))],
   });
-  await tellInvoice(context, id, told, mailed ? ordersOf(shipments)[0]! : null);
+  await tellInvoice(context, id, told, paid ? null : ordersOf(shipments)[0]!);
   return { id, total: totals.total };
 }

@@ -28,14 +28,8 @@ export async function readMoney(db: Db, { today }: Now, id: CustomerId): Promise
     select id, number, day::text as day, (amount - paid)::text as open from invoice
     where customer_id = ${id} and kind = 'credit_note' and paid < amount order by id`.execute(db);
   const payments = await loadPayments(db, id, money);
-  const { rows: held } = await sql<MoneyView['held'][number]>`
-    select o.id, coalesce(o.number, 'draft ' || o.id) as number, min(h.placed_at)::date::text as since, s.amount::text as total
-    from order_hold h join sales_order o on o.id = h.order_id join order_standing s on s.order_id = o.id
-    where o.customer_id = ${id} and h.kind = 'credit' and h.cleared_at is null and o.state in ('draft', 'released')
-    group by o.id, o.number, s.amount order by min(h.placed_at), o.id limit ${PAYMENTS}`.execute(db);
-  const { rows: refunds } = await sql<MoneyView['refunds'][number]>`
-    select r.id, r.day::text as day, r.method, r.amount::text as amount, r.reason, coalesce('credit note ' || i.number, 'what was on account') as of
-    from refund r left join invoice i on i.id = r.credit_note_id where r.customer_id = ${id} order by r.id desc limit ${PAYMENTS}`.execute(db);
+  const held = await loadHeld(db, id);
+  const refunds = await loadRefunds(db, id);
   const {
     rows: [account],
   } = await sql<{ left: string }>`
@@ -83,6 +77,23 @@ export async function readMoney(db: Db, { today }: Now, id: CustomerId): Promise
       taxExemption: customer.tax_exemption,
     },
   };
+}
+
+/** Orders that credit holds, the longest held first. */
+async function loadHeld(db: Db, id: CustomerId): Promise<MoneyView['held']> {
+  const { rows } = await sql<MoneyView['held'][number]>`
+    select o.id, coalesce(o.number, 'draft ' || o.id) as number, min(h.placed_at)::date::text as since, s.amount::text as total
+    from order_hold h join sales_order o on o.id = h.order_id join order_standing s on s.order_id = o.id
+    where o.customer_id = ${id} and h.kind = 'credit' and h.cleared_at is null and o.state in ('draft', 'released')
+    group by o.id, o.number, s.amount order by min(h.placed_at), o.id limit ${PAYMENTS}`.execute(db);
+  return rows;
+}
+
+async function loadRefunds(db: Db, id: CustomerId): Promise<MoneyView['refunds']> {
+  const { rows } = await sql<MoneyView['refunds'][number]>`
+    select r.id, r.day::text as day, r.method, r.amount::text as amount, r.reason, coalesce('credit note ' || i.number, 'what was on account') as of
+    from refund r left join invoice i on i.id = r.credit_note_id where r.customer_id = ${id} order by r.id desc limit ${PAYMENTS}`.execute(db);
+  return rows;
 }
 
 async function loadPayments(db: Db, id: CustomerId, money: (amount: string) => string): Promise<readonly PaymentView[]> {

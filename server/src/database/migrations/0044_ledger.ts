@@ -253,8 +253,8 @@ begin
   if not exists (select from transfer_line where id = new.id and shipped > 0 and received + lost >= shipped) then return null; end if;
   rest := (select sum(l.amount) from ledger_entry e join ledger_line l on l.entry_id = e.id where e.reference = own and l.account = account_of('in_transit'));
   if coalesce(rest, 0) = 0 then return null; end if;
-  insert into ledger_entry (day, kind, reference) values (ledger_day((
-    select max(v.at)::date from event v join event_subject t on t.event_id = v.id where t.kind = 'transfer' and t.key = new.transfer_id::text)), 'transfer_lost', own) returning id into entry;
+  insert into ledger_entry (day, kind, reference) values (ledger_day(coalesce((
+    select max(v.at)::date from event v join event_subject t on t.event_id = v.id where t.kind = 'transfer' and t.key = new.transfer_id::text), current_date)), 'transfer_lost', own) returning id into entry;
   insert into ledger_line (entry_id, account, amount, item) values
     (entry, account_of('stock_differences'), rest, new.item), (entry, account_of('in_transit'), -rest, new.item);
   return null;

@@ -20,8 +20,8 @@ import {
   recordOf,
   Sheet,
   wordOf,
-  type ListColumn,
 } from '../paper';
+import { BANK_COLUMNS, stateOf } from './bank-columns';
 import { goesInWords, whyInWords } from './bank-words';
 import { PayerFinder } from './payer-finder';
 
@@ -33,35 +33,6 @@ const STATES = [
 ] as const;
 const MOST_BYTES = 2_000_000;
 const WHY = fieldsOf<{ why: string }>([{ name: 'why', label: 'Why', most: 300 }]);
-
-const likely = ({ proposals: [first] }: BankEntryView) => (first ? first.name : '');
-const stateOf = (row: BankEntryView) =>
-  row.state === 'booked'
-    ? 'booked'
-    : row.state === 'set_aside'
-      ? 'set aside'
-      : row.direction === 'out'
-        ? 'went out'
-        : row.proposals[0]?.sure
-          ? 'sure'
-          : row.proposals.length > 0
-            ? 'doubtful'
-            : 'unknown';
-
-const COLUMNS: readonly ListColumn<BankEntryView>[] = [
-  { id: 'day', name: 'Day', text: (row) => row.day, sort: (row) => row.day },
-  { id: 'party', name: 'Payer', text: (row) => row.party, sort: (row) => row.party },
-  { id: 'text', name: 'Text', text: (row) => [row.reference, row.text].filter(Boolean).join(' '), from: 720 },
-  {
-    id: 'amount',
-    name: 'Amount',
-    figure: true,
-    text: (row) => `${row.direction === 'out' ? '−' : ''}${amountInWords(row.amount)}`,
-    sort: (row) => Number(row.amount),
-  },
-  { id: 'customer', name: 'Customer', text: (row) => row.customer?.name ?? likely(row), sort: (row) => row.customer?.name ?? likely(row), from: 560 },
-  { id: 'state', name: 'State', text: stateOf, sort: stateOf },
-];
 
 /** Movements on the bank account: sure ones are booked by one key, doubtful ones by looking at whose they may be, side by side. */
 @Component({
@@ -76,7 +47,7 @@ export class BankPage {
   private readonly router = inject(Router);
   protected readonly filter = addressWords();
   protected readonly states = STATES;
-  protected readonly columns = COLUMNS;
+  protected readonly columns = BANK_COLUMNS;
   protected readonly idOf = (row: BankEntryView) => row.id;
   protected readonly whyInWords = whyInWords;
   protected readonly goesInWords = goesInWords;

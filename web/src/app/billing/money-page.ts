@@ -14,29 +14,14 @@ import { Live } from '../live';
 import { AmountPipe, amountInWords, DayPipe, fieldsOf, isPrice, Keys, QuantityField, RecordForm, recordOf, rowKey, Sheet } from '../paper';
 import { billingTerms } from './billing-terms';
 import { PaymentForm, type Paid } from './payment-form';
+import { refundRecord } from './refund-record';
 import { UseForm } from './use-form';
 
 type Reverse = BodyOf<typeof paymentRoutes.reversePayment>;
-type Refund = BodyOf<typeof paymentRoutes.refundCustomer>;
 const WHY = fieldsOf<Reverse>([
   { name: 'reason', label: 'Why', most: 300 },
   { name: 'chargeback', label: 'Taken back by the payer’s bank', kind: 'flag' },
   { name: 'fee', label: 'What our bank charges (may be empty)', kind: 'figure', under: 'chargeback', read: (text) => ({ value: text === '' ? '0' : text }) },
-]);
-const REFUND = fieldsOf<Refund>([
-  { name: 'amount', label: 'Amount', kind: 'figure' },
-  {
-    name: 'method',
-    label: 'How',
-    kind: 'choice',
-    choices: [
-      ['bank', 'Bank transfer'],
-      ['card', 'Card'],
-      ['cash', 'Cash'],
-      ['cheque', 'Cheque'],
-    ],
-  },
-  { name: 'reason', label: 'Why', most: 300 },
 ]);
 const METHODS = { bank: 'Bank transfer', card: 'Card', cash: 'Cash', cheque: 'Cheque' } as const;
 
@@ -100,7 +85,7 @@ export class MoneyPage {
     const [money, form] = [this.money(), this.form()];
     if (!money) return null;
     if (form?.kind === 'billing') return billingTerms(this.api, money);
-    if (form?.kind === 'refund') return this.refundOf(money, form.credit);
+    if (form?.kind === 'refund') return refundRecord(this.api, money, form.credit);
     if (form?.kind !== 'reverse') return null;
     const { payment } = form;
     return recordOf<Reverse, MoneyView>({
@@ -138,21 +123,6 @@ export class MoneyPage {
       { key: 'E', does: 'change how they are billed', run: () => this.start({ kind: 'billing' }) },
       { key: 'Escape', does: 'to the customer', run: () => void this.router.navigate(['/customers', this.id()]) },
     ]);
-  }
-
-  /** What is given back: of a credit note, else of what is on account. */
-  private refundOf(money: MoneyView, credit?: MoneyView['credits'][number]) {
-    return recordOf<Refund, MoneyView>({
-      heading: credit ? `Give back of credit note ${credit.number}` : 'Give back what is on account',
-      act: 'Give back',
-      name: 'refund',
-      subject: credit?.id ?? 0,
-      fields: REFUND,
-      value: { amount: credit?.open ?? money.onAccount, method: 'bank' },
-      route: paymentRoutes.refundCustomer,
-      send: (body) =>
-        this.api.call(paymentRoutes.refundCustomer, { params: { customer: money.customerId }, body: { ...body, ...(credit ? { credit: credit.id } : {}) } }),
-    });
   }
 
   protected start(form: Form): boolean {
