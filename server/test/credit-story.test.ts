@@ -1,3 +1,4 @@
+import { invoiceRoutes, paymentRoutes } from '@nockwright/contract/billing';
 import { customerRoutes } from '@nockwright/contract/customers';
 import { orderRoutes, type OrderView } from '@nockwright/contract/orders';
 import { brokenInvariants } from './invariants';
@@ -48,11 +49,10 @@ test('exposure is what is unpaid, shipped and not billed, and on open orders; wh
 
 test('what is billed is owed once', async () => {
   const order = await desk.order([['JAR', '100']]);
-  await desk.shipLine(order, 1, '100');
-  await invoice('52', '2027-04-08');
+  const shipment = await desk.shipLine(order, 1, '100');
   expect((await desk.read(order)).progress).toBe('shipped');
-  await desk.db.updateTable('shipment').set({ invoice_id: 1 }).execute();
-  expect(await desk.read(order)).toMatchObject({ progress: 'billed', shipments: [{ invoice: 'F1' }] });
+  await desk.call('fay', invoiceRoutes.issueInvoice, { body: { shipments: [shipment.id], total: '52.00' } });
+  expect(await desk.read(order)).toMatchObject({ progress: 'billed', shipments: [{ invoice: 'I1' }] });
   expect((await desk.call('ida', orderRoutes.listOrders, { query: { state: 'done' } })).rows[0]).toMatchObject({ progress: 'billed' });
   expect(await credit()).toMatchObject({ unpaid: '52.00', shippedNotBilled: '0.00', openOrders: '0.00', exposure: '52.00' });
 });
@@ -89,7 +89,11 @@ describe('an order that would take its customer over the limit', () => {
     await limit('100');
     await invoice('60', '2027-03-01');
     const held = await desk.release(await desk.draft([['JAR', '100']]));
-    await desk.db.updateTable('invoice').set({ paid: '60' }).execute();
+    const { invoices } = await desk.call('fay', paymentRoutes.readMoney, { params: { customer: 1 } });
+    await desk.call('fay', paymentRoutes.recordPayment, {
+      params: { customer: 1 },
+      body: { day: '2027-03-09', method: 'bank', amount: '60', reference: '', settled: [{ invoice: invoices[0]!.id, amount: '60', discount: '0' }] },
+    });
     const released = await desk.release(held);
     expect(released).toMatchObject({ state: 'released', holds: [] });
   });
