@@ -3,13 +3,14 @@ import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import { bankRoutes, paymentRoutes, type BankEntryView, type BankProposal } from '@nockwright/contract/billing';
 import type { CustomerFound } from '@nockwright/contract/customers';
-import { Subject, type Observable } from 'rxjs';
+import { map, Subject, switchMap, type Observable } from 'rxjs';
 import { Api } from '../api';
 import { keptList } from '../live';
 import {
   addressWords,
   AmountPipe,
   amountInWords,
+  chosenText,
   DayPipe,
   fieldsOf,
   Keys,
@@ -204,24 +205,13 @@ export class BankPage {
   }
 
   protected takeFile(field: HTMLInputElement): void {
-    const file = field.files?.[0];
-    if (!file) return;
-    if (file.size > MOST_BYTES) this.fault.set(`${file.name} has ${(file.size / 1024 / 1024).toFixed(1)} MB; at most 2 MB are taken.`);
-    else {
-      const reader = new FileReader();
-      reader.onload = () =>
-        this.run(this.api.call(bankRoutes.addBankFile, { body: { name: file.name, content: String(reader.result) } }), ({ found, added }) =>
-          this.said.set(
-            added === found
-              ? `${file.name}: ${found} ${found === 1 ? 'movement' : 'movements'}.`
-              : `${file.name}: ${found} ${found === 1 ? 'movement' : 'movements'}, ${added} of them new.`,
-          ),
-        );
-      reader.onerror = () => this.fault.set(`${file.name} cannot be read.`);
-      reader.readAsText(file);
-    }
-    // The same file may be chosen again after it was refused.
-    field.value = '';
+    if (!field.files?.length) return;
+    const took = chosenText(field, MOST_BYTES).pipe(
+      switchMap(({ name, content }) => this.api.call(bankRoutes.addBankFile, { body: { name, content } }).pipe(map((counts) => ({ name, ...counts })))),
+    );
+    this.run(took, ({ name, found, added }) =>
+      this.said.set(`${name}: ${found} ${found === 1 ? 'movement' : 'movements'}${added === found ? '' : `, ${added} of them new`}.`),
+    );
   }
 
   /** The movement after the one that is done. */

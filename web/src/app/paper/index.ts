@@ -1,5 +1,6 @@
 export { addressWords } from './address';
 export { amountInWords, AmountPipe, PricePipe } from './amount-pipe';
+export { chosenText } from './chosen-text';
 export { Compared } from './compared';
 export { CustomerName } from './customer-name';
 export { DayField } from './day-field';

@@ -2,9 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { MatButton } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import { payableRoutes, type SupplierInvoiceRow } from '@nockwright/contract/payables';
+import { switchMap } from 'rxjs';
 import { Api } from '../api';
 import { keptList } from '../live';
-import { addressWords, AmountPipe, amountInWords, DayPipe, Keys, ListCell, ListChoice, ListPage, wordOf, type ListColumn } from '../paper';
+import { addressWords, AmountPipe, amountInWords, chosenText, DayPipe, Keys, ListCell, ListChoice, ListPage, wordOf, type ListColumn } from '../paper';
 import { SupplyNav } from '../supply';
 
 const STATES = [
@@ -100,21 +101,13 @@ export class SupplierInvoiceList {
   }
 
   protected takeFile(field: HTMLInputElement): void {
-    const file = field.files?.[0];
     this.wrong.set('');
-    if (!file) return;
-    if (file.size > MOST_BYTES) this.wrong.set(`${file.name} has ${(file.size / 1024 / 1024).toFixed(1)} MB; at most 2 MB are taken.`);
-    else {
-      const reader = new FileReader();
-      reader.onload = () =>
-        this.api.call(payableRoutes.addSupplierInvoiceFile, { body: { name: file.name, content: String(reader.result) } }).subscribe({
-          next: ({ id }) => void this.router.navigate(['/supply/invoices', id]),
-          error: (error: Error) => this.wrong.set(error.message),
-        });
-      reader.onerror = () => this.wrong.set(`${file.name} cannot be read.`);
-      reader.readAsText(file);
-    }
-    field.value = '';
+    chosenText(field, MOST_BYTES)
+      .pipe(switchMap((body) => this.api.call(payableRoutes.addSupplierInvoiceFile, { body })))
+      .subscribe({
+        next: ({ id }) => void this.router.navigate(['/supply/invoices', id]),
+        error: (error: Error) => this.wrong.set(error.message),
+      });
   }
 
   protected open(row: SupplierInvoiceRow): void {
