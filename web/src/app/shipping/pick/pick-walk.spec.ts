@@ -81,6 +81,16 @@ it('what is short is reported in two taps, and what others do meanwhile does not
   expect(screen.text).toContain('Pick 1 LID from R-02 instead.');
 });
 
+it('a walk that was read before the last pick shows its bin for a moment, and takes nothing of a report that was begun', () => {
+  const { screen, becomes } = open(walk(part(1, 'JAR', 'A-01', '4'), part(2, 'LID', 'A-02')));
+  screen.click('Report short');
+  screen.type('Good quantity found', '3');
+  becomes(walk(part(1, 'JAR', 'A-01'), part(2, 'LID', 'A-02')));
+  expect(screen.element.querySelector('.bin')!.textContent).toBe('A-01');
+  becomes(walk(part(1, 'JAR', 'A-01', '4'), part(2, 'LID', 'A-02')));
+  expect(screen.field('Good quantity found').value).toBe('3');
+});
+
 it('another bin is chosen by hand, and the tote is kept with the shipment', () => {
   const { screen, api } = open(walk(part(2, 'LID', 'A-02')));
   screen.click('Other bins');

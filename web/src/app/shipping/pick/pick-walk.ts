@@ -51,8 +51,10 @@ export class PickWalk {
   /** What was done last, or what is wrong, in a live region. */
   protected readonly said = signal('');
   private readonly skipped = signal<ReadonlySet<number>>(new Set());
-  protected readonly isShort = signal(false);
-  protected readonly found = signal('');
+  /** Of which goods less is reported, and what was typed: an answer that comes late and shows another bin for a moment takes nothing of it. */
+  private readonly report = signal<{ readonly part: number; readonly found: string } | null>(null);
+  protected readonly isShort = computed(() => this.report() !== null && this.report()!.part === this.nextId());
+  protected readonly found = computed(() => (this.isShort() ? this.report()!.found : ''));
   protected readonly quantity = signal('');
   protected readonly atBin = signal(false);
   protected readonly busy = signal(false);
@@ -102,7 +104,7 @@ export class PickWalk {
     focusOnce(this.field);
     inject(Keys).use([
       { key: 'Ctrl+Enter', does: 'picked, go to the next bin', run: () => this.take(null) },
-      { key: 'X', does: 'report short', run: () => this.isShort.set(!this.isShort()) },
+      { key: 'X', does: 'report short', run: () => this.turnShort() },
       { key: 'Ctrl+ArrowDown', does: 'pass by, come back later', run: () => this.pass() },
       { key: 'Escape', does: 'back to shipping', run: () => void this.router.navigate(['/shipping'], { queryParams: { warehouse: this.at() } }) },
     ]);
@@ -114,10 +116,8 @@ export class PickWalk {
 
   private arrive(): void {
     const part = this.next()!.part;
-    this.isShort.set(false);
     this.atBin.set(false);
     this.sources.set([]);
-    this.found.set('');
     this.quantity.set(part.quantity);
     this.field()?.clear();
   }
@@ -183,7 +183,7 @@ export class PickWalk {
     act.subscribe({
       next: (answer) => {
         this.busy.set(false);
-        this.isShort.set(false);
+        this.report.set(null);
         this.sources.set([]);
         this.said.set(words(answer));
       },
@@ -199,6 +199,15 @@ export class PickWalk {
     const stop = this.next();
     if (!stop) return;
     this.skipped.update((ids) => new Set([...ids, stop.part.id]));
+  }
+
+  protected turnShort(): void {
+    const part = this.nextId();
+    this.report.set(this.isShort() || part === undefined ? null : { part, found: '' });
+  }
+
+  protected typeFound(found: string): void {
+    this.report.update((report) => report && { ...report, found });
   }
 
   protected short(why: Why): void {
