@@ -40,6 +40,11 @@ describe('a bank file', () => {
     ]);
   });
 
+  test('of more than a megabyte is taken in whole', async () => {
+    const rows = Array.from({ length: 12_000 }, (_, at) => `2027-03-08;${at + 1}.00;Somebody with a long name;${'x'.repeat(60)};;B${at}`);
+    expect((await add(csv(...rows))).reply).toEqual({ found: 12_000, added: 12_000 });
+  });
+
   test('that cannot be read adds nothing, and says where it is wrong', async () => {
     const { status, problem } = await add(csv('2027-03-08;5.00;A;x;;B1', 'soon;x;A;x;;B2'));
     expect([status, problem.detail]).toEqual([

@@ -7,7 +7,7 @@ import { Refusal } from './refusal';
 const MOST_BYTES = 1_000_000;
 /** A file comes as base64 in JSON: a third more than it has, and a little. */
 const MOST_BYTES_WITH_FILE = Math.ceil((MOST_FILE_BYTES * 4) / 3) + 2_000;
-const FILES = /^\/api\/orders\/\d+\/files$/;
+const FILES = /^\/api\/(?:orders\/\d+|bank|supplier-invoices)\/files$/;
 
 /** The headers of every reply: only our own scripts, fonts and connections, styles with this reply's nonce; framed by nobody. */
 export const headers: MiddlewareHandler = secureHeaders({
