@@ -86,6 +86,16 @@ describe('movements as comma-separated values', () => {
     expect(read.ok && read.document.entries[0]).toMatchObject({ day: '2027-03-09', amount: plain, direction: 'in', party: 'A Ltd', text: 'I1' });
   });
 
+  test('that are alike and have no id of the bank are as many as there are, the same in each file', () => {
+    const read = () => readBankCsv('day,amount,text\n2027-03-09,4,fee\n2027-03-09,4,fee', 'EUR');
+    const keys = () => {
+      const file = read();
+      return file.ok ? file.document.entries.map((entry) => entry.key) : [];
+    };
+    expect(new Set(keys()).size).toBe(2);
+    expect(keys()).toEqual(keys());
+  });
+
   test('below 0 went out; what is wrong is said by line and column', () => {
     const read = readBankCsv('day,amount\n2027-03-09,-4.00', 'EUR');
     expect(read.ok && read.document.entries[0]).toMatchObject({ amount: '4.00', direction: 'out' });
